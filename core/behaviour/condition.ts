@@ -1,0 +1,177 @@
+import { z } from "zod";
+import { SensorId, TargetId, UNKNOWN } from "../project/ids";
+import { exactShown, FEATURE_FACTS, FEATURES, Feature, valueShownAs } from "../readings/feature";
+import type { PhraseReader } from "./PhraseReader";
+
+/** What can be true at a moment: serves triggers, guards and `until`. */
+export type Condition =
+  | { seen: (TargetId | typeof UNKNOWN)[]; sensor?: SensorId }
+  | { feature: Feature; from?: number; to?: number; open?: boolean; sensor?: SensorId }
+  | { count: string; from?: number; to?: number }
+  | { all: Condition[] }
+  | { any: Condition[] }
+  | { not: Condition };
+
+export const Condition: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({
+      seen: z
+        .array(z.union([z.literal(UNKNOWN), TargetId]))
+        .min(1)
+        .max(50),
+      sensor: SensorId.optional(),
+    }),
+    z.strictObject({
+      feature: Feature,
+      from: z.number().optional(),
+      to: z.number().optional(),
+      open: z.boolean().optional(),
+      sensor: SensorId.optional(),
+    }),
+    z.strictObject({ count: z.string(), from: z.number().int().optional(), to: z.number().int().optional() }),
+    z.strictObject({ all: z.array(Condition).min(2).max(20) }),
+    z.strictObject({ any: z.array(Condition).min(2).max(20) }),
+    z.strictObject({ not: Condition }),
+  ]),
+);
+
+/** What a condition is judged by. A feature that the sensor has not reported is NaN. */
+export interface Moment {
+  seen(sensor?: SensorId): TargetId | typeof UNKNOWN;
+  feature(feature: Feature, sensor?: SensorId): number;
+  counter(name: string): number;
+}
+
+/** Whether a condition holds at a moment. */
+export function holds(condition: Condition, moment: Moment): boolean {
+  if ("seen" in condition) return condition.seen.includes(moment.seen(condition.sensor));
+  if ("feature" in condition) return featureHolds(condition, moment.feature(condition.feature, condition.sensor));
+  if ("count" in condition) {
+    const n = moment.counter(condition.count);
+    return n >= (condition.from ?? -Infinity) && n <= (condition.to ?? Infinity);
+  }
+  if ("all" in condition) return condition.all.every((c) => holds(c, moment));
+  if ("any" in condition) return condition.any.some((c) => holds(c, moment));
+  return !holds(condition.not, moment);
+}
+
+function featureHolds({ from, to, open }: { from?: number; to?: number; open?: boolean }, value: number): boolean {
+  if (Number.isNaN(value)) return false;
+  if (from !== undefined && to !== undefined && from > to) return value >= from || value <= to;
+  if (open) return value > (from ?? -Infinity) && value < (to ?? Infinity);
+  return value >= (from ?? -Infinity) && value <= (to ?? Infinity);
+}
+
+/** Reads a condition: `coral or teal`, `hue 350..20 and sat >= 50 %`, `not (tally >= 2)`. */
+export function parseCondition(reader: PhraseReader): Condition {
+  const terms = [parseAnd(reader)];
+  while (reader.skip("or")) terms.push(parseAnd(reader));
+  const merged: Condition[] = [];
+  for (const term of terms) {
+    const last = merged.at(-1);
+    if (last && "seen" in last && "seen" in term && last.sensor === term.sensor)
+      merged[merged.length - 1] = { ...last, seen: [...last.seen, ...term.seen] };
+    else merged.push(term);
+  }
+  return merged.length === 1 ? merged[0] : { any: merged };
+}
+
+function parseAnd(reader: PhraseReader): Condition {
+  const terms = [parseTerm(reader)];
+  while (reader.skip("and")) terms.push(parseTerm(reader));
+  return terms.length === 1 ? terms[0] : { all: terms };
+}
+
+function parseTerm(reader: PhraseReader): Condition {
+  if (reader.skip("not")) return { not: parseTerm(reader) };
+  if (reader.skip("(")) {
+    const inner = parseCondition(reader);
+    reader.take(")");
+    return inner;
+  }
+  let sensor: SensorId | undefined;
+  if (reader.peekSign(":", 1)) {
+    sensor = reader.takeName("sensors") as SensorId;
+    reader.take(":");
+  }
+  const of = sensor === undefined ? {} : { sensor };
+  if (reader.skip(UNKNOWN)) return { seen: [UNKNOWN], ...of };
+  const feature = FEATURES.find((f) => f === reader.peekWord());
+  if (feature !== undefined) {
+    reader.take(feature);
+    return { feature, ...parseFeatureRange(reader, feature), ...of };
+  }
+  const counter = sensor === undefined ? reader.skipName("counters") : undefined;
+  if (counter !== undefined) return { count: counter, ...parseCountRange(reader) };
+  return { seen: [reader.takeName("targets") as TargetId], ...of };
+}
+
+function parseFeatureRange(reader: PhraseReader, feature: Feature): { from?: number; to?: number; open?: boolean } {
+  const percent = FEATURE_FACTS[feature].unit === "%";
+  const value = () => {
+    const shown = reader.takeNumber("a number");
+    return valueShownAs(feature, shown);
+  };
+  const unit = () => percent && reader.take("%");
+  for (const [sign, end, open] of [
+    [">=", "from", false],
+    ["<=", "to", false],
+    [">", "from", true],
+    ["<", "to", true],
+  ] as const) {
+    if (!reader.skip(sign)) continue;
+    const bound = value();
+    unit();
+    return open ? { [end]: bound, open } : { [end]: bound };
+  }
+  if (!reader.peekIs("number")) reader.fail("a range like 200..260, or >=, >, <= or <");
+  const from = value();
+  if (percent) reader.skip("%");
+  reader.take("..");
+  const to = value();
+  if (from > to && feature !== "hue") reader.fail(`a ${feature} range that does not start above its end`);
+  unit();
+  return { from, to };
+}
+
+function parseCountRange(reader: PhraseReader): { from?: number; to?: number } {
+  if (reader.skip(">=")) return { from: reader.takeNumber("a number") };
+  if (reader.skip("<=")) return { to: reader.takeNumber("a number") };
+  if (reader.skip(">")) return { from: reader.takeNumber("a number") + 1 };
+  if (reader.skip("<")) return { to: reader.takeNumber("a number") - 1 };
+  if (reader.skip("=")) {
+    const n = reader.takeNumber("a number");
+    return { from: n, to: n };
+  }
+  if (!reader.peekIs("number")) reader.fail(">=, <=, > , < or = with a number");
+  const from = reader.takeNumber("a number");
+  reader.take("..");
+  return { from, to: reader.takeNumber("a number") };
+}
+
+/** The canonical form: `parseCondition` gives back an equal condition. */
+export function printCondition(condition: Condition): string {
+  if ("seen" in condition) return condition.seen.map((id) => `${prefix(condition.sensor)}${id}`).join(" or ");
+  if ("feature" in condition) return printFeature(condition);
+  if ("count" in condition) {
+    const { count, from, to } = condition;
+    if (from !== undefined && to !== undefined) return from === to ? `${count} = ${from}` : `${count} ${from}..${to}`;
+    return from !== undefined ? `${count} >= ${from}` : `${count} <= ${to}`;
+  }
+  if ("all" in condition) return condition.all.map((c) => bracketed(c, isOr(c))).join(" and ");
+  if ("any" in condition) return condition.any.map((c) => bracketed(c, "any" in c)).join(" or ");
+  return `not ${bracketed(condition.not, isOr(condition.not) || "all" in condition.not)}`;
+}
+
+const prefix = (sensor: SensorId | undefined) => (sensor === undefined ? "" : `${sensor}: `);
+const isOr = (c: Condition) => "any" in c || ("seen" in c && c.seen.length > 1);
+const bracketed = (c: Condition, needed: boolean) => (needed ? `(${printCondition(c)})` : printCondition(c));
+
+function printFeature({ feature, from, to, open, sensor }: Extract<Condition, { feature: Feature }>): string {
+  const unit = FEATURE_FACTS[feature].unit === "%" ? " %" : "";
+  const head = `${prefix(sensor)}${feature}`;
+  if (from !== undefined && to !== undefined)
+    return `${head} ${exactShown(feature, from)}..${exactShown(feature, to)}${unit}`;
+  if (from !== undefined) return `${head} ${open ? ">" : ">="} ${exactShown(feature, from)}${unit}`;
+  return `${head} ${open ? "<" : "<="} ${exactShown(feature, to ?? 0)}${unit}`;
+}

@@ -1,0 +1,80 @@
+import type { ModeId, SensorId, TargetId } from "../project/ids";
+import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
+import { type Raw, rgbReader } from "../readings";
+import type { Names } from "./PhraseReader";
+import type { Mode, Response } from "./schema";
+import { type TriggerJudge, triggerJudge } from "./triggers";
+
+/** A sensor of the robot with the rules by which it sees. */
+export interface ProgramEye {
+  id: SensorId;
+  sensor: Sensor;
+  ruleSet: RuleSet;
+  /** Raw values to fractions. */
+  read(raw: Raw): Raw;
+}
+
+/** A mode with the responses that are on, each with the judge of its trigger. */
+export interface ProgramMode {
+  mode: Mode;
+  responses: readonly { response: Response; judge: TriggerJudge }[];
+}
+
+/** A behaviour made ready to be advanced: looked up once, shared by every moment of a run. */
+export interface Program {
+  eyes: readonly ProgramEye[];
+  /** Labels count in this order from 1. */
+  targets: readonly TargetId[];
+  paints: ReadonlyMap<string, string>;
+  modes: ReadonlyMap<ModeId, ProgramMode>;
+  start: ModeId;
+  counters: readonly string[];
+  lamps: readonly string[];
+  trackMm: number;
+  wheelMm: number;
+}
+
+type ProgramParts = Pick<ProjectDocument, "sensors" | "ruleSets" | "targets" | "behaviour" | "robot">;
+
+/** Makes a project's behaviour ready. The robot's mounts give the sensors, the first one first. */
+export function prepareProgram(project: ProgramParts): Program {
+  const { sensors, ruleSets, targets, behaviour, robot } = project;
+  const eyes = robot.mounts.map(({ sensor: id }): ProgramEye => {
+    const sensor = sensors.find((s) => s.id === id);
+    const ruleSet = ruleSets.find((r) => r.id === sensor?.ruleSet);
+    if (!sensor || !ruleSet) throw new Error(`the robot's sensor ${id} is not complete`);
+    return { id, sensor, ruleSet, read: rgbReader(sensor) };
+  });
+  return {
+    eyes,
+    targets: targets.map((t) => t.id),
+    paints: new Map(targets.map((t) => [t.id, t.paint])),
+    modes: new Map(
+      behaviour.modes.map((mode) => [
+        mode.id,
+        {
+          mode,
+          responses: mode.responses
+            .filter((r) => r.on)
+            .map((response) => ({ response, judge: triggerJudge(response.when) })),
+        },
+      ]),
+    ),
+    start: behaviour.start,
+    counters: behaviour.counters,
+    lamps: robot.lamps,
+    trackMm: robot.trackMm,
+    wheelMm: robot.wheelMm,
+  };
+}
+
+/** What phrases of this project may name. */
+export function namesOf(project: ProgramParts): Names {
+  return {
+    targets: project.targets.map((t) => t.id),
+    sensors: project.sensors.map((s) => s.id),
+    modes: project.behaviour.modes.map((m) => m.id),
+    lamps: project.robot.lamps,
+    counters: project.behaviour.counters,
+  };
+}

@@ -1,0 +1,34 @@
+import { z } from "zod";
+import { Id, ModeId, ResponseId } from "../project/ids";
+import { Condition } from "./condition";
+import { Step } from "./steps";
+import { Trigger } from "./triggers";
+
+const Steps = z.array(Step).max(200);
+const Name = z.string().trim().min(1, "a name is needed").max(80);
+
+/** Trigger, guard, steps, next mode. */
+export const Response = z.strictObject({
+  id: ResponseId,
+  when: Trigger,
+  guard: Condition.optional(),
+  steps: Steps,
+  then: z.union([z.literal("finish"), ModeId]).optional(),
+  fires: z.enum(["once per visit", "while present"]),
+  restMs: z.number().min(0).max(3_600_000).optional(),
+  busy: z.enum(["let it finish", "take over"]),
+  on: z.boolean(),
+});
+
+/** A state of the behaviour; in it a set of responses holds. */
+export const Mode = z.strictObject({ id: ModeId, name: Name, entering: Steps, responses: z.array(Response).max(500) });
+
+export const Behaviour = z.strictObject({
+  start: ModeId,
+  modes: z.array(Mode).min(1).max(50),
+  counters: z.array(Id).max(50),
+});
+
+export type Response = z.infer<typeof Response>;
+export type Mode = z.infer<typeof Mode>;
+export type Behaviour = z.infer<typeof Behaviour>;

@@ -1,0 +1,32 @@
+import { z } from "zod";
+import { stepKind } from "./StepKind";
+
+const schema = z.union([
+  z.strictObject({
+    step: z.literal("count"),
+    counter: z.string(),
+    add: z.number().int().min(-1_000_000).max(1_000_000),
+  }),
+  z.strictObject({ step: z.literal("count"), counter: z.string(), reset: z.literal(true) }),
+]);
+
+/** Adds to a counter, or sets it back to 0. */
+export const count = stepKind<z.infer<typeof schema>>({
+  step: "count",
+  schema,
+  opening: "count",
+  example: "count tally + 1",
+  parse(reader) {
+    const counter = reader.takeName("counters");
+    if (reader.skip("reset")) return { step: "count", counter, reset: true };
+    const sign = reader.skip("+") ? 1 : reader.skip("-") ? -1 : reader.fail("+, - or reset");
+    const amount = reader.takeAmount("a whole number");
+    if (!Number.isInteger(amount) || amount > 1_000_000) reader.fail("a whole number up to 1000000");
+    return { step: "count", counter, add: sign * amount };
+  },
+  print: (step) =>
+    "reset" in step
+      ? `count ${step.counter} reset`
+      : `count ${step.counter} ${step.add < 0 ? "-" : "+"} ${Math.abs(step.add)}`,
+  begin: (step, scene) => scene.setCounter(step.counter, "reset" in step ? 0 : scene.counter(step.counter) + step.add),
+});

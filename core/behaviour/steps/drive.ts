@@ -1,0 +1,35 @@
+import { z } from "zod";
+import { stepKind } from "./StepKind";
+import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+
+const schema = z.strictObject({
+  step: z.literal("drive"),
+  speed: z.number().min(-1).max(1),
+  travel: Travel.optional(),
+});
+
+/** Straight ahead or back, at a share of top speed, until something changes it or for a while. */
+export const drive = stepKind<z.infer<typeof schema>>({
+  step: "drive",
+  schema,
+  opening: "drive",
+  example: "drive 35 % for 20 cm",
+  parse(reader) {
+    const speed = reader.takePercent("a speed");
+    const travel = parseTravel(reader);
+    return { step: "drive", speed, ...(travel && { travel }) };
+  },
+  print: ({ speed, travel }) => `drive ${percent(speed)} %${printTravel(travel)}`,
+  begin: ({ speed }, scene) => scene.wheels(speed, speed),
+  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
+  end: ({ travel }, scene) => travel && scene.stop("brake"),
+});
+
+/** A fraction as the shortest percentage that reads back as exactly it. */
+export function percent(fraction: number): string {
+  for (let digits = 1; digits < 17; digits++) {
+    const text = String(Number((fraction * 100).toPrecision(digits)));
+    if (Number(text) / 100 === fraction) return text;
+  }
+  return String(fraction * 100);
+}

@@ -1,0 +1,32 @@
+import { z } from "zod";
+import { ModeId } from "../../project/ids";
+import { stepKind } from "./StepKind";
+
+const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeId });
+
+/** Changes the mode; the steps after it are not reached. */
+export const goTo = stepKind<z.infer<typeof goSchema>>({
+  step: "go to",
+  schema: goSchema,
+  opening: "go",
+  example: "go to homeward",
+  parse(reader) {
+    reader.take("to");
+    return { step: "go to", mode: reader.takeName("modes") as ModeId };
+  },
+  print: ({ mode }) => `go to ${mode}`,
+  begin: ({ mode }, scene) => scene.goTo(mode),
+});
+
+const finishSchema = z.strictObject({ step: z.literal("finish") });
+
+/** Ends the run: the wheels brake and nothing more is answered. */
+export const finish = stepKind<z.infer<typeof finishSchema>>({
+  step: "finish",
+  schema: finishSchema,
+  opening: "finish",
+  example: "finish",
+  parse: () => ({ step: "finish" }),
+  print: () => "finish",
+  begin: (_, scene) => scene.finish(),
+});

@@ -1,0 +1,51 @@
+import { z } from "zod";
+import { type Names, type PhraseProblem, parsePhrase } from "../PhraseReader";
+import { count } from "./count";
+import { drive } from "./drive";
+import { finish, goTo } from "./ending";
+import { lamp, lampsOff } from "./lamp";
+import { log } from "./log";
+import type { StepKind } from "./StepKind";
+import { show } from "./show";
+import { stop } from "./stop";
+import { tone } from "./tone";
+import { turn } from "./turn";
+import { wait } from "./wait";
+import { wheels } from "./wheels";
+
+/** Every kind of step. A new one is one more entry here. */
+const KINDS = [drive, wheels, turn, stop, wait, lamp, lampsOff, tone, show, count, log, goTo, finish] as const;
+
+type StepOf<K> = K extends StepKind<infer S> ? S : never;
+/** One thing that the robot does. */
+export type Step = StepOf<(typeof KINDS)[number]>;
+export const Step: z.ZodType<Step> = z.union(KINDS.map((kind) => kind.schema as z.ZodType<Step>));
+
+/** The kinds, for menus: opening words and an example of each. */
+export const STEP_KINDS = KINDS as readonly unknown[] as readonly StepKind<Step>[];
+
+const BY_STEP = new Map(STEP_KINDS.map((kind) => [kind.step, kind]));
+
+/** The table entry of a step. */
+export function kindOf(step: Step): StepKind<Step> {
+  return BY_STEP.get(step.step) as StepKind<Step>;
+}
+
+/** Reads a phrase like `drive 35 % for 20 cm`. */
+export function parseStep(phrase: string, names: Names): { value: Step } | { problem: PhraseProblem } {
+  return parsePhrase(phrase, names, (reader) => {
+    const kind = STEP_KINDS.find((k) => k.opening === reader.peekWord());
+    if (kind === undefined)
+      return reader.failWord(
+        "a step",
+        STEP_KINDS.map((k) => k.opening),
+      );
+    reader.take(kind.opening);
+    return kind.parse(reader);
+  });
+}
+
+/** The canonical phrase of a step: `parseStep` gives back an equal step. */
+export function printStep(step: Step): string {
+  return kindOf(step).print(step);
+}

@@ -1,0 +1,54 @@
+import { z } from "zod";
+import { Id } from "../../project/ids";
+import { stepKind } from "./StepKind";
+
+/** The lamp that a phrase means when it names none. */
+export const MAIN_LAMP = "main";
+
+const Paint = z.union([z.string().regex(/^#[0-9a-f]{6}$/), Id]);
+const schema = z.strictObject({
+  step: z.literal("lamp"),
+  lamp: Id.optional(),
+  colour: z.union([z.literal("off"), Paint]),
+  blinkHz: z.number().positive().max(20).optional(),
+});
+
+/** Lights a lamp in a target's paint or a colour, or switches it off. */
+export const lamp = stepKind<z.infer<typeof schema>>({
+  step: "lamp",
+  schema,
+  opening: "lamp",
+  example: "lamp coral blink 2 Hz",
+  parse(reader) {
+    const named = reader.skipName("lamps");
+    const head = { step: "lamp" as const, ...(named !== undefined && { lamp: named }) };
+    if (reader.skip("off")) return { ...head, colour: "off" };
+    const colour = reader.skipColour() ?? reader.takeName("targets");
+    if (!reader.skip("blink")) return { ...head, colour };
+    const blinkHz = reader.takeAmount("how often a second");
+    reader.take("Hz");
+    if (blinkHz > 20) reader.fail("at most 20 Hz");
+    return { ...head, colour, blinkHz };
+  },
+  print: ({ lamp, colour, blinkHz }) =>
+    `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}`,
+  begin({ lamp = MAIN_LAMP, colour, blinkHz = 0 }, scene) {
+    scene.lamp(lamp, colour === "off" ? null : colour.startsWith("#") ? colour : scene.paintOf(colour), blinkHz);
+  },
+});
+
+const offSchema = z.strictObject({ step: z.literal("lamps off") });
+
+/** Switches every lamp off. */
+export const lampsOff = stepKind<z.infer<typeof offSchema>>({
+  step: "lamps off",
+  schema: offSchema,
+  opening: "lamps",
+  example: "lamps off",
+  parse(reader) {
+    reader.take("off");
+    return { step: "lamps off" };
+  },
+  print: () => "lamps off",
+  begin: (_, scene) => scene.lampsOff(),
+});

@@ -1,0 +1,46 @@
+import { z } from "zod";
+import { UNKNOWN } from "../../project/ids";
+import { FEATURE_FACTS, FEATURES, Feature, shownValue } from "../../readings/feature";
+import type { PhraseReader } from "../PhraseReader";
+import type { StepScene } from "./StepKind";
+
+/** What `show` and `log` can say: a text, what is seen, a counter or a feature. */
+export type Saying = { text: string } | { seen: true } | { counter: string } | { feature: Feature };
+
+export const Saying: z.ZodType<Saying> = z.union([
+  z.strictObject({
+    text: z
+      .string()
+      .max(200)
+      .regex(/^[^"\n]*$/, "a text holds no quotes and no line ends"),
+  }),
+  z.strictObject({ seen: z.literal(true) }),
+  z.strictObject({ counter: z.string() }),
+  z.strictObject({ feature: Feature }),
+]);
+
+export function parseSaying(reader: PhraseReader): Saying {
+  if (reader.peekIs("text")) return { text: reader.takeText("a text") };
+  if (reader.skip("seen")) return { seen: true };
+  const feature = FEATURES.find((f) => f === reader.peekWord());
+  if (feature !== undefined && reader.skip(feature)) return { feature };
+  if (reader.peekWord() === "") reader.fail("a text in quotes, seen, a feature or a counter");
+  return { counter: reader.takeName("counters") };
+}
+
+export function printSaying(saying: Saying): string {
+  if ("text" in saying) return `"${saying.text}"`;
+  if ("seen" in saying) return "seen";
+  return "counter" in saying ? saying.counter : saying.feature;
+}
+
+/** The words that come out of it now. */
+export function spoken(saying: Saying, scene: StepScene): string {
+  if ("text" in saying) return saying.text;
+  if ("seen" in saying) return scene.seen();
+  if ("counter" in saying) return `${saying.counter} ${scene.counter(saying.counter)}`;
+  const value = scene.feature(saying.feature);
+  if (Number.isNaN(value)) return `${saying.feature} ${UNKNOWN}`;
+  const { unit } = FEATURE_FACTS[saying.feature];
+  return `${saying.feature} ${Math.round(shownValue(saying.feature, value))}${unit === "%" ? " %" : unit}`;
+}

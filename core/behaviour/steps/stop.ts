@@ -1,0 +1,15 @@
+import { z } from "zod";
+import { stepKind } from "./StepKind";
+
+const schema = z.strictObject({ step: z.literal("stop"), coast: z.boolean().optional() });
+
+/** Brakes, or lets the wheels run out. */
+export const stop = stepKind<z.infer<typeof schema>>({
+  step: "stop",
+  schema,
+  opening: "stop",
+  example: "stop",
+  parse: (reader) => (reader.skip("coast") ? { step: "stop", coast: true } : { step: "stop" }),
+  print: ({ coast }) => (coast ? "stop coast" : "stop"),
+  begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
+});

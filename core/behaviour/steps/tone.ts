@@ -1,0 +1,46 @@
+import { z } from "zod";
+import { stepKind } from "./StepKind";
+
+const NOTE = /^([A-G])(#|b)?([0-8])$/;
+const SEMITONES: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+const schema = z.strictObject({
+  step: z.literal("tone"),
+  note: z.union([z.string().regex(NOTE, "a note is written like C4 or F#5"), z.number().int().min(0).max(127)]),
+  ms: z.number().positive().max(60_000),
+});
+
+/** The MIDI number of a note name: C4 is 60, A4 is 69. */
+export function midiOf(note: string | number): number {
+  if (typeof note === "number") return note;
+  const [, letter, sign, octave] = NOTE.exec(note) ?? [];
+  return 12 * (Number(octave) + 1) + SEMITONES[letter] + (sign === "#" ? 1 : sign === "b" ? -1 : 0);
+}
+
+/** Equal temperament, A4 = 440 Hz, to a hundredth of a hertz. */
+export function hertzOf(note: string | number): number {
+  return Math.round(44_000 * 2 ** ((midiOf(note) - 69) / 12)) / 100;
+}
+
+/** Sounds a note; the next step follows when it has ended. */
+export const tone = stepKind<z.infer<typeof schema>>({
+  step: "tone",
+  schema,
+  opening: "tone",
+  example: "tone C4 for 0.5 s",
+  parse(reader) {
+    let note: string | number;
+    if (reader.peekIs("number")) {
+      note = reader.takeNumber("a note");
+      if (!Number.isInteger(note) || note < 0 || note > 127) reader.fail("a whole MIDI number from 0 to 127");
+    } else {
+      if (!NOTE.test(reader.peekWord())) reader.fail("a note like C4, or a MIDI number,");
+      note = reader.takeAnyWord("a note");
+    }
+    reader.take("for");
+    const ms = reader.takeSeconds("a time");
+    return { step: "tone", note, ms };
+  },
+  print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
+  begin: ({ note, ms }, scene) => scene.tone(hertzOf(note), ms),
+  ended: ({ ms }, scene, begun) => scene.t - begun.t >= ms,
+});

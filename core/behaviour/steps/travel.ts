@@ -1,0 +1,45 @@
+import { z } from "zod";
+import { Condition, parseCondition, printCondition } from "../condition";
+import type { PhraseReader } from "../PhraseReader";
+import type { Begun, StepScene } from "./StepKind";
+
+/** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
+export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
+
+const Amount = z.number().positive().max(10_000_000);
+export const Travel: z.ZodType<Travel> = z.union([
+  z.strictObject({ ms: Amount }),
+  z.strictObject({ mm: Amount }),
+  z.strictObject({ rev: Amount }),
+  z.strictObject({ until: Condition }),
+]);
+
+/** Reads `for 20 cm`, `for 2 s`, `for 2 rev` or `until CONDITION`; undefined where none of them stands. */
+export function parseTravel(reader: PhraseReader): Travel | undefined {
+  if (reader.skip("until")) return { until: parseCondition(reader) };
+  if (!reader.skip("for")) return undefined;
+  const amount = reader.takeAmount("a time, a way or a number of turns");
+  if (reader.skip("s")) return { ms: Math.max(1, Math.round(amount * 1000)) };
+  if (reader.skip("cm")) return { mm: Math.round(amount * 100) / 10 };
+  if (reader.skip("rev")) return { rev: amount };
+  return reader.fail("s, cm or rev");
+}
+
+export function printTravel(travel: Travel | undefined): string {
+  if (travel === undefined) return "";
+  if ("ms" in travel) return ` for ${travel.ms / 1000} s`;
+  if ("mm" in travel) return ` for ${travel.mm / 10} cm`;
+  if ("rev" in travel) return ` for ${travel.rev} rev`;
+  return ` until ${printCondition(travel.until)}`;
+}
+
+/** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */
+export function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
+  if (travel === undefined) return true;
+  if ("ms" in travel) return scene.t - begun.t >= travel.ms;
+  if ("until" in travel) return scene.holds(travel.until);
+  const left = scene.travel.left - begun.travel.left;
+  const right = scene.travel.right - begun.travel.right;
+  if ("mm" in travel) return Math.abs(left + right) / 2 >= travel.mm;
+  return Math.max(Math.abs(left), Math.abs(right)) >= travel.rev * Math.PI * scene.wheelMm;
+}

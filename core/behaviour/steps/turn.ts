@@ -1,0 +1,48 @@
+import { z } from "zod";
+import { percent } from "./drive";
+import { stepKind } from "./StepKind";
+
+const Speed = z.number().min(0.01).max(1);
+const Side = z.enum(["left", "right"]);
+const schema = z.union([
+  z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, degrees: z.number().positive().max(3600) }),
+  z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, ms: z.number().positive().max(600_000) }),
+]);
+
+/** On the spot, the wheels against each other, by degrees as the wheels count them or by time. */
+export const turn = stepKind<z.infer<typeof schema>>({
+  step: "turn",
+  schema,
+  opening: "turn",
+  example: "turn left 90 at 30 %",
+  parse(reader) {
+    const side = reader.skip("left") ? "left" : reader.skip("right") ? "right" : reader.fail("left or right");
+    const amount = reader.takeAmount("degrees or a speed");
+    if (reader.skip("%")) {
+      if (amount > 100 || amount < 1) reader.fail("a speed from 1 to 100 %");
+      reader.take("for");
+      return { step: "turn", side, speed: amount / 100, ms: reader.takeSeconds("a time") };
+    }
+    if (amount > 3600) reader.fail("at most 3600 degrees");
+    reader.take("at");
+    const speed = reader.takePercent("a speed");
+    if (speed < 0.01) reader.fail("a speed from 1 to 100 %");
+    return { step: "turn", side, speed, degrees: amount };
+  },
+  print: (step) =>
+    "degrees" in step
+      ? `turn ${step.side} ${step.degrees} at ${percent(step.speed)} %`
+      : `turn ${step.side} ${percent(step.speed)} % for ${step.ms / 1000} s`,
+  begin({ side, speed }, scene) {
+    const left = side === "left" ? -speed : speed;
+    scene.wheels(left, -left);
+  },
+  ended(step, scene, begun) {
+    if ("ms" in step) return scene.t - begun.t >= step.ms;
+    const left = scene.travel.left - begun.travel.left;
+    const right = scene.travel.right - begun.travel.right;
+    const turned = (Math.abs(right - left) / scene.trackMm) * (180 / Math.PI);
+    return turned >= step.degrees;
+  },
+  end: (_, scene) => scene.stop("brake"),
+});

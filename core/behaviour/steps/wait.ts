@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { Condition, parseCondition, printCondition } from "../condition";
+import { stepKind } from "./StepKind";
+
+const Ms = z.number().positive().max(3_600_000);
+const schema = z.union([
+  z.strictObject({ step: z.literal("wait"), ms: Ms }),
+  z.strictObject({ step: z.literal("wait"), until: Condition, atMostMs: Ms.optional() }),
+]);
+
+/** Holds here for a time, or until a condition holds. */
+export const wait = stepKind<z.infer<typeof schema>>({
+  step: "wait",
+  schema,
+  opening: "wait",
+  example: "wait until teal or coral, at most 8 s",
+  parse(reader) {
+    if (!reader.skip("until")) return { step: "wait", ms: reader.takeSeconds("a time, or “until”") };
+    const until = parseCondition(reader);
+    if (!reader.skip(",")) return { step: "wait", until };
+    reader.take("at");
+    reader.take("most");
+    return { step: "wait", until, atMostMs: reader.takeSeconds("a time") };
+  },
+  print(step) {
+    if ("ms" in step) return `wait ${step.ms / 1000} s`;
+    const limit = step.atMostMs === undefined ? "" : `, at most ${step.atMostMs / 1000} s`;
+    return `wait until ${printCondition(step.until)}${limit}`;
+  },
+  begin() {},
+  ended(step, scene, begun) {
+    const waited = scene.t - begun.t;
+    if ("ms" in step) return waited >= step.ms;
+    return waited >= (step.atMostMs ?? Infinity) || scene.holds(step.until);
+  },
+});

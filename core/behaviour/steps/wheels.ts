@@ -1,0 +1,25 @@
+import { z } from "zod";
+import { percent } from "./drive";
+import { stepKind } from "./StepKind";
+import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+
+const Speed = z.number().min(-1).max(1);
+const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
+
+/** Each wheel at its own share of top speed. */
+export const wheels = stepKind<z.infer<typeof schema>>({
+  step: "wheels",
+  schema,
+  opening: "wheels",
+  example: "wheels 40 % 10 % for 1.5 s",
+  parse(reader) {
+    const left = reader.takePercent("the left wheel's speed");
+    const right = reader.takePercent("the right wheel's speed");
+    const travel = parseTravel(reader);
+    return { step: "wheels", left, right, ...(travel && { travel }) };
+  },
+  print: ({ left, right, travel }) => `wheels ${percent(left)} % ${percent(right)} %${printTravel(travel)}`,
+  begin: ({ left, right }, scene) => scene.wheels(left, right),
+  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
+  end: ({ travel }, scene) => travel && scene.stop("brake"),
+});

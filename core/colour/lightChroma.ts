@@ -1,0 +1,31 @@
+import { cubeRoot } from "./roots";
+import { displayToLinear } from "./srgb";
+
+/** The white that the CIE figures are relative to: the sums of the matrix rows, so that grey is neutral. */
+const X_WHITE = 0.4124 + 0.3576 + 0.1805;
+const Z_WHITE = 0.0193 + 0.1192 + 0.9505;
+const EPSILON = 216 / 24389;
+const KAPPA = 24389 / 27;
+
+const compress = (x: number) => (x > EPSILON ? cubeRoot(x) : (KAPPA * x + 16) / 116);
+
+/**
+ * CIE L* (0..100) of display values 0..1 taken as sRGB (IEC 61966-2-1; CIE 15, D65).
+ */
+export function lightOf(r: number, g: number, b: number): number {
+  const y = 0.2126 * displayToLinear(r) + 0.7152 * displayToLinear(g) + 0.0722 * displayToLinear(b);
+  return 116 * compress(y) - 16;
+}
+
+/** CIE C*ab (0..134) of display values 0..1 taken as sRGB (IEC 61966-2-1; CIE 15, D65). */
+export function chromaOf(r: number, g: number, b: number): number {
+  const lr = displayToLinear(r);
+  const lg = displayToLinear(g);
+  const lb = displayToLinear(b);
+  const fx = compress((0.4124 * lr + 0.3576 * lg + 0.1805 * lb) / X_WHITE);
+  const fy = compress(0.2126 * lr + 0.7152 * lg + 0.0722 * lb);
+  const fz = compress((0.0193 * lr + 0.1192 * lg + 0.9505 * lb) / Z_WHITE);
+  const a = 500 * (fx - fy);
+  const bb = 200 * (fy - fz);
+  return Math.sqrt(a * a + bb * bb);
+}

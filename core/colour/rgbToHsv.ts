@@ -1,0 +1,41 @@
+/** Where max − min stays below this share of full scale, a colour is grey and has no hue. */
+export const GREY_BELOW = 1 / 1024;
+
+/**
+ * Hue in degrees [0, 360) by the hexcone model (Smith 1978, "Color gamut transform pairs").
+ * `r`, `g`, `b` are fractions 0..1. NaN for a grey: it has no hue, and NaN passes no test.
+ */
+export function hueOf(r: number, g: number, b: number): number {
+  const max = Math.max(r, g, b);
+  const min = Math.min(r, g, b);
+  const delta = max - min;
+  if (!(delta >= GREY_BELOW)) return Number.NaN;
+  let hue: number;
+  if (max === r) hue = ((g - b) / delta) * 60;
+  else if (max === g) hue = ((b - r) / delta + 2) * 60;
+  else hue = ((r - g) / delta + 4) * 60;
+  if (hue < 0) hue += 360;
+  // A hair below zero rounds to 360 itself, which is 0.
+  return hue >= 360 ? 0 : hue;
+}
+
+/** Saturation 0..1 of the hexcone model; black has 0. */
+export function satOf(r: number, g: number, b: number): number {
+  const max = Math.max(r, g, b);
+  const min = Math.min(r, g, b);
+  return max === 0 ? 0 : (max - min) / max;
+}
+
+/** Value 0..1 of the hexcone model: the largest channel. */
+export function valOf(r: number, g: number, b: number): number {
+  return Math.max(r, g, b);
+}
+
+/** The inverse: `hue` in degrees, `sat` and `val` 0..1, to channels 0..1. */
+export function hsvToRgb(hue: number, sat: number, val: number): [number, number, number] {
+  const channel = (offset: number) => {
+    const k = (offset + hue / 60) % 6;
+    return val - val * sat * Math.max(0, Math.min(k, 4 - k, 1));
+  };
+  return [channel(5), channel(3), channel(1)];
+}

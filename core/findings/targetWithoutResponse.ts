@@ -1,0 +1,33 @@
+import type { FindingKind } from "./finding";
+
+/** A target that is recognised and then nothing is done about. */
+export const targetWithoutResponse: FindingKind = {
+  code: "target-without-response",
+  find({ project }) {
+    const ruled = new Set(project.ruleSets.flatMap((set) => set.rules.filter((r) => r.on).map((r) => r.target)));
+    const answered = mentioned(project.behaviour);
+    return project.targets
+      .filter((t) => t.kind !== "background" && ruled.has(t.id) && !answered.has(t.id))
+      .map((target) => ({
+        code: "target-without-response" as const,
+        level: "hint" as const,
+        title: `Nothing answers ${target.name}`,
+        sentence:
+          "It has a rule, but no response and no condition names it. Give it a response, or leave its rule out.",
+        place: { stage: "act" as const, target: target.id },
+      }));
+  },
+};
+
+/** Every target that triggers and conditions name, wherever they stand. */
+function mentioned(value: unknown): Set<string> {
+  if (Array.isArray(value)) return new Set(value.flatMap((item) => [...mentioned(item)]));
+  if (value === null || typeof value !== "object") return new Set();
+  return new Set(
+    Object.entries(value).flatMap(([key, item]) =>
+      (key === "arrives" || key === "present" || key === "seen") && Array.isArray(item)
+        ? (item as string[])
+        : [...mentioned(item)],
+    ),
+  );
+}

@@ -1,0 +1,268 @@
+import { type Behaviour, type Names, parseStep, parseTrigger, type Step, type Trigger } from "../../behaviour";
+import { unpackReadings } from "../../readings";
+import { chance, SensorOptics } from "../../world";
+import type { TapeId, TargetId } from "../ids";
+import { type Light, Project, type Sensor, type Tape, type Target } from "../schema";
+import { type Stretch, walk } from "./walk";
+
+const TARGETS = [
+  { id: "coral", code: "CO", name: "Coral tag", kind: "tag", paint: "#e4573d" },
+  { id: "teal", code: "TE", name: "Teal tag", kind: "tag", paint: "#12868a" },
+  { id: "amber", code: "AM", name: "Amber strip", kind: "tag", paint: "#e8a317" },
+  { id: "violet", code: "VI", name: "Violet tag", kind: "tag", paint: "#7a4bb5" },
+  { id: "chalk", code: "CH", name: "Chalk line", kind: "tag", paint: "#f1efe8" },
+  { id: "slate", code: "sl", name: "Slate paving", kind: "background", paint: "#64666a" },
+  { id: "moss", code: "mo", name: "Moss strip", kind: "background", paint: "#4d6b2f" },
+  { id: "terracotta", code: "tc", name: "Terracotta rim", kind: "background", paint: "#a9532f" },
+] as Target[];
+
+const LIGHTS = [
+  { id: "overcast", name: "Overcast", rgb: [0.98, 1, 1.04], level: 0.4 },
+  { id: "noon-sun", name: "Noon sun", rgb: [1.08, 1, 0.88], level: 1.9 },
+] as Light[];
+
+const BELLY = {
+  id: "belly",
+  name: "Belly sensor",
+  ruleSet: "floor",
+  reports: "rgb",
+  scale: { r: [0, 1023], g: [0, 1023], b: [0, 1023] },
+  order: "rgb",
+  periodMs: 20,
+  optics: {
+    spotMm: 9,
+    lampRgb: [1, 1, 0.96],
+    bestMm: 14,
+    depthMm: 11,
+    minMm: 3,
+    leakPerMm: 0.02,
+    gain: [0.56, 0.545, 0.57],
+    glare: [0.085, 0.085, 0.085],
+    read: 0.0034,
+    shot: 0.013,
+    integrationMs: 10,
+    bits: 10,
+  },
+} as unknown as Sensor;
+
+const id = (name: string) => name as TargetId;
+
+/** What is walked over, in mm; the same aisle in either light. */
+const AISLE: Stretch[] = (
+  [
+    ["slate", 520],
+    ["coral", 240],
+    ["slate", 300],
+    ["moss", 180],
+    ["slate", 260],
+    ["teal", 230],
+    ["slate", 320],
+    ["amber", 320],
+    ["slate", 340],
+    ["violet", 230],
+    ["slate", 280],
+    ["terracotta", 190],
+    ["slate", 300],
+    ["chalk", 120],
+    ["slate", 260],
+    ["violet", 220],
+    ["slate", 240],
+    ["coral", 220],
+    ["slate", 280],
+    ["terracotta", 170],
+    ["slate", 260],
+  ] as [string, number][]
+).map(([target, mm]) => ({ target: id(target), mm }));
+
+/** The reference as the sensor's owner took it: white card in a light, and dark with the cap on, where nothing comes in. */
+function referenceIn(light: Light): { dark: [number, number, number]; white: [number, number, number] } {
+  const optics = new SensorOptics(BELLY, light);
+  const noise = chance(7, "reference");
+  const signal = new Float64Array(3);
+  optics.signal([0.9, 0.9, 0.9], 14, signal);
+  const sums = [0, 0, 0];
+  for (let i = 0; i < 50; i++) {
+    optics.measure(signal, noise).forEach((raw, c) => {
+      sums[c] += raw;
+    });
+  }
+  return { dark: [6, 6, 6], white: sums.map((sum) => Math.round(sum / 50)) as [number, number, number] };
+}
+
+const NAMES: Names = {
+  targets: TARGETS.map((t) => t.id),
+  sensors: ["belly"],
+  modes: ["patrol", "bay"],
+  lamps: [],
+  counters: ["tally"],
+};
+
+function written<T>(result: { value: T } | { problem: { message: string } }): T {
+  if ("problem" in result) throw new Error(result.problem.message);
+  return result.value;
+}
+const steps = (...phrases: string[]): Step[] => phrases.map((phrase) => written(parseStep(phrase, NAMES)));
+const when = (phrase: string): Trigger => written(parseTrigger(phrase, NAMES));
+
+/** Patrol down the aisle: water at coral, slow at amber, into the bay at teal, where two violets are counted. */
+function behaviour() {
+  const response = (name: string, trigger: string, phrases: string[], more = {}) => ({
+    id: name,
+    when: when(trigger),
+    steps: steps(...phrases),
+    fires: "once per visit" as const,
+    busy: "let it finish" as const,
+    on: true,
+    ...more,
+  });
+  return {
+    start: "patrol",
+    counters: ["tally"],
+    modes: [
+      {
+        id: "patrol",
+        name: "Patrol",
+        entering: steps("drive 35 %"),
+        responses: [
+          response("water", "coral arrives", ["stop", "lamp coral blink 2 Hz", "wait 2 s", "lamp off", "drive 35 %"]),
+          response("slow", "amber is present", ["drive 15 %", "tone G4 for 0.3 s"]),
+          response("go-on", "nothing known for 0.4 s", ["drive 35 %"]),
+          response("into-the-bay", "teal arrives", ["stop", "lamp teal"], { then: "bay" }),
+        ],
+      },
+      {
+        id: "bay",
+        name: "In the bay",
+        entering: steps("turn left 85 at 25 %", "drive 25 %"),
+        responses: [
+          response("tally", "violet arrives", ["count tally + 1", "show tally"]),
+          response("park", "becomes tally >= 2", ["stop", "lamp violet", "wait 0.5 s"], { then: "finish" }),
+          response("give-up", "after 20 s", ["stop", 'log "no second violet"'], { then: "finish" }),
+        ],
+      },
+    ],
+  };
+}
+
+const band = (feature: string, from?: number, to?: number) => ({
+  feature,
+  ...(from !== undefined && { from }),
+  ...(to !== undefined && { to }),
+});
+const rule = (target: string, ...all: object[]) => ({ id: target, target, on: true, any: [{ all }] });
+
+/** Written in overcast light. At noon the terracotta rims come over the coral rule's lower value bound: on purpose. */
+const RULES = [
+  rule("coral", band("hue", 350, 16), band("sat", 0.6), band("val", 0.42)),
+  rule("teal", band("hue", 168, 200), band("sat", 0.6), band("val", 0.2)),
+  rule("amber", band("hue", 20, 36), band("sat", 0.7), band("val", 0.5)),
+  rule("violet", band("hue", 248, 272), band("sat", 0.55), band("val", 0.3)),
+  rule("chalk", band("sat", undefined, 0.2), band("val", 0.55)),
+];
+
+const patch = (target: string, x: number, y: number, along: number, across: number, angle = 0) => ({
+  shape: { rect: [along, across] },
+  target,
+  at: [x, y],
+  angle,
+});
+
+const COURSE = {
+  id: "aisle",
+  name: "Aisle",
+  kind: "floor",
+  size: [2200, 1400],
+  ground: "slate",
+  lines: [
+    {
+      points: [
+        [60, 620],
+        [1420, 620],
+      ],
+      width: 24,
+      target: "chalk",
+    },
+  ],
+  patches: [
+    patch("coral", 560, 400, 90, 150),
+    patch("moss", 740, 400, 60, 220),
+    patch("amber", 930, 400, 120, 150),
+    patch("coral", 1150, 400, 90, 150),
+    patch("terracotta", 1370, 400, 80, 180),
+    patch("teal", 1650, 400, 100, 150),
+    patch("violet", 1585, 720, 110, 90, 4),
+    patch("violet", 1580, 1000, 110, 90, -3),
+    { shape: { disc: 150 }, target: "terracotta", at: [1900, 850], angle: 0 },
+    { shape: { disc: 150 }, target: "terracotta", at: [320, 960], angle: 0 },
+    patch("moss", 900, 1180, 700, 90),
+  ],
+  starts: [
+    { name: "South door", x: 160, y: 400, heading: 0 },
+    { name: "Side gate", x: 330, y: 385, heading: 1 },
+  ],
+  checks: [
+    { seesInOrder: ["coral", "amber", "coral", "teal", "violet", "violet"] },
+    { answersOnce: "coral" },
+    { neverAnswers: "terracotta" },
+    { counter: "tally", is: 2 },
+    { endsOn: "violet" },
+    { withinMs: 45_000 },
+  ],
+};
+
+const motor = (name: string) => ({
+  id: name,
+  mountedReversed: false,
+  invert: false,
+  regulated: true,
+  topSpeed: 400,
+  lagMs: 60,
+  deadBand: 0.06,
+});
+
+/** The demo project *Glasshouse round*, made from the optics with fixed seeds; a test holds it valid. */
+export function glasshouseRound(): Project {
+  const sensor = { ...BELLY, reference: referenceIn(LIGHTS[1]) };
+  const tape = (name: string, light: Light, seed: number): Tape => {
+    const { readings, marks } = walk(sensor, light, TARGETS, AISLE, seed);
+    return {
+      id: `aisle-walk-${light.id}` as TapeId,
+      name,
+      sensor: sensor.id,
+      origin: "bench",
+      marks,
+      readings: unpackReadings(readings),
+    };
+  };
+  return Project.parse({
+    format: "perceptum-project",
+    version: 1,
+    name: "Glasshouse round",
+    sensors: [sensor],
+    lights: LIGHTS,
+    targets: TARGETS,
+    ruleSets: [
+      {
+        id: "floor",
+        name: "Floor",
+        method: "bands",
+        rules: RULES,
+        steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
+      },
+    ],
+    behaviour: behaviour() as unknown as Behaviour,
+    robot: {
+      id: "cart",
+      name: "Nursery cart",
+      kind: "cart",
+      mounts: [{ sensor: "belly", x: 40, y: 0, z: 14, looks: "down" }],
+      motors: [motor("left-motor"), motor("right-motor")],
+      trackMm: 120,
+      wheelMm: 56,
+      tractionMmS2: 2500,
+      lamps: [],
+    },
+    courses: [COURSE],
+    tapes: [tape("Aisle walk, overcast", LIGHTS[0], 11), tape("Aisle walk, noon sun", LIGHTS[1], 12)],
+  });
+}

@@ -1,0 +1,83 @@
+import type { RawReadings } from "../../readings";
+import { type Course, chance, Floor, SensorOptics } from "../../world";
+import type { TargetId } from "../ids";
+import type { Light, Mark, Sensor, Target } from "../schema";
+
+/** A stretch of the walk: so many mm of one target. */
+export interface Stretch {
+  target: TargetId;
+  mm: number;
+}
+
+const SPEED_MM_S = 110;
+const HEIGHT_MM = 14;
+
+/**
+ * A sensor carried along an aisle in a hand that is not quite steady: the readings, and marks wherever the whole spot
+ * lay on one target.
+ */
+export function walk(
+  sensor: Sensor,
+  light: Light,
+  targets: readonly Target[],
+  stretches: readonly Stretch[],
+  seed: number,
+): { readings: RawReadings; marks: Mark[] } {
+  const length = stretches.reduce((sum, s) => sum + s.mm, 0);
+  const floor = new Floor(aisleOf(stretches, length), targets);
+  const optics = new SensorOptics(sensor, light);
+  const noise = chance(seed, "noise");
+  const hand = chance(seed, "hand");
+  const n = Math.floor((length / SPEED_MM_S) * (1000 / sensor.periodMs));
+  const t = Float64Array.from({ length: n }, (_, i) => i * sensor.periodMs);
+  const channels = { r: new Float64Array(n), g: new Float64Array(n), b: new Float64Array(n) };
+  const reflectance = new Float64Array(3);
+  const signal = new Float64Array(3);
+  const marks: Mark[] = [];
+  let open: Mark | undefined;
+  let drift = 0;
+  for (let i = 0; i < n; i++) {
+    // The hand wanders a little about its height and is drawn back to it.
+    drift = 0.985 * drift + 0.3 * hand.normal();
+    const x = (t[i] / 1000) * SPEED_MM_S;
+    const piece = floor.spotAt(x, 0, sensor.optics.spotMm, reflectance);
+    optics.signal(reflectance, HEIGHT_MM + drift, signal);
+    const [r, g, b] = optics.measure(signal, noise);
+    channels.r[i] = r;
+    channels.g[i] = g;
+    channels.b[i] = b;
+    const target = piece === undefined ? undefined : stretches[piece].target;
+    if (open !== undefined && open.target === target) open.to = t[i];
+    else open = undefined;
+    if (open === undefined && target !== undefined) {
+      open = { from: t[i], to: t[i], target, light: light.id, height: HEIGHT_MM };
+      marks.push(open);
+    }
+  }
+  return { readings: { t, channels }, marks };
+}
+
+/** The walk as a floor: one patch a stretch. */
+function aisleOf(stretches: readonly Stretch[], length: number): Course {
+  let x = 0;
+  const patches = stretches.map(({ target, mm }) => {
+    x += mm;
+    return {
+      shape: { rect: [mm, 400] as [number, number] },
+      target,
+      at: [x - mm / 2, 0] as [number, number],
+      angle: 0,
+    };
+  });
+  return {
+    id: "walk" as Course["id"],
+    name: "Walk",
+    kind: "floor",
+    size: [length, 400],
+    ground: stretches[0].target,
+    patches,
+    lines: [],
+    starts: [{ name: "start", x: 0, y: 0, heading: 0 }],
+    checks: [],
+  };
+}

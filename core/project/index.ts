@@ -1,0 +1,3 @@
+export * from "./file";
+export * from "./ids";
+export * from "./schema";

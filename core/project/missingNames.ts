@@ -1,0 +1,135 @@
+import type { Project, ProjectDocument } from "./schema";
+
+/** A place that names something which is not there. */
+type Gap = { message: string; path: (string | number)[] };
+
+/** Every place that names something the project does not have, and every id that is given twice. */
+export function missingNames(project: ProjectDocument | Project): Gap[] {
+  const gaps: Gap[] = [];
+  const known = {
+    target: new Set<string>(project.targets.map((x) => x.id)),
+    sensor: new Set<string>(project.sensors.map((x) => x.id)),
+    light: new Set<string>(project.lights.map((x) => x.id)),
+    "rule set": new Set<string>(project.ruleSets.map((x) => x.id)),
+    mode: new Set<string>(project.behaviour.modes.map((x) => x.id)),
+    lamp: new Set<string>(project.robot.lamps),
+    counter: new Set<string>(project.behaviour.counters),
+  };
+  const need = (kind: keyof typeof known, id: string, path: (string | number)[]) => {
+    if (!known[kind].has(id))
+      gaps.push({ message: `names the ${kind} “${id}”, which the project does not have`, path });
+  };
+  const once = (what: string, ids: readonly string[], path: (string | number)[]) => {
+    const seen = new Set<string>();
+    ids.forEach((id, i) => {
+      if (seen.has(id)) gaps.push({ message: `the ${what} “${id}” is there twice`, path: [...path, i] });
+      seen.add(id);
+    });
+  };
+  once(
+    "target",
+    project.targets.map((x) => x.id),
+    ["targets"],
+  );
+  once(
+    "sensor",
+    project.sensors.map((x) => x.id),
+    ["sensors"],
+  );
+  once(
+    "light",
+    project.lights.map((x) => x.id),
+    ["lights"],
+  );
+  once(
+    "rule set",
+    project.ruleSets.map((x) => x.id),
+    ["ruleSets"],
+  );
+  once(
+    "tape",
+    project.tapes.map((x) => x.id),
+    ["tapes"],
+  );
+  once(
+    "course",
+    project.courses.map((x) => x.id),
+    ["courses"],
+  );
+  once(
+    "mode",
+    project.behaviour.modes.map((x) => x.id),
+    ["behaviour", "modes"],
+  );
+  once("counter", project.behaviour.counters, ["behaviour", "counters"]);
+
+  project.sensors.forEach((sensor, i) => need("rule set", sensor.ruleSet, ["sensors", i, "ruleSet"]));
+  project.ruleSets.forEach((set, i) => {
+    once(
+      "rule",
+      set.rules.map((x) => x.id),
+      ["ruleSets", i, "rules"],
+    );
+    set.rules.forEach((rule, j) => need("target", rule.target, ["ruleSets", i, "rules", j, "target"]));
+  });
+  project.tapes.forEach((tape, i) => {
+    need("sensor", tape.sensor, ["tapes", i, "sensor"]);
+    tape.marks.forEach((mark, j) => {
+      need("target", mark.target, ["tapes", i, "marks", j, "target"]);
+      if (mark.light !== undefined) need("light", mark.light, ["tapes", i, "marks", j, "light"]);
+    });
+  });
+  project.robot.mounts.forEach((mount, i) => need("sensor", mount.sensor, ["robot", "mounts", i, "sensor"]));
+  project.courses.forEach((course, i) => {
+    need("target", course.ground, ["courses", i, "ground"]);
+    course.patches.forEach((p, j) => need("target", p.target, ["courses", i, "patches", j, "target"]));
+    course.lines.forEach((l, j) => need("target", l.target, ["courses", i, "lines", j, "target"]));
+  });
+  need("mode", project.behaviour.start, ["behaviour", "start"]);
+  namesWithin(project.behaviour, ["behaviour"], need);
+  project.courses.forEach((course, i) => {
+    namesWithin(course.checks, ["courses", i, "checks"], need);
+  });
+  return gaps;
+}
+
+/** What a key inside behaviour and checks refers to, wherever it stands. */
+const NAMED_BY: Record<string, "target" | "sensor" | "mode" | "lamp" | "counter"> = {
+  arrives: "target",
+  present: "target",
+  seen: "target",
+  seesInOrder: "target",
+  answersOnce: "target",
+  neverAnswers: "target",
+  endsOn: "target",
+  sensor: "sensor",
+  mode: "mode",
+  then: "mode",
+  lamp: "lamp",
+  count: "counter",
+  counter: "counter",
+};
+
+function namesWithin(
+  value: unknown,
+  path: (string | number)[],
+  need: (kind: "target" | "sensor" | "mode" | "lamp" | "counter", id: string, path: (string | number)[]) => void,
+): void {
+  if (Array.isArray(value)) {
+    value.forEach((item, i) => {
+      namesWithin(item, [...path, i], need);
+    });
+  } else if (value !== null && typeof value === "object") {
+    for (const [key, item] of Object.entries(value)) {
+      const kind = NAMED_BY[key];
+      const ids = typeof item === "string" ? [item] : Array.isArray(item) ? item : [];
+      if (kind !== undefined) {
+        for (const id of ids) {
+          if (typeof id === "string" && id !== "unknown" && !(key === "then" && id === "finish"))
+            need(kind, id, [...path, key]);
+        }
+      }
+      if (typeof item === "object") namesWithin(item, [...path, key], need);
+    }
+  }
+}

@@ -1,0 +1,90 @@
+import type { Steady } from "../project/schema";
+
+/**
+ * The state of the steadying of one sensor. Labels are numbers: 0 is unknown, others are targets.
+ */
+export interface Steadied {
+  readonly seen: number;
+  /** The last labels, newest first, at most as many as hits and release need. */
+  readonly recent: readonly number[];
+  /** Counts visits; a rejoin within `rejoinMs` keeps the number. */
+  readonly visit: number;
+  /** The target of the latest visit, and when it departed (NaN while it is seen). */
+  readonly visited: number;
+  readonly departedAt: number;
+}
+
+/** What a reading brought about. A departure comes before the arrival of the next. */
+export interface SteadyEvents {
+  departs: number;
+  arrives: number;
+  /** X came back within `rejoinMs` with nothing but unknown between: the same visit, no arrival. */
+  rejoins: boolean;
+}
+
+export const NOTHING_SEEN: Steadied = { seen: 0, recent: [], visit: 0, visited: 0, departedAt: Number.NaN };
+const NO_EVENTS: SteadyEvents = { departs: 0, arrives: 0, rejoins: false };
+
+/**
+ * Takes in one label at time `t` (ms). A target other than what is seen takes over once it is the newest label and
+ * has `hits` among the last `of`; otherwise what is seen is given up once none of the last `release` labels is it.
+ */
+export function steadyNext(
+  state: Steadied,
+  label: number,
+  t: number,
+  steady: Steady,
+): { state: Steadied; events: SteadyEvents } {
+  const keep = Math.max(steady.of, steady.release);
+  const recent = [label];
+  for (let i = 0; i < state.recent.length && i < keep - 1; i++) recent.push(state.recent[i]);
+  let seen = state.seen;
+  if (label !== 0 && label !== seen && count(recent, label, steady.of) >= steady.hits) seen = label;
+  else if (seen !== 0 && recent.length >= steady.release && count(recent, seen, steady.release) === 0) seen = 0;
+  if (seen === state.seen) {
+    const { visit, visited, departedAt } = state;
+    return { state: { seen, recent, visit, visited, departedAt }, events: NO_EVENTS };
+  }
+
+  const departedAt = state.seen !== 0 ? t : state.departedAt;
+  if (seen === 0)
+    return {
+      state: { ...state, seen, recent, departedAt },
+      events: { departs: state.seen, arrives: 0, rejoins: false },
+    };
+  const rejoins = state.seen === 0 && seen === state.visited && t - state.departedAt <= steady.rejoinMs;
+  return {
+    state: { seen, recent, visit: rejoins ? state.visit : state.visit + 1, visited: seen, departedAt: Number.NaN },
+    events: { departs: state.seen, arrives: rejoins ? 0 : seen, rejoins },
+  };
+}
+
+function count(recent: readonly number[], label: number, among: number): number {
+  let found = 0;
+  for (let i = 0; i < recent.length && i < among; i++) if (recent[i] === label) found++;
+  return found;
+}
+
+/** Steadies the labels of a whole block: what is seen after each reading, as by `steadyNext`. */
+export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<ArrayBuffer> {
+  const seenAfter = new Uint8Array(labels.length);
+  const { hits, of, release } = steady;
+  let seen = 0;
+  // Readings since the label that is seen last came; it is given up when this reaches `release`.
+  let since = 0;
+  for (let i = 0; i < labels.length; i++) {
+    const label = labels[i];
+    since = label === seen ? 0 : since + 1;
+    if (label !== 0 && label !== seen) {
+      let found = 0;
+      for (let k = i; k >= 0 && k > i - of; k--) if (labels[k] === label) found++;
+      if (found >= hits) {
+        seen = label;
+        since = 0;
+      }
+    }
+    if (seen !== 0 && since >= release && label !== seen) seen = 0;
+    seenAfter[i] = seen;
+  }
+  return seenAfter;
+}

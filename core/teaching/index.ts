@@ -1,0 +1,3 @@
+export * from "./marked";
+export * from "./score";
+export * from "./spread";

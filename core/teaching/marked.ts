@@ -1,0 +1,46 @@
+import type { ReadingsByTape } from "../project/file";
+import type { TapeId, TargetId } from "../project/ids";
+import type { Mark, ProjectDocument, TapeHead } from "../project/schema";
+import { ReadingBlock } from "../readings";
+
+/** A tape with its features and, for each reading, its mark (from 1; 0 for none) and true target (from 1; 0 for none). */
+export interface MarkedTape {
+  head: TapeHead;
+  block: ReadingBlock;
+  mark: Uint16Array<ArrayBuffer>;
+  truth: Uint8Array<ArrayBuffer>;
+}
+
+/** Which mark each reading lies in, counted from 1; 0 for none. A later mark covers an earlier one. */
+export function markOfEach(block: ReadingBlock, marks: readonly Mark[]): Uint16Array<ArrayBuffer> {
+  const found = new Uint16Array(block.length);
+  marks.forEach((mark, m) => {
+    let i = block.indexAt(mark.from);
+    if (i >= 0 && block.t[i] < mark.from) i++;
+    for (; i >= 0 && i < block.length && block.t[i] <= mark.to; i++) found[i] = m + 1;
+  });
+  return found;
+}
+
+/** The true target of each reading, counted from 1 in `targets`' order; 0 where nothing is marked. */
+export function truthOfEach(
+  mark: Uint16Array,
+  marks: readonly Mark[],
+  targets: readonly TargetId[],
+): Uint8Array<ArrayBuffer> {
+  const ofMark = [0, ...marks.map((m) => targets.indexOf(m.target) + 1)];
+  return Uint8Array.from(mark, (m) => ofMark[m]);
+}
+
+/** Every tape of a project whose readings are there, made ready for scoring. */
+export function markedTapes(project: ProjectDocument, readings: ReadingsByTape, only?: TapeId): MarkedTape[] {
+  const targets = project.targets.map((t) => t.id);
+  return project.tapes.flatMap((head) => {
+    const raw = readings.get(head.id);
+    const sensor = project.sensors.find((s) => s.id === head.sensor);
+    if (raw === undefined || sensor === undefined || (only !== undefined && head.id !== only)) return [];
+    const block = new ReadingBlock(raw, sensor);
+    const mark = markOfEach(block, head.marks);
+    return [{ head, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
+  });
+}

@@ -1,0 +1,24 @@
+import type { z } from "zod";
+import type { TargetId } from "../../project/ids";
+import type { Trace } from "../trace";
+
+/** How a check came out. `not reached`: the run did not come far enough to tell. */
+export type Outcome = "holds" | "does not" | "not reached";
+
+export interface Verdict {
+  outcome: Outcome;
+  /** A figure like `2/2` or `1 time`. */
+  figure: string;
+  /** When it was decided, in ms; undefined where it never was. */
+  t?: number;
+}
+
+/** One kind of check, whole: how it is kept, what it says, and how a trace is judged. */
+export interface CheckKind<C> {
+  /** The key by which its objects are known. */
+  key: string;
+  schema: z.ZodType<C>;
+  /** A sentence about the run, with the targets' names. */
+  sentence(check: C, name: (target: TargetId) => string): string;
+  judge(check: C, trace: Trace): Verdict;
+}

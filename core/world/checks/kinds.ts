@@ -1,0 +1,124 @@
+import { z } from "zod";
+import { TargetId } from "../../project/ids";
+import type { Answer, Trace } from "../trace";
+import type { CheckKind } from "./CheckKind";
+
+const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
+const at = (t: number | undefined) => (t === undefined ? {} : { t });
+
+const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetId).min(1).max(100) });
+
+/** The arrivals hold these targets in this order; others may come between. */
+export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
+  key: "seesInOrder",
+  schema: seesInOrderSchema,
+  sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
+  judge({ seesInOrder }, trace) {
+    let found = 0;
+    let t: number | undefined;
+    for (const note of trace.notes) {
+      if (note.kind !== "arrives" || found === seesInOrder.length || note.target !== seesInOrder[found]) continue;
+      found++;
+      t = note.t;
+    }
+    const figure = `${found}/${seesInOrder.length}`;
+    if (found === seesInOrder.length) return { outcome: "holds", figure, ...at(t) };
+    return trace.ending === "finished"
+      ? { outcome: "does not", figure, t: trace.endMs }
+      : { outcome: "not reached", figure };
+  },
+};
+
+const answersOnceSchema = z.strictObject({ answersOnce: TargetId });
+
+/** Every patch of the target is answered exactly once by a response to it. */
+export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
+  key: "answersOnce",
+  schema: answersOnceSchema,
+  sentence: ({ answersOnce }, name) => `Answers every ${name(answersOnce)} once`,
+  judge({ answersOnce }, trace) {
+    const passages = trace.passages.filter((p) => p.target === answersOnce);
+    const patches = new Set(passages.map((p) => p.patch));
+    const total = trace.course.patches.filter((p) => p.target === answersOnce).length;
+    let right = 0;
+    let wrongAt: number | undefined;
+    for (const patch of patches) {
+      const answers = trace.answers.filter((a) => a.patch === patch && a.target === answersOnce);
+      if (answers.length === 1) right++;
+      else if (answers.length > 1) wrongAt = Math.min(wrongAt ?? Infinity, answers[1].t);
+      else {
+        // A patch is missed once the sensor has left it; while it is still over it, the answer may yet come.
+        const last = passages.filter((p) => p.patch === patch).at(-1);
+        if (last !== undefined && last.left !== undefined) wrongAt = Math.min(wrongAt ?? Infinity, last.left);
+      }
+    }
+    const figure = `${right}/${total}`;
+    if (wrongAt !== undefined) return { outcome: "does not", figure, t: wrongAt };
+    if (right < total || total === 0) return { outcome: "not reached", figure };
+    return { outcome: "holds", figure, ...at(lastOf(trace.answers, answersOnce)) };
+  },
+};
+
+function lastOf(answers: readonly Answer[], target: TargetId): number | undefined {
+  return answers.filter((a) => a.target === target).at(-1)?.t;
+}
+
+const neverAnswersSchema = z.strictObject({ neverAnswers: TargetId });
+
+/** No response fires for what was in truth this target. */
+export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
+  key: "neverAnswers",
+  schema: neverAnswersSchema,
+  sentence: ({ neverAnswers }, name) => `Never answers ${name(neverAnswers)}`,
+  judge({ neverAnswers }, trace) {
+    const wrong = trace.answers.filter((a) => a.truth === neverAnswers);
+    if (wrong.length > 0) return { outcome: "does not", figure: times(wrong.length), t: wrong[0].t };
+    return { outcome: "holds", figure: times(0), t: trace.endMs };
+  },
+};
+
+const endsOnSchema = z.strictObject({ endsOn: TargetId });
+
+/** The run finishes with the sensor over the target. */
+export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
+  key: "endsOn",
+  schema: endsOnSchema,
+  sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
+  judge({ endsOn }, trace) {
+    if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
+    const truth = trace.truthAtEnd;
+    return { outcome: truth === endsOn ? "holds" : "does not", figure: truth ?? "—", t: trace.endMs };
+  },
+};
+
+const countIsSchema = z.strictObject({ counter: z.string(), is: z.number().int() });
+
+/** A counter stands at this number when the run ends. */
+export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
+  key: "counter",
+  schema: countIsSchema,
+  sentence: ({ counter, is }) => `The count of ${counter} is ${is}`,
+  judge({ counter, is }, trace) {
+    const last = trace.notes.filter((n) => n.kind === "counter" && n.counter === counter).at(-1);
+    const value = last?.kind === "counter" ? last.value : 0;
+    const figure = `${value}`;
+    if (trace.ending !== "finished" && value < is) return { outcome: "not reached", figure };
+    return { outcome: value === is ? "holds" : "does not", figure, t: last?.t ?? trace.endMs };
+  },
+};
+
+const withinSchema = z.strictObject({ withinMs: z.number().positive().max(3_600_000) });
+
+/** The behaviour finishes within so many seconds. */
+export const within: CheckKind<z.infer<typeof withinSchema>> = {
+  key: "withinMs",
+  schema: withinSchema,
+  sentence: ({ withinMs }) => `Finishes within ${withinMs / 1000} s`,
+  judge({ withinMs }, trace: Trace) {
+    const figure = `${(trace.endMs / 1000).toFixed(1)} s`;
+    if (trace.ending === "finished" && trace.endMs <= withinMs) return { outcome: "holds", figure, t: trace.endMs };
+    if (trace.endMs >= withinMs)
+      return { outcome: "does not", figure: trace.ending === "finished" ? figure : "—", t: withinMs };
+    return { outcome: "not reached", figure: "—" };
+  },
+};

@@ -1,0 +1,222 @@
+import { displayToLinear, hexToRgb } from "../colour";
+import type { TargetId } from "../project/ids";
+import type { Target } from "../project/schema";
+import { sinCos } from "./exactMath";
+import type { Course } from "./schema";
+
+/** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */
+export type Piece = number;
+export const GROUND: Piece = Number.MIN_SAFE_INTEGER;
+
+/** Shapes are looked up by square cells of this side in mm. */
+const CELL = 100;
+/** The widest spot that an outline's cells allow for, from its centre; the schema's limit for `spotMm` is twice this. */
+const MOST_SPOT = 100;
+
+/** One piece of paint on the floor. */
+interface Placed {
+  piece: Piece;
+  paint: Float64Array;
+  target: TargetId;
+  outline: Outline;
+}
+
+interface Outline {
+  /**
+   * How far a point lies inside, in mm; negative outside. Inside it is the distance to the edge; outside the true
+   * distance is at least as great.
+   */
+  depth(x: number, y: number): number;
+  box: [left: number, bottom: number, right: number, top: number];
+}
+
+const NOTHING: readonly Placed[] = [];
+
+/** A course made ready to be asked what lies where. */
+export class Floor {
+  private readonly cells = new Map<number, Placed[]>();
+  private readonly ground: Placed;
+
+  constructor(
+    readonly course: Course,
+    targets: readonly Target[],
+  ) {
+    const paints = new Map(targets.map((t) => [t.id, Float64Array.from(hexToRgb(t.paint), displayToLinear)]));
+    const paintOf = (target: TargetId) => paints.get(target) ?? new Float64Array(3);
+    this.ground = { piece: GROUND, paint: paintOf(course.ground), target: course.ground, outline: EVERYWHERE };
+    // Topmost first: later patches, then earlier ones, then lines.
+    for (let i = course.patches.length - 1; i >= 0; i--) {
+      const { target, shape, at, angle } = course.patches[i];
+      const outline = "disc" in shape ? new DiscOutline(at, shape.disc / 2) : new RectOutline(at, shape.rect, angle);
+      this.place({ piece: i, paint: paintOf(target), target, outline });
+    }
+    course.lines.forEach(({ points, width, target }, k) => {
+      for (let i = 1; i < points.length; i++) {
+        this.place({
+          piece: -1 - k,
+          paint: paintOf(target),
+          target,
+          outline: new SegmentOutline(points[i - 1], points[i], width / 2),
+        });
+      }
+    });
+  }
+
+  /** Enters a shape into every cell from which a spot can touch it. */
+  private place(shape: Placed): void {
+    const [left, bottom, right, top] = shape.outline.box;
+    for (let cx = cellOf(left - MOST_SPOT); cx <= cellOf(right + MOST_SPOT); cx++) {
+      for (let cy = cellOf(bottom - MOST_SPOT); cy <= cellOf(top + MOST_SPOT); cy++) {
+        const key = cellKey(cx, cy);
+        const cell = this.cells.get(key);
+        if (cell) cell.push(shape);
+        else this.cells.set(key, [shape]);
+      }
+    }
+  }
+
+  private cellAt(x: number, y: number): readonly Placed[] {
+    return this.cells.get(cellKey(cellOf(x), cellOf(y))) ?? NOTHING;
+  }
+
+  private topmost(shapes: readonly Placed[], x: number, y: number): Placed {
+    for (let i = 0; i < shapes.length; i++) if (shapes[i].outline.depth(x, y) >= 0) return shapes[i];
+    return this.ground;
+  }
+
+  /** What lies under a point in mm. */
+  pieceAt(x: number, y: number): Piece {
+    return this.topmost(this.cellAt(x, y), x, y).piece;
+  }
+
+  /** What lies under the point, as a target. */
+  targetAt(x: number, y: number): TargetId {
+    return this.topmost(this.cellAt(x, y), x, y).target;
+  }
+
+  /**
+   * Mean linear reflectance (into `out`, three channels) over a disc of `spotMm` around a point: 19 points in rings of
+   * 1, 6 and 12. Returns the piece when the whole disc lies on it, else undefined.
+   */
+  spotAt(x: number, y: number, spotMm: number, out: Float64Array): Piece | undefined {
+    const shapes = this.cellAt(x, y);
+    const radius = spotMm / 2;
+    // Most spots lie wholly on one thing; only at an edge are the 19 points asked one by one.
+    let first = 0;
+    while (first < shapes.length && shapes[first].outline.depth(x, y) < -radius) first++;
+    const top = first < shapes.length ? shapes[first] : this.ground;
+    if (top === this.ground || top.outline.depth(x, y) >= radius) {
+      out[0] = top.paint[0];
+      out[1] = top.paint[1];
+      out[2] = top.paint[2];
+      return top.piece;
+    }
+    const centre = this.topmost(shapes, x, y);
+    let whole = true;
+    let [r, g, b] = centre.paint;
+    for (let i = 0; i < RING_X.length; i++) {
+      const at = this.topmost(shapes, x + RING_X[i] * radius, y + RING_Y[i] * radius);
+      if (at.piece !== centre.piece) whole = false;
+      r += at.paint[0];
+      g += at.paint[1];
+      b += at.paint[2];
+    }
+    const n = RING_X.length + 1;
+    out[0] = r / n;
+    out[1] = g / n;
+    out[2] = b / n;
+    return whole ? centre.piece : undefined;
+  }
+}
+
+const cellOf = (v: number) => Math.floor(v / CELL);
+/** One number for a cell; cells reach 32 768 to either side. */
+const cellKey = (cx: number, cy: number) => (cx + 32768) * 65536 + (cy + 32768);
+
+/**
+ * Rings of 6 and 12 points. Their radii, √(4/19) and √(13/19) of the disc's, lie in the middle of rings of equal
+ * area a point, so that each point stands for the same share of the disc.
+ */
+const ring = (count: number, radius: number) =>
+  Array.from({ length: count }, (_, i) => ({ ...sinCos((i * 360) / count), radius }));
+const RING = [...ring(6, Math.sqrt(4 / 19)), ...ring(12, Math.sqrt(13 / 19))];
+const RING_X = Float64Array.from(RING, (p) => p.cos * p.radius);
+const RING_Y = Float64Array.from(RING, (p) => p.sin * p.radius);
+
+const EVERYWHERE: Outline = { depth: () => Number.POSITIVE_INFINITY, box: [0, 0, 0, 0] };
+
+class DiscOutline implements Outline {
+  readonly box: Outline["box"];
+  constructor(
+    private readonly at: readonly [number, number],
+    private readonly radius: number,
+  ) {
+    const [x, y] = at;
+    this.box = [x - radius, y - radius, x + radius, y + radius];
+  }
+  depth(x: number, y: number): number {
+    const dx = x - this.at[0];
+    const dy = y - this.at[1];
+    return this.radius - Math.sqrt(dx * dx + dy * dy);
+  }
+}
+
+class RectOutline implements Outline {
+  readonly box: Outline["box"];
+  private readonly sin: number;
+  private readonly cos: number;
+  private readonly along: number;
+  private readonly across: number;
+  constructor(
+    private readonly at: readonly [number, number],
+    rect: readonly [number, number],
+    angle: number,
+  ) {
+    const { sin, cos } = sinCos(angle);
+    this.sin = sin;
+    this.cos = cos;
+    this.along = rect[0] / 2;
+    this.across = rect[1] / 2;
+    const reachX = Math.abs(cos) * this.along + Math.abs(sin) * this.across;
+    const reachY = Math.abs(sin) * this.along + Math.abs(cos) * this.across;
+    this.box = [at[0] - reachX, at[1] - reachY, at[0] + reachX, at[1] + reachY];
+  }
+  depth(x: number, y: number): number {
+    const dx = x - this.at[0];
+    const dy = y - this.at[1];
+    const inAlong = this.along - Math.abs(dx * this.cos + dy * this.sin);
+    const inAcross = this.across - Math.abs(dy * this.cos - dx * this.sin);
+    return Math.min(inAlong, inAcross);
+  }
+}
+
+class SegmentOutline implements Outline {
+  readonly box: Outline["box"];
+  private readonly dx: number;
+  private readonly dy: number;
+  private readonly square: number;
+  constructor(
+    private readonly from: readonly [number, number],
+    to: readonly [number, number],
+    private readonly half: number,
+  ) {
+    this.dx = to[0] - from[0];
+    this.dy = to[1] - from[1];
+    this.square = this.dx * this.dx + this.dy * this.dy || 1;
+    this.box = [
+      Math.min(from[0], to[0]) - half,
+      Math.min(from[1], to[1]) - half,
+      Math.max(from[0], to[0]) + half,
+      Math.max(from[1], to[1]) + half,
+    ];
+  }
+  depth(x: number, y: number): number {
+    const px = x - this.from[0];
+    const py = y - this.from[1];
+    const share = (px * this.dx + py * this.dy) / this.square;
+    const along = share < 0 ? 0 : Math.min(share, 1);
+    const ox = px - along * this.dx;
+    const oy = py - along * this.dy;
+    return this.half - Math.sqrt(ox * ox + oy * oy);
+  }
+}

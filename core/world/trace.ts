@@ -1,0 +1,136 @@
+import type { Command, Note } from "../behaviour/engine";
+import type { LightId, ResponseId, SensorId, TargetId } from "../project/ids";
+import type { RawReadings } from "../readings";
+import type { Course } from "./schema";
+
+/** What one sensor read in a run, one entry a reading. Labels count targets from 1; 0 is unknown. */
+export interface EyeTrace {
+  sensor: SensorId;
+  height: number;
+  readings: RawReadings;
+  labels: Uint8Array<ArrayBuffer>;
+  seen: Uint8Array<ArrayBuffer>;
+  /** The target under the whole spot, from 1; 0 where the spot lay on an edge. */
+  truth: Uint8Array<ArrayBuffer>;
+}
+
+/** The first sensor's way over one patch, in ms; `left` is missing if the run ended on it. */
+export interface Passage {
+  patch: number;
+  target: TargetId;
+  entered: number;
+  left?: number;
+}
+
+/** A response that fired for a seen target, and what was in truth under the sensor when the visit began. */
+export interface Answer {
+  t: number;
+  response: ResponseId;
+  target: TargetId;
+  truth: TargetId;
+  patch?: number;
+}
+
+export type Ending = "finished" | "left the course" | "time is over";
+
+/** All that happened in a run. Poses and speeds have one entry a tick; lengths in mm, angles in degrees, times in ms. */
+export interface Trace {
+  course: Course;
+  start: string;
+  light: LightId;
+  seed: number;
+  tickMs: number;
+  targets: readonly TargetId[];
+  x: Float64Array<ArrayBuffer>;
+  y: Float64Array<ArrayBuffer>;
+  heading: Float64Array<ArrayBuffer>;
+  speed: Float64Array<ArrayBuffer>;
+  slipping: Uint8Array<ArrayBuffer>;
+  eyes: EyeTrace[];
+  notes: Note[];
+  outputs: { t: number; command: Command }[];
+  passages: Passage[];
+  answers: Answer[];
+  ending: Ending;
+  endMs: number;
+  /** What lay under the first sensor when the run ended. */
+  truthAtEnd: TargetId | undefined;
+}
+
+const thousandth = (x: number) => Math.round(x * 1000) / 1000 || 0;
+
+/** One tick of a trace as plain numbers, lengths and angles to a thousandth. */
+function tickOf(trace: Trace, i: number) {
+  return {
+    t_ms: i * trace.tickMs,
+    x_mm: thousandth(trace.x[i]),
+    y_mm: thousandth(trace.y[i]),
+    heading_deg: thousandth(trace.heading[i]),
+    speed_mm_s: thousandth(trace.speed[i]),
+    slip: trace.slipping[i],
+  };
+}
+
+const labelName = (trace: Trace, label: number) => (label === 0 ? "unknown" : trace.targets[label - 1]);
+
+function readingOf(trace: Trace, eye: EyeTrace, k: number) {
+  const { r, g, b } = eye.readings.channels;
+  return {
+    sensor: eye.sensor,
+    r: r[k],
+    g: g[k],
+    b: b[k],
+    label: labelName(trace, eye.labels[k]),
+    seen: labelName(trace, eye.seen[k]),
+    truth: labelName(trace, eye.truth[k]),
+  };
+}
+
+/**
+ * The trace as JSON lines: the run's settings, then every tick with the readings taken and the notes made in it, then
+ * how it ended.
+ */
+export function traceJsonLines(trace: Trace): string {
+  const lines = [
+    JSON.stringify({
+      course: trace.course.id,
+      start: trace.start,
+      light: trace.light,
+      seed: trace.seed,
+      tick_ms: trace.tickMs,
+    }),
+  ];
+  const at = trace.eyes.map(() => 0);
+  let note = 0;
+  for (let i = 0; i < trace.x.length; i++) {
+    const tick = tickOf(trace, i);
+    const readings = trace.eyes.flatMap((eye, e) =>
+      eye.readings.t[at[e]] === tick.t_ms ? [readingOf(trace, eye, at[e]++)] : [],
+    );
+    const from = note;
+    while (note < trace.notes.length && trace.notes[note].t <= tick.t_ms) note++;
+    const notes = trace.notes.slice(from, note).map(({ t: _, ...rest }) => rest);
+    lines.push(
+      JSON.stringify({ ...tick, ...(readings.length > 0 && { readings }), ...(notes.length > 0 && { notes }) }),
+    );
+  }
+  lines.push(JSON.stringify({ ending: trace.ending, end_ms: trace.endMs }));
+  return `${lines.join("\n")}\n`;
+}
+
+/** The trace as CSV, a line a tick, with the first sensor's reading where one was taken. */
+export function traceCsv(trace: Trace): string {
+  const lines = ["t_ms,x_mm,y_mm,heading_deg,speed_mm_s,slip,r,g,b,label,seen,truth"];
+  const [eye] = trace.eyes;
+  let k = 0;
+  for (let i = 0; i < trace.x.length; i++) {
+    const tick = tickOf(trace, i);
+    const cells: (string | number)[] = Object.values(tick);
+    if (eye.readings.t[k] === tick.t_ms) {
+      const { sensor: _, ...reading } = readingOf(trace, eye, k++);
+      cells.push(...Object.values(reading));
+    } else cells.push("", "", "", "", "", "");
+    lines.push(cells.join(","));
+  }
+  return `${lines.join("\r\n")}\r\n`;
+}
