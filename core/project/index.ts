@@ -1,3 +1,4 @@
+export * from "./emptyProject";
 export * from "./file";
 export * from "./ids";
 export * from "./schema";

@@ -1,0 +1,47 @@
+import { readFileSync, statSync } from "node:fs";
+import { type Project, type ProjectDocument, readProject, type Sensor, splitProject } from "@perceptum/core/project";
+import { MAX_FILE_BYTES } from "@perceptum/core/readings";
+
+/** Bad input: one clear line, exit code 2. */
+export class InputError extends Error {}
+
+/** The text of a file, or of standard input for `-`. @throws InputError */
+export function readText(file: string): string {
+  try {
+    if (file !== "-" && statSync(file).size > MAX_FILE_BYTES)
+      throw new InputError(`${file}: the file has more than 50 MB`);
+    return readFileSync(file === "-" ? 0 : file, "utf8");
+  } catch (error) {
+    if (error instanceof InputError) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    const reason =
+      code === "ENOENT"
+        ? "there is no such file"
+        : code === "EISDIR"
+          ? "this is a folder, not a file"
+          : (error as Error).message;
+    throw new InputError(`${file}: ${reason}`);
+  }
+}
+
+/** A project from its file. @throws InputError with the place of what is wrong */
+export function openProject(file: string): Project {
+  const read = readProject(readText(file));
+  if ("problem" in read) throw new InputError(`${file}: ${read.problem.place}: ${read.problem.message}`);
+  return read.project;
+}
+
+export function openDocument(file: string) {
+  return splitProject(openProject(file));
+}
+
+/** The sensor of that id or name, or the first. @throws InputError */
+export function chooseSensor(project: ProjectDocument | Project, name: string | undefined): Sensor {
+  const sensor =
+    name === undefined ? project.sensors[0] : project.sensors.find((s) => s.id === name || s.name === name);
+  if (sensor === undefined)
+    throw new InputError(
+      `there is no sensor “${name}”; there is ${project.sensors.map((s) => s.id).join(", ") || "none"}`,
+    );
+  return sensor;
+}

@@ -1,0 +1,85 @@
+#!/usr/bin/env node
+import { spawn } from "node:child_process";
+import { fileURLToPath } from "node:url";
+import { Command, CommanderError } from "commander";
+import { classifyCommand } from "./classify";
+import { exportCommand } from "./export";
+import { findingsCommand } from "./findings";
+import { InputError } from "./input";
+import { type RunOptions, runCommand } from "./run";
+
+const program = new Command("perceptum").description("Colour rules for a robot, without a screen").exitOverride();
+
+program
+  .command("serve")
+  .description("serve the application at a local address")
+  .option("--port <number>", "port to listen on")
+  .option("--data <dir>", "folder of the database")
+  .option("--demo", "add a fresh copy of the demo")
+  .action((options: { port?: string; data?: string; demo?: boolean }) => {
+    const server = fileURLToPath(new URL("../../server/dist/main.js", import.meta.url));
+    const passed = [
+      ...(options.port ? ["--port", options.port] : []),
+      ...(options.data ? ["--data", options.data] : []),
+      ...(options.demo ? ["--demo"] : []),
+    ];
+    const child = spawn(process.execPath, [server, ...passed], { stdio: "inherit" });
+    for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => child.kill(signal));
+    child.on("exit", (code) => {
+      process.exitCode = code ?? 1;
+    });
+  });
+
+program
+  .command("classify")
+  .description("judge readings: t_ms,label,margin,seen")
+  .argument("<project>", "project file")
+  .argument("[readings]", "CSV or JSON lines; - is standard input", "-")
+  .option("--sensor <name>", "whose readings they are")
+  .option("--format <format>", "csv or jsonl")
+  .action((project: string, readings: string, options) =>
+    finish({ text: classifyCommand(project, readings, options), code: 0 }),
+  );
+
+program
+  .command("findings")
+  .description("say what will go wrong; exit code 1 if something is an error")
+  .argument("<project>", "project file")
+  .option("--json", "as JSON")
+  .action((project: string, options) => finish(findingsCommand(project, options)));
+
+program
+  .command("run")
+  .description("simulate one run; exit code 1 if a check does not hold")
+  .argument("<project>", "project file")
+  .requiredOption("--course <name>", "where")
+  .option("--start <name>", "from where")
+  .option("--light <name>", "in which light")
+  .option("--seed <number>", "seed of all that is random", "1")
+  .option("--trace <file>", "write every tick: CSV for a name in .csv, else JSON lines")
+  .option("--json", "as JSON")
+  .action((project: string, options: RunOptions) => finish(runCommand(project, options)));
+
+program
+  .command("export")
+  .description("write code for the robot")
+  .argument("<project>", "project file")
+  .requiredOption("--to <language>", "python")
+  .option("--out <file>", "file to write; - is standard output", "-")
+  .option("--sensor <name>", "whose rules")
+  .action((project: string, options) => finish({ text: exportCommand(project, options), code: 0 }));
+
+function finish({ text, code }: { text: string; code: number }): void {
+  process.stdout.write(text);
+  process.exitCode = code;
+}
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : 2;
+  else if (error instanceof InputError) {
+    process.stderr.write(`perceptum: ${error.message}\n`);
+    process.exitCode = 2;
+  } else throw error;
+}

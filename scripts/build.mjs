@@ -1,0 +1,4 @@
+import { ensureBuilt, ensureInstalled } from "./workspace.mjs";
+
+ensureInstalled();
+await ensureBuilt();

@@ -1,0 +1,42 @@
+import { spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ROOT, runs } from "./workspace.mjs";
+
+/** Types, lint, then every test; the last line counts them. Arguments go to Vitest, to run a part. */
+ensureInstalled();
+ensurePython();
+const chromium = ensureChromium();
+await ensureBuilt();
+
+let passed = 0;
+let failed = 0;
+const count = (ok) => (ok ? passed++ : failed++);
+for (const check of ["types", "lint"]) {
+  process.stdout.write(`${check} …\n`);
+  count(runs("npm", "run", "--silent", check));
+}
+
+const report = join(ROOT, ".cache/tests.json");
+mkdirSync(join(ROOT, ".cache"), { recursive: true });
+rmSync(report, { force: true });
+const vitest = spawnSync(
+  "npx",
+  ["vitest", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`, ...process.argv.slice(2)],
+  {
+    cwd: ROOT,
+    stdio: ["ignore", "inherit", "inherit"],
+    env: { ...process.env, CHROMIUM: chromium, FORCE_COLOR: "0" },
+  },
+);
+try {
+  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, "utf8"));
+  passed += numPassedTests;
+  // A file that could not be loaded has no tests of its own to fail.
+  failed += Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0);
+} catch {
+  failed++;
+}
+if (vitest.status !== 0 && failed === 0) failed++;
+process.stdout.write(`${passed} passed, ${failed} failed\n`);
+process.exitCode = failed === 0 ? 0 : 1;

@@ -1,0 +1,68 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import compression from "compression";
+import express, { type Express, type RequestHandler } from "express";
+import helmet from "helmet";
+import type { Logger } from "pino";
+import { notFound, Problem, problemHandler } from "./problem";
+import { projectRoutes } from "./routes/projects";
+import { runRoutes } from "./routes/runs";
+import { tapeRoutes } from "./routes/tapes";
+import type { ProjectStore } from "./storage/ProjectStore";
+
+/** The whole server as an Express application; `webFolder` holds the built pages. */
+export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.set("etag", false);
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", "data:", "blob:"],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          baseUri: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(ownPagesOnly);
+  app.use(compression());
+
+  app.get("/api/health", (_, response) => {
+    response.json({ ok: true });
+  });
+  app.use("/api/projects/:id/tapes", tapeRoutes(store));
+  app.use("/api/projects/:id/runs", runRoutes(store));
+  app.use("/api/projects", projectRoutes(store));
+  app.use("/api", () => {
+    throw notFound("this address");
+  });
+
+  app.use("/assets", express.static(join(webFolder, "assets"), { immutable: true, maxAge: "1y" }));
+  app.use(express.static(webFolder, { index: false, maxAge: 0 }));
+  app.get("/{*path}", (_, response) => {
+    const page = join(webFolder, "index.html");
+    if (!existsSync(page)) throw new Problem(503, "Not built", "the pages are not built yet; npm run build makes them");
+    response.set("Cache-Control", "no-cache").sendFile(page);
+  });
+  app.use(problemHandler(log));
+  return app;
+}
+
+const LOCAL = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
+
+/** Another page in the same browser, or a name that was made to point here, must not reach this server. */
+const ownPagesOnly: RequestHandler = (request, _, next) => {
+  const host = request.get("Host") ?? "";
+  if (!LOCAL.test(host)) throw new Problem(403, "Not from here", "this server answers only to its local address");
+  const origin = request.get("Origin");
+  if (origin !== undefined && origin !== `http://${host}`)
+    throw new Problem(403, "Not from here", "this server answers only its own pages");
+  next();
+};
