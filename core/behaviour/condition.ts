@@ -1,6 +1,8 @@
-import { z } from "zod";
-import { SensorId, TargetId, UNKNOWN } from "../project/ids";
-import { exactShown, FEATURE_FACTS, FEATURES, Feature, valueShownAs } from "../readings/feature";
+import * as z from "zod";
+import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../project/idSchemas";
+import { type SensorId, type TargetId, UNKNOWN } from "../project/ids";
+import { exactShown, FEATURE_FACTS, FEATURES, type Feature, valueShownAs } from "../readings/feature";
+import { Feature as FeatureSchema } from "../readings/featureSchema";
 import type { PhraseReader } from "./PhraseReader";
 
 /** What can be true at a moment: serves triggers, guards and `until`. */
@@ -16,17 +18,17 @@ export const Condition: z.ZodType<Condition> = z.lazy(() =>
   z.union([
     z.strictObject({
       seen: z
-        .array(z.union([z.literal(UNKNOWN), TargetId]))
+        .array(z.union([z.literal(UNKNOWN), TargetIdSchema]))
         .min(1)
         .max(50),
-      sensor: SensorId.optional(),
+      sensor: SensorIdSchema.optional(),
     }),
     z.strictObject({
-      feature: Feature,
+      feature: FeatureSchema,
       from: z.number().optional(),
       to: z.number().optional(),
       open: z.boolean().optional(),
-      sensor: SensorId.optional(),
+      sensor: SensorIdSchema.optional(),
     }),
     z.strictObject({ count: z.string(), from: z.number().int().optional(), to: z.number().int().optional() }),
     z.strictObject({ all: z.array(Condition).min(2).max(20) }),

@@ -1,7 +1,9 @@
 export * from "./condition";
+export * from "./didSpans";
 export * from "./engine";
 export { type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
 export * from "./program";
+export * from "./rehearse";
 export * from "./schema";
 export * from "./steps";
 export { MAIN_LAMP } from "./steps/lamp";

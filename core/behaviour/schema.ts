@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { Id, ModeId, ResponseId } from "../project/ids";
+import * as z from "zod";
+import { Id, ModeId, ResponseId } from "../project/idSchemas";
 import { Condition } from "./condition";
 import { Step } from "./steps";
 import { Trigger } from "./triggers";

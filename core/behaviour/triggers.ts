@@ -1,11 +1,12 @@
-import { z } from "zod";
-import { SensorId, TargetId, UNKNOWN, type Unknown } from "../project/ids";
+import * as z from "zod";
+import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../project/idSchemas";
+import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
 import { Condition, holds, type Moment, parseCondition, printCondition } from "./condition";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "./PhraseReader";
 
-const Targets = z.array(TargetId).min(1).max(50);
+const Targets = z.array(TargetIdSchema).min(1).max(50);
 const Ms = z.number().positive().max(3_600_000);
-const sensor = SensorId.optional();
+const sensor = SensorIdSchema.optional();
 
 const arrivesSchema = z.strictObject({ arrives: Targets, sensor });
 const presentSchema = z.strictObject({ present: Targets, sensor });

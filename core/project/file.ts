@@ -1,7 +1,5 @@
-import type { z } from "zod";
-import { packReadings, type RawReadings, unpackReadings } from "../readings";
-import type { TapeId } from "./ids";
-import { Project, type ProjectDocument } from "./schema";
+import type * as z from "zod";
+import { Project } from "./schema";
 
 /** The largest project file that is read, in bytes. */
 export const MAX_PROJECT_BYTES = 50 * 1024 * 1024;
@@ -12,9 +10,6 @@ export interface FileProblem {
   /** Where: a line and column, or a path like `ruleSets[0].rules[2].target`. */
   place: string;
 }
-
-/** Readings by tape. */
-export type ReadingsByTape = ReadonlyMap<TapeId, RawReadings>;
 
 /**
  * Reads a project file. Nothing of a file with a problem is used.
@@ -63,26 +58,6 @@ export function writeProject(project: Project): string {
     2,
   );
   return `${text.replace(/"column (\d+) of numbers"/g, (_, i) => columns[Number(i)])}\n`;
-}
-
-/** Takes the readings out of a project. */
-export function splitProject(project: Project): { document: ProjectDocument; readings: Map<TapeId, RawReadings> } {
-  return {
-    document: { ...project, tapes: project.tapes.map(({ readings: _, ...head }) => head) },
-    readings: new Map(project.tapes.map((tape) => [tape.id, packReadings(tape.readings)])),
-  };
-}
-
-/** Puts readings back; a tape without any is written empty. */
-export function joinProject(document: ProjectDocument, readings: ReadingsByTape): Project {
-  const none: RawReadings = {
-    t: new Float64Array(),
-    channels: { r: new Float64Array(), g: new Float64Array(), b: new Float64Array() },
-  };
-  return {
-    ...document,
-    tapes: document.tapes.map((head) => ({ ...head, readings: unpackReadings(readings.get(head.id) ?? none) })),
-  };
 }
 
 function jsonProblem(text: string, error: SyntaxError): FileProblem {

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import type { $brand } from "zod";
 
 /** Words of the phrases that cannot name a thing, or the phrase would have two readings. */
 export const RESERVED_WORDS: ReadonlySet<string> = new Set(
@@ -8,33 +8,17 @@ export const RESERVED_WORDS: ReadonlySet<string> = new Set(
   ).split(" "),
 );
 
-const WORD = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
-
-/** An id: lower-case words joined by hyphens, at most 40 characters, and no reserved word. */
-export const Id = z
-  .string()
-  .max(40, "an id has at most 40 characters")
-  .regex(WORD, "an id is lower-case words joined by hyphens, like left-eye")
-  .refine((id) => !RESERVED_WORDS.has(id), "this word is reserved for phrases and cannot be an id");
-
-export const TargetId = Id.brand<"TargetId">();
-export const SensorId = Id.brand<"SensorId">();
-export const RuleSetId = Id.brand<"RuleSetId">();
-export const RuleId = Id.brand<"RuleId">();
-export const LightId = Id.brand<"LightId">();
-export const TapeId = Id.brand<"TapeId">();
-export const ModeId = Id.brand<"ModeId">();
-export const ResponseId = Id.brand<"ResponseId">();
-export const CourseId = Id.brand<"CourseId">();
-export type TargetId = z.infer<typeof TargetId>;
-export type SensorId = z.infer<typeof SensorId>;
-export type RuleSetId = z.infer<typeof RuleSetId>;
-export type RuleId = z.infer<typeof RuleId>;
-export type LightId = z.infer<typeof LightId>;
-export type TapeId = z.infer<typeof TapeId>;
-export type ModeId = z.infer<typeof ModeId>;
-export type ResponseId = z.infer<typeof ResponseId>;
-export type CourseId = z.infer<typeof CourseId>;
+/** Ids are strings that cannot stand for one another. Their schemas are in `idSchemas.ts`. */
+type Brand<Name extends string> = string & $brand<Name>;
+export type TargetId = Brand<"TargetId">;
+export type SensorId = Brand<"SensorId">;
+export type RuleSetId = Brand<"RuleSetId">;
+export type RuleId = Brand<"RuleId">;
+export type LightId = Brand<"LightId">;
+export type TapeId = Brand<"TapeId">;
+export type ModeId = Brand<"ModeId">;
+export type ResponseId = Brand<"ResponseId">;
+export type CourseId = Brand<"CourseId">;
 
 /** The word for "nothing known", where a target's id could stand. */
 export const UNKNOWN = "unknown";

@@ -1,4 +1,6 @@
 export * from "./emptyProject";
 export * from "./file";
+export { Id, TapeId as TapeIdSchema } from "./idSchemas";
 export * from "./ids";
+export * from "./readingsApart";
 export * from "./schema";

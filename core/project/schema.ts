@@ -1,8 +1,8 @@
-import { z } from "zod";
+import * as z from "zod";
 import { Behaviour } from "../behaviour/schema";
-import { Feature } from "../readings/feature";
+import { Feature } from "../readings/featureSchema";
 import { Course, Optics, Robot } from "../world/schema";
-import { LightId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "./ids";
+import { LightId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "./idSchemas";
 import { missingNames } from "./missingNames";
 
 const Name = z.string().trim().min(1, "a name is needed").max(80, "a name has at most 80 characters");

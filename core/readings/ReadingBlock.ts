@@ -101,3 +101,15 @@ export function rgbReader(sensor: Pick<Sensor, "scale" | "order" | "reference">)
   const [sr, sg, sb] = channelScales(sensor);
   return (raw) => [scaled(raw[r], sr), scaled(raw[g], sg), scaled(raw[b], sb)];
 }
+
+type BlockSensor = Pick<Sensor, "scale" | "order" | "reference">;
+const blocks = new WeakMap<RawReadings, { sensor: BlockSensor; block: ReadingBlock }>();
+
+/** The block of these readings, made once as long as readings and sensor are the same objects. */
+export function blockOf(raw: RawReadings, sensor: BlockSensor): ReadingBlock {
+  const known = blocks.get(raw);
+  if (known !== undefined && known.sensor === sensor) return known.block;
+  const block = new ReadingBlock(raw, sensor);
+  blocks.set(raw, { sensor, block });
+  return block;
+}

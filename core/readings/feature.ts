@@ -1,9 +1,6 @@
-import { z } from "zod";
-
 /** The numbers that a rule may test, as far as the reports of this version give them. */
 export const FEATURES = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"] as const;
-export const Feature = z.enum(FEATURES);
-export type Feature = z.infer<typeof Feature>;
+export type Feature = (typeof FEATURES)[number];
 
 /**
  * What each feature is: `span` is what a margin is measured against, `max` the end of its range, `unit` how

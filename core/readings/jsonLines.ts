@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { BadLine } from "./csv";
 import type { RawReadings } from "./ReadingBlock";
 

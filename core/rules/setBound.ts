@@ -34,3 +34,34 @@ export function setBound(
     }),
   );
 }
+
+/**
+ * The rule set with one end of a clause's band for a feature moved. Where the clause does not test the feature yet,
+ * a test is added; a test that is left without any end is dropped.
+ */
+export function setFeatureBound(
+  ruleSet: RuleSet,
+  rule: string,
+  clause: number,
+  feature: Test["feature"],
+  end: "from" | "to",
+  value: number | undefined,
+): RuleSet {
+  return withRule(ruleSet, rule, (r) => ({
+    ...r,
+    any: r.any.map((c, i) => {
+      if (i !== clause) return c;
+      const at = bandOf(c.all, feature);
+      if (at < 0) return value === undefined ? c : { all: [...c.all, { feature, [end]: value }] };
+      const { [end]: _, ...rest } = c.all[at];
+      const test: Test = value === undefined ? rest : { ...rest, [end]: value };
+      const open = test.from === undefined && test.to === undefined;
+      return { all: c.all.flatMap((t, j) => (j !== at ? [t] : open ? [] : [test])) };
+    }),
+  }));
+}
+
+/** Where a clause's band for a feature stands among its tests; −1 where there is none. */
+export function bandOf(tests: readonly Test[], feature: Test["feature"]): number {
+  return tests.findIndex((t) => t.feature === feature && !t.not);
+}

@@ -1,7 +1,7 @@
-import type { ReadingsByTape } from "../project/file";
 import type { TapeId, TargetId } from "../project/ids";
+import type { ReadingsByTape } from "../project/readingsApart";
 import type { Mark, ProjectDocument, TapeHead } from "../project/schema";
-import { ReadingBlock } from "../readings";
+import { blockOf, type ReadingBlock } from "../readings";
 
 /** A tape with its features and, for each reading, its mark (from 1; 0 for none) and true target (from 1; 0 for none). */
 export interface MarkedTape {
@@ -39,7 +39,7 @@ export function markedTapes(project: ProjectDocument, readings: ReadingsByTape, 
     const raw = readings.get(head.id);
     const sensor = project.sensors.find((s) => s.id === head.sensor);
     if (raw === undefined || sensor === undefined || (only !== undefined && head.id !== only)) return [];
-    const block = new ReadingBlock(raw, sensor);
+    const block = blockOf(raw, sensor);
     const mark = markOfEach(block, head.marks);
     return [{ head, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
   });

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { CourseId, Id, SensorId, TargetId } from "../project/ids";
+import * as z from "zod";
+import { CourseId, Id, SensorId, TargetId } from "../project/idSchemas";
 import { Check } from "./checks/schema";
 
 const Positive = z.number().positive();

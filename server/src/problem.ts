@@ -1,7 +1,7 @@
 import { zodProblem } from "@perceptum/core/project";
 import type { ErrorRequestHandler, Request, Response } from "express";
 import type { Logger } from "pino";
-import type { z } from "zod";
+import type * as z from "zod";
 
 /** An answer that is not what was asked for, told as RFC 9457 problem details. */
 export class Problem extends Error {

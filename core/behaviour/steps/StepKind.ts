@@ -1,4 +1,4 @@
-import type { z } from "zod";
+import type * as z from "zod";
 import type { ModeId, SensorId, TargetId, Unknown } from "../../project/ids";
 import type { Feature } from "../../readings/feature";
 import type { Condition } from "../condition";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { stepKind } from "./StepKind";
 
 const schema = z.union([

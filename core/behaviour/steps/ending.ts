@@ -1,8 +1,9 @@
-import { z } from "zod";
-import { ModeId } from "../../project/ids";
+import * as z from "zod";
+import { ModeId as ModeIdSchema } from "../../project/idSchemas";
+import type { ModeId } from "../../project/ids";
 import { stepKind } from "./StepKind";
 
-const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeId });
+const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeIdSchema });
 
 /** Changes the mode; the steps after it are not reached. */
 export const goTo = stepKind<z.infer<typeof goSchema>>({

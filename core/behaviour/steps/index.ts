@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { type Names, type PhraseProblem, parsePhrase } from "../PhraseReader";
 import { count } from "./count";
 import { drive } from "./drive";

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { Id } from "../../project/ids";
+import * as z from "zod";
+import { Id } from "../../project/idSchemas";
 import { stepKind } from "./StepKind";
 
 /** The lamp that a phrase means when it names none. */

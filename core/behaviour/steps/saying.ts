@@ -1,6 +1,7 @@
-import { z } from "zod";
+import * as z from "zod";
 import { UNKNOWN } from "../../project/ids";
-import { FEATURE_FACTS, FEATURES, Feature, shownValue } from "../../readings/feature";
+import { FEATURE_FACTS, FEATURES, type Feature, shownValue } from "../../readings/feature";
+import { Feature as FeatureSchema } from "../../readings/featureSchema";
 import type { PhraseReader } from "../PhraseReader";
 import type { StepScene } from "./StepKind";
 
@@ -16,7 +17,7 @@ export const Saying: z.ZodType<Saying> = z.union([
   }),
   z.strictObject({ seen: z.literal(true) }),
   z.strictObject({ counter: z.string() }),
-  z.strictObject({ feature: Feature }),
+  z.strictObject({ feature: FeatureSchema }),
 ]);
 
 export function parseSaying(reader: PhraseReader): Saying {

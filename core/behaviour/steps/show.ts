@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { stepKind } from "./StepKind";
 import { parseSaying, printSaying, Saying, spoken } from "./saying";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { Condition, parseCondition, printCondition } from "../condition";
 import type { PhraseReader } from "../PhraseReader";
 import type { Begun, StepScene } from "./StepKind";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 

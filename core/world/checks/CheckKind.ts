@@ -1,4 +1,4 @@
-import type { z } from "zod";
+import type * as z from "zod";
 import type { TargetId } from "../../project/ids";
 import type { Trace } from "../trace";
 

@@ -1,12 +1,13 @@
-import { z } from "zod";
-import { TargetId } from "../../project/ids";
+import * as z from "zod";
+import { TargetId as TargetIdSchema } from "../../project/idSchemas";
+import type { TargetId } from "../../project/ids";
 import type { Answer, Trace } from "../trace";
 import type { CheckKind } from "./CheckKind";
 
 const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
 const at = (t: number | undefined) => (t === undefined ? {} : { t });
 
-const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetId).min(1).max(100) });
+const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetIdSchema).min(1).max(100) });
 
 /** The arrivals hold these targets in this order; others may come between. */
 export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
@@ -29,7 +30,7 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   },
 };
 
-const answersOnceSchema = z.strictObject({ answersOnce: TargetId });
+const answersOnceSchema = z.strictObject({ answersOnce: TargetIdSchema });
 
 /** Every patch of the target is answered exactly once by a response to it. */
 export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
@@ -60,10 +61,10 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
 };
 
 function lastOf(answers: readonly Answer[], target: TargetId): number | undefined {
-  return answers.filter((a) => a.target === target).at(-1)?.t;
+  return answers.filter((a) => a.target === target && a.truth === target).at(-1)?.t;
 }
 
-const neverAnswersSchema = z.strictObject({ neverAnswers: TargetId });
+const neverAnswersSchema = z.strictObject({ neverAnswers: TargetIdSchema });
 
 /** No response fires for what was in truth this target. */
 export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
@@ -77,7 +78,7 @@ export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
   },
 };
 
-const endsOnSchema = z.strictObject({ endsOn: TargetId });
+const endsOnSchema = z.strictObject({ endsOn: TargetIdSchema });
 
 /** The run finishes with the sensor over the target. */
 export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {

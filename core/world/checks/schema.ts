@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { CheckKind } from "./CheckKind";
 import { answersOnce, countIs, endsOn, neverAnswers, seesInOrder, within } from "./kinds";
 

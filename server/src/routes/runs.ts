@@ -1,6 +1,6 @@
 import { RUN_LIMIT_MS, RunError, run, traceJsonLines } from "@perceptum/core/world";
 import express, { Router } from "express";
-import { z } from "zod";
+import * as z from "zod";
 import { checked, notFound, Problem } from "../problem";
 import type { ProjectStore } from "../storage/ProjectStore";
 

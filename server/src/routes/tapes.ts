@@ -1,4 +1,4 @@
-import { TapeId } from "@perceptum/core/project";
+import { TapeIdSchema } from "@perceptum/core/project";
 import { decodeReadings, writeCsv } from "@perceptum/core/readings";
 import express, { Router } from "express";
 import { checked, notFound, Problem } from "../problem";
@@ -27,7 +27,7 @@ export function tapeRoutes(store: ProjectStore): Router {
       if ((await store.get(id)) === undefined) throw notFound("the project");
       if (!(request.body instanceof Uint8Array))
         throw new Problem(415, "Not readings", "readings come as application/octet-stream");
-      await store.putReadings(id, checked(TapeId, tape), decoded(request.body));
+      await store.putReadings(id, checked(TapeIdSchema, tape), decoded(request.body));
       response.status(204).end();
     },
   );

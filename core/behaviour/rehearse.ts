@@ -1,0 +1,29 @@
+import type { RawReadings } from "../readings";
+import { advance, type Note, startState } from "./engine";
+import type { Program } from "./program";
+
+/**
+ * What the behaviour does on a tape: its readings are put through rules and engine, and the wheels go exactly as
+ * they are told, at `topSpeed` mm/s. No time passes but the tape's own.
+ */
+export function rehearse(program: Program, eye: number, readings: RawReadings, topSpeed: number): Note[] {
+  const { t, channels } = readings;
+  const notes: Note[] = [];
+  const travel = { left: 0, right: 0 };
+  const speed = { left: 0, right: 0 };
+  let state = startState(program);
+  for (let i = 0; i < t.length && !state.finished; i++) {
+    const dt = i === 0 ? 0 : t[i] - t[i - 1];
+    travel.left += speed.left * topSpeed * (dt / 1000);
+    travel.right += speed.right * topSpeed * (dt / 1000);
+    const raw = [channels.r[i], channels.g[i], channels.b[i]] as const;
+    const moment = advance(program, state, { readings: [{ eye, raw }], travel: { ...travel } }, i === 0 ? t[0] : dt);
+    state = moment.state;
+    for (const command of moment.commands) {
+      if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
+      else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });
+    }
+    for (const note of moment.notes) notes.push(note);
+  }
+  return notes;
+}

@@ -1,0 +1,24 @@
+import * as z from "zod";
+import { RESERVED_WORDS } from "./ids";
+
+// Zod may not build code from strings: a page with a strict policy would not run it.
+z.config({ jitless: true });
+
+const WORD = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
+
+/** An id: lower-case words joined by hyphens, at most 40 characters, and no reserved word. */
+export const Id = z
+  .string()
+  .max(40, "an id has at most 40 characters")
+  .regex(WORD, "an id is lower-case words joined by hyphens, like left-eye")
+  .refine((id) => !RESERVED_WORDS.has(id), "this word is reserved for phrases and cannot be an id");
+
+export const TargetId = Id.brand<"TargetId">();
+export const SensorId = Id.brand<"SensorId">();
+export const RuleSetId = Id.brand<"RuleSetId">();
+export const RuleId = Id.brand<"RuleId">();
+export const LightId = Id.brand<"LightId">();
+export const TapeId = Id.brand<"TapeId">();
+export const ModeId = Id.brand<"ModeId">();
+export const ResponseId = Id.brand<"ResponseId">();
+export const CourseId = Id.brand<"CourseId">();

@@ -1,0 +1,5 @@
+import * as z from "zod";
+import { FEATURES } from "./feature";
+
+/** The schema of a feature's name. */
+export const Feature = z.enum(FEATURES);

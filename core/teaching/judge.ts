@@ -1,0 +1,56 @@
+import type { TapeId } from "../project/ids";
+import type { ProjectDocument, RuleSet } from "../project/schema";
+import { classifyBlock, type Labels, steadyBlock } from "../rules";
+import type { MarkedTape } from "./marked";
+import { addToScore, emptyScore, type Score } from "./score";
+
+/** A tape judged: each reading's label and what was seen after it, and where what is seen changes. */
+export interface JudgedTape {
+  labels: Labels;
+  seen: Labels;
+  spans: SeenSpan[];
+}
+
+/** A stretch, by reading index, over which one target is seen. */
+export interface SeenSpan {
+  from: number;
+  to: number;
+  target: number;
+}
+
+/** All tapes of a project judged by its rules, with one score over all marked readings. */
+export interface Judgement {
+  tapes: Map<TapeId, JudgedTape>;
+  score: Score;
+}
+
+/** Judges every tape by the rule set of its sensor. */
+export function judgeTapes(
+  project: Pick<ProjectDocument, "sensors" | "ruleSets" | "targets">,
+  tapes: readonly MarkedTape[],
+): Judgement {
+  const targets = project.targets.map((t) => t.id);
+  const score = emptyScore(targets.length);
+  const judged = new Map<TapeId, JudgedTape>();
+  for (const { head, block, truth } of tapes) {
+    const sensor = project.sensors.find((s) => s.id === head.sensor);
+    const ruleSet = project.ruleSets.find((set) => set.id === sensor?.ruleSet) as RuleSet;
+    const labels = classifyBlock(ruleSet, block, targets);
+    const seen = steadyBlock(labels, ruleSet.steady);
+    addToScore(score, truth, labels, project.targets);
+    judged.set(head.id, { labels, seen, spans: spansOf(seen) });
+  }
+  return { tapes: judged, score };
+}
+
+/** The stretches of one value other than 0. */
+export function spansOf(values: Uint8Array): SeenSpan[] {
+  const spans: SeenSpan[] = [];
+  for (let from = 0; from < values.length; ) {
+    let to = from;
+    while (to + 1 < values.length && values[to + 1] === values[from]) to++;
+    if (values[from] !== 0) spans.push({ from, to, target: values[from] });
+    from = to + 1;
+  }
+  return spans;
+}

@@ -1,0 +1,176 @@
+import { Link, NavLink, useParams } from "react-router";
+import styled from "styled-components";
+import { redone, type Saving, undone } from "../state/document";
+import { findings, judged, lastRun } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useEdit, useProject } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { Button, QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Mark } from "./Mark";
+import { type Progress, STAGES, type StageId, stageProgress } from "./stages";
+import { chooseTheme, useThemeName } from "./themeChoice";
+
+const Bar = styled.header`
+  grid-column: 1 / 3;
+  background: ${({ theme }) => theme.sheet};
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
+  align-items: center;
+  padding: 0 12px;
+  gap: 12px;
+`;
+const Side = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 0;
+  &:last-child { justify-content: flex-end; }
+`;
+const Brand = styled(Link)`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-weight: 700;
+  color: inherit;
+  text-decoration: none;
+`;
+const Name = styled.span`
+  & input { border-color: transparent; background: none; color: ${({ theme }) => theme.ink2}; text-overflow: ellipsis; width: 170px; }
+  & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; }
+`;
+const Stages = styled.nav`
+  display: flex;
+  height: 44px;
+  & a {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    padding: 0 14px;
+    color: ${({ theme }) => theme.ink2};
+    text-decoration: none;
+    position: relative;
+    font-weight: 500;
+  }
+  & a + a::before { content: ""; position: absolute; left: -6px; width: 12px; height: 1px; background: ${({ theme }) => theme.rule}; top: 50%; }
+  & a.active { color: ${({ theme }) => theme.ink}; font-weight: 700; }
+  & a.active::after { content: ""; position: absolute; left: 10px; right: 10px; bottom: 0; height: 3px; background: ${({ theme }) => theme.ink}; }
+  & a:focus-visible { outline-offset: -3px; box-shadow: none; }
+`;
+const State = styled.span`
+  font: 12px ${({ theme }) => theme.mono};
+  color: ${({ theme }) => theme.ink2};
+  white-space: nowrap;
+`;
+
+const SAVING: Record<Saving, string> = {
+  saved: "saved",
+  unsaved: "changed",
+  saving: "saving",
+  failed: "not saved",
+  conflict: "two states",
+};
+const PROGRESS: Record<Progress, string> = { empty: "empty", begun: "begun", ready: "ready", findings: "has findings" };
+
+function Pip({ progress }: { progress: Progress }) {
+  return (
+    <svg width="11" height="11" viewBox="-5.5 -5.5 11 11" aria-hidden>
+      {progress === "findings" ? (
+        <rect
+          x="-3.4"
+          y="-3.4"
+          width="6.8"
+          height="6.8"
+          transform="rotate(45)"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.5"
+        />
+      ) : (
+        <circle r="4" fill={progress === "ready" ? "currentColor" : "none"} stroke="currentColor" strokeWidth="1.5" />
+      )}
+      {progress === "begun" && <path d="M0 -4A4 4 0 0 0 0 4Z" fill="currentColor" />}
+    </svg>
+  );
+}
+
+/** Brand, project, the five stages with how far each is, saving, undo. */
+export function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
+  const { id = "" } = useParams();
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const past = useAppSelector((state) => state.document.past.at(-1)?.what);
+  const future = useAppSelector((state) => state.document.future.at(-1)?.what);
+  const saving = useAppSelector((state) => state.document.saving);
+  const trouble = useAppSelector((state) => state.document.trouble);
+  const run = usePublished(lastRun);
+  const progress = stageProgress(
+    project,
+    usePublished(findings).list,
+    usePublished(judged).score,
+    run?.project === project ? run.verdicts : [],
+  );
+  const themeName = useThemeName();
+
+  const rename = (text: string) => {
+    const name = text.trim();
+    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+    edit("renaming the project", (p) => ({ ...p, name }));
+    return undefined;
+  };
+  return (
+    <Bar>
+      <Side>
+        <Brand to="/?list" aria-label="Perceptum, all projects">
+          <Mark />
+          Perceptum
+        </Brand>
+        <Name title={project.name}>
+          <EntryField label="Project name" text={project.name} take={rename} />
+        </Name>
+      </Side>
+      <Stages aria-label="Stages">
+        {STAGES.map(({ id: name, name: text }) => (
+          <NavLink
+            key={name}
+            to={`/p/${id}/${name}`}
+            aria-label={`${text}, ${PROGRESS[progress[name]]}`}
+            aria-current={name === stage ? "page" : undefined}
+          >
+            <Pip progress={progress[name]} />
+            {text}
+          </NavLink>
+        ))}
+      </Stages>
+      <Side>
+        <State role="status" title={trouble || undefined} aria-label={`Project ${SAVING[saving]}`}>
+          {SAVING[saving]}
+        </State>
+        <QuietButton
+          aria-label={themeName === "dark" ? "Light theme" : "Dark theme"}
+          onPress={() => chooseTheme(themeName === "dark" ? "light" : "dark")}
+        >
+          {themeName === "dark" ? "Light" : "Dark"}
+        </QuietButton>
+        <QuietButton aria-label="Keyboard shortcuts" onPress={onShortcuts}>
+          ?
+        </QuietButton>
+        <Button
+          isDisabled={past === undefined}
+          onPress={() => dispatch(undone())}
+          aria-label={past === undefined ? "Undo" : `Undo ${past}`}
+        >
+          Undo
+        </Button>
+        <Button
+          isDisabled={future === undefined}
+          onPress={() => dispatch(redone())}
+          aria-label={future === undefined ? "Redo" : `Redo ${future}`}
+        >
+          Redo
+        </Button>
+      </Side>
+    </Bar>
+  );
+}

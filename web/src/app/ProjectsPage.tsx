@@ -1,0 +1,156 @@
+import { emptyProject, joinProject } from "@perceptum/core/project";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import styled from "styled-components";
+import { failureText, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/api";
+import { closed } from "../state/document";
+import { useAppDispatch } from "../state/store";
+import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
+import { Dim, Empty, Num, Spacer } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+import { Mark } from "./Mark";
+import { Message } from "./Message";
+import { readProjectFile } from "./readProjectFile";
+
+const Page = styled.main`
+  max-width: 760px;
+  margin: 0 auto;
+  padding: 48px 16px;
+  height: 100%;
+  overflow: auto;
+`;
+const Top = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 20px;
+  & h1 { font-size: 18px; font-weight: 700; }
+`;
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border: 1px solid ${({ theme }) => theme.rule};
+  border-radius: ${({ theme }) => theme.radius};
+  background: ${({ theme }) => theme.sheet};
+  & li {
+    display: flex;
+    align-items: center;
+    gap: 14px;
+    padding: 10px 14px;
+    border-top: 1px solid ${({ theme }) => theme.ruleSoft};
+  }
+  & li:first-child { border-top: 0; }
+  & a { font-weight: 650; color: inherit; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`;
+
+/** The projects at the server. A new database opens its demo at once. */
+export function ProjectsPage() {
+  const { data, error, isLoading } = useProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [add] = useAddProjectMutation();
+  const [remove] = useRemoveProjectMutation();
+  const [deleting, setDeleting] = useState<{ id: string; name: string } | null>(null);
+  const [wrong, setWrong] = useState<string>();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const chooser = useRef<HTMLInputElement>(null);
+
+  const untouched = !search.has("list") && data?.length === 1 && data[0].openedAt === null ? data[0] : undefined;
+  useEffect(() => {
+    dispatch(closed());
+    document.title = "Perceptum";
+  }, [dispatch]);
+  useEffect(() => {
+    if (untouched) void navigate(`/p/${untouched.id}/sense`, { replace: true });
+  }, [untouched, navigate]);
+
+  if (error)
+    return (
+      <Message title="The projects cannot be read">
+        {failureText(error)} Start the server with npm start, then load this page again.
+      </Message>
+    );
+  if (isLoading || data === undefined || untouched) return <Message title="Opening …" />;
+
+  const open = async (adding: Promise<{ id: string }>) => {
+    try {
+      const { id } = await adding;
+      await navigate(`/p/${id}/sense`);
+    } catch (failure) {
+      setWrong(failureText(failure));
+    }
+  };
+  const take = async (file: File) => {
+    setWrong(undefined);
+    const read = await readProjectFile(file);
+    if ("problem" in read) setWrong(read.problem);
+    else await open(add(read.project).unwrap());
+  };
+  return (
+    <Page>
+      <Top>
+        <Mark />
+        <h1>Projects</h1>
+        <Spacer />
+        <Button onPress={() => chooser.current?.click()}>Open a project file</Button>
+        <Button $main onPress={() => void open(add(joinProject(emptyProject("New project"), new Map())).unwrap())}>
+          New project
+        </Button>
+        <input
+          ref={chooser}
+          type="file"
+          accept=".json"
+          hidden
+          aria-label="Project file"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            event.target.value = "";
+            if (file) void take(file);
+          }}
+        />
+      </Top>
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      {data.length === 0 ? (
+        <Empty>
+          No projects. Begin a new one, or open a project file. The demo comes back with npm start -- --demo.
+        </Empty>
+      ) : (
+        <List>
+          {data.map(({ id, name, revision, updatedAt }) => (
+            <li key={id}>
+              <Link to={`/p/${id}/sense`}>{name}</Link>
+              <Spacer />
+              <Num>
+                <Dim>revision {revision}</Dim>
+              </Num>
+              <Dim>{new Date(updatedAt).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</Dim>
+              <Button $small aria-label={`Delete ${name}`} onPress={() => setDeleting({ id, name })}>
+                Delete
+              </Button>
+            </li>
+          ))}
+        </List>
+      )}
+      <Sheet title={`Delete “${deleting?.name ?? ""}”?`} isOpen={deleting !== null} onClose={() => setDeleting(null)}>
+        <p>
+          Its rules, behaviour, courses and tapes are gone for good. Save its project file first if you may want it
+          back.
+        </p>
+        <SheetButtons>
+          <Button onPress={() => setDeleting(null)}>Keep it</Button>
+          <Button
+            $main
+            onPress={() => {
+              if (deleting) void remove(deleting.id);
+              setDeleting(null);
+            }}
+          >
+            Delete
+          </Button>
+        </SheetButtons>
+      </Sheet>
+    </Page>
+  );
+}

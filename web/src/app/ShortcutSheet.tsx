@@ -1,0 +1,48 @@
+import styled from "styled-components";
+import { Button } from "../ui/Button";
+import { Kbd } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+const Table = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 6px 14px;
+  margin: 0;
+  & dd { margin: 0; }
+`;
+
+const KEYS: readonly (readonly [string[], string])[] = [
+  [["Space"], "play or pause"],
+  [["←", "→"], "one reading back or on; with Shift ten"],
+  [["[", "]"], "the event before or after"],
+  [["S"], "solo the chosen rule: all others off, and back"],
+  [["Ctrl", "Z"], "undo"],
+  [["Ctrl", "Shift", "Z"], "redo"],
+  [["?"], "this list"],
+];
+
+/** What the keys do. On a handle or a number, the arrow keys move the bound; with Shift ten steps. */
+export function ShortcutSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  return (
+    <Sheet title="Keys" isOpen={isOpen} onClose={onClose}>
+      <Table>
+        {KEYS.map(([keys, text]) => (
+          <div key={text} style={{ display: "contents" }}>
+            <dt>
+              {keys.map((key) => (
+                <Kbd key={key} style={{ marginRight: 3 }}>
+                  {key}
+                </Kbd>
+              ))}
+            </dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+      </Table>
+      <p>On a handle of a box, or in a number, the arrow keys move that bound; with Shift ten steps at once.</p>
+      <SheetButtons>
+        <Button onPress={onClose}>Close</Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

@@ -1,0 +1,1 @@
+export { MAX_PROJECT_BYTES, readProject } from "@perceptum/core/project";

@@ -1,0 +1,64 @@
+import { useEffect, useState } from "react";
+import { redone, undone } from "../state/document";
+import { useEdit, useRuleSet, withRuleSet } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { playingSet } from "../state/view";
+import { useTransport } from "../tape/useTransport";
+
+/** Whether keys belong to what has the focus, because one types or chooses there. */
+function takesKeys(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    target.closest("input, textarea, select, [role=listbox], [role=dialog], [role=menu]") !== null
+  );
+}
+
+/** The keys that work everywhere, and the sheet that lists them. */
+export function useShortcuts(): { isOpen: boolean; open: () => void; close: () => void } {
+  const [isOpen, setOpen] = useState(false);
+  const dispatch = useAppDispatch();
+  const transport = useTransport();
+  const edit = useEdit();
+  const ruleSet = useRuleSet();
+  const rule = useAppSelector((state) => state.view.rule);
+
+  useEffect(() => {
+    const solo = () => {
+      if (rule === null) return;
+      const alone = ruleSet.rules.every((r) => r.on === (r.id === rule));
+      const rules = ruleSet.rules.map((r) => ({ ...r, on: alone || r.id === rule }));
+      edit(alone ? "all rules on" : "solo", (project) => withRuleSet(project, { ...ruleSet, rules }));
+    };
+    const onKey = (event: KeyboardEvent) => {
+      const undoKey = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z";
+      // A field with text that was not entered yet undoes its own typing.
+      const typing = event.target instanceof HTMLInputElement && event.target.dataset.typing === "true";
+      if (undoKey && !typing) {
+        event.preventDefault();
+        dispatch(event.shiftKey ? redone() : undone());
+        return;
+      }
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || takesKeys(event.target)) return;
+      const onControl =
+        event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=radio]") !== null;
+      const actions: Record<string, (() => void) | undefined> = {
+        " ": onControl ? undefined : () => (transport.playing ? dispatch(playingSet(false)) : transport.play()),
+        ArrowLeft: onControl ? undefined : () => transport.step(event.shiftKey ? -10 : -1),
+        ArrowRight: onControl ? undefined : () => transport.step(event.shiftKey ? 10 : 1),
+        "[": () => transport.toEvent(-1),
+        "]": () => transport.toEvent(1),
+        s: solo,
+        S: solo,
+        "?": () => setOpen(true),
+      };
+      const action = actions[event.key];
+      if (action === undefined) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [dispatch, transport, edit, ruleSet, rule]);
+
+  return { isOpen, open: () => setOpen(true), close: () => setOpen(false) };
+}

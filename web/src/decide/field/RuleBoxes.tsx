@@ -1,0 +1,299 @@
+import type { Rule, RuleSet } from "@perceptum/core/project";
+import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
+import { bandOf, setFeatureBound } from "@perceptum/core/rules";
+import { useRef } from "react";
+import styled from "styled-components";
+import { gestureEnded } from "../../state/document";
+import { useEdit, useTargets, withRuleSet } from "../../state/project";
+import { useAppDispatch, useAppSelector } from "../../state/store";
+import { ruleChosen } from "../../state/view";
+import type { Axis } from "./axis";
+
+interface Sides {
+  xAxis: Axis;
+  yAxis: Axis;
+  width: number;
+  height: number;
+}
+
+/** The stretch of an axis that a clause's band covers, 0..1; a band through the seam has its end before its start. */
+function stretchOf(rule: Rule, clause: number, axis: Axis): { from: number; to: number } {
+  const { all } = rule.any[clause];
+  const { from, to } = all[bandOf(all, axis.feature)] ?? {};
+  // An open end of a hue band lies at 0°, wherever the axis is cut.
+  const cut = axis.feature === "hue" && (from !== undefined || to !== undefined);
+  return {
+    from: axis.at(from ?? 0) * (cut || from !== undefined ? 1 : 0),
+    to: to !== undefined ? axis.at(to) : cut ? axis.at(359.99) : 1,
+  };
+}
+
+const Handle = styled.rect`
+  fill: ${({ theme }) => theme.sheet};
+  stroke: ${({ theme }) => theme.ink};
+  stroke-width: 1.5;
+  &:focus-visible { outline: none; stroke-width: 3.5; }
+`;
+
+/** The boxes of all rules; the chosen one has handles and is drawn last, on top. */
+export function RuleBoxes({ ruleSet, ...sides }: Sides & { ruleSet: RuleSet }) {
+  const chosen = useAppSelector((state) => state.view.rule);
+  const ordered = [...ruleSet.rules].sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen));
+  return (
+    <>
+      {ordered.flatMap((rule) =>
+        rule.any.map((_, clause) => (
+          <ClauseBox
+            key={`${rule.id} ${clause}`}
+            ruleSet={ruleSet}
+            rule={rule}
+            clause={clause}
+            chosen={rule.id === chosen}
+            {...sides}
+          />
+        )),
+      )}
+    </>
+  );
+}
+
+function ClauseBox(props: Sides & { ruleSet: RuleSet; rule: Rule; clause: number; chosen: boolean }) {
+  const { ruleSet, rule, clause, chosen, xAxis, yAxis, width, height } = props;
+  const targets = useTargets();
+  const dispatch = useAppDispatch();
+  const move = useBoxMove(props);
+  const xs = stretchOf(rule, clause, xAxis);
+  const ys = stretchOf(rule, clause, yAxis);
+  const top = (1 - ys.to) * height;
+  const bottom = (1 - ys.from) * height;
+  // Through the seam the box lies in two parts, at both ends of the axis.
+  const parts =
+    xs.from <= xs.to
+      ? [[xs.from, xs.to]]
+      : [
+          [xs.from, 1],
+          [0, xs.to],
+        ];
+  const code = targets.get(rule.target)?.code ?? "??";
+  const labelAt = parts[0][0] * width;
+  const pick = () => dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
+  const middle = parts.reduce((a, b) => (b[1] - b[0] > a[1] - a[0] ? b : a));
+  const names = { ruleSet, rule, clause };
+  return (
+    <g opacity={rule.on ? 1 : 0.35}>
+      {parts.map(([from, to]) => (
+        <rect
+          key={from}
+          x={from * width}
+          y={top}
+          width={Math.max(1, (to - from) * width)}
+          height={Math.max(1, bottom - top)}
+          fill="currentColor"
+          fillOpacity={chosen ? 0.05 : 0}
+          stroke="currentColor"
+          strokeWidth={chosen ? 2 : 1}
+          strokeDasharray={chosen ? undefined : "4 2"}
+          pointerEvents={chosen ? "all" : "none"}
+          style={{ cursor: chosen ? "move" : undefined }}
+          {...(chosen ? move : {})}
+        />
+      ))}
+      {/* The rules' list beside the field chooses by keyboard; this label is for the pointer. */}
+      <g
+        transform={`translate(${labelAt} ${Math.max(-13, top - 13)})`}
+        onPointerDown={pick}
+        style={{ cursor: "pointer" }}
+        aria-hidden
+      >
+        <rect width="22" height="13" fill="var(--ink)" />
+        <text
+          x="11"
+          y="9.7"
+          fontSize="9.5"
+          fontWeight="700"
+          textAnchor="middle"
+          fill="var(--sheet)"
+          fontFamily="Atkinson Hyperlegible Mono Variable, monospace"
+        >
+          {code}
+        </text>
+      </g>
+      {chosen && (
+        <>
+          <BoundHandle
+            {...names}
+            axis={xAxis}
+            end="from"
+            cx={xs.from * width}
+            cy={(top + bottom) / 2}
+            along="x"
+            size={width}
+          />
+          <BoundHandle
+            {...names}
+            axis={xAxis}
+            end="to"
+            cx={xs.to * width}
+            cy={(top + bottom) / 2}
+            along="x"
+            size={width}
+          />
+          <BoundHandle
+            {...names}
+            axis={yAxis}
+            end="from"
+            cx={((middle[0] + middle[1]) / 2) * width}
+            cy={bottom}
+            along="y"
+            size={height}
+          />
+          <BoundHandle
+            {...names}
+            axis={yAxis}
+            end="to"
+            cx={((middle[0] + middle[1]) / 2) * width}
+            cy={top}
+            along="y"
+            size={height}
+          />
+        </>
+      )}
+    </g>
+  );
+}
+
+/** Pointer handlers that move a whole box; one drag is one change. */
+function useBoxMove({
+  ruleSet,
+  rule,
+  clause,
+  xAxis,
+  yAxis,
+  width,
+  height,
+}: Sides & { ruleSet: RuleSet; rule: Rule; clause: number }) {
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const targets = useTargets();
+  const drag = useRef<{ x: number; y: number; from: RuleSet } | null>(null);
+  return {
+    onPointerDown(event: React.PointerEvent<SVGElement>) {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      drag.current = { x: event.clientX, y: event.clientY, from: ruleSet };
+    },
+    onPointerMove(event: React.PointerEvent<SVGElement>) {
+      if (drag.current === null) return;
+      const { x, y, from } = drag.current;
+      let moved = from;
+      for (const [axis, share] of [
+        [xAxis, (event.clientX - x) / width],
+        [yAxis, (y - event.clientY) / height],
+      ] as const) {
+        const { all } = (from.rules.find((r) => r.id === rule.id) as Rule).any[clause];
+        const test = all[bandOf(all, axis.feature)];
+        for (const end of ["from", "to"] as const) {
+          const bound = test?.[end];
+          if (bound !== undefined)
+            moved = setFeatureBound(moved, rule.id, clause, axis.feature, end, axis.moved(bound, axis.change(share)));
+        }
+      }
+      edit(
+        `moving ${targets.get(rule.target)?.name}’s box`,
+        (project) => withRuleSet(project, moved),
+        `move ${rule.id}`,
+      );
+    },
+    onPointerUp() {
+      drag.current = null;
+      dispatch(gestureEnded());
+    },
+  };
+}
+
+const WORDS: Partial<Record<Feature, string>> = { hue: "hue", sat: "saturation", val: "value" };
+
+/** One bound of a box: dragged, or moved by the arrow keys. At the end of its axis the bound is open. */
+function BoundHandle(props: {
+  ruleSet: RuleSet;
+  rule: Rule;
+  clause: number;
+  axis: Axis;
+  end: "from" | "to";
+  cx: number;
+  cy: number;
+  along: "x" | "y";
+  size: number;
+}) {
+  const { ruleSet, rule, clause, axis, end, cx, cy, along, size } = props;
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const targets = useTargets();
+  const dragging = useRef<{ from: number; at: number } | null>(null);
+  const { feature } = axis;
+  const { max, unit, step } = FEATURE_FACTS[feature];
+  const { all } = rule.any[clause];
+  const test = all[bandOf(all, feature)];
+  const value = test?.[end] ?? (end === "from" ? 0 : max);
+  const name = `${targets.get(rule.target)?.name}, ${end === "from" ? "lower" : "upper"} ${WORDS[feature] ?? feature} bound`;
+
+  const set = (next: number, gesture?: string) => {
+    const other = test?.[end === "from" ? "to" : "from"];
+    let bound: number | undefined = next;
+    if (feature !== "hue") {
+      if (other !== undefined) bound = end === "from" ? Math.min(next, other) : Math.max(next, other);
+      // Pushed to the end of its range, a bound is open.
+      if (end === "from" ? bound <= 0 : bound >= max) bound = undefined;
+    }
+    edit(
+      `moving ${name}`,
+      (project) => withRuleSet(project, setFeatureBound(ruleSet, rule.id, clause, feature, end, bound)),
+      gesture,
+    );
+  };
+  return (
+    <Handle
+      x={cx - 4.5}
+      y={cy - 4.5}
+      width="9"
+      height="9"
+      role="slider"
+      tabIndex={0}
+      aria-label={name}
+      aria-valuemin={0}
+      aria-valuemax={shownValue(feature, max)}
+      aria-valuenow={Math.round(shownValue(feature, value) * 10) / 10}
+      aria-valuetext={
+        test?.[end] === undefined ? "open" : `${Math.round(shownValue(feature, value) * 10) / 10} ${unit}`
+      }
+      aria-orientation={along === "x" ? "horizontal" : "vertical"}
+      style={{ cursor: along === "x" ? "ew-resize" : "ns-resize" }}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.currentTarget.focus();
+        dragging.current = {
+          from: along === "x" ? event.clientX : event.clientY,
+          at: along === "x" ? cx / size : 1 - cy / size,
+        };
+        event.stopPropagation();
+      }}
+      onPointerMove={(event) => {
+        if (dragging.current === null) return;
+        const { from, at } = dragging.current;
+        const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
+        set(axis.value(at + share), `${name} by pointer`);
+      }}
+      onPointerUp={() => {
+        dragging.current = null;
+        dispatch(gestureEnded());
+      }}
+      onKeyDown={(event) => {
+        const direction = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+        if (direction === undefined) return;
+        event.preventDefault();
+        event.stopPropagation();
+        set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), `${name} by keys`);
+      }}
+      onBlur={() => dispatch(gestureEnded())}
+    />
+  );
+}

@@ -1,0 +1,147 @@
+import type { TapeId, Target } from "@perceptum/core/project";
+import type { MarkedTape } from "@perceptum/core/teaching";
+import { shownByte } from "../../ui/cssColour";
+import type { Axis } from "./axis";
+
+/** Every marked reading in the field: place 0..1 along both axes, colour, and where it comes from. */
+export interface FieldPoints {
+  count: number;
+  x: Float32Array;
+  y: Float32Array;
+  /** Three bytes a point. */
+  colour: Uint8Array;
+  ground: Uint8Array;
+  tape: Uint8Array;
+  index: Uint32Array;
+  tapes: readonly MarkedTape[];
+}
+
+/** Gathers the marked readings; those without a place on an axis (a grey's hue) are left out. */
+export function fieldPoints(
+  tapes: readonly MarkedTape[],
+  targets: readonly Target[],
+  xAxis: Axis,
+  yAxis: Axis,
+): FieldPoints {
+  const most = tapes.reduce((sum, tape) => sum + tape.truth.length, 0);
+  const points: FieldPoints = {
+    count: 0,
+    x: new Float32Array(most),
+    y: new Float32Array(most),
+    colour: new Uint8Array(3 * most),
+    ground: new Uint8Array(most),
+    tape: new Uint8Array(most),
+    index: new Uint32Array(most),
+    tapes,
+  };
+  const ground = [0, ...targets.map((t) => (t.kind === "background" ? 1 : 0))];
+  tapes.forEach(({ block, truth }, k) => {
+    const [xs, ys, r, g, b] = [
+      block.column(xAxis.feature),
+      block.column(yAxis.feature),
+      block.column("r"),
+      block.column("g"),
+      block.column("b"),
+    ];
+    for (let i = 0; i < truth.length; i++) {
+      if (truth[i] === 0 || Number.isNaN(xs[i]) || Number.isNaN(ys[i])) continue;
+      const n = points.count++;
+      points.x[n] = xAxis.at(xs[i]);
+      points.y[n] = yAxis.at(ys[i]);
+      points.colour[3 * n] = shownByte(r[i]);
+      points.colour[3 * n + 1] = shownByte(g[i]);
+      points.colour[3 * n + 2] = shownByte(b[i]);
+      points.ground[n] = ground[truth[i]];
+      points.tape[n] = k;
+      points.index[n] = i;
+    }
+  });
+  return points;
+}
+
+/** The point nearest to a place in pixels, if one lies within `reach` pixels. */
+export function nearestPoint(
+  points: FieldPoints,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  reach: number,
+): number {
+  let best = -1;
+  let least = reach * reach;
+  for (let n = 0; n < points.count; n++) {
+    const dx = points.x[n] * width - x;
+    const dy = (1 - points.y[n]) * height - y;
+    const distance = dx * dx + dy * dy;
+    if (distance < least) {
+      least = distance;
+      best = n;
+    }
+  }
+  return best;
+}
+
+/** Where a point comes from. */
+export function originOf(points: FieldPoints, n: number): { source: TapeId; t: number } {
+  const tape = points.tapes[points.tape[n]];
+  return { source: tape.head.id, t: tape.block.t[points.index[n]] };
+}
+
+/** More than so many points are drawn as density. */
+const MOST_SINGLE = 8000;
+/** Side of a density cell in pixels. */
+const CELL = 3;
+
+/** Draws the points in their own colours: circles for targets, squares for backgrounds. */
+export function drawPoints(
+  context: CanvasRenderingContext2D,
+  points: FieldPoints,
+  width: number,
+  height: number,
+): void {
+  if (points.count > MOST_SINGLE) drawDensity(context, points, width, height);
+  else drawSingly(context, points, width, height);
+}
+
+function drawSingly(context: CanvasRenderingContext2D, points: FieldPoints, width: number, height: number): void {
+  context.lineWidth = 0.6;
+  context.strokeStyle = "rgb(0 0 0 / 40%)";
+  // Backgrounds first, so that targets lie on top of them.
+  for (const ground of [1, 0]) {
+    for (let n = 0; n < points.count; n++) {
+      if (points.ground[n] !== ground) continue;
+      const x = points.x[n] * width;
+      const y = (1 - points.y[n]) * height;
+      context.fillStyle = `rgb(${points.colour[3 * n]} ${points.colour[3 * n + 1]} ${points.colour[3 * n + 2]})`;
+      context.beginPath();
+      if (ground === 1) context.rect(x - 1.8, y - 1.8, 3.6, 3.6);
+      else context.arc(x, y, 2.3, 0, 7);
+      context.fill();
+      context.stroke();
+    }
+  }
+}
+
+/** Cells in the mean colour of their readings, the fuller the more lie in them. */
+function drawDensity(context: CanvasRenderingContext2D, points: FieldPoints, width: number, height: number): void {
+  const columns = Math.ceil(width / CELL) + 1;
+  const rows = Math.ceil(height / CELL) + 1;
+  const sums = new Float64Array(4 * columns * rows);
+  for (let n = 0; n < points.count; n++) {
+    const cell =
+      4 * (Math.floor((points.x[n] * width) / CELL) + columns * Math.floor(((1 - points.y[n]) * height) / CELL));
+    sums[cell]++;
+    for (let c = 0; c < 3; c++) sums[cell + 1 + c] += points.colour[3 * n + c];
+  }
+  let most = 1;
+  for (let cell = 0; cell < sums.length; cell += 4) if (sums[cell] > most) most = sums[cell];
+  for (let cell = 0; cell < sums.length; cell += 4) {
+    const n = sums[cell];
+    if (n === 0) continue;
+    const fill = 0.25 + 0.75 * (Math.log1p(n) / Math.log1p(most));
+    context.fillStyle = `rgb(${sums[cell + 1] / n} ${sums[cell + 2] / n} ${sums[cell + 3] / n} / ${fill})`;
+    const at = cell / 4;
+    context.fillRect((at % columns) * CELL, Math.floor(at / columns) * CELL, CELL, CELL);
+  }
+}

@@ -1,0 +1,106 @@
+import type { ProjectDocument } from "@perceptum/core/project";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+
+/** The most changes that can be undone. */
+const MOST_UNDO = 300;
+
+interface Step {
+  project: ProjectDocument;
+  /** What led away from this state, for the undo button: "coral's val bound". */
+  what: string;
+}
+
+/** Where the document stands with the server. */
+export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
+
+export interface DocumentState {
+  id: string | null;
+  present: ProjectDocument | null;
+  past: Step[];
+  future: Step[];
+  /** The gesture that the last change belongs to: a drag is one change. */
+  gesture: string | null;
+  /** The revision at the server that the present was made on. */
+  revision: number;
+  saving: Saving;
+  trouble: string;
+}
+
+const initialState: DocumentState = {
+  id: null,
+  present: null,
+  past: [],
+  future: [],
+  gesture: null,
+  revision: 0,
+  saving: "saved",
+  trouble: "",
+};
+
+const slice = createSlice({
+  name: "document",
+  initialState,
+  reducers: {
+    opened: (_, { payload }: PayloadAction<{ id: string; project: ProjectDocument; revision: number }>) => ({
+      ...initialState,
+      id: payload.id,
+      present: payload.project,
+      revision: payload.revision,
+    }),
+    closed: () => initialState,
+    /** One change of the user's. Changes of one `gesture` are undone together. */
+    edited(state, { payload }: PayloadAction<{ project: ProjectDocument; what: string; gesture?: string }>) {
+      if (state.present === null || payload.project === state.present) return;
+      const { project, what, gesture = null } = payload;
+      if (gesture === null || gesture !== state.gesture) {
+        state.past.push({ project: state.present, what });
+        if (state.past.length > MOST_UNDO) state.past.shift();
+      }
+      state.future = [];
+      state.gesture = gesture;
+      state.present = project;
+      if (state.saving !== "conflict") state.saving = "unsaved";
+    },
+    gestureEnded(state) {
+      state.gesture = null;
+    },
+    undone(state) {
+      const step = state.past.pop();
+      if (step === undefined || state.present === null) return;
+      state.future.push({ project: state.present, what: step.what });
+      state.present = step.project;
+      state.gesture = null;
+      if (state.saving !== "conflict") state.saving = "unsaved";
+    },
+    redone(state) {
+      const step = state.future.pop();
+      if (step === undefined || state.present === null) return;
+      state.past.push({ project: state.present, what: step.what });
+      state.present = step.project;
+      state.gesture = null;
+      if (state.saving !== "conflict") state.saving = "unsaved";
+    },
+    saveBegan(state) {
+      state.saving = "saving";
+    },
+    /** The server has `project` as `revision`; later changes are still to be sent. */
+    saved(state, { payload }: PayloadAction<{ project: ProjectDocument; revision: number }>) {
+      state.revision = payload.revision;
+      state.saving = state.present === payload.project ? "saved" : "unsaved";
+      state.trouble = "";
+    },
+    saveFailed(state, { payload }: PayloadAction<{ conflict: boolean; message: string }>) {
+      state.saving = payload.conflict ? "conflict" : "failed";
+      state.trouble = payload.message;
+    },
+    /** The person chose to save over what is at the server. */
+    conflictOverruled(state, { payload }: PayloadAction<number>) {
+      state.revision = payload;
+      state.saving = "unsaved";
+    },
+  },
+});
+
+export const { opened, closed, edited, gestureEnded, undone, redone, saveBegan, saved, saveFailed, conflictOverruled } =
+  slice.actions;
+export const documentReducer = slice.reducer;

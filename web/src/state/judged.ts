@@ -1,0 +1,73 @@
+import type { DidSpan } from "@perceptum/core/behaviour";
+import type { Finding } from "@perceptum/core/findings";
+import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { JudgedTape, Score } from "@perceptum/core/teaching";
+import type { Trace, Verdict } from "@perceptum/core/world";
+import { wrap } from "comlink";
+import type { JudgeWorker } from "../workers/judge.worker";
+import type { MentorWorker } from "../workers/mentor.worker";
+import { LatestOnly } from "./LatestOnly";
+import { Published } from "./Published";
+import { readingStore } from "./readings";
+
+/** The judgement of all tapes by the rules of `project`; the last one stays until the next is there. */
+export interface Judged {
+  project: ProjectDocument | null;
+  tapes: ReadonlyMap<TapeId, JudgedTape>;
+  score: Score;
+}
+
+export const judged = new Published<Judged>({
+  project: null,
+  tapes: new Map(),
+  score: { counts: [], marked: 0, right: 0 },
+});
+export const findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
+  project: null,
+  list: [],
+});
+export const did = new Published<{ tape: TapeId | null; spans: readonly DidSpan[] }>({ tape: null, spans: [] });
+/** A run, how each check of its course came out, and the project that it was made with. */
+export interface LastRun {
+  trace: Trace;
+  verdicts: readonly Verdict[];
+  project: ProjectDocument;
+}
+export const lastRun = new Published<LastRun | null>(null);
+
+const judge = wrap<JudgeWorker>(new Worker(new URL("../workers/judge.worker.ts", import.meta.url), { type: "module" }));
+const mentor = wrap<MentorWorker>(
+  new Worker(new URL("../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
+);
+
+const judging = new LatestOnly<ProjectDocument>(async (project) => {
+  const { sensors, ruleSets, targets, tapes } = project;
+  const { tapes: judgedTapes, score } = await judge.judge({ sensors, ruleSets, targets, tapes });
+  judged.set({ project, tapes: new Map(judgedTapes), score });
+});
+
+const advising = new LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>(async ({ project, tape }) => {
+  findings.set({ project, list: await mentor.findings(project) });
+  did.set({ tape, spans: tape === null ? [] : await mentor.did(project, tape) });
+});
+
+/** Gives the workers the readings that are now here. */
+export async function holdReadings(): Promise<void> {
+  const readings = [...readingStore.all];
+  await Promise.all([judge.hold(readings), mentor.hold(readings)]);
+}
+
+/** Asks for the judgement of a project as it now is. */
+export const askJudgement = (project: ProjectDocument) => judging.ask(project);
+/** Asks for findings and for what the behaviour does on a tape. */
+export const askAdvice = (project: ProjectDocument, tape: TapeId | null) => advising.ask({ project, tape });
+
+/** Runs a project on a course in the worker; the trace becomes the last run. */
+export async function runProject(
+  project: ProjectDocument,
+  choice: { course: string; start?: string; light?: string; seed: number },
+): Promise<LastRun> {
+  const run = { ...(await mentor.run(project, choice)), project };
+  lastRun.set(run);
+  return run;
+}

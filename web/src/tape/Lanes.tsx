@@ -1,0 +1,237 @@
+import type { Target } from "@perceptum/core/project";
+import { useCallback } from "react";
+import styled from "styled-components";
+import type { Palette } from "../app/theme";
+import { usePalette } from "../app/themeChoice";
+import { useProject } from "../state/project";
+import type { SourceView } from "../state/source";
+import { isDark } from "../targets/Chip";
+import { Canvas } from "../ui/Canvas";
+import { cssColour } from "../ui/cssColour";
+import { useSize } from "../ui/useSize";
+import { timeTicks } from "./timeTicks";
+
+/** Pixels left of time 0 and right of the end. */
+export const LANES_LEFT = 66;
+export const LANES_RIGHT = 14;
+
+const Room = styled.div`
+  position: absolute;
+  inset: 0;
+`;
+
+const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
+const SANS = '"Atkinson Hyperlegible Next Variable", sans-serif';
+
+/** Where each lane lies, from the top. */
+const LANE = {
+  reading: [6, 28],
+  features: [34, 68],
+  truth: [74, 86],
+  saw: [90, 104],
+  did: [108, 123],
+  axis: 130,
+} as const;
+
+/** The lanes of a tape, drawn in two layers: what was read, and what was made of it, which changes with every rule. */
+export function Lanes({ source }: { source: SourceView }) {
+  const { ref, width, height } = useSize<HTMLDivElement>();
+  const palette = usePalette();
+  const { targets } = useProject();
+  const { block, marks, length, spans, did } = source;
+
+  const drawReadings = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      const pen = new LanePen(context, width, length, palette);
+      pen.names();
+      pen.readings(block);
+      pen.axis();
+      for (const mark of marks)
+        pen.truth(
+          mark.from,
+          mark.to,
+          targets.find((t) => t.id === mark.target),
+        );
+    },
+    [block, marks, length, palette, targets, width],
+  );
+  const drawAnswers = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      const pen = new LanePen(context, width, length, palette);
+      const truthAt = (t: number) => marks.find((m) => m.from <= t && t <= m.to)?.target;
+      for (const { from, to, target } of spans) {
+        const end = Math.min(to + 1, block.length - 1);
+        const middle = block.t[(from + to) >> 1];
+        const truth = truthAt(middle);
+        const seen = targets[target - 1];
+        pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
+      }
+      did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
+    },
+    [block, marks, length, spans, did, palette, targets, width],
+  );
+  return (
+    <Room ref={ref}>
+      <div style={{ position: "absolute" }}>
+        <Canvas
+          width={width}
+          height={height}
+          draw={drawReadings}
+          label={`Readings of ${source.name}, with truth, what was seen and what was done`}
+        />
+      </div>
+      <div style={{ position: "absolute" }}>
+        <Canvas width={width} height={height} draw={drawAnswers} />
+      </div>
+    </Room>
+  );
+}
+
+/** Draws on lanes: knows where a time lies and how each lane looks. */
+class LanePen {
+  private readonly span: number;
+  constructor(
+    private readonly context: CanvasRenderingContext2D,
+    width: number,
+    private readonly length: number,
+    private readonly palette: Palette,
+  ) {
+    this.span = width - LANES_LEFT - LANES_RIGHT;
+  }
+
+  private x(t: number): number {
+    return LANES_LEFT + (this.length === 0 ? 0 : t / this.length) * this.span;
+  }
+
+  names(): void {
+    const { context, palette } = this;
+    context.font = `10px ${SANS}`;
+    context.fillStyle = palette.ink2;
+    context.textAlign = "right";
+    const lanes: [string, readonly [number, number]][] = [
+      ["reading", LANE.reading],
+      ["sat, val", LANE.features],
+      ["truth", LANE.truth],
+      ["saw", LANE.saw],
+      ["did", LANE.did],
+    ];
+    for (const [name, [top, bottom]] of lanes) context.fillText(name, LANES_LEFT - 10, (top + bottom) / 2 + 3.5);
+  }
+
+  /** Each pixel column shows the mean colour of its readings, and the range of sat and val in them. */
+  readings(block: SourceView["block"]): void {
+    const { context, palette } = this;
+    const [r, g, b, sat, val] = (["r", "g", "b", "sat", "val"] as const).map((f) => block.column(f));
+    const [top, bottom] = LANE.reading;
+    const lines = { sat: new Path2D(), val: new Path2D() };
+    const y = (v: number) => LANE.features[1] - Math.max(0, Math.min(1, v)) * (LANE.features[1] - LANE.features[0]);
+    let i = 0;
+    let begun = false;
+    for (let px = 0; px < this.span && i < block.length; px++) {
+      const until = ((px + 1) / this.span) * this.length;
+      let n = 0;
+      const sum = [0, 0, 0];
+      const range = { sat: [1, 0], val: [1, 0] };
+      for (; i < block.length && (block.t[i] < until || px === this.span - 1); i++, n++) {
+        sum[0] += r[i];
+        sum[1] += g[i];
+        sum[2] += b[i];
+        if (sat[i] < range.sat[0]) range.sat[0] = sat[i];
+        if (sat[i] > range.sat[1]) range.sat[1] = sat[i];
+        if (val[i] < range.val[0]) range.val[0] = val[i];
+        if (val[i] > range.val[1]) range.val[1] = val[i];
+      }
+      if (n === 0) continue;
+      const x = LANES_LEFT + px;
+      context.fillStyle = cssColour(sum[0] / n, sum[1] / n, sum[2] / n);
+      context.fillRect(x, top, Math.max(1.2, this.span / block.length + 0.5), bottom - top);
+      for (const name of ["sat", "val"] as const) {
+        const [low, high] = range[name];
+        lines[name][begun ? "lineTo" : "moveTo"](x, y(low));
+        lines[name].lineTo(x, y(high));
+      }
+      begun = true;
+    }
+    context.lineWidth = 1;
+    context.strokeStyle = palette.ink3;
+    context.setLineDash([2, 1.5]);
+    context.stroke(lines.val);
+    context.setLineDash([]);
+    context.strokeStyle = palette.ink;
+    context.stroke(lines.sat);
+  }
+
+  axis(): void {
+    const { context, palette } = this;
+    context.font = `9.5px ${MONO}`;
+    context.textAlign = "left";
+    for (const { t, text } of timeTicks(this.length)) {
+      const x = this.x(t);
+      context.fillStyle = palette.rule;
+      context.fillRect(x, LANE.axis - 2, 1, 5);
+      if (x > LANES_LEFT + this.span - 26) continue;
+      context.fillStyle = palette.ink3;
+      context.fillText(text, x + 3, LANE.axis + 9);
+    }
+  }
+
+  truth(from: number, to: number, target: Target | undefined): void {
+    const [top, bottom] = LANE.truth;
+    const { context, palette } = this;
+    const x = this.x(from);
+    const width = this.x(to) - x;
+    context.strokeStyle = palette.ink3;
+    context.lineWidth = 1;
+    if (target?.kind !== "background") context.strokeRect(x + 0.5, top + 0.5, Math.max(1, width), bottom - top - 1);
+    this.text(target?.code ?? "", x + 3, bottom - 3, width - 4, `9px ${MONO}`, palette.ink2);
+  }
+
+  /** What was seen; taken for something else than it was, it stands in a heavy frame. */
+  saw(from: number, to: number, target: Target | undefined, wrong: boolean): void {
+    const [top, bottom] = LANE.saw;
+    const { context, palette } = this;
+    const x = this.x(from);
+    const width = Math.max(1.5, this.x(to) - x);
+    context.fillStyle = target?.paint ?? palette.ink3;
+    context.fillRect(x, top, width, bottom - top);
+    context.strokeStyle = wrong ? palette.ink : "rgb(0 0 0 / 40%)";
+    context.lineWidth = wrong ? 2.5 : 1;
+    context.strokeRect(x, top, width, bottom - top);
+    if (target)
+      this.text(target.code, x + 4, bottom - 3.5, width - 5, `700 9px ${MONO}`, isDark(target.paint) ? "#fff" : "#111");
+  }
+
+  /** What was done; the words may run on to where the next thing is done. */
+  did(from: number, to: number, text: string, next: number): void {
+    const [top, bottom] = LANE.did;
+    const { context, palette } = this;
+    const x = this.x(from);
+    const width = Math.max(1.5, this.x(to) - x);
+    context.fillStyle = palette.panel;
+    context.fillRect(x, top, width, bottom - top);
+    context.strokeStyle = palette.ink3;
+    context.lineWidth = 1;
+    context.strokeRect(x + 0.5, top + 0.5, width, bottom - top - 1);
+    this.text(
+      text,
+      x + (width < 8 ? width + 3 : 4),
+      bottom - 4,
+      this.x(next) - x - (width < 8 ? width + 8 : 8),
+      `10px ${SANS}`,
+      palette.ink,
+    );
+  }
+
+  /** Text cut to what fits, with an ellipsis; nothing where not even three letters do. */
+  private text(text: string, x: number, y: number, room: number, font: string, colour: string): void {
+    const { context } = this;
+    context.font = font;
+    context.fillStyle = colour;
+    context.textAlign = "left";
+    let shown = text;
+    while (shown.length > 2 && context.measureText(shown === text ? text : `${shown}…`).width > room)
+      shown = shown.slice(0, -1);
+    if (context.measureText(shown).width > room) return;
+    context.fillText(shown === text ? text : `${shown}…`, x, y);
+  }
+}

@@ -1,0 +1,188 @@
+import { useRef } from "react";
+import styled from "styled-components";
+import { useProject } from "../state/project";
+import { usePlayhead, useSource } from "../state/source";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
+import { Button } from "../ui/Button";
+import { Empty, Num, Spacer, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { LANES_LEFT, LANES_RIGHT, Lanes } from "./Lanes";
+import { usePlaying, useTransport } from "./useTransport";
+
+const Panel = styled.section`
+  grid-column: 1 / 3;
+  background: ${({ theme }) => theme.sheet};
+  display: grid;
+  grid-template-columns: 208px minmax(0, 1fr);
+  min-height: 0;
+`;
+const Controls = styled.div`
+  padding: 8px 12px;
+  border-right: 1px solid ${({ theme }) => theme.rule};
+  display: flex;
+  flex-direction: column;
+  gap: 7px;
+  min-width: 0;
+`;
+const Row = styled.div`
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  min-width: 0;
+`;
+const Ground = styled.div`
+  position: relative;
+  min-width: 0;
+  touch-action: none;
+`;
+const Playhead = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 16px;
+  width: 13px;
+  margin-left: -6.5px;
+  cursor: ew-resize;
+  &::before { content: ""; position: absolute; left: 5.75px; top: 4px; bottom: 0; width: 1.5px; background: ${({ theme }) => theme.ink}; }
+  &::after { content: ""; position: absolute; left: 1.5px; top: 0; border: 5px solid transparent; border-top: 7px solid ${({ theme }) => theme.ink}; }
+`;
+const HoverLine = styled.div`
+  position: absolute;
+  top: 6px;
+  bottom: 16px;
+  width: 0;
+  border-left: 1px dashed ${({ theme }) => theme.ink};
+  pointer-events: none;
+`;
+
+const SPEEDS = [0.25, 1, 4, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
+
+/** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
+export function TapePanel() {
+  const source = useSource();
+  const project = useProject();
+  const tape = useAppSelector((state) => state.view.tape);
+  const runBelow = useAppSelector((state) => state.view.runBelow);
+  const hover = useAppSelector((state) => state.view.hover);
+  const speed = useAppSelector((state) => state.view.speed);
+  const dispatch = useAppDispatch();
+  const transport = useTransport();
+  const t = usePlayhead(source?.source);
+  const ground = useRef<HTMLDivElement>(null);
+  const dragging = useRef(false);
+  usePlaying();
+
+  const share = source === null || source.length === 0 ? 0 : Math.min(1, t / source.length);
+  const leftOf = (part: number) => `calc(${LANES_LEFT}px + (100% - ${LANES_LEFT + LANES_RIGHT}px) * ${part})`;
+  const timeAt = (clientX: number) => {
+    const box = ground.current?.getBoundingClientRect();
+    if (!box || source === null) return 0;
+    return (
+      Math.max(0, Math.min(1, (clientX - box.left - LANES_LEFT) / (box.width - LANES_LEFT - LANES_RIGHT))) *
+      source.length
+    );
+  };
+  return (
+    <Panel aria-label="Tape">
+      <Controls>
+        <Row>
+          <Title>{runBelow && source?.source === "run" ? "Run" : "Tape"}</Title>
+          <Spacer />
+          <Num>{(t / 1000).toFixed(2)} s</Num>
+        </Row>
+        {source?.source === "run" ? (
+          <Row style={{ height: 26, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
+            {source.name}
+          </Row>
+        ) : (
+          <Select
+            label="Tape"
+            hideLabel
+            value={tape}
+            options={project.tapes.map(({ id, name }) => ({ id, text: name }))}
+            onChange={(id) => dispatch(tapeChosen(id))}
+          />
+        )}
+        <Row>
+          <Button aria-label="One reading back" isDisabled={source === null} onPress={() => transport.step(-1)}>
+            ◂
+          </Button>
+          <Button
+            $main
+            isDisabled={source === null}
+            onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
+          >
+            {transport.playing ? "Pause" : "Play"}
+          </Button>
+          <Button aria-label="One reading on" isDisabled={source === null} onPress={() => transport.step(1)}>
+            ▸
+          </Button>
+          <Select
+            label="Playing speed"
+            hideLabel
+            value={String(speed)}
+            options={SPEEDS}
+            onChange={(x) => dispatch(speedChosen(Number(x)))}
+          />
+        </Row>
+      </Controls>
+      <Ground
+        ref={ground}
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          dragging.current = true;
+          dispatch(playingSet(false));
+          transport.seek(timeAt(event.clientX));
+        }}
+        onPointerMove={(event) => {
+          if (dragging.current) transport.seek(timeAt(event.clientX));
+          else if (source !== null) dispatch(hovered({ source: source.source, t: timeAt(event.clientX) }));
+        }}
+        onPointerUp={() => {
+          dragging.current = false;
+        }}
+        onPointerLeave={() => dispatch(hovered(null))}
+      >
+        {source === null ? (
+          <Empty style={{ padding: 20 }}>
+            No tape yet. Open the demo for one, or let a run in Prove record its own.
+          </Empty>
+        ) : (
+          <>
+            <Lanes source={source} />
+            {hover !== null && hover.source === source.source && (
+              <HoverLine style={{ left: leftOf(source.length === 0 ? 0 : hover.t / source.length) }} />
+            )}
+            <Playhead
+              role="slider"
+              tabIndex={0}
+              aria-label="Playhead"
+              aria-valuemin={0}
+              aria-valuemax={source.length}
+              aria-valuenow={Math.round(t)}
+              aria-valuetext={`${(t / 1000).toFixed(2)} seconds`}
+              style={{ left: leftOf(share) }}
+              onKeyDown={(event) => {
+                const steps: Record<string, number> = {
+                  ArrowLeft: -1,
+                  ArrowRight: 1,
+                  ArrowDown: -1,
+                  ArrowUp: 1,
+                  PageDown: -50,
+                  PageUp: 50,
+                  Home: -1e9,
+                  End: 1e9,
+                };
+                const step = steps[event.key];
+                if (step === undefined) return;
+                event.preventDefault();
+                transport.step(event.shiftKey ? 10 * step : step);
+              }}
+            />
+          </>
+        )}
+      </Ground>
+    </Panel>
+  );
+}

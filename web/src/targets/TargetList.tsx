@@ -1,0 +1,177 @@
+import type { Target } from "@perceptum/core/project";
+import { classify, labelMargin } from "@perceptum/core/rules";
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+import { judged } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useProject, useRuleSet } from "../state/project";
+import { usePlayhead, useSource } from "../state/source";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { targetChosen } from "../state/view";
+import { Button, QuietButton } from "../ui/Button";
+import { Num, Title } from "../ui/layout";
+import { Chip } from "./Chip";
+import { TargetSheet } from "./TargetSheet";
+
+const Column = styled.aside`
+  background: ${({ theme }) => theme.panel};
+  padding: 10px 0;
+  overflow: auto;
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  & h2 { padding: 0 12px; margin: 10px 0 4px; }
+`;
+const Now = styled.section`
+  margin: 0 10px;
+  padding: 9px 10px;
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.rule};
+  border-radius: ${({ theme }) => theme.radius};
+`;
+const Label = styled.p`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font-size: 16px;
+  font-weight: 700;
+  margin: 4px 0 6px;
+  white-space: nowrap;
+  overflow: hidden;
+`;
+const Meter = styled.div`
+  height: 4px;
+  background: ${({ theme }) => theme.ruleSoft};
+  position: relative;
+  & > i { position: absolute; left: 0; top: 0; bottom: 0; background: ${({ theme }) => theme.ink}; }
+`;
+const Values = styled.div`
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 2px;
+  margin-top: 6px;
+  white-space: pre;
+`;
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
+const Row = styled.li<{ $chosen: boolean }>`
+  display: grid;
+  grid-template-columns: 4px minmax(0, 1fr) auto;
+  align-items: center;
+  height: 28px;
+  padding-right: 6px;
+  background: ${({ $chosen, theme }) => ($chosen ? theme.sheet : "none")};
+  & > i { height: 18px; background: ${({ $chosen, theme }) => ($chosen ? theme.ink : "none")}; }
+  & button:last-child { visibility: hidden; }
+  &:hover button:last-child, &:focus-within button:last-child { visibility: visible; }
+`;
+const Choose = styled(QuietButton)`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  text-align: left;
+  width: 100%;
+  padding: 3px 4px;
+  color: ${({ theme }) => theme.ink};
+  & span:nth-child(2) { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`;
+
+/** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
+export function TargetList() {
+  const project = useProject();
+  const { score } = usePublished(judged);
+  const [sheet, setSheet] = useState<{ target: Target | null } | null>(null);
+  const groups = [
+    { title: "Targets", members: project.targets.filter((t) => t.kind !== "background") },
+    { title: "Backgrounds", members: project.targets.filter((t) => t.kind === "background") },
+  ];
+  const marked = (target: Target) => score.counts[project.targets.indexOf(target)]?.reduce((sum, n) => sum + n, 0) ?? 0;
+  return (
+    <Column aria-label="Targets">
+      <UnderSensor />
+      {groups.map(({ title, members }) => (
+        <div key={title} style={{ display: "contents" }}>
+          <Title>{title}</Title>
+          <List aria-label={title}>
+            {members.map((target) => (
+              <TargetRow key={target.id} target={target} marked={marked(target)} onEdit={() => setSheet({ target })} />
+            ))}
+          </List>
+        </div>
+      ))}
+      <div style={{ padding: "10px 12px" }}>
+        <Button onPress={() => setSheet({ target: null })}>Add target</Button>
+      </div>
+      {sheet !== null && <TargetSheet target={sheet.target} onClose={() => setSheet(null)} />}
+    </Column>
+  );
+}
+
+function TargetRow({ target, marked, onEdit }: { target: Target; marked: number; onEdit: () => void }) {
+  const chosen = useAppSelector((state) => state.view.target === target.id);
+  const dispatch = useAppDispatch();
+  return (
+    <Row $chosen={chosen}>
+      <i />
+      <Choose
+        aria-label={`${target.name}, ${marked} marked readings`}
+        aria-pressed={chosen}
+        onPress={() => dispatch(targetChosen(chosen ? null : target.id))}
+      >
+        <Chip target={target} />
+        <span title={target.name}>{target.name}</span>
+        <Num style={{ opacity: 0.75 }}>{marked}</Num>
+      </Choose>
+      <QuietButton aria-label={`Change ${target.name}`} onPress={onEdit}>
+        …
+      </QuietButton>
+    </Row>
+  );
+}
+
+function UnderSensor() {
+  const source = useSource();
+  const project = useProject();
+  const ruleSet = useRuleSet();
+  const hover = useAppSelector((state) => state.view.hover);
+  const playhead = usePlayhead(source?.source);
+  const t = hover !== null && hover.source === source?.source ? hover.t : playhead;
+  const index = source === null ? -1 : source.block.indexAt(t);
+  const now = useMemo(() => {
+    if (source === null || index < 0) return null;
+    const features = source.block.at(index);
+    return { features, label: classify(ruleSet, features), margin: labelMargin(ruleSet, features) };
+  }, [source, index, ruleSet]);
+  const { r, g, b } = source?.raw.channels ?? {};
+  const target = project.targets.find((x) => x.id === now?.label);
+  const percent = (v: number) => `${Math.round(v * 100)}%`;
+  return (
+    <Now aria-label="Under the sensor now">
+      <Title>Under the sensor now</Title>
+      <Label>
+        <Chip target={target} />
+        <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+          {target?.name ?? (now === null ? "no reading" : "Unknown")}
+        </span>
+      </Label>
+      <Meter title={now === null ? undefined : `margin ${now.margin.toFixed(2)}`}>
+        <i style={{ width: `${Math.max(0, Math.min(1, now?.margin ?? 0)) * 100}%` }} />
+      </Meter>
+      <Values>
+        {now !== null && (
+          <>
+            <Num>H {Number.isNaN(now.features.hue) ? "–" : `${Math.round(now.features.hue)}°`}</Num>
+            <Num>S {percent(now.features.sat)}</Num>
+            <Num>V {percent(now.features.val)}</Num>
+            <Num>R {r?.[index]}</Num>
+            <Num>G {g?.[index]}</Num>
+            <Num>B {b?.[index]}</Num>
+          </>
+        )}
+      </Values>
+    </Now>
+  );
+}

@@ -1,0 +1,118 @@
+import { freeId, type ProjectDocument, type Target, type TargetId } from "@perceptum/core/project";
+import { useState } from "react";
+import styled from "styled-components";
+import { useEdit, useProject } from "../state/project";
+import { Button, Choice } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
+import { Spacer } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+import { Chip } from "./Chip";
+import { usesOf } from "./usesOf";
+
+const Line = styled.label`
+  display: grid;
+  grid-template-columns: 90px 1fr;
+  align-items: center;
+  gap: 8px;
+  & input[type="text"] {
+    border: 1px solid ${({ theme }) => theme.rule};
+    border-radius: 2px;
+    padding: 4px 6px;
+    background: ${({ theme }) => theme.sheet};
+    min-width: 0;
+  }
+`;
+const KINDS = [
+  { id: "tag", text: "Tag" },
+  { id: "piece", text: "Piece" },
+  { id: "card", text: "Card" },
+  { id: "background", text: "Background" },
+] as const;
+
+const initials = (name: string) => `${name.replace(/[^A-Za-z]/g, "")}xx`.slice(0, 2);
+
+/** Adds a target, or changes or deletes one. */
+export function TargetSheet({ target, onClose }: { target: Target | null; onClose: () => void }) {
+  const project = useProject();
+  const edit = useEdit();
+  const [name, setName] = useState(target?.name ?? "");
+  const [code, setCode] = useState(target?.code ?? "");
+  const [kind, setKind] = useState<Target["kind"]>(target?.kind ?? "tag");
+  const [paint, setPaint] = useState(target?.paint ?? "#808080");
+  const letters =
+    code === ""
+      ? initials(name).replace(/^./, (c) => (kind === "background" ? c.toLowerCase() : c.toUpperCase()))
+      : code;
+  const uses = target === null ? [] : usesOf(project, target.id);
+  const wrong = problemOf(project, target, name, letters);
+
+  const save = () => {
+    const made = { name: name.trim(), code: letters, kind, paint };
+    if (target === null) {
+      const id = freeId<TargetId>(
+        made.name,
+        project.targets.map((t) => t.id),
+      );
+      edit(`adding ${made.name}`, (p) => ({ ...p, targets: [...p.targets, { id, ...made }] }));
+    } else
+      edit(`changing ${made.name}`, (p) => ({
+        ...p,
+        targets: p.targets.map((t) => (t.id === target.id ? { ...t, ...made } : t)),
+      }));
+    onClose();
+  };
+  return (
+    <Sheet title={target === null ? "New target" : target.name} isOpen onClose={onClose}>
+      <Line>
+        Name
+        <input type="text" value={name} onChange={(event) => setName(event.target.value)} />
+      </Line>
+      <Line>
+        Two letters
+        <input
+          type="text"
+          value={code}
+          placeholder={letters}
+          maxLength={2}
+          onChange={(event) => setCode(event.target.value)}
+          style={{ width: 60 }}
+        />
+      </Line>
+      <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
+      <Line>
+        Paint
+        <span style={{ display: "flex", gap: 8, alignItems: "center" }}>
+          <input type="color" value={paint} onChange={(event) => setPaint(event.target.value)} />
+          <Chip target={{ id: "new" as TargetId, name, code: letters.padEnd(2, "x").slice(0, 2), kind, paint }} />
+        </span>
+      </Line>
+      {wrong !== undefined && name !== "" && <Wrong role="alert">{wrong}</Wrong>}
+      {uses.length > 0 && <p>Used by {uses.join(", ")}; it cannot be deleted as long as it is.</p>}
+      <SheetButtons>
+        {target !== null && (
+          <Button
+            isDisabled={uses.length > 0 || project.targets.length === 1}
+            onPress={() => {
+              edit(`deleting ${target.name}`, (p) => ({ ...p, targets: p.targets.filter((t) => t.id !== target.id) }));
+              onClose();
+            }}
+          >
+            Delete
+          </Button>
+        )}
+        <Spacer />
+        <Button onPress={onClose}>Cancel</Button>
+        <Button $main isDisabled={wrong !== undefined} onPress={save}>
+          {target === null ? "Add" : "Save"}
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}
+
+function problemOf(project: ProjectDocument, target: Target | null, name: string, code: string): string | undefined {
+  if (name.trim() === "" || name.trim().length > 80) return "A name has 1 to 80 characters.";
+  if (!/^[A-Za-z]{2}$/.test(code)) return "The code is two letters.";
+  const other = project.targets.find((t) => t.id !== target?.id && t.code === code);
+  return other && `${other.name} already has the code ${code}.`;
+}

@@ -1,0 +1,77 @@
+import { Button as AriaButton, ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import styled, { css } from "styled-components";
+
+const shape = css`
+  border: 1px solid ${({ theme }) => theme.rule};
+  background: ${({ theme }) => theme.sheet};
+  border-radius: ${({ theme }) => theme.radius};
+  padding: 4px 9px;
+  min-height: 26px;
+  line-height: 16px;
+  cursor: default;
+  white-space: nowrap;
+  &[data-hovered] { border-color: ${({ theme }) => theme.ink3}; }
+  &[data-pressed] { background: ${({ theme }) => theme.pressed}; }
+  &[data-disabled] { color: ${({ theme }) => theme.ink3}; border-style: dashed; }
+`;
+
+/** A press that does something. `$main` is the one that the screen is for. */
+export const Button = styled(AriaButton)<{ $main?: boolean; $small?: boolean }>`
+  ${shape}
+  ${({ $small }) => $small && css`padding: 1px 6px; min-height: 22px;`}
+  ${({ $main, theme }) =>
+    $main &&
+    css`
+      background: ${theme.ink};
+      color: ${theme.sheet};
+      border-color: ${theme.ink};
+      &[data-pressed] { background: ${theme.ink2}; }
+      &[data-disabled] { background: ${theme.panel}; }
+    `}
+`;
+
+/** A button without a frame, for signs in a row. */
+export const QuietButton = styled(AriaButton)`
+  border: 0;
+  background: none;
+  padding: 2px 5px;
+  border-radius: 2px;
+  color: ${({ theme }) => theme.ink2};
+  cursor: default;
+  &[data-hovered] { background: ${({ theme }) => theme.pressed}; color: ${({ theme }) => theme.ink}; }
+  &[data-disabled] { color: ${({ theme }) => theme.rule}; }
+`;
+
+const Group = styled(ToggleButtonGroup)`
+  display: flex;
+  gap: 4px;
+`;
+const Toggle = styled(ToggleButton)`
+  ${shape}
+  &[data-selected] { background: ${({ theme }) => theme.pressed}; border-color: ${({ theme }) => theme.ink}; font-weight: 600; }
+`;
+
+/** One of a few choices, all of them visible. */
+export function Choice<T extends string>(props: {
+  label: string;
+  value: T;
+  options: readonly { id: T; text: string }[];
+  onChange: (value: T) => void;
+}) {
+  const { label, value, options, onChange } = props;
+  return (
+    <Group
+      aria-label={label}
+      selectionMode="single"
+      disallowEmptySelection
+      selectedKeys={[value]}
+      onSelectionChange={(keys) => onChange([...keys][0] as T)}
+    >
+      {options.map(({ id, text }) => (
+        <Toggle key={id} id={id}>
+          {text}
+        </Toggle>
+      ))}
+    </Group>
+  );
+}

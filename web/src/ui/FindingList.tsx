@@ -1,0 +1,100 @@
+import type { Finding } from "@perceptum/core/findings";
+import type { TapeId } from "@perceptum/core/project";
+import { applyRuleChange } from "@perceptum/core/rules";
+import { useNavigate, useParams } from "react-router";
+import styled from "styled-components";
+import { findings } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useEdit, useProject } from "../state/project";
+import { useAppDispatch } from "../state/store";
+import { playheadMoved, ruleChosen, tapeChosen, targetChosen } from "../state/view";
+import { Button } from "./Button";
+import { Empty, Title } from "./layout";
+import { SIGN_OF_LEVEL, Sign } from "./Sign";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 2px 0 10px;
+  padding: 0;
+`;
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 16px minmax(0, 1fr) auto;
+  gap: 8px;
+  padding: 7px 0;
+  border-top: 1px solid ${({ theme }) => theme.ruleSoft};
+  font-size: 12px;
+  align-items: start;
+  & b { font-weight: 650; }
+`;
+const Buttons = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+`;
+
+const LEVELS = { error: "error", warning: "warning", hint: "hint" } as const;
+
+/** What will go wrong at this stage: what, how many, and what to do. */
+export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
+  const all = usePublished(findings).list;
+  const here = all.filter((finding) => finding.place.stage === stage);
+  return (
+    <section aria-label="Findings">
+      <Title style={{ marginTop: 14 }}>Findings</Title>
+      {here.length === 0 ? (
+        <Empty style={{ padding: "4px 0" }}>None.</Empty>
+      ) : (
+        <List>
+          {here.map((finding) => (
+            <Entry key={`${finding.code} ${finding.title}`} finding={finding} />
+          ))}
+        </List>
+      )}
+    </section>
+  );
+}
+
+function Entry({ finding }: { finding: Finding }) {
+  const { level, title, sentence, place, fix } = finding;
+  const { id = "" } = useParams();
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const show = () => {
+    const rule = project.ruleSets.flatMap((set) => set.rules).find((r) => r.id === place.rule);
+    if (rule) dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
+    if (place.target) dispatch(targetChosen(place.target));
+    if (place.reading) {
+      const tape = place.reading.tape as TapeId;
+      dispatch(tapeChosen(tape));
+      dispatch(playheadMoved({ source: tape, t: place.reading.t }));
+    }
+    void navigate(`/p/${id}/${place.stage}`);
+  };
+  return (
+    <Item aria-label={`${LEVELS[level]}: ${title}`}>
+      <Sign kind={SIGN_OF_LEVEL[level]} />
+      <span>
+        <b>{title}</b>
+        <br />
+        {sentence}
+      </span>
+      <Buttons>
+        {fix && (
+          <Button
+            $small
+            aria-label={`${fix.label}: ${title}`}
+            onPress={() => edit(`mending “${title}”`, (p) => applyRuleChange(p, fix.change))}
+          >
+            {fix.label}
+          </Button>
+        )}
+        <Button $small aria-label={`Show: ${title}`} onPress={show}>
+          Show
+        </Button>
+      </Buttons>
+    </Item>
+  );
+}

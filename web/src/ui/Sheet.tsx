@@ -1,0 +1,59 @@
+import type { ReactNode } from "react";
+import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+
+const Veil = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(0 0 0 / 35%);
+  display: grid;
+  place-items: center;
+  z-index: 10;
+`;
+const Card = styled(Modal)`
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.ink};
+  border-radius: ${({ theme }) => theme.radius};
+  box-shadow: 0 8px 30px rgb(0 0 0 / 25%);
+  width: min(460px, 92vw);
+  max-height: 86vh;
+  overflow: auto;
+`;
+const Body = styled(Dialog)`
+  padding: 16px 18px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  outline: none;
+`;
+const Name = styled(Heading)`
+  font-size: 15px;
+  font-weight: 700;
+`;
+
+/** A sheet over the page. Escape closes it unless an answer is needed. */
+export function Sheet(props: { title: string; isOpen: boolean; onClose?: () => void; children: ReactNode }) {
+  const { title, isOpen, onClose, children } = props;
+  return (
+    <Veil
+      isOpen={isOpen}
+      isDismissable={onClose !== undefined}
+      isKeyboardDismissDisabled={onClose === undefined}
+      onOpenChange={(open) => !open && onClose?.()}
+    >
+      <Card>
+        <Body>
+          <Name slot="title">{title}</Name>
+          {children}
+        </Body>
+      </Card>
+    </Veil>
+  );
+}
+
+export const SheetButtons = styled.div`
+  display: flex;
+  gap: 8px;
+  justify-content: flex-end;
+  flex-wrap: wrap;
+`;

@@ -1,0 +1,72 @@
+import styled from "styled-components";
+
+/** A stage's ground: panes side by side with a hairline between. */
+export const StageGrid = styled.div<{ $columns: string }>`
+  display: grid;
+  grid-template-columns: ${({ $columns }) => $columns};
+  gap: 1px;
+  background: ${({ theme }) => theme.rule};
+  min-height: 0;
+  min-width: 0;
+  height: 100%;
+`;
+
+/** A pane scrolls; the page does not. */
+export const Pane = styled.section<{ $sheet?: boolean }>`
+  background: ${({ theme, $sheet }) => ($sheet ? theme.sheet : theme.panel)};
+  padding: 10px 12px;
+  overflow: auto;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+  display: flex;
+  flex-direction: column;
+`;
+
+export const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin-bottom: 8px;
+  flex: none;
+  min-height: 26px;
+`;
+
+export const Title = styled.h2`
+  font-size: 11px;
+  letter-spacing: 0.02em;
+  font-weight: 650;
+  color: ${({ theme }) => theme.ink2};
+  white-space: nowrap;
+`;
+
+export const Spacer = styled.span`
+  flex: 1;
+`;
+
+export const Num = styled.span`
+  font-family: ${({ theme }) => theme.mono};
+  font-size: 12px;
+  white-space: nowrap;
+`;
+
+export const Dim = styled.span`
+  color: ${({ theme }) => theme.ink2};
+`;
+
+/** What to do where there is nothing yet. */
+export const Empty = styled.p`
+  color: ${({ theme }) => theme.ink2};
+  padding: 10px 0;
+  max-width: 44ch;
+`;
+
+export const Kbd = styled.kbd`
+  font: 600 10px ${({ theme }) => theme.mono};
+  border: 1px solid ${({ theme }) => theme.rule};
+  border-bottom-width: 2px;
+  border-radius: 3px;
+  padding: 1px 4px;
+  color: ${({ theme }) => theme.ink2};
+  background: ${({ theme }) => theme.sheet};
+`;

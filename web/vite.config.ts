@@ -1,0 +1,14 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react()],
+  server: {
+    port: 5173,
+    proxy: {
+      "/api": { target: "http://127.0.0.1:4180", changeOrigin: true, headers: { origin: "http://127.0.0.1:4180" } },
+    },
+  },
+  worker: { format: "es" },
+  build: { target: "es2022", outDir: "dist", emptyOutDir: true, modulePreload: { polyfill: false } },
+});
