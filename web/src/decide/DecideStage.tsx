@@ -3,7 +3,7 @@ import { useProject } from "../state/project";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { Field } from "./field/Field";
-import { RuleList } from "./RuleList";
+import { AddRule, RuleList } from "./RuleList";
 import { ScorePanel, ScoreShare } from "./ScorePanel";
 import { SteadyRow } from "./SteadyRow";
 
@@ -41,8 +41,9 @@ export default function DecideStage() {
           <ScoreShare />
         </Head>
         <RuleList />
-        <SteadyRow />
         <FindingList stage="decide" />
+        <AddRule />
+        <SteadyRow />
         <ScorePanel />
       </Pane>
     </StageGrid>

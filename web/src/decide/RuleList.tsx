@@ -39,7 +39,7 @@ const Face = styled(QuietButton)`
   text-align: left;
   padding: 6px 8px;
   color: ${({ theme }) => theme.ink};
-  & small { display: block; color: ${({ theme }) => theme.ink2}; font-size: 11.5px; }
+  & small { display: block; color: ${({ theme }) => theme.ink2}; font-size: 11px; letter-spacing: -0.01em; }
   & b { font-weight: 650; }
 `;
 const Open = styled.div`
@@ -60,6 +60,21 @@ const Tools = styled.div`
 /** The rules in their order, the first match wins; the chosen one is open. */
 export function RuleList() {
   const ruleSet = useRuleSet();
+  return (
+    <>
+      {ruleSet.rules.length === 0 && <Empty>No rules yet: everything is unknown. Add one for a target below.</Empty>}
+      <List aria-label="Rules, first match wins">
+        {ruleSet.rules.map((rule, i) => (
+          <RuleCard key={rule.id} rule={rule} position={i} />
+        ))}
+      </List>
+    </>
+  );
+}
+
+/** Adds a rule for a target that has none yet, with bands around its own marked readings. */
+export function AddRule() {
+  const ruleSet = useRuleSet();
   const { targets } = useProject();
   const tapes = useMarkedTapes();
   const edit = useEdit();
@@ -77,27 +92,18 @@ export function RuleList() {
     );
     dispatch(ruleChosen({ rule: id, target }));
   };
+  if (without.length === 0) return null;
   return (
-    <>
-      {ruleSet.rules.length === 0 && <Empty>No rules yet: everything is unknown. Add one for a target below.</Empty>}
-      <List aria-label="Rules, first match wins">
-        {ruleSet.rules.map((rule, i) => (
-          <RuleCard key={rule.id} rule={rule} position={i} />
-        ))}
-      </List>
-      {without.length > 0 && (
-        <div style={{ marginTop: 6 }}>
-          <Select
-            label="Add a rule"
-            hideLabel
-            placeholder="Add a rule for …"
-            value={null}
-            options={without}
-            onChange={add}
-          />
-        </div>
-      )}
-    </>
+    <div style={{ marginTop: 6 }}>
+      <Select
+        label="Add a rule"
+        hideLabel
+        placeholder="Add a rule for …"
+        value={null}
+        options={without}
+        onChange={add}
+      />
+    </div>
   );
 }
 
@@ -141,6 +147,7 @@ function RuleCard({ rule, position }: { rule: Rule; position: number }) {
           ))}
           <Sentence>{ruleSentence(rule, name)}</Sentence>
           <Tools>
+            <AddTest rule={rule} name={name} />
             <QuietButton
               onPress={() =>
                 set(
@@ -183,8 +190,6 @@ function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: stri
   const ruleSet = useRuleSet();
   const edit = useEdit();
   const { all } = rule.any[clause];
-  const tested = new Set(all.map((t) => t.feature));
-  const free = FEATURES.filter((f) => !tested.has(f)).map((f) => ({ id: f, text: FEATURE_WORDS[f] }));
   return (
     <div>
       {clause > 0 && <i>or</i>}
@@ -211,21 +216,31 @@ function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: stri
           }
         />
       ))}
-      {free.length > 0 && (
-        <Select<Feature>
-          label={`Add a test to ${name}`}
-          hideLabel
-          placeholder="Add a test of …"
-          value={null}
-          options={free}
-          onChange={(feature) =>
-            edit(`a ${FEATURE_WORDS[feature]} test for ${name}`, (p) =>
-              withRuleSet(p, setFeatureBound(ruleSet, rule.id, clause, feature, "from", 0)),
-            )
-          }
-        />
-      )}
     </div>
+  );
+}
+
+/** Adds a test to the last clause of a rule. */
+function AddTest({ rule, name }: { rule: Rule; name: string }) {
+  const ruleSet = useRuleSet();
+  const edit = useEdit();
+  const clause = rule.any.length - 1;
+  const tested = new Set(rule.any[clause]?.all.map((t) => t.feature));
+  const free = FEATURES.filter((f) => !tested.has(f)).map((f) => ({ id: f, text: FEATURE_WORDS[f] }));
+  if (clause < 0 || free.length === 0) return null;
+  return (
+    <Select<Feature>
+      label={`Add a test to ${name}`}
+      hideLabel
+      placeholder="Add a test"
+      value={null}
+      options={free}
+      onChange={(feature) =>
+        edit(`a ${FEATURE_WORDS[feature]} test for ${name}`, (p) =>
+          withRuleSet(p, setFeatureBound(ruleSet, rule.id, clause, feature, "from", 0)),
+        )
+      }
+    />
   );
 }
 

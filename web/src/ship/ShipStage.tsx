@@ -1,3 +1,198 @@
+import { writePython } from "@perceptum/core/code";
+import { joinProject, writeProject } from "@perceptum/core/project";
+import { writeCsv } from "@perceptum/core/readings";
+import { traceCsv, traceJsonLines } from "@perceptum/core/world";
+import { type ReactNode, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { readProjectFile } from "../app/readProjectFile";
+import { failureText, useAddProjectMutation } from "../state/api";
+import { lastRun } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useProject } from "../state/project";
+import { readingStore } from "../state/readings";
+import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
+import { FindingList } from "../ui/FindingList";
+import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { saveFile } from "./saveFile";
+
+const Code = styled.pre`
+  margin: 0;
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  font: 12px/1.55 ${({ theme }) => theme.mono};
+  background: ${({ theme }) => theme.panel};
+  border: 1px solid ${({ theme }) => theme.rule};
+  padding: 12px;
+`;
+const Line = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 8px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: 1px solid ${({ theme }) => theme.ruleSoft};
+  font-size: 12px;
+  & small { display: block; color: ${({ theme }) => theme.ink2}; font-size: 11.5px; }
+`;
+
+/** A name that may stand in a file's name. */
+const fileName = (name: string) =>
+  name
+    .replace(/[^\p{L}\p{N}]+/gu, "-")
+    .replace(/^-|-$/g, "")
+    .toLowerCase() || "project";
+
+/** Off to the robot: the code, and every file out and in. */
 export default function ShipStage() {
-  return null;
+  const project = useProject();
+  const run = usePublished(lastRun);
+  const [copied, setCopied] = useState<string>();
+  const code = useMemo(() => writePython(project, project.sensors[0]), [project]);
+  const name = fileName(project.name);
+
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(code);
+      setCopied("Copied");
+    } catch {
+      setCopied("The browser does not let this page copy; save the file instead.");
+    }
+  };
+  return (
+    <StageGrid $columns="minmax(0, 1fr) 330px">
+      <Pane $sheet aria-label="Code for the robot">
+        <Head>
+          <Title>Code for the robot</Title>
+          <Dim>Python: rules and steadying of {project.sensors[0].name}</Dim>
+          <Spacer />
+          <span role="status">{copied}</span>
+          <Button onPress={() => void copy()}>Copy</Button>
+          <Button $main onPress={() => saveFile(`${name}.py`, code, "text/x-python")}>
+            Save file
+          </Button>
+        </Head>
+        <Code tabIndex={0} aria-label="Python code">
+          {code}
+        </Code>
+      </Pane>
+      <Pane aria-label="Files">
+        <Title>Files out</Title>
+        <FileLine title="Project" note="all of it, with readings, as JSON">
+          <Button
+            $small
+            aria-label="Save the project file"
+            onPress={() =>
+              saveFile(
+                `${name}.perceptum.json`,
+                writeProject(joinProject(project, readingStore.all)),
+                "application/json",
+              )
+            }
+          >
+            Save
+          </Button>
+        </FileLine>
+        {project.tapes.map((tape) => (
+          <FileLine key={tape.id} title={tape.name} note="readings as CSV">
+            <Button
+              $small
+              aria-label={`Save the readings of ${tape.name}`}
+              onPress={() => {
+                const readings = readingStore.get(tape.id);
+                if (readings) saveFile(`${tape.id}.csv`, writeCsv(readings), "text/csv");
+              }}
+            >
+              Save
+            </Button>
+          </FileLine>
+        ))}
+        <FileLine
+          title="Last run"
+          note={
+            run === null
+              ? "none yet; make one in Prove"
+              : `${run.trace.course.name}, ${run.trace.light}, seed ${run.trace.seed}: every tick`
+          }
+        >
+          <span style={{ display: "flex", gap: 4 }}>
+            <Button
+              $small
+              isDisabled={run === null}
+              aria-label="Save the last run as CSV"
+              onPress={() => run && saveFile("run.csv", traceCsv(run.trace), "text/csv")}
+            >
+              CSV
+            </Button>
+            <Button
+              $small
+              isDisabled={run === null}
+              aria-label="Save the last run as JSON lines"
+              onPress={() => run && saveFile("run.jsonl", traceJsonLines(run.trace), "application/jsonl")}
+            >
+              JSON lines
+            </Button>
+          </span>
+        </FileLine>
+        <OpenFile />
+        <FindingList stage="ship" />
+      </Pane>
+    </StageGrid>
+  );
+}
+
+function FileLine({ title, note, children }: { title: string; note: string; children: ReactNode }) {
+  return (
+    <Line>
+      <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+        {title}
+        <small>{note}</small>
+      </span>
+      {children}
+    </Line>
+  );
+}
+
+/** A project file in: it becomes a project of its own, this one stays as it is. */
+function OpenFile() {
+  const chooser = useRef<HTMLInputElement>(null);
+  const [add] = useAddProjectMutation();
+  const [wrong, setWrong] = useState<string>();
+  const navigate = useNavigate();
+  const take = async (file: File) => {
+    setWrong(undefined);
+    const read = await readProjectFile(file);
+    if ("problem" in read) return setWrong(read.problem);
+    try {
+      const { id } = await add(read.project).unwrap();
+      await navigate(`/p/${id}/sense`);
+    } catch (error) {
+      setWrong(`${file.name}: ${failureText(error)}`);
+    }
+  };
+  return (
+    <>
+      <Title style={{ marginTop: 14 }}>Files in</Title>
+      <FileLine title="A project file" note="opens as a project of its own">
+        <Button $small onPress={() => chooser.current?.click()}>
+          Open …
+        </Button>
+      </FileLine>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".json"
+        hidden
+        aria-label="Project file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = "";
+          if (file) void take(file);
+        }}
+      />
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+    </>
+  );
 }

@@ -6,7 +6,10 @@ import { opened } from "./document";
 export type Source = TapeId | "run";
 
 /** Which cell of the response grid is chosen. */
-export type Cell = { mode: ModeId; response: string } | { mode: ModeId; entering: true };
+export type Cell =
+  | { mode: ModeId; response: string }
+  | { mode: ModeId; entering: true }
+  | { mode: ModeId; ignored: string };
 
 export interface ViewState {
   tape: TapeId | null;

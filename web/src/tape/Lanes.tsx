@@ -212,11 +212,12 @@ class LanePen {
     context.strokeStyle = palette.ink3;
     context.lineWidth = 1;
     context.strokeRect(x + 0.5, top + 0.5, width, bottom - top - 1);
+    const beside = width < 60;
     this.text(
       text,
-      x + (width < 8 ? width + 3 : 4),
+      x + (beside ? width + 3 : 4),
       bottom - 4,
-      this.x(next) - x - (width < 8 ? width + 8 : 8),
+      beside ? this.x(next) - x - width - 6 : width - 6,
       `10px ${SANS}`,
       palette.ink,
     );

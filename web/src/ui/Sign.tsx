@@ -25,8 +25,8 @@ export const SIGN_OF_OUTCOME: Record<Outcome, "good" | "bad" | "open"> = {
   "does not": "bad",
   "not reached": "open",
 };
-export const SIGN_OF_LEVEL: Record<Level, "bad" | "doubtful" | "good"> = {
+export const SIGN_OF_LEVEL: Record<Level, "bad" | "doubtful" | "open"> = {
   error: "bad",
   warning: "doubtful",
-  hint: "good",
+  hint: "open",
 };

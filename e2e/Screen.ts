@@ -1,0 +1,143 @@
+import type { CDPSession, ElementHandle, Page } from "puppeteer-core";
+
+/** A name to find: all of it, or a pattern. */
+export type Name = string | RegExp;
+
+/** How long to wait for what must come, in ms. */
+const PATIENCE = 15_000;
+
+interface AxNode {
+  ignored: boolean;
+  backendDOMNodeId?: number;
+  name?: { value?: string };
+  value?: { value?: unknown };
+  properties?: { name: string; value: { value?: unknown } }[];
+}
+
+/** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
+export class Screen {
+  private marks = 0;
+
+  private constructor(
+    readonly page: Page,
+    private readonly session: CDPSession,
+  ) {}
+
+  static async of(page: Page): Promise<Screen> {
+    const session = await page.createCDPSession();
+    await session.send("Accessibility.enable");
+    return new Screen(page, session);
+  }
+
+  private async nodes(role: string, name: Name): Promise<AxNode[]> {
+    try {
+      const { root } = await this.session.send("DOM.getDocument", { depth: 0 });
+      const { nodes } = (await this.session.send("Accessibility.queryAXTree", { nodeId: root.nodeId, role })) as {
+        nodes: AxNode[];
+      };
+      return nodes.filter((node) => {
+        const text = node.name?.value ?? "";
+        return !node.ignored && (typeof name === "string" ? text === name : name.test(text));
+      });
+    } catch {
+      return []; // the page was changing just then
+    }
+  }
+
+  /** Waits until `ask` gives something. @throws Error that says what was awaited */
+  async until<T>(what: string, ask: () => Promise<T | undefined | false>): Promise<T> {
+    const end = Date.now() + PATIENCE;
+    for (;;) {
+      const found = await ask();
+      if (found !== undefined && found !== false) return found;
+      if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
+      await this.page.evaluate(() => new Promise((resolve) => requestAnimationFrame(resolve)));
+    }
+  }
+
+  /** The element of that role and name; waits for it. */
+  async find(role: string, name: Name): Promise<ElementHandle<Element>> {
+    return this.until(`${role} ${name}`, async () => {
+      const [node] = await this.nodes(role, name);
+      if (node?.backendDOMNodeId === undefined) return undefined;
+      const mark = `m${this.marks++}`;
+      try {
+        const { object } = await this.session.send("DOM.resolveNode", { backendNodeId: node.backendDOMNodeId });
+        await this.session.send("Runtime.callFunctionOn", {
+          objectId: object.objectId,
+          functionDeclaration:
+            "function (mark) { (this.nodeType === 1 ? this : this.parentElement).setAttribute('data-found', mark); }",
+          arguments: [{ value: mark }],
+        });
+      } catch {
+        return undefined;
+      }
+      return (await this.page.$(`[data-found="${mark}"]`)) ?? undefined;
+    });
+  }
+
+  /** All names of that role that there are now. */
+  async names(role: string, name: Name = /./): Promise<string[]> {
+    return (await this.nodes(role, name)).map((node) => node.name?.value ?? "");
+  }
+
+  /** Waits until something of that role and name is there. */
+  async see(role: string, name: Name): Promise<void> {
+    await this.until(`${role} ${name}`, async () => (await this.nodes(role, name)).length > 0);
+  }
+
+  /** Waits until nothing of that role and name is there. */
+  async seeNo(role: string, name: Name): Promise<void> {
+    await this.until(`${role} ${name} to go`, async () => (await this.nodes(role, name)).length === 0);
+  }
+
+  /** The value of a slider or text box. */
+  async valueOf(role: string, name: Name): Promise<string> {
+    return this.until(`${role} ${name}`, async () => {
+      const [node] = await this.nodes(role, name);
+      return node === undefined ? undefined : String(node.value?.value ?? "");
+    });
+  }
+
+  /** Presses with the pointer, in the middle of the element. */
+  async press(role: string, name: Name): Promise<void> {
+    const element = await this.find(role, name);
+    await element.scrollIntoView();
+    await element.click();
+  }
+
+  /** Chooses an option in a list that opens. */
+  async choose(list: Name, option: Name): Promise<void> {
+    await this.press("button", list);
+    await this.press("option", option);
+    await this.seeNo("listbox", /./);
+  }
+
+  /** Types into a text box and enters it. */
+  async enter(box: Name, text: string): Promise<void> {
+    const element = await this.find("textbox", box);
+    await element.scrollIntoView();
+    await element.click({ count: 3 });
+    await this.page.keyboard.type(text);
+    await this.page.keyboard.press("Enter");
+  }
+
+  /** Moves the keyboard's focus with Tab until it is on the element, as one without a pointer does. */
+  async tabTo(role: string, name: Name, most = 150): Promise<void> {
+    const element = await this.find(role, name);
+    for (let i = 0; i < most; i++) {
+      if (
+        await element.evaluate(
+          (e) =>
+            document.activeElement === e ||
+            (document.activeElement !== null &&
+              e.contains(document.activeElement) &&
+              document.activeElement !== document.body),
+        )
+      )
+        return;
+      await this.page.keyboard.press("Tab");
+    }
+    throw new Error(`${role} ${name} cannot be reached with Tab`);
+  }
+}

@@ -1,0 +1,195 @@
+import {
+  type Condition,
+  namesOf,
+  parseCondition,
+  parsePhrase,
+  parseTrigger,
+  printCondition,
+  type Response,
+} from "@perceptum/core/behaviour";
+import type { ModeId } from "@perceptum/core/project";
+import { useEdit, useProject, useTargets } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { type Cell, cellChosen } from "../state/view";
+import { Button, Choice, QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Dim, Empty, Head, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { addResponse, moveResponse, removeResponse, withResponse } from "./behaviourEdit";
+import { StepList } from "./StepList";
+import { triggerWords } from "./triggerWords";
+
+/** The chosen cell: its steps, and for a response when and how it fires. */
+export function CellEditor() {
+  const cell = useAppSelector((state) => state.view.cell);
+  const project = useProject();
+  const mode = project.behaviour.modes.find((m) => m.id === cell?.mode);
+  if (cell === null || mode === undefined) {
+    return (
+      <>
+        <Title>Steps</Title>
+        <Empty>Choose a cell of the grid to see and change its steps.</Empty>
+      </>
+    );
+  }
+  if ("ignored" in cell) return <IgnoredEditor cell={cell} modeName={mode.name} />;
+  if ("entering" in cell) {
+    return (
+      <>
+        <Head>
+          <Title>On entering {mode.name}</Title>
+        </Head>
+        <StepList cell={cell} />
+      </>
+    );
+  }
+  const response = mode.responses.find((r) => r.id === cell.response);
+  return response ? (
+    <ResponseEditor cell={cell} response={response} modeName={mode.name} />
+  ) : (
+    <Empty>This response is gone. Choose another cell.</Empty>
+  );
+}
+
+function IgnoredEditor({ cell, modeName }: { cell: Extract<Cell, { ignored: string }>; modeName: string }) {
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const answer = () => {
+    const parsed = parseTrigger(cell.ignored, namesOf(project));
+    if ("problem" in parsed) return;
+    const { project: next, id } = addResponse(project, cell.mode, parsed.value);
+    edit("a new response", () => next);
+    dispatch(cellChosen({ mode: cell.mode, response: id }));
+  };
+  return (
+    <>
+      <Title>
+        {cell.ignored}, in {modeName}
+      </Title>
+      <Empty>This is ignored here.</Empty>
+      <div>
+        <Button onPress={answer}>Answer it here</Button>
+      </div>
+    </>
+  );
+}
+
+function ResponseEditor({
+  cell,
+  response,
+  modeName,
+}: {
+  cell: Extract<Cell, { response: string }>;
+  response: Response;
+  modeName: string;
+}) {
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const targets = useTargets();
+  const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
+  const at = mode?.responses.indexOf(response) ?? 0;
+  const name = triggerWords(response.when, targets);
+  const set = (what: string, change: (r: Response) => Response) =>
+    edit(what, (p) => withResponse(p, cell.mode, response.id, change));
+
+  const takeGuard = (text: string) => {
+    if (text.trim() === "") {
+      set("dropping a guard", ({ guard: _, ...rest }) => rest);
+      return undefined;
+    }
+    const parsed = parsePhrase<Condition>(text.trim(), namesOf(project), parseCondition);
+    if ("problem" in parsed)
+      return `Column ${parsed.problem.column}: ${parsed.problem.message}. The guard stays as it was.`;
+    set("a guard", (r) => ({ ...r, guard: parsed.value }));
+    return undefined;
+  };
+  const nexts = [
+    { id: "stay", text: "stay in this mode" },
+    ...project.behaviour.modes.map((m) => ({ id: m.id as string, text: `go to ${m.name}` })),
+    { id: "finish", text: "finish" },
+  ];
+  return (
+    <>
+      <Head>
+        <Title>
+          {name}, in {modeName}
+        </Title>
+      </Head>
+      <StepList cell={cell} />
+      <Title style={{ margin: "12px 0 4px" }}>Then</Title>
+      <Select
+        label="Then"
+        hideLabel
+        value={response.then ?? "stay"}
+        options={nexts}
+        onChange={(next) =>
+          set("what comes then", ({ then: _, ...rest }) =>
+            next === "stay" ? rest : { ...rest, then: next as ModeId | "finish" },
+          )
+        }
+      />
+      <Title style={{ margin: "12px 0 4px" }}>Only if</Title>
+      <EntryField
+        wide
+        label="Only if"
+        text={response.guard ? printCondition(response.guard) : ""}
+        placeholder="always; or a condition like sat >= 50 % and not teal"
+        take={takeGuard}
+      />
+      <Title style={{ margin: "12px 0 4px" }}>Fires</Title>
+      <Choice
+        label="Fires"
+        value={response.fires}
+        options={[
+          { id: "once per visit", text: "once per visit" },
+          { id: "while present", text: "while present" },
+        ]}
+        onChange={(fires) => set("how it fires", (r) => ({ ...r, fires }))}
+      />
+      <Title style={{ margin: "12px 0 4px" }}>If another response is running</Title>
+      <Choice
+        label="If another response is running"
+        value={response.busy}
+        options={[
+          { id: "let it finish", text: "let it finish" },
+          { id: "take over", text: "take over" },
+        ]}
+        onChange={(busy) => set("what it does to others", (r) => ({ ...r, busy }))}
+      />
+      <div style={{ display: "flex", flexWrap: "wrap", marginTop: 10, marginLeft: -5 }}>
+        <QuietButton
+          onPress={() =>
+            set(response.on ? "switching a response off" : "switching a response on", (r) => ({ ...r, on: !r.on }))
+          }
+        >
+          {response.on ? "Switch off" : "Switch on"}
+        </QuietButton>
+        <QuietButton
+          isDisabled={at === 0}
+          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, -1))}
+        >
+          ↑ earlier
+        </QuietButton>
+        <QuietButton
+          isDisabled={at === (mode?.responses.length ?? 1) - 1}
+          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, 1))}
+        >
+          ↓ later
+        </QuietButton>
+        <QuietButton
+          onPress={() => {
+            edit(`deleting the answer to ${name}`, (p) => removeResponse(p, cell.mode, response.id));
+            dispatch(cellChosen(null));
+          }}
+        >
+          Delete
+        </QuietButton>
+      </div>
+      <Dim style={{ fontSize: 11.5 }}>
+        {at + 1}. of {mode?.responses.length} in {modeName}
+      </Dim>
+    </>
+  );
+}

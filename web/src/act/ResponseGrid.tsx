@@ -1,0 +1,223 @@
+import { type Mode, printStep, printTrigger, type Response, type Step, type Trigger } from "@perceptum/core/behaviour";
+import styled from "styled-components";
+import { useEdit, useProject, useTargets } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { type Cell, cellChosen } from "../state/view";
+import { QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { modeIsUsed, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
+import { TriggerTitle, triggerWords } from "./triggerWords";
+
+const Scroll = styled.div`
+  overflow-x: auto;
+  flex: none;
+`;
+const Table = styled.table`
+  width: 100%;
+  & th, & > tbody > tr > td { border: 1px solid ${({ theme }) => theme.rule}; vertical-align: top; text-align: left; }
+  & th { font-weight: 600; padding: 7px 8px; font-size: 12px; }
+  & thead th { min-width: 150px; }
+  & tbody th { width: 158px; line-height: 1.5; }
+  & td { background: ${({ theme }) => theme.sheet}; padding: 0; height: 1px; }
+`;
+const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  width: 100%;
+  height: 100%;
+  min-height: 46px;
+  text-align: left;
+  padding: 6px 8px;
+  font-size: 12px;
+  border-radius: 0;
+  color: ${({ theme, $ignored }) => ($ignored ? theme.ink3 : theme.ink)};
+  ${({ theme, $ignored }) => $ignored && `background: repeating-linear-gradient(135deg, ${theme.hatch} 0 6px, ${theme.sheet} 6px 12px);`}
+  ${({ theme, $chosen }) => $chosen && `outline: 2px solid ${theme.ink}; outline-offset: -2px;`}
+  ${({ theme, $off }) => $off && `color: ${theme.ink3}; text-decoration: line-through;`}
+  & small { display: block; font-size: 11px; color: ${({ theme }) => theme.ink2}; margin-top: 2px; }
+  & b { font-weight: 650; }
+`;
+const ModeHead = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  & input { border-color: transparent; background: none; font-weight: 700; width: 96px; padding: 1px 3px; margin-left: -4px; }
+  & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; background: ${({ theme }) => theme.sheet}; }
+  & small { font-weight: 400; color: ${({ theme }) => theme.ink2}; white-space: nowrap; }
+`;
+
+/** What the cells of a row have in common: the same trigger, written the same way. */
+function rowsOf(modes: readonly Mode[]): { phrase: string; trigger: Trigger }[] {
+  const rows = new Map<string, Trigger>();
+  for (const mode of modes)
+    for (const { when } of mode.responses) if (!rows.has(printTrigger(when))) rows.set(printTrigger(when), when);
+  return [...rows].map(([phrase, trigger]) => ({ phrase, trigger }));
+}
+
+/** Rows by trigger, columns by mode; a cell reads as a sentence, hatched where the event is ignored. */
+export function ResponseGrid() {
+  const project = useProject();
+  const targets = useTargets();
+  const { modes } = project.behaviour;
+  return (
+    <Scroll>
+      <Table aria-label="Responses by what happens and by mode">
+        <thead>
+          <tr>
+            <th>when</th>
+            {modes.map((mode) => (
+              <th key={mode.id} scope="col">
+                <ModeTitle mode={mode} />
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <th scope="row">on entering the mode</th>
+            {modes.map((mode) => (
+              <td key={mode.id}>
+                <GridCell
+                  cell={{ mode: mode.id, entering: true }}
+                  name={`on entering ${mode.name}`}
+                  steps={mode.entering}
+                />
+              </td>
+            ))}
+          </tr>
+          {rowsOf(modes).map(({ phrase, trigger }) => (
+            <tr key={phrase}>
+              <th scope="row">
+                <TriggerTitle trigger={trigger} targets={targets} />
+              </th>
+              {modes.map((mode) => {
+                const responses = mode.responses.filter((r) => printTrigger(r.when) === phrase);
+                const name = `${triggerWords(trigger, targets)}, in ${mode.name}`;
+                return (
+                  <td key={mode.id}>
+                    {responses.length === 0 ? (
+                      <GridCell cell={{ mode: mode.id, ignored: phrase }} name={name} />
+                    ) : (
+                      responses.map((response) => (
+                        <GridCell
+                          key={response.id}
+                          cell={{ mode: mode.id, response: response.id }}
+                          name={name}
+                          steps={response.steps}
+                          response={response}
+                        />
+                      ))
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+function ModeTitle({ mode }: { mode: Mode }) {
+  const project = useProject();
+  const edit = useEdit();
+  const starts = project.behaviour.start === mode.id;
+  const rename = (text: string) => {
+    const name = text.trim();
+    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+    edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name));
+    return undefined;
+  };
+  return (
+    <ModeHead>
+      <EntryField label={`Name of the mode ${mode.name}`} text={mode.name} take={rename} />
+      {starts ? (
+        <small>starts here</small>
+      ) : (
+        <QuietButton
+          onPress={() => edit(`starting in ${mode.name}`, (p) => withBehaviour(p, { ...p.behaviour, start: mode.id }))}
+        >
+          start here
+        </QuietButton>
+      )}
+      {!modeIsUsed(project, mode.id) && (
+        <QuietButton
+          aria-label={`Delete the mode ${mode.name}`}
+          onPress={() => edit(`deleting ${mode.name}`, (p) => removeMode(p, mode.id))}
+        >
+          ×
+        </QuietButton>
+      )}
+    </ModeHead>
+  );
+}
+
+const sameCell = (a: Cell, b: Cell | null) => b !== null && JSON.stringify(a) === JSON.stringify(b);
+
+function GridCell({
+  cell,
+  name,
+  steps,
+  response,
+}: {
+  cell: Cell;
+  name: string;
+  steps?: readonly Step[];
+  response?: Response;
+}) {
+  const chosen = useAppSelector((state) => sameCell(cell, state.view.cell));
+  const dispatch = useAppDispatch();
+  const { modes } = useProject().behaviour;
+  const next = modes.find((m) => m.id === response?.then)?.name ?? response?.then;
+  const sentence = steps?.map(printStep).join(", ") ?? "ignored";
+  return (
+    <Face
+      $chosen={chosen}
+      $ignored={steps === undefined}
+      $off={response?.on === false}
+      aria-pressed={chosen}
+      aria-label={`${name}: ${sentence || "nothing yet"}${next ? `, then ${next}` : ""}${response?.on === false ? ", off" : ""}`}
+      onPress={() => dispatch(cellChosen(cell))}
+    >
+      <span>
+        {steps === undefined ? (
+          "ignored"
+        ) : steps.length === 0 ? (
+          <i>{response ? "no steps yet" : "nothing"}</i>
+        ) : (
+          steps.map((step, i) => <Words key={`${i} ${step.step}`} step={step} comma={i > 0} />)
+        )}
+      </span>
+      {response &&
+        (response.fires === "while present" ||
+          next !== undefined ||
+          response.guard !== undefined ||
+          response.busy === "take over") && (
+          <small>
+            {[
+              response.guard && "guarded",
+              response.fires === "while present" && "while present",
+              response.busy === "take over" && "takes over",
+              next && `→ ${next}`,
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </small>
+        )}
+    </Face>
+  );
+}
+
+/** A step with its first word heavy. */
+function Words({ step, comma }: { step: Step; comma: boolean }) {
+  const [first, ...rest] = printStep(step).split(" ");
+  return (
+    <>
+      {comma && ", "}
+      <b>{first}</b>
+      {rest.length > 0 && ` ${rest.join(" ")}`}
+    </>
+  );
+}
