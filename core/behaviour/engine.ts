@@ -103,7 +103,10 @@ export function advance(
   const draft = later(state, dt);
   if (state.finished) return { state: draft, commands: NONE, notes: NONE };
   const moment = new MomentOf(program, draft, input);
-  if (!state.started) moment.enter(program.start);
+  if (!state.started) {
+    moment.enter(program.start);
+    moment.carryOn();
+  }
   for (const { eye, raw } of input.readings) moment.takeReading(eye, raw);
   moment.respond();
   moment.carryOn();

@@ -43,7 +43,8 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
  */
 export function decodeReadings(bytes: Uint8Array): RawReadings {
   if (bytes.byteLength % 8 !== 0) throw new RangeError("the readings are cut off within a number");
-  const words = new Float64Array(bytes.slice().buffer);
+  // Copied, since the bytes may start at any offset of their buffer.
+  const words = new Float64Array(new Uint8Array(bytes).buffer);
   const chunks: { at: number; n: number }[] = [];
   let total = 0;
   for (let at = 0; at < words.length; ) {

@@ -37,7 +37,8 @@ const Face = styled(QuietButton)`
   gap: 8px;
   align-items: center;
   text-align: left;
-  padding: 6px 8px;
+  padding: 4px 8px;
+  min-height: 38px;
   color: ${({ theme }) => theme.ink};
   & small { display: block; color: ${({ theme }) => theme.ink2}; font-size: 11px; letter-spacing: -0.01em; }
   & b { font-weight: 650; }
@@ -134,7 +135,7 @@ function RuleCard({ rule, position }: { rule: Rule; position: number }) {
         <Chip target={target} />
         <span style={{ minWidth: 0 }}>
           <b>{name}</b>
-          <small>{rule.on ? ruleShort(rule) : `off · ${ruleShort(rule)}`}</small>
+          {!chosen && <small>{rule.on ? ruleShort(rule) : `off · ${ruleShort(rule)}`}</small>}
         </span>
         <Num title="margin at the playhead">
           {margin === undefined ? "" : `${margin < 0 ? "−" : "+"}${Math.abs(margin).toFixed(2)}`}
@@ -166,7 +167,7 @@ function RuleCard({ rule, position }: { rule: Rule; position: number }) {
               aria-label={`Move ${name}’s rule down`}
               onPress={() => moveBy(1)}
             >
-              ↓ later
+              ↓
             </QuietButton>
             <QuietButton
               onPress={() => {

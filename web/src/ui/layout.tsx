@@ -30,6 +30,7 @@ export const Head = styled.div`
   margin-bottom: 8px;
   flex: none;
   min-height: 26px;
+  & > span { white-space: nowrap; }
 `;
 
 export const Title = styled.h2`
@@ -51,6 +52,9 @@ export const Num = styled.span`
 `;
 
 export const Dim = styled.span`
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
   color: ${({ theme }) => theme.ink2};
 `;
 

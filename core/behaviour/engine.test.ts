@@ -1,0 +1,331 @@
+import { describe, expect, it } from "vitest";
+import type { Target } from "../project";
+import { emptyProject, type ModeId, type ProjectDocument, ProjectDocument as Schema } from "../project";
+import {
+  advance,
+  type EngineState,
+  type Names,
+  type Note,
+  namesOf,
+  parseCondition,
+  parsePhrase,
+  parseStep,
+  parseTrigger,
+  prepareProgram,
+  type Response,
+  type Step,
+  startState,
+} from ".";
+import { didSpans } from "./didSpans";
+import { rehearse } from "./rehearse";
+
+/** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
+const RAW = { red: [900, 0, 0], green: [0, 900, 0], blue: [0, 0, 900], none: [0, 0, 0] } as const;
+type Colour = keyof typeof RAW;
+
+type ModeSketch = {
+  entering?: string[];
+  on?: [when: string, steps: string[], more?: Partial<Response> & { onlyIf?: string }][];
+};
+
+/** A project in which red, green and blue are seen at once and given up at once. */
+function project(modes: Record<string, ModeSketch>): ProjectDocument {
+  const base = emptyProject("test");
+  const target = (id: string): Target => ({
+    id: id as Target["id"],
+    code: id.slice(0, 2),
+    name: id,
+    kind: "tag",
+    paint: "#123456",
+  });
+  const withNames = {
+    ...base,
+    targets: [...base.targets, target("red"), target("green"), target("blue")],
+    ruleSets: [
+      {
+        ...base.ruleSets[0],
+        rules: (["red", "green", "blue"] as const).map((id) => ({
+          id,
+          target: id,
+          on: true,
+          any: [{ all: [{ feature: id[0], from: 0.5 }] }],
+        })),
+        steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
+      },
+    ],
+    behaviour: {
+      start: Object.keys(modes)[0],
+      counters: ["tally"],
+      modes: Object.keys(modes).map((id) => ({ id, name: id, entering: [], responses: [] })),
+    },
+  };
+  const names: Names = namesOf(withNames as unknown as ProjectDocument);
+  const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
+    if ("problem" in parsed) throw new Error(parsed.problem.message);
+    return parsed.value;
+  };
+  const steps = (phrases: string[]): Step[] => phrases.map((p) => must(parseStep(p, names)));
+  const made = Object.entries(modes).map(([id, { entering = [], on = [] }]) => ({
+    id,
+    name: id,
+    entering: steps(entering),
+    responses: on.map(([when, phrases, { onlyIf, ...more } = {}], i) => ({
+      id: `${id}-${i + 1}`,
+      when: must(parseTrigger(when, names)),
+      steps: steps(phrases),
+      fires: "once per visit",
+      busy: "let it finish",
+      on: true,
+      ...(onlyIf && { guard: must(parsePhrase(onlyIf, names, parseCondition)) }),
+      ...more,
+    })),
+  }));
+  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made } });
+}
+
+/** Lets colours pass under the sensor, one reading every 20 ms, and gives all notes, in words. */
+function play(
+  p: ProjectDocument,
+  colours: Colour[],
+  travel = (_: number) => ({ left: 0, right: 0 }),
+): { story: string[]; state: EngineState; commands: string[] } {
+  const program = prepareProgram(p);
+  let state = startState(program);
+  const notes: Note[] = [];
+  const commands: string[] = [];
+  colours.forEach((colour, i) => {
+    const moment = advance(
+      program,
+      state,
+      { readings: [{ eye: 0, raw: RAW[colour] }], travel: travel(i) },
+      i === 0 ? 0 : 20,
+    );
+    state = moment.state;
+    notes.push(...moment.notes);
+    commands.push(...moment.commands.map((c) => `${i} ${c.kind}${c.kind === "wheels" ? ` ${c.left} ${c.right}` : ""}`));
+  });
+  const story = notes.flatMap((n) => {
+    const i = n.t / 20;
+    if (n.kind === "fires") return [`${i} ${n.response}`];
+    if (n.kind === "dropped") return [`${i} drops ${n.response}`];
+    if (n.kind === "mode") return [`${i} mode ${n.mode}`];
+    if (n.kind === "finish") return [`${i} finish`];
+    if (n.kind === "trouble") return [`${i} trouble`];
+    return [];
+  });
+  return { story, state, commands };
+}
+
+const times = (n: number, colour: Colour): Colour[] => new Array(n).fill(colour);
+
+describe("the engine", () => {
+  it("enters the first mode and runs its steps", () => {
+    const { story, commands } = play(project({ patrol: { entering: ["drive 35 %"] } }), ["none"]);
+    expect(story).toEqual(["0 mode patrol"]);
+    expect(commands).toEqual(["0 wheels 0.35 0.35"]);
+  });
+
+  it("answers an arrival once a visit, and again on the next", () => {
+    const p = project({ patrol: { on: [["red arrives", ["stop"]]] } });
+    expect(play(p, ["none", "red", "red", "none", "red"]).story).toEqual(["0 mode patrol", "1 patrol-1", "4 patrol-1"]);
+  });
+
+  it("re-arms what fires while present when its steps have ended, not sooner than its rest", () => {
+    const p = project({ patrol: { on: [["red is present", ["wait 0.04 s"], { fires: "while present" }]] } });
+    expect(play(p, times(7, "red")).story.slice(1)).toEqual(["0 patrol-1", "3 patrol-1", "6 patrol-1"]);
+    const rested = project({ patrol: { on: [["red is present", ["stop"], { fires: "while present", restMs: 60 }]] } });
+    expect(play(rested, times(7, "red")).story.slice(1)).toEqual(["0 patrol-1", "3 patrol-1", "6 patrol-1"]);
+  });
+
+  it("lets what runs finish and drops the trigger, for the whole visit where it fires once", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["wait 0.06 s"]],
+          ["green is present", ["stop"]],
+        ],
+      },
+    });
+    expect(play(p, ["red", "green", "green", "green", "green", "none", "green"]).story.slice(1)).toEqual([
+      "0 patrol-1",
+      "1 drops patrol-2",
+      "6 patrol-2",
+    ]);
+  });
+
+  it("lets a present one start as soon as the other is done, if it fires while present", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["wait 0.06 s"]],
+          ["green is present", ["stop"], { fires: "while present", restMs: 1000 }],
+        ],
+      },
+    });
+    expect(play(p, ["red", "green", "green", "green", "green", "green"]).story.slice(1)).toEqual([
+      "0 patrol-1",
+      "4 patrol-2",
+    ]);
+  });
+
+  it("takes over where the response says so", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["wait 1 s"]],
+          ["green arrives", ["stop"], { busy: "take over" }],
+        ],
+      },
+    });
+    expect(play(p, ["red", "green"]).story.slice(1)).toEqual(["0 patrol-1", "1 patrol-2"]);
+  });
+
+  it("starts the first in the mode's order when several could", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["stop"]],
+          ["red is present", ["stop"]],
+        ],
+      },
+    });
+    expect(play(p, ["red", "red"]).story.slice(1)).toEqual(["0 patrol-1", "0 drops patrol-2"]);
+  });
+
+  it("goes on to the next mode when the steps have ended, with timers at 0 and other responses", () => {
+    const p = project({
+      patrol: { on: [["red arrives", ["wait 0.04 s"], { then: "bay" as ModeId }]] },
+      bay: {
+        entering: ["drive 20 %"],
+        on: [
+          ["after 0.06 s", ["stop"], { then: "finish" }],
+          ["red arrives", ["stop"]],
+        ],
+      },
+    });
+    expect(play(p, times(8, "red")).story).toEqual([
+      "0 mode patrol",
+      "0 patrol-1",
+      "2 mode bay",
+      "5 bay-1",
+      "5 finish",
+    ]);
+  });
+
+  it("answers silence once until something is known again", () => {
+    const p = project({ patrol: { on: [["nothing known for 0.06 s", ["stop"]]] } });
+    expect(play(p, [...times(6, "none"), "red", ...times(5, "none")]).story.slice(1)).toEqual([
+      "3 patrol-1",
+      "10 patrol-1",
+    ]);
+  });
+
+  it("fires when a condition becomes true, not while it stays so, and not if it was so on entering", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["becomes tally >= 2", ["stop"]],
+          ["red arrives", ["count tally + 1"]],
+        ],
+      },
+    });
+    expect(play(p, ["red", "none", "red", "none", "none", "red"]).story.filter((s) => s.endsWith("patrol-1"))).toEqual([
+      "3 patrol-1",
+    ]);
+    const already = project({ patrol: { on: [["becomes tally >= 0", ["stop"]]] } });
+    expect(play(already, times(3, "none")).story).toEqual(["0 mode patrol"]);
+  });
+
+  it("asks the guard before it starts", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["count tally + 1"]],
+          ["green arrives", ["stop"], { onlyIf: "tally >= 2" }],
+        ],
+      },
+    });
+    expect(play(p, ["red", "green", "red", "green"]).story.filter((s) => s.endsWith("-2"))).toEqual(["3 patrol-2"]);
+  });
+
+  it("skips a response that is off", () => {
+    expect(play(project({ patrol: { on: [["red arrives", ["stop"], { on: false }]] } }), ["red"]).story).toEqual([
+      "0 mode patrol",
+    ]);
+  });
+
+  it("drives a way by the wheels' travel, then brakes", () => {
+    const p = project({ patrol: { entering: ["drive 30 % for 1 cm", "lamp red"] } });
+    const { commands } = play(p, times(4, "none"), (i) => ({ left: i * 4, right: i * 4 }));
+    expect(commands).toEqual(["0 wheels 0.3 0.3", "3 stop", "3 lamp"]);
+  });
+
+  it("turns until the wheels have gone the arc against each other", () => {
+    // 90° on a track of 120 mm: each wheel π · 120 / 4 = 94.2 mm.
+    const p = project({ patrol: { entering: ["turn left 90 at 30 %"] } });
+    expect(play(p, times(4, "none"), (i) => ({ left: i * -47, right: i * 47 })).commands).toEqual([
+      "0 wheels -0.3 0.3",
+      "3 stop",
+    ]);
+  });
+
+  it("waits until a condition holds, at most so long", () => {
+    const p = project({ patrol: { entering: ["wait until red, at most 0.1 s", "stop"] } });
+    expect(play(p, ["none", "none", "red"]).commands).toEqual(["2 stop"]);
+    expect(play(p, times(7, "none")).commands).toEqual(["5 stop"]);
+  });
+
+  it("ends everything at finish", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ["finish", "lamp red"]],
+          ["green arrives", ["stop"]],
+        ],
+      },
+    });
+    const { story, commands, state } = play(p, ["red", "green"]);
+    expect(story).toEqual(["0 mode patrol", "0 patrol-1", "0 finish"]);
+    expect(commands).toEqual(["0 stop"]);
+    expect(state.finished).toBe(true);
+  });
+
+  it("stops, and says so, where modes lead into each other without time", () => {
+    const { story, state } = play(project({ ping: { entering: ["go to pong"] }, pong: { entering: ["go to ping"] } }), [
+      "none",
+    ]);
+    expect(story.slice(-2)).toEqual(["0 trouble", "0 finish"]);
+    expect(state.finished).toBe(true);
+  });
+
+  it("is pure: the same state and input give the same again, and the state stays as it was", () => {
+    const p = project({ patrol: { on: [["red arrives", ["count tally + 1", "wait 1 s"]]] } });
+    const program = prepareProgram(p);
+    const state = startState(program);
+    const before = JSON.stringify(state);
+    const input = { readings: [{ eye: 0, raw: RAW.red }], travel: { left: 0, right: 0 } };
+    const [a, b] = [advance(program, state, input, 20), advance(program, state, input, 20)];
+    expect(JSON.stringify(state)).toBe(before);
+    expect(JSON.stringify(a)).toBe(JSON.stringify(b));
+    expect(a.state.counters.tally).toBe(1);
+  });
+});
+
+describe("rehearsing a tape", () => {
+  it("lets the wheels go as they are told, and names what was done", () => {
+    const p = project({
+      patrol: { entering: ["drive 50 % for 2 cm"], on: [["red arrives", ["stop", "wait 0.04 s"]]] },
+    });
+    const colours: Colour[] = [...times(8, "none"), ...times(4, "red")];
+    const readings = {
+      t: Float64Array.from(colours, (_, i) => i * 20),
+      channels: { r: Float64Array.from(colours, (c) => RAW[c][0]), g: new Float64Array(12), b: new Float64Array(12) },
+    };
+    const notes = rehearse(prepareProgram(p), 0, readings, 400);
+    // 2 cm at half of 400 mm/s take 100 ms.
+    expect(didSpans(notes, 220)).toEqual([
+      { from: 0, to: 100, text: "drive 50 % for 2 cm" },
+      { from: 160, to: 200, text: "stop, wait 0.04 s" },
+    ]);
+  });
+});

@@ -1,0 +1,230 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { TargetId } from "../project/ids";
+import { FEATURE_FACTS, FEATURES } from "../readings";
+import {
+  type Condition,
+  holds,
+  type Names,
+  parseCondition,
+  parsePhrase,
+  parseStep,
+  parseTrigger,
+  printCondition,
+  printStep,
+  printTrigger,
+  STEP_KINDS,
+  Step,
+} from ".";
+
+const NAMES: Names = {
+  targets: ["coral", "teal", "amber"],
+  sensors: ["belly", "left-eye"],
+  modes: ["patrol", "homeward"],
+  lamps: ["go"],
+  counters: ["tally", "laps"],
+};
+
+const step = (phrase: string): Step => {
+  const parsed = parseStep(phrase, NAMES);
+  if ("problem" in parsed) throw new Error(`${parsed.problem.column}: ${parsed.problem.message}`);
+  return parsed.value;
+};
+const condition = (phrase: string): Condition => {
+  const parsed = parsePhrase(phrase, NAMES, parseCondition);
+  if ("problem" in parsed) throw new Error(`${parsed.problem.column}: ${parsed.problem.message}`);
+  return parsed.value;
+};
+const problem = (phrase: string) => {
+  const parsed = parseStep(phrase, NAMES);
+  return "problem" in parsed ? parsed.problem : undefined;
+};
+
+describe("steps", () => {
+  const CANONICAL = [
+    "drive 35 %",
+    "drive -30 % for 20 cm",
+    "drive 12.5 % for 2 s",
+    "drive 30 % for 2 rev",
+    "drive 30 % until teal or coral",
+    "wheels 40 % 10 % for 1.5 s",
+    "wheels -40 % 10 %",
+    "turn left 90 at 30 %",
+    "turn right 25 % for 0.5 s",
+    "stop",
+    "stop coast",
+    "wait 0.5 s",
+    "wait until teal or coral, at most 8 s",
+    "wait until not (coral and sat >= 50 %)",
+    "lamp coral blink 2 Hz",
+    "lamp #ff8800",
+    "lamp off",
+    "lamp go coral",
+    "lamp go off",
+    "lamps off",
+    "tone C4 for 0.5 s",
+    "tone F#5 for 1 s",
+    "tone 60 for 0.25 s",
+    'show "bay 2"',
+    "show tally",
+    "show seen",
+    "count tally + 1",
+    "count tally - 2",
+    "count tally reset",
+    'log "at the bay"',
+    "log seen",
+    "log hue",
+    "go to homeward",
+    "finish",
+  ];
+
+  it.each(CANONICAL)("%s is read and written the same", (phrase) => {
+    const parsed = step(phrase);
+    expect(printStep(parsed)).toBe(phrase);
+    expect(Step.parse(parsed)).toEqual(parsed);
+  });
+
+  it("has every kind among them", () => {
+    expect(new Set(CANONICAL.map((phrase) => step(phrase).step))).toEqual(new Set(STEP_KINDS.map((kind) => kind.step)));
+  });
+
+  it("goes by whole milliseconds and tenths of a millimetre", () => {
+    expect(step("wait 0.1 s")).toEqual({ step: "wait", ms: 100 });
+    expect(step("drive 30 % for 12.34 cm")).toMatchObject({ travel: { mm: 123.4 } });
+  });
+
+  it("says at which column something else was expected", () => {
+    expect(problem("drive 35")).toEqual({ message: "“%” is expected where the phrase ends", column: 9 });
+    expect(problem("drive 35 % for 20 km")).toMatchObject({
+      column: 19,
+      message: expect.stringContaining("s, cm or rev"),
+    });
+    expect(problem("turn up 90 at 20 %")).toMatchObject({ column: 6 });
+    expect(problem('show "bay')).toMatchObject({ column: 6, message: expect.stringContaining("no closing quote") });
+    expect(problem("stop now")).toMatchObject({ column: 6 });
+    expect(problem("drive 135 %")).toMatchObject({
+      column: 7,
+      message: expect.stringContaining("between −100 and 100"),
+    });
+    expect(problem("")).toMatchObject({ column: 1 });
+    expect(problem("drive 3 % & 4")).toMatchObject({ column: 11 });
+  });
+
+  it("helps with a word that is nearly right", () => {
+    expect(problem("drvie 35 %")?.message).toContain("did you mean drive?");
+    expect(problem("lamp corel")?.message).toContain("did you mean coral?");
+    expect(problem("go to home")?.message).toContain("there is patrol, homeward");
+  });
+
+  it("never fails but by saying where", () => {
+    fc.assert(
+      fc.property(
+        fc.string({ maxLength: 30 }),
+        fc.constantFrom(...STEP_KINDS.map((k) => k.opening)),
+        (rest, opening) => {
+          const parsed = parseStep(`${opening} ${rest}`, NAMES);
+          if ("problem" in parsed) {
+            expect(parsed.problem.column).toBeGreaterThan(0);
+            expect(parsed.problem.column).toBeLessThanOrEqual(opening.length + rest.length + 2);
+          } else expect(Step.safeParse(parsed.value).success).toBe(true);
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe("conditions", () => {
+  it.each([
+    "coral",
+    "coral or teal",
+    "unknown",
+    "hue 350..20",
+    "sat >= 50 %",
+    "val < 20 %",
+    "light > 40",
+    "chroma 10..30",
+    "r <= 12.5 %",
+    "belly: hue 200..260",
+    "left-eye: coral",
+    "left-eye: coral or left-eye: teal",
+    "tally >= 2",
+    "tally <= 3",
+    "tally = 2",
+    "tally 2..4",
+    "not coral",
+    "not (coral or teal)",
+    "(coral or teal) and sat >= 50 %",
+    "coral and teal or amber",
+    "coral and (teal or tally >= 2)",
+  ])("%s is read and written the same", (phrase) => {
+    expect(printCondition(condition(phrase))).toBe(phrase);
+  });
+
+  it("means strictly more by > and one more by tally >", () => {
+    expect(condition("sat > 50 %")).toEqual({ feature: "sat", from: 0.5, open: true });
+    expect(condition("tally > 1")).toEqual({ count: "tally", from: 2 });
+  });
+
+  const leaf: fc.Arbitrary<Condition> = fc.oneof(
+    fc
+      .uniqueArray(fc.constantFrom("coral", "teal", "unknown"), { minLength: 1, maxLength: 2 })
+      .map((seen) => ({ seen: seen as TargetId[] })),
+    fc
+      .tuple(fc.constantFrom(...FEATURES), fc.integer({ min: 0, max: 50 }), fc.integer({ min: 50, max: 100 }))
+      .map(([feature, from, to]) => {
+        const share = FEATURE_FACTS[feature].unit === "%" ? 100 : 1;
+        return { feature, from: from / share, to: to / share };
+      }),
+    fc.integer({ min: -5, max: 5 }).map((from) => ({ count: "tally", from })),
+  );
+  const { tree } = fc.letrec<{ tree: Condition }>((tie) => ({
+    tree: fc.oneof(
+      { maxDepth: 4, depthIdentifier: "condition" },
+      leaf,
+      fc.array(tie("tree"), { minLength: 2, maxLength: 3 }).map((all): Condition => ({ all })),
+      fc.array(tie("tree"), { minLength: 2, maxLength: 3 }).map((any): Condition => ({ any })),
+      tie("tree").map((not): Condition => ({ not })),
+    ),
+  }));
+
+  it("written down and read again mean the same, and are then canonical", () => {
+    const moment = fc.record({
+      seen: fc.constantFrom("coral", "teal", "amber", "unknown"),
+      value: fc.double({ min: 0, max: 1, noNaN: false }),
+      tally: fc.integer({ min: -6, max: 6 }),
+    });
+    fc.assert(
+      fc.property(tree, moment, (c, { seen, value, tally }) => {
+        const text = printCondition(c);
+        const again = condition(text);
+        const scene = { seen: () => seen as TargetId, feature: () => value, counter: () => tally };
+        expect(holds(again, scene)).toBe(holds(c, scene));
+        const canonical = printCondition(again);
+        expect(printCondition(condition(canonical))).toBe(canonical);
+      }),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe("triggers", () => {
+  it.each([
+    "coral arrives",
+    "coral or teal arrives",
+    "teal is present",
+    "left-eye: teal arrives",
+    "nothing known for 4 s",
+    "belly: nothing known for 0.5 s",
+    "after 20 s",
+    "becomes tally >= 2",
+  ])("%s is read and written the same", (phrase) => {
+    const parsed = parseTrigger(phrase, NAMES);
+    expect("value" in parsed && printTrigger(parsed.value)).toBe(phrase);
+  });
+
+  it("says what is missing", () => {
+    expect(parseTrigger("coral", NAMES)).toMatchObject({ problem: { column: 6 } });
+    expect(parseTrigger("crail arrives", NAMES)).toMatchObject({ problem: { column: 1 } });
+  });
+});

@@ -1,0 +1,167 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { arbitraryReadings, SMALL_SENSOR } from "../rules/arbitrary";
+import {
+  blockOf,
+  decodeReadings,
+  encodeReadings,
+  exactShown,
+  FEATURES,
+  packReadings,
+  ReadingBlock,
+  readCsv,
+  readJsonLines,
+  unpackReadings,
+  valueShownAs,
+  writeCsv,
+} from ".";
+
+const raw = (r: number, g: number, b: number) => ({
+  t: Float64Array.of(0),
+  channels: { r: Float64Array.of(r), g: Float64Array.of(g), b: Float64Array.of(b) },
+});
+
+describe("a block of readings", () => {
+  it("puts the wire's order right before it scales", () => {
+    const block = new ReadingBlock(raw(3, 6, 12), { ...SMALL_SENSOR, order: "bgr" });
+    expect([block.column("r")[0], block.column("g")[0], block.column("b")[0]]).toEqual([1, 0.5, 0.25]);
+    const grb = new ReadingBlock(raw(3, 6, 12), { ...SMALL_SENSOR, order: "grb" });
+    expect([grb.column("r")[0], grb.column("g")[0], grb.column("b")[0]]).toEqual([0.5, 0.25, 1]);
+  });
+
+  it("measures against white and dark, and clamps what lies beyond", () => {
+    const block = new ReadingBlock(raw(2, 6, 12), {
+      ...SMALL_SENSOR,
+      reference: { dark: [2, 2, 2], white: [10, 10, 10] },
+    });
+    expect([block.column("r")[0], block.column("g")[0], block.column("b")[0]]).toEqual([0, 0.5, 1]);
+  });
+
+  it("gives one reading the same features as its columns", () => {
+    fc.assert(
+      fc.property(arbitraryReadings, (readings) => {
+        const block = new ReadingBlock(readings, SMALL_SENSOR);
+        for (let i = 0; i < block.length; i++)
+          for (const f of FEATURES) expect(block.at(i)[f]).toBe(block.column(f)[i]);
+      }),
+    );
+  });
+
+  it("finds the reading at a time", () => {
+    const block = new ReadingBlock(
+      {
+        t: Float64Array.of(0, 20, 40),
+        channels: { r: new Float64Array(3), g: new Float64Array(3), b: new Float64Array(3) },
+      },
+      SMALL_SENSOR,
+    );
+    expect([-5, 0, 19.9, 20, 999].map((t) => block.indexAt(t))).toEqual([0, 0, 0, 1, 2]);
+    expect(
+      new ReadingBlock(
+        { t: new Float64Array(), channels: { r: new Float64Array(), g: new Float64Array(), b: new Float64Array() } },
+        SMALL_SENSOR,
+      ).indexAt(0),
+    ).toBe(-1);
+  });
+
+  it("refuses channels of different lengths", () => {
+    const broken = {
+      t: new Float64Array(2),
+      channels: { r: new Float64Array(2), g: new Float64Array(1), b: new Float64Array(2) },
+    };
+    expect(() => new ReadingBlock(broken, SMALL_SENSOR)).toThrow("channel g has 1 values for 2 times");
+  });
+
+  it("is made once for the same readings and sensor", () => {
+    const readings = raw(1, 2, 3);
+    expect(blockOf(readings, SMALL_SENSOR)).toBe(blockOf(readings, SMALL_SENSOR));
+    expect(blockOf(readings, { ...SMALL_SENSOR })).not.toBe(blockOf({ ...readings }, SMALL_SENSOR));
+  });
+});
+
+describe("readings as bytes and as JSON", () => {
+  it("come back the same, from one chunk or from several joined", () => {
+    fc.assert(
+      fc.property(arbitraryReadings, (readings) => {
+        expect(decodeReadings(encodeReadings(readings))).toEqual(readings);
+        expect(packReadings(unpackReadings(readings))).toEqual(readings);
+        const later = { ...readings, t: readings.t.map((t) => t + 10_000) };
+        const joined = decodeReadings(Buffer.concat([encodeReadings(readings), encodeReadings(later)]));
+        expect([...joined.t]).toEqual([...readings.t, ...later.t]);
+      }),
+    );
+  });
+
+  it("that are cut off, or no numbers, are refused with the place", () => {
+    const bytes = encodeReadings(raw(1, 2, 3));
+    expect(() => decodeReadings(bytes.slice(0, 20))).toThrow("cut off within a number");
+    expect(() => decodeReadings(bytes.slice(0, 24))).toThrow("cut off after 0");
+    expect(() => decodeReadings(encodeReadings(raw(1, Number.NaN, 3)))).toThrow(
+      "reading 1 holds something that is not a number",
+    );
+    const backwards = {
+      t: Float64Array.of(5, 0),
+      channels: { r: new Float64Array(2), g: new Float64Array(2), b: new Float64Array(2) },
+    };
+    expect(() => decodeReadings(encodeReadings(backwards))).toThrow("time goes backwards at reading 2");
+  });
+});
+
+describe("CSV", () => {
+  const read = (text: string) => {
+    const result = readCsv(text);
+    if ("error" in result) throw new Error(result.error);
+    return result;
+  };
+
+  it("comes back as it was written", () => {
+    fc.assert(
+      fc.property(arbitraryReadings, (readings) => {
+        expect(read(writeCsv(readings)).readings).toEqual(readings);
+      }),
+    );
+  });
+
+  it("takes columns in any order, seconds, quotes, a byte-order mark and labels", () => {
+    const { readings, labels, unknownColumns } = read(
+      '\uFEFFlabel,b,"g",r,t_s,note\r\ncoral,3,2,1,0.5,"a, b"\r\n"te ""al",6,5,4,1,\r\n',
+    );
+    expect([...readings.t]).toEqual([500, 1000]);
+    expect([...readings.channels.r]).toEqual([1, 4]);
+    expect(labels).toEqual(["coral", 'te "al']);
+    expect(unknownColumns).toEqual(["note"]);
+  });
+
+  it("reports a bad cell with its line and reads the other lines", () => {
+    const { readings, bad } = read("t_ms,r,g,b\n0,1,2,3\n20,x,2,3\n40,,2,3\n60,1,2,3\n50,1,2,3\n");
+    expect([...readings.t]).toEqual([0, 60]);
+    expect(bad).toEqual([
+      { line: 3, message: "column r holds “x”, which is not a number" },
+      { line: 4, message: "column r is empty" },
+      { line: 6, message: "time goes back from 60 to 50 ms" },
+    ]);
+  });
+
+  it("says in one sentence what an empty file or a header lacks", () => {
+    expect(readCsv("")).toMatchObject({ line: 1, error: expect.stringContaining("empty") });
+    expect(readCsv("t_ms,r,b\n")).toMatchObject({ error: expect.stringContaining("no column g") });
+  });
+});
+
+it("reads JSON lines, and reports the bad ones by line", () => {
+  const { readings, bad } = readJsonLines(
+    '{"t_ms":0,"r":1,"g":2,"b":3}\n\nnonsense\n{"t_ms":20,"r":1,"g":2}\n{"t_ms":40,"r":4,"g":5,"b":6}\n',
+  );
+  expect([...readings.t]).toEqual([0, 40]);
+  expect(bad.map((b) => b.line)).toEqual([3, 4]);
+});
+
+it("writes every value as the shortest figure that reads back as exactly it", () => {
+  expect(exactShown("sat", 0.29)).toBe("29");
+  expect(exactShown("sat", 0.555)).toBe("55.5");
+  fc.assert(
+    fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (v) => {
+      expect(valueShownAs("sat", Number(exactShown("sat", v)))).toBeCloseTo(v, 15);
+    }),
+  );
+});

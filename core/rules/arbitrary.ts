@@ -1,0 +1,73 @@
+import fc from "fast-check";
+import type { RuleId, RuleSetId, TargetId } from "../project/ids";
+import type { Rule, RuleSet, Steady, Test } from "../project/schema";
+import { FEATURE_FACTS, FEATURES, type RawReadings } from "../readings";
+
+/** Targets of generated rule sets. */
+export const SOME_TARGETS = ["coral", "teal", "amber", "slate"] as TargetId[];
+
+/** Bounds that readings of a small raw scale hit exactly, again and again. */
+const bound = (max: number) => fc.integer({ min: 0, max: 12 }).map((n) => (n / 12) * max);
+
+export const arbitraryTest: fc.Arbitrary<Test> = fc.constantFrom(...FEATURES).chain((feature) =>
+  fc
+    .record({
+      a: fc.option(bound(FEATURE_FACTS[feature].max), { nil: undefined }),
+      b: fc.option(bound(FEATURE_FACTS[feature].max), { nil: undefined }),
+      not: fc.boolean(),
+    })
+    .map(({ a, b, not }) => {
+      const turned = feature !== "hue" && a !== undefined && b !== undefined && a > b;
+      const [from, to] = turned ? [b, a] : [a, b];
+      return { feature, ...(from !== undefined && { from }), ...(to !== undefined && { to }), ...(not && { not }) };
+    }),
+);
+
+export const arbitrarySteady: fc.Arbitrary<Steady> = fc
+  .record({
+    hits: fc.integer({ min: 1, max: 5 }),
+    more: fc.integer({ min: 0, max: 4 }),
+    release: fc.integer({ min: 1, max: 6 }),
+    rejoinMs: fc.constantFrom(0, 20, 100),
+  })
+  .map(({ hits, more, release, rejoinMs }) => ({ hits, of: hits + more, release, rejoinMs }));
+
+export const arbitraryRuleSet: fc.Arbitrary<RuleSet> = fc
+  .record({
+    rules: fc.array(
+      fc.record({
+        target: fc.constantFrom(...SOME_TARGETS),
+        on: fc.boolean(),
+        any: fc.array(fc.array(arbitraryTest, { maxLength: 3 }), { maxLength: 3 }),
+      }),
+      { maxLength: 5 },
+    ),
+    steady: arbitrarySteady,
+  })
+  .map(({ rules, steady }) => ({
+    id: "floor" as RuleSetId,
+    name: "Floor",
+    method: "bands",
+    rules: rules.map(
+      ({ any, ...rest }, i): Rule => ({ ...rest, id: `rule-${i}` as RuleId, any: any.map((all) => ({ all })) }),
+    ),
+    steady,
+  }));
+
+/** Raw readings on a scale of 0..12, every 20 ms. */
+export const arbitraryReadings: fc.Arbitrary<RawReadings> = fc
+  .array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), {
+    maxLength: 60,
+  })
+  .map((rows) => ({
+    t: Float64Array.from(rows, (_, i) => i * 20),
+    channels: {
+      r: Float64Array.from(rows, (row) => row[0]),
+      g: Float64Array.from(rows, (row) => row[1]),
+      b: Float64Array.from(rows, (row) => row[2]),
+    },
+  }));
+
+export const SMALL_SENSOR = { scale: { r: [0, 12], g: [0, 12], b: [0, 12] } } as {
+  scale: { r: [number, number]; g: [number, number]; b: [number, number] };
+};

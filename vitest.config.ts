@@ -1,0 +1,13 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: "core", include: ["core/**/*.test.ts"], environment: "node" } },
+      { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node" } },
+      { test: { name: "server", include: ["server/**/*.test.ts", "cli/**/*.test.ts"], environment: "node", testTimeout: 60_000, hookTimeout: 60_000 } },
+      // The browser needs the machine to itself.
+      { test: { name: "e2e", include: ["e2e/**/*.test.ts"], environment: "node", testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
+    ],
+  },
+});
