@@ -5,9 +5,26 @@ export default defineConfig({
     projects: [
       { test: { name: "core", include: ["core/**/*.test.ts"], environment: "node" } },
       { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node" } },
-      { test: { name: "server", include: ["server/**/*.test.ts", "cli/**/*.test.ts"], environment: "node", testTimeout: 60_000, hookTimeout: 60_000 } },
+      {
+        test: {
+          name: "server",
+          include: ["server/**/*.test.ts", "cli/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
+      },
       // The browser needs the machine to itself.
-      { test: { name: "e2e", include: ["e2e/**/*.test.ts"], environment: "node", testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
+      {
+        test: {
+          name: "e2e",
+          include: ["e2e/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

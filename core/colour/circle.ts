@@ -35,7 +35,7 @@ export function circularMean(hues: ArrayLike<number>): { mean: number; spread: n
   const resultant = Math.min(1, Math.hypot(x, y) / count);
   return {
     mean: wrapHue((Math.atan2(y, x) * 180) / Math.PI),
-    spread: resultant < 1e-9 ? 180 : (Math.sqrt(-2 * Math.log(resultant)) * 180) / Math.PI,
+    spread: resultant < 1e-9 ? 180 : (Math.sqrt(Math.max(0, -2 * Math.log(resultant))) * 180) / Math.PI,
     count,
   };
 }

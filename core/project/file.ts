@@ -1,4 +1,5 @@
 import type * as z from "zod";
+import { jsonErrorAt } from "./jsonErrorAt";
 import { Project } from "./schema";
 
 /** The largest project file that is read, in bytes. */
@@ -27,8 +28,8 @@ export function readProject(text: string): { project: Project } | { problem: Fil
   let value: unknown;
   try {
     value = JSON.parse(text);
-  } catch (error) {
-    return { problem: jsonProblem(text, error as SyntaxError) };
+  } catch {
+    return { problem: jsonProblem(text) };
   }
   const head = value as { format?: unknown; version?: unknown } | null;
   if (typeof head !== "object" || head === null || head.format !== "perceptum-project") {
@@ -60,12 +61,11 @@ export function writeProject(project: Project): string {
   return `${text.replace(/"column (\d+) of numbers"/g, (_, i) => columns[Number(i)])}\n`;
 }
 
-function jsonProblem(text: string, error: SyntaxError): FileProblem {
-  const position = /position (\d+)/.exec(error.message)?.[1];
-  const at = position === undefined ? text.length : Number(position);
+function jsonProblem(text: string): FileProblem {
+  const at = jsonErrorAt(text);
   const before = text.slice(0, at).split("\n");
   const place = `line ${before.length}, column ${before[before.length - 1].length + 1}`;
-  if (at >= text.trimEnd().length)
+  if (at >= text.trimEnd().length || /^"[^"]*$/.test(text.slice(at)))
     return { message: "the file ends in the middle of something: it was probably cut off", place };
   return { message: `the file is not JSON: ${JSON.stringify(text.slice(at, at + 12))} is not expected here`, place };
 }

@@ -52,7 +52,7 @@ export class SensorOptics {
     const { optics, scale } = this.sensor;
     const raw: [number, number, number] = [0, 0, 0];
     for (let c = 0; c < 3; c++) {
-      const x = signal[c];
+      const x = Math.max(0, signal[c]);
       const deviation = Math.sqrt(optics.read * optics.read + optics.shot * optics.shot * x);
       const noisy = Math.max(0, Math.min(1, x + deviation * noise.normal()));
       const quantised = Math.round(noisy * this.steps) / this.steps;

@@ -1,0 +1,202 @@
+import { readFileSync } from "node:fs";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import {
+  emptyProject,
+  freeId,
+  Id,
+  joinProject,
+  type Project,
+  ProjectDocument,
+  readProject,
+  splitProject,
+  writeProject,
+} from ".";
+import { glasshouseRound } from "./demo";
+import { jsonErrorAt } from "./jsonErrorAt";
+
+const demo = glasshouseRound();
+const problemOf = (text: string) => {
+  const read = readProject(text);
+  return "problem" in read ? read.problem : undefined;
+};
+const broken = (change: (project: Project) => void) => {
+  const project = structuredClone(demo);
+  change(project);
+  return problemOf(JSON.stringify(project));
+};
+
+describe("a project file", () => {
+  it("comes back as it was written", () => {
+    expect(readProject(writeProject(demo))).toEqual({ project: demo });
+  });
+
+  it("comes apart into document and readings, and together again", () => {
+    const { document, readings } = splitProject(demo);
+    expect(joinProject(document, readings)).toEqual(demo);
+    expect(ProjectDocument.parse(document)).toEqual(document);
+  });
+
+  it("that is empty, cut off or no JSON is refused with line and column", () => {
+    expect(problemOf("")).toEqual({ message: "the file is empty", place: "line 1" });
+    expect(problemOf(writeProject(demo).slice(0, 500))?.message).toContain("cut off");
+    expect(problemOf('{\n  "format": perceptum\n}')).toMatchObject({
+      place: "line 2, column 13",
+      message: expect.stringContaining("not JSON"),
+    });
+  });
+
+  it("of another kind or a later version is refused as such", () => {
+    expect(problemOf("[1, 2]")?.message).toContain("not a project file");
+    expect(problemOf(JSON.stringify({ ...demo, version: 2 }))).toEqual({
+      message: "the file is of version 2; this program reads version 1",
+      place: "version",
+    });
+  });
+
+  it("of more than 50 MB is refused without being read", () => {
+    expect(problemOf(" ".repeat(50 * 1024 * 1024 + 1))?.message).toContain("at most 50 MB");
+  });
+
+  it("with a bound that is no number, or a missing target, names the place", () => {
+    expect(
+      broken((p) => {
+        p.ruleSets[0].rules[1].any[0].all[0].from = "wide" as unknown as number;
+      })?.place,
+    ).toBe("ruleSets[0].rules[1].any[0].all[0].from");
+    expect(
+      broken((p) => {
+        p.ruleSets[0].rules[1].target = "azure" as never;
+      }),
+    ).toEqual({
+      place: "ruleSets[0].rules[1].target",
+      message: "names the target “azure”, which the project does not have",
+    });
+    expect(
+      broken((p) => {
+        p.behaviour.modes[0].responses[0].steps[0] = { step: "go to", mode: "cellar" } as never;
+      }),
+    ).toMatchObject({ place: "behaviour.modes[0].responses[0].steps[0].mode" });
+  });
+
+  it("finds the step that is wrong inside a list of kinds", () => {
+    expect(
+      broken((p) => {
+        p.behaviour.modes[0].entering[0] = { step: "drive", speed: 4 } as never;
+      }),
+    ).toMatchObject({ place: "behaviour.modes[0].entering[0].speed" });
+  });
+
+  it("with turned bands, bad marks, backward times or white under dark is refused", () => {
+    expect(
+      broken((p) => {
+        p.ruleSets[0].rules[0].any[0].all[1] = { feature: "sat", from: 0.9, to: 0.1 };
+      })?.message,
+    ).toContain("only a hue band");
+    expect(
+      broken((p) => {
+        p.tapes[0].marks[0].to = -1;
+      })?.message,
+    ).toContain("must not end before it starts");
+    expect(
+      broken((p) => {
+        p.tapes[0].readings.t[5] = 0;
+      })?.message,
+    ).toContain("times must not go backwards");
+    expect(
+      broken((p) => {
+        p.sensors[0].reference = { dark: [9, 9, 9], white: [9, 9, 9] };
+      })?.message,
+    ).toContain("white must lie above dark");
+  });
+
+  it("with the same id twice says which", () => {
+    expect(
+      broken((p) => {
+        p.targets.push(p.targets[0]);
+      })?.message,
+    ).toBe("the target “coral” is there twice");
+  });
+
+  it("never comes through half: any cut is refused", () => {
+    const text = writeProject({ ...demo, tapes: [] });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: text.length - 3 }),
+        (length) => problemOf(text.slice(0, length)) !== undefined,
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe("the place of a JSON error", () => {
+  it.each([
+    ['{"a": tru}', 6],
+    ['{"a": [1, 2,, 3]}', 12],
+    ['{"a": 1 "b": 2}', 8],
+    ["{'a': 1}", 1],
+    ['{"a": 01}', 7],
+    ['{"a": "b\tc"}', 6],
+    ["[1, 2}", 5],
+    ['{"a": 1}}', 8],
+    ['{"a": 1,}', 8],
+    ['{"a": [1, 2', 11],
+    ["", 0],
+  ])("in %s is %i", (text, at) => {
+    expect(jsonErrorAt(text)).toBe(at);
+  });
+
+  it("is the end of the text for whatever the engine's own parser accepts", () => {
+    fc.assert(
+      fc.property(fc.json(), (text) => {
+        expect(jsonErrorAt(text)).toBe(text.length);
+      }),
+    );
+    expect(jsonErrorAt(JSON.stringify({ long: "x".repeat(1_000_000) }))).toBe(1_000_011);
+  });
+});
+
+describe("ids", () => {
+  it("are lower-case words joined by hyphens, and no reserved word", () => {
+    expect(["left-eye", "crate-2", "a"].every((id) => Id.safeParse(id).success)).toBe(true);
+    expect(["Left", "2nd", "a_b", "a--b", "hue", "until", ""].some((id) => Id.safeParse(id).success)).toBe(false);
+  });
+
+  it("are made from any name, free and valid", () => {
+    fc.assert(
+      fc.property(
+        fc.string({ maxLength: 60 }),
+        fc.array(fc.constantFrom("coral", "new-1", "x", "hue-1"), { maxLength: 4 }),
+        (name, taken) => {
+          const id = freeId(name, taken);
+          expect(Id.safeParse(id).success).toBe(true);
+          expect(taken).not.toContain(id);
+        },
+      ),
+    );
+    expect(freeId("In the bay", [])).toBe("in-the-bay");
+    expect(freeId("In the bay", ["in-the-bay"])).toBe("in-the-bay-2");
+    expect(freeId("hue", [])).toBe("hue-1");
+  });
+});
+
+describe("the demo", () => {
+  it("is what its generator gives", () => {
+    expect(readFileSync(new URL("../../demo/glasshouse-round.perceptum.json", import.meta.url), "utf8")).toBe(
+      writeProject(demo),
+    );
+  });
+
+  it("has two marked tapes of at least 40 s, in two lights", () => {
+    expect(demo.tapes.map((t) => t.name)).toEqual(["Aisle walk, overcast", "Aisle walk, noon sun"]);
+    for (const tape of demo.tapes) {
+      expect(tape.readings.t.at(-1)).toBeGreaterThanOrEqual(40_000);
+      expect(new Set(tape.marks.map((m) => m.target))).toEqual(new Set(demo.targets.map((t) => t.id)));
+    }
+  });
+});
+
+it("an empty project is valid", () => {
+  expect(ProjectDocument.parse(emptyProject("New project")).name).toBe("New project");
+});

@@ -1,0 +1,109 @@
+import { describe, expect, it } from "vitest";
+import { splitProject } from "../project";
+import { glasshouseRound } from "../project/demo";
+import { classify } from "../rules";
+import { addToScore, emptyScore, firstBands, hueSeam, judgeTapes, markedTapes, markOfEach, spansOf, spreadOf } from ".";
+
+const { document, readings } = splitProject(glasshouseRound());
+const tapes = markedTapes(document, readings);
+const grounds = [{ kind: "tag" }, { kind: "tag" }, { kind: "background" }] as const;
+
+describe("spread", () => {
+  it("has mean, deviation, range and quantiles of plain values", () => {
+    const values = Float64Array.from({ length: 101 }, (_, i) => i / 100);
+    expect(spreadOf("sat", values)).toMatchObject({ count: 101, min: 0, max: 1 });
+    expect(spreadOf("sat", values)?.mean).toBeCloseTo(0.5, 12);
+    expect(spreadOf("sat", values)?.low).toBeCloseTo(0.05, 12);
+    expect(spreadOf("sat", Float64Array.of(2, 4, 4, 4, 5, 5, 7, 9))?.deviation).toBeCloseTo(2.138, 3);
+  });
+
+  it("goes round the circle for hue, and leaves out greys", () => {
+    const spread = spreadOf("hue", Float64Array.of(350, 355, 0, 5, 10, Number.NaN));
+    expect(spread?.count).toBe(5);
+    expect(spread?.min).toBeCloseTo(350, 9);
+    expect(spread?.max).toBeCloseTo(10, 9);
+    expect(Math.min(spread?.mean ?? 9, 360 - (spread?.mean ?? 9))).toBeLessThan(1e-9);
+  });
+
+  it("has nothing to say of nothing", () => {
+    expect(spreadOf("sat", new Float64Array())).toBeUndefined();
+    expect(spreadOf("hue", Float64Array.of(Number.NaN))).toBeUndefined();
+  });
+});
+
+describe("score", () => {
+  it("counts truth against label; a background is right while it is taken for no target", () => {
+    const score = emptyScore(3);
+    addToScore(score, Uint8Array.of(1, 1, 2, 3, 3, 3, 0), Uint8Array.of(1, 2, 0, 0, 1, 3, 1), grounds);
+    expect(score.counts).toEqual([
+      [0, 1, 1, 0],
+      [1, 0, 0, 0],
+      [1, 1, 0, 1],
+    ]);
+    expect([score.marked, score.right]).toEqual([6, 3]);
+  });
+});
+
+describe("marks", () => {
+  it("hold from their first to their last reading, later ones over earlier ones", () => {
+    const [{ block }] = tapes;
+    const target = document.targets[0].id;
+    const marks = markOfEach(block, [
+      { from: 30, to: 80, target },
+      { from: 60, to: 60, target },
+    ]);
+    expect([...marks.slice(0, 6)]).toEqual([0, 0, 1, 2, 1, 0]);
+  });
+
+  it("past the end of a tape hold nothing", () => {
+    const [{ block }] = tapes;
+    expect(markOfEach(block, [{ from: 1e9, to: 2e9, target: document.targets[0].id }]).every((m) => m === 0)).toBe(
+      true,
+    );
+  });
+});
+
+describe("judging all tapes", () => {
+  it("gives the score of its tapes and the spans in which something is seen", () => {
+    const { score, tapes: judged } = judgeTapes(document, tapes);
+    expect(score.marked).toBe(tapes.reduce((sum, t) => sum + t.truth.filter((x) => x > 0).length, 0));
+    const wrong = score.counts[7][1];
+    expect(score.right).toBe(score.marked - wrong);
+    const noon = judged.get(document.tapes[1].id);
+    expect(noon?.spans.length).toBeGreaterThan(6);
+  });
+
+  it("finds spans of what is not 0", () => {
+    expect(spansOf(Uint8Array.of(0, 2, 2, 0, 1, 3))).toEqual([
+      { from: 1, to: 2, target: 2 },
+      { from: 4, to: 4, target: 1 },
+      { from: 5, to: 5, target: 3 },
+    ]);
+  });
+});
+
+it("cuts the hue axis where nothing lies", () => {
+  expect(hueSeam(tapes)).toBe(300);
+  const magenta = tapes.map((tape) => ({
+    ...tape,
+    block: {
+      ...tape.block,
+      column: (f: string) =>
+        f === "hue" ? new Float64Array(tape.truth.length).fill(301) : new Float64Array(tape.truth.length).fill(0.9),
+    },
+  }));
+  const seam = hueSeam(magenta as unknown as typeof tapes);
+  expect(Math.min(Math.abs(seam - 301), 360 - Math.abs(seam - 301))).toBeGreaterThan(90);
+});
+
+it("gives a new rule bands that take all its own marked readings", () => {
+  document.targets.forEach((target, i) => {
+    const rules = {
+      ...document.ruleSets[0],
+      rules: [{ id: "new" as never, target: target.id, on: true, any: [{ all: firstBands(tapes, i + 1) }] }],
+    };
+    for (const { block, truth } of tapes)
+      for (let k = 0; k < block.length; k += 7)
+        if (truth[k] === i + 1) expect(classify(rules, block.at(k))).toBe(target.id);
+  });
+});
