@@ -6,6 +6,9 @@ export type Name = string | RegExp;
 /** How long to wait for what must come, in ms. */
 const PATIENCE = 15_000;
 
+/** How soon to ask again, in ms. */
+const ASK_AGAIN = 20;
+
 interface AxNode {
   ignored: boolean;
   backendDOMNodeId?: number;
@@ -51,7 +54,7 @@ export class Screen {
       const found = await ask();
       if (found !== undefined && found !== false) return found;
       if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
-      await this.page.evaluate(() => new Promise((resolve) => requestAnimationFrame(resolve)));
+      await new Promise((resolve) => setTimeout(resolve, ASK_AGAIN));
     }
   }
 

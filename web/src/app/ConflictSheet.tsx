@@ -43,7 +43,10 @@ export function ConflictSheet() {
   });
   return (
     <Sheet title="Changed in two places" isOpen={saving === "conflict"}>
-      <p>{trouble}. Your changes are kept here. Which state shall hold?</p>
+      <p>
+        {trouble.charAt(0).toUpperCase()}
+        {trouble.slice(1)}. Your changes are kept here. Which state shall hold?
+      </p>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
         <Button onPress={theirs}>Theirs, drop mine</Button>

@@ -24,6 +24,9 @@ const SCREENS = {
 
 const Frame = styled.div`
   height: 100%;
+  /* Below this the page scrolls rather than cutting anything off. */
+  min-width: 1000px;
+  min-height: 600px;
   display: grid;
   grid-template: 44px minmax(0, 1fr) 150px / 208px minmax(0, 1fr);
   gap: 1px;

@@ -69,7 +69,7 @@ export const GlobalStyle = createGlobalStyle`
   * { box-sizing: border-box; }
   html, body, #root { height: 100%; }
   body {
-    margin: 0; background: ${theme.bench}; color: ${theme.ink}; overflow: hidden;
+    margin: 0; background: ${theme.bench}; color: ${theme.ink};
     font: 13px/1.35 ${theme.sans}; font-variant-numeric: tabular-nums;
     -webkit-font-smoothing: antialiased;
   }

@@ -160,7 +160,7 @@ function RuleCard({ rule, position }: { rule: Rule; position: number }) {
               {rule.on ? "Switch off" : "Switch on"}
             </QuietButton>
             <QuietButton isDisabled={position === 0} aria-label={`Move ${name}’s rule up`} onPress={() => moveBy(-1)}>
-              ↑ earlier
+              ↑
             </QuietButton>
             <QuietButton
               isDisabled={position === ruleSet.rules.length - 1}

@@ -1,5 +1,5 @@
 import type { ProjectDocument } from "@perceptum/core/project";
-import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
 
 /** The most changes that can be undone. */
 const MOST_UNDO = 300;
@@ -50,7 +50,7 @@ const slice = createSlice({
     closed: () => initialState,
     /** One change of the user's. Changes of one `gesture` are undone together. */
     edited(state, { payload }: PayloadAction<{ project: ProjectDocument; what: string; gesture?: string }>) {
-      if (state.present === null || payload.project === state.present) return;
+      if (state.present === null || payload.project === original(state)?.present) return;
       const { project, what, gesture = null } = payload;
       if (gesture === null || gesture !== state.gesture) {
         state.past.push({ project: state.present, what });
@@ -86,7 +86,7 @@ const slice = createSlice({
     /** The server has `project` as `revision`; later changes are still to be sent. */
     saved(state, { payload }: PayloadAction<{ project: ProjectDocument; revision: number }>) {
       state.revision = payload.revision;
-      state.saving = state.present === payload.project ? "saved" : "unsaved";
+      state.saving = original(state)?.present === payload.project ? "saved" : "unsaved";
       state.trouble = "";
     },
     saveFailed(state, { payload }: PayloadAction<{ conflict: boolean; message: string }>) {

@@ -1,0 +1,192 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { glasshouseRound } from "@perceptum/core/demo";
+import { findAll } from "@perceptum/core/findings";
+import { splitProject, writeProject } from "@perceptum/core/project";
+import { blockOf, writeCsv } from "@perceptum/core/readings";
+import { applyRuleChange, classify, steadyBlock } from "@perceptum/core/rules";
+import { markedTapes } from "@perceptum/core/teaching";
+import { run, traceJsonLines } from "@perceptum/core/world";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { ROOT } from "../../e2e/server";
+
+const demo = glasshouseRound();
+const { document, readings } = splitProject(demo);
+let folder: string;
+let project: string;
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), "perceptum-cli-"));
+  project = file("demo.perceptum.json", writeProject(demo));
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+function file(name: string, text: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+}
+
+function perceptum(args: string[], input = "") {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ["cli/dist/main.js", ...args], {
+    cwd: ROOT,
+    input,
+    encoding: "utf8",
+    maxBuffer: 1e8,
+  });
+  return { code: status, out: stdout, errors: stderr };
+}
+
+describe("perceptum classify", () => {
+  const [tape] = document.tapes;
+  const raw = readings.get(tape.id) as NonNullable<ReturnType<typeof readings.get>>;
+
+  it("writes label, margin and seen of every reading, from a file or from standard input", () => {
+    const csv = writeCsv(raw);
+    const { code, out, errors } = perceptum(["classify", project, file("walk.csv", csv)]);
+    expect([code, errors]).toEqual([0, ""]);
+    const lines = out.trimEnd().split("\n");
+    expect(lines[0]).toBe("t_ms,label,margin,seen");
+    const block = blockOf(raw, document.sensors[0]);
+    const targets = document.targets.map((t) => t.id);
+    const labels = Array.from({ length: block.length }, (_, i) => classify(document.ruleSets[0], block.at(i)));
+    const seen = steadyBlock(
+      Uint8Array.from(labels, (l) => targets.indexOf(l as never) + 1),
+      document.ruleSets[0].steady,
+    );
+    expect(lines.slice(1).map((l) => l.split(",")[1])).toEqual(labels);
+    expect(lines.slice(1).map((l) => l.split(",")[3])).toEqual(
+      Array.from(seen, (s) => (s === 0 ? "unknown" : targets[s - 1])),
+    );
+    expect(perceptum(["classify", project, "-"], csv).out).toBe(out);
+    expect(perceptum(["classify", project], csv).out).toBe(out);
+  });
+
+  it("takes JSON lines", () => {
+    const { out } = perceptum(["classify", project, "-", "--format", "jsonl"], '{"t_ms":0,"r":700,"g":120,"b":90}\n');
+    expect(out.split("\n")[1]).toMatch(/^0,coral,0\.\d+,unknown$/);
+  });
+
+  it("names a bad line and reads the others", () => {
+    const { code, out, errors } = perceptum([
+      "classify",
+      project,
+      file("bad.csv", "t_ms,r,g,b,extra\n0,1,2,3,4\n20,red,2,3,4\n"),
+    ]);
+    expect(code).toBe(0);
+    expect(out.trimEnd().split("\n")).toHaveLength(2);
+    expect(errors).toContain("bad.csv:3: column r holds “red”");
+    expect(errors).toContain("the columns extra are not used");
+  });
+
+  it.each([
+    ["an empty file", "", ":1: the file is empty"],
+    ["a header without green", "t_ms,r,b\n1,2,3\n", ":1: the header has no column g"],
+    ["nothing but bad lines", "t_ms,r,g,b\nx,x,x,x\n", "no line could be read"],
+  ])("ends with code 2 for %s", (_, text, message) => {
+    const { code, errors } = perceptum(["classify", project, file("broken.csv", text)]);
+    expect(code).toBe(2);
+    expect(errors).toContain(message);
+  });
+
+  it("ends with code 2 and one line for a file that is not there or a sensor that is not known", () => {
+    for (const args of [
+      ["classify", join(folder, "none.json"), "-"],
+      ["classify", project, join(folder, "none.csv")],
+      ["classify", project, "-", "--sensor", "nose"],
+      ["classify", folder, "-"],
+    ]) {
+      const { code, errors } = perceptum(args);
+      expect(code).toBe(2);
+      expect(errors.trim().split("\n")).toHaveLength(1);
+    }
+  });
+});
+
+describe("perceptum run", () => {
+  it("gives the checks with their figures, code 1 where one fails and 0 where all hold", () => {
+    const noon = perceptum(["run", project, "--course", "Aisle", "--light", "Noon sun"]);
+    expect(noon.code).toBe(1);
+    expect(noon.out).toMatch(/does not\s+Never answers Terracotta rim\s+\(1 time, at 13\.\d+ s\)/);
+    expect(perceptum(["run", project, "--course", "aisle", "--light", "overcast", "--start", "Side gate"]).code).toBe(
+      0,
+    );
+  });
+
+  it("writes the same trace as the core, byte for byte", () => {
+    const trace = join(folder, "trace.jsonl");
+    perceptum(["run", project, "--course", "aisle", "--light", "noon-sun", "--seed", "7", "--trace", trace]);
+    expect(readFileSync(trace, "utf8")).toBe(
+      traceJsonLines(run(document, { course: "aisle", light: "noon-sun", seed: 7 })),
+    );
+  });
+
+  it("gives JSON", () => {
+    const { out } = perceptum(["run", project, "--course", "aisle", "--light", "overcast", "--json"]);
+    expect(JSON.parse(out)).toMatchObject({
+      course: "aisle",
+      ending: "finished",
+      checks: expect.arrayContaining([expect.objectContaining({ outcome: "holds" })]),
+    });
+  });
+
+  it("ends with code 2 for a course, a seed or an option that is wrong", () => {
+    expect(perceptum(["run", project, "--course", "attic"])).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("there is Aisle"),
+    });
+    expect(perceptum(["run", project, "--course", "aisle", "--seed", "-3"])).toMatchObject({ code: 2 });
+    expect(perceptum(["run", project])).toMatchObject({ code: 2, errors: expect.stringContaining("--course") });
+  });
+});
+
+describe("perceptum findings", () => {
+  it("ends with code 1 while there is an error, and 0 once it is mended", () => {
+    const { code, out } = perceptum(["findings", project, "--json"]);
+    expect(code).toBe(1);
+    const found = JSON.parse(out) as ReturnType<typeof findAll>;
+    expect(found).toEqual(
+      JSON.parse(JSON.stringify(findAll({ project: document, tapes: markedTapes(document, readings) }))),
+    );
+    const fix = found[0].fix;
+    const mended = file("mended.perceptum.json", writeProject(fix ? applyRuleChange(demo, fix.change) : demo));
+    expect(perceptum(["findings", mended]).code).toBe(0);
+    expect(perceptum(["run", mended, "--course", "aisle", "--light", "noon-sun"]).code).toBe(0);
+  });
+});
+
+describe("perceptum export", () => {
+  it("writes Python, to standard output or a file", () => {
+    const { out } = perceptum(["export", project, "--to", "python"]);
+    expect(out).toContain("def classify(first, second, third):");
+    const target = join(folder, "rules.py");
+    expect(perceptum(["export", project, "--to", "python", "--out", target]).out).toBe("");
+    expect(readFileSync(target, "utf8")).toBe(out);
+  });
+
+  it("ends with code 2 for a language it does not write", () => {
+    expect(perceptum(["export", project, "--to", "cobol"])).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("there is python"),
+    });
+  });
+});
+
+describe("a project file that is bad", () => {
+  it.each([
+    ["empty", "", "line 1: the file is empty"],
+    ["cut off", writeProject(demo).slice(0, 900), "cut off"],
+    ["of a later version", JSON.stringify({ ...demo, version: 9 }), "version: the file is of version 9"],
+    [
+      "with a rule for a missing target",
+      JSON.stringify(demo).replace('"id":"teal","target":"teal"', '"id":"teal","target":"azure"'),
+      "ruleSets[0].rules[1].target: names the target “azure”",
+    ],
+  ])("(%s) ends with code 2 and the place", (_, text, message) => {
+    const { code, out, errors } = perceptum(["findings", file("bad.json", text)]);
+    expect([code, out]).toEqual([2, ""]);
+    expect(errors).toContain(message);
+  });
+});

@@ -1,0 +1,325 @@
+import { spawn, spawnSync } from "node:child_process";
+import { rmSync, writeFileSync } from "node:fs";
+import { createServer, request } from "node:http";
+import type { AddressInfo } from "node:net";
+import { join } from "node:path";
+import { glasshouseRound } from "@perceptum/core/demo";
+import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { decodeReadings, encodeReadings } from "@perceptum/core/readings";
+import { run, traceJsonLines } from "@perceptum/core/world";
+import Database from "better-sqlite3";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { freshFolder, ROOT, type RunningServer, startServer } from "../../e2e/server";
+
+const demo = glasshouseRound();
+const { document } = splitProject(demo);
+let server: RunningServer;
+let id: string;
+
+beforeAll(async () => {
+  server = await startServer();
+  [{ id }] = (await (await fetch(`${server.url}/api/projects`)).json()) as { id: string }[];
+});
+afterAll(() => server.stop());
+
+const at = (path: string) => `${server.url}/api/projects${path}`;
+const put = (path: string, body: unknown, revision?: number) =>
+  fetch(at(path), {
+    method: "PUT",
+    headers: { "Content-Type": "application/json", ...(revision !== undefined && { "If-Match": `"${revision}"` }) },
+    body: JSON.stringify(body),
+  });
+const revisionOf = (response: Response) => Number(response.headers.get("ETag")?.replaceAll('"', ""));
+const problem = async (response: Response) => {
+  expect(response.headers.get("Content-Type")).toContain("application/problem+json");
+  return (await response.json()) as { status: number; title: string; detail: string; place?: string };
+};
+
+describe("projects", () => {
+  it("begin with the demo in a new database, not opened yet", async () => {
+    const list = (await (await fetch(at(""))).json()) as { name: string; revision: number; openedAt: number | null }[];
+    expect(list).toMatchObject([{ name: "Glasshouse round", revision: 1, openedAt: null }]);
+    expect((await fetch(at(`/${id}/opened`), { method: "PUT" })).status).toBe(204);
+    expect(((await (await fetch(at(""))).json()) as { openedAt: number }[])[0].openedAt).toBeGreaterThan(0);
+  });
+
+  it("come as a document without readings, with a revision as ETag", async () => {
+    const response = await fetch(at(`/${id}`));
+    expect(revisionOf(response)).toBe(1);
+    expect(await response.json()).toEqual(document);
+  });
+
+  it("are replaced on the right revision only, and never without one", async () => {
+    const revision = revisionOf(await fetch(at(`/${id}`)));
+    const renamed = { ...document, name: "Renamed" };
+    const first = await put(`/${id}`, renamed, revision);
+    expect([first.status, revisionOf(first)]).toEqual([200, revision + 1]);
+    const stale = await put(`/${id}`, document, revision);
+    expect(await problem(stale)).toMatchObject({ status: 412, detail: expect.stringContaining(`made on ${revision}`) });
+    expect(await problem(await put(`/${id}`, document))).toMatchObject({ status: 428 });
+    expect(((await (await fetch(at(`/${id}`))).json()) as ProjectDocument).name).toBe("Renamed");
+    await put(`/${id}`, document, revision + 1);
+  });
+
+  it("of two changes at once let one through and tell the other", async () => {
+    const revision = revisionOf(await fetch(at(`/${id}`)));
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, i) => put(`/${id}`, { ...document, name: `Window ${i}` }, revision)),
+    );
+    expect(answers.map((a) => a.status).sort()).toEqual([200, 412, 412, 412, 412, 412, 412, 412]);
+  });
+
+  it("that are not valid are refused with the place, and nothing is changed", async () => {
+    const revision = revisionOf(await fetch(at(`/${id}`)));
+    const broken = structuredClone(document) as unknown as { ruleSets: { rules: { target: string }[] }[] };
+    broken.ruleSets[0].rules[0].target = "azure";
+    const refused = await put(`/${id}`, broken, revision);
+    expect(await problem(refused)).toMatchObject({
+      status: 422,
+      place: "ruleSets[0].rules[0].target",
+      detail: expect.stringContaining("azure"),
+    });
+    expect(revisionOf(await fetch(at(`/${id}`)))).toBe(revision);
+  });
+
+  it("that name a tape whose readings were never sent are refused", async () => {
+    const revision = revisionOf(await fetch(at(`/${id}`)));
+    const bare = { ...document, tapes: [...document.tapes, { ...document.tapes[0], id: "ghost", name: "Ghost" }] };
+    expect(await problem(await put(`/${id}`, bare, revision))).toMatchObject({
+      status: 409,
+      detail: expect.stringContaining("Ghost"),
+    });
+  });
+
+  it("come in and go out whole, and are deleted with their readings", async () => {
+    const added = await fetch(at(""), {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(demo),
+    });
+    expect(added.status).toBe(201);
+    const { id: other } = (await added.json()) as { id: string };
+    expect(await (await fetch(at(`/${other}/file`))).json()).toEqual(demo);
+    expect((await fetch(at(`/${other}`), { method: "DELETE" })).status).toBe(204);
+    expect(await problem(await fetch(at(`/${other}/tapes/${demo.tapes[0].id}/readings`)))).toMatchObject({
+      status: 404,
+    });
+    expect(await problem(await fetch(at(`/${other}`)))).toMatchObject({ status: 404 });
+  });
+
+  it("that are no JSON, or too large, are refused", async () => {
+    const send = (body: string) =>
+      fetch(at(""), { method: "POST", headers: { "Content-Type": "application/json" }, body });
+    expect(await problem(await send('{"format": '))).toMatchObject({ status: 400 });
+    expect(await problem(await send(`"${"x".repeat(51 * 1024 * 1024)}"`))).toMatchObject({
+      status: 413,
+      detail: expect.stringContaining("50 MB"),
+    });
+  });
+});
+
+describe("tapes", () => {
+  const tape = document.tapes[0].id;
+  const { readings } = splitProject(demo);
+
+  it("come as float64 chunks and as CSV", async () => {
+    const bytes = new Uint8Array(await (await fetch(at(`/${id}/tapes/${tape}/readings`))).arrayBuffer());
+    expect(decodeReadings(bytes)).toEqual(readings.get(tape));
+    const csv = await (await fetch(at(`/${id}/tapes/${tape}/readings.csv`))).text();
+    expect(csv.split("\r\n")[0]).toBe("t_ms,r,g,b");
+  });
+
+  it("of many readings are kept in several chunks and come back whole", async () => {
+    const n = 150_000;
+    const long = {
+      t: Float64Array.from({ length: n }, (_, i) => i),
+      channels: {
+        r: new Float64Array(n).fill(1),
+        g: new Float64Array(n),
+        b: Float64Array.from({ length: n }, (_, i) => i % 7),
+      },
+    };
+    const send = await fetch(at(`/${id}/tapes/long/readings`), {
+      method: "PUT",
+      headers: { "Content-Type": "application/octet-stream" },
+      body: encodeReadings(long),
+    });
+    expect(send.status).toBe(204);
+    expect(decodeReadings(new Uint8Array(await (await fetch(at(`/${id}/tapes/long/readings`))).arrayBuffer()))).toEqual(
+      long,
+    );
+  });
+
+  it("that are cut off are refused, and what was there stays", async () => {
+    const send = await fetch(at(`/${id}/tapes/${tape}/readings`), {
+      method: "PUT",
+      headers: { "Content-Type": "application/octet-stream" },
+      body: new Uint8Array(20),
+    });
+    expect(await problem(send)).toMatchObject({ status: 422, detail: expect.stringContaining("cut off") });
+    expect((await fetch(at(`/${id}/tapes/${tape}/readings`))).status).toBe(200);
+  });
+});
+
+describe("runs", () => {
+  it("give the same trace as the core gives anywhere, byte for byte", async () => {
+    const revision = revisionOf(await fetch(at(`/${id}`)));
+    await put(`/${id}`, document, revision);
+    const choice = { course: "aisle", light: "noon-sun", seed: 7 };
+    const response = await fetch(at(`/${id}/runs`), {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(choice),
+    });
+    expect(await response.text()).toBe(traceJsonLines(run(document, choice)));
+  });
+
+  it("on a course that is not there say which there are", async () => {
+    const response = await fetch(at(`/${id}/runs`), {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: '{"course":"attic"}',
+    });
+    expect(await problem(response)).toMatchObject({ status: 422, detail: expect.stringContaining("Aisle") });
+  });
+});
+
+describe("the door", () => {
+  const ask = (headers: Record<string, string>) =>
+    new Promise<number>((done, fail) => {
+      request(`${server.url}/api/projects`, { headers }, (response) => {
+        response.resume();
+        done(response.statusCode ?? 0);
+      })
+        .on("error", fail)
+        .end();
+    });
+
+  it("is shut for other pages and for other names of this address", async () => {
+    expect(await ask({})).toBe(200);
+    expect(await ask({ Host: "example.test" })).toBe(403);
+    expect(await ask({ Origin: "http://example.test" })).toBe(403);
+    expect(await ask({ Origin: server.url })).toBe(200);
+  });
+
+  it("allows the page no scripts but its own", async () => {
+    const policy = (await fetch(server.url)).headers.get("Content-Security-Policy") ?? "";
+    expect(policy).toContain("default-src 'self'");
+    expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+  });
+
+  it("answers an unknown address with problem details, and every page's address with the page", async () => {
+    expect(await problem(await fetch(`${server.url}/api/nowhere`))).toMatchObject({ status: 404 });
+    expect(await (await fetch(`${server.url}/p/abc/decide`)).text()).toContain('<div id="root">');
+  });
+});
+
+describe("what was answered", () => {
+  it("is there after kill -9 right behind the answer", async () => {
+    const data = freshFolder();
+    try {
+      for (let round = 0; round < 3; round++) {
+        const victim = await startServer({ data });
+        const [{ id: project }] = (await (await fetch(`${victim.url}/api/projects`)).json()) as { id: string }[];
+        const before = await fetch(`${victim.url}/api/projects/${project}`);
+        const changed = { ...((await before.json()) as ProjectDocument), name: `Round ${round}` };
+        const answer = await fetch(`${victim.url}/api/projects/${project}`, {
+          method: "PUT",
+          headers: { "Content-Type": "application/json", "If-Match": `"${revisionOf(before)}"` },
+          body: JSON.stringify(changed),
+        });
+        const dead = new Promise((done) => victim.process.once("exit", done));
+        victim.process.kill("SIGKILL");
+        expect(answer.status).toBe(200);
+        await dead;
+        const next = await startServer({ data });
+        expect(((await (await fetch(`${next.url}/api/projects/${project}`)).json()) as ProjectDocument).name).toBe(
+          `Round ${round}`,
+        );
+        await next.stop();
+      }
+    } finally {
+      rmSync(data, { recursive: true, force: true });
+    }
+  });
+});
+
+describe("a server that cannot start", () => {
+  /** Runs the server until it ends by itself. */
+  const ended = (...args: string[]) =>
+    new Promise<{ code: number | null; errors: string }>((done) => {
+      const child = spawn(process.execPath, ["server/dist/main.js", ...args], { cwd: ROOT });
+      let errors = "";
+      child.stderr.on("data", (chunk: Buffer) => {
+        errors += chunk;
+      });
+      child.on("exit", (code) => done({ code, errors }));
+    });
+
+  it("says that the port is in use", async () => {
+    const other = createServer().listen(0, "127.0.0.1");
+    await new Promise((done) => other.once("listening", done));
+    const data = freshFolder();
+    const { code, errors } = await ended("--port", String((other.address() as AddressInfo).port), "--data", data);
+    other.close();
+    rmSync(data, { recursive: true, force: true });
+    expect(code).toBe(1);
+    expect(errors).toMatch(/port \d+ is in use by another program/);
+    expect(errors.trim().split("\n")).toHaveLength(1);
+  });
+
+  it("says that the database is locked by another program", async () => {
+    const data = freshFolder();
+    const holder = new Database(join(data, "perceptum.sqlite"));
+    holder.exec("CREATE TABLE x (y)");
+    holder.exec("BEGIN EXCLUSIVE");
+    const { code, errors } = await ended("--port", "0", "--data", data);
+    holder.close();
+    rmSync(data, { recursive: true, force: true });
+    expect(code).toBe(1);
+    expect(errors).toContain("another program holds it locked");
+  });
+
+  it("says that the file is no database, and that the folder is no folder", async () => {
+    const data = freshFolder();
+    writeFileSync(join(data, "perceptum.sqlite"), "this is a shopping list, and it is longer than a header");
+    expect(await ended("--port", "0", "--data", data)).toMatchObject({
+      code: 1,
+      errors: expect.stringContaining("it is not a database"),
+    });
+    expect(await ended("--port", "0", "--data", join(data, "perceptum.sqlite"))).toMatchObject({
+      code: 1,
+      errors: expect.stringContaining("cannot be used"),
+    });
+    rmSync(data, { recursive: true, force: true });
+  });
+
+  it("says what is wrong with its words, with code 2", async () => {
+    expect(await ended("--port", "many")).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("is not a number"),
+    });
+    expect(await ended("--prot", "1")).toMatchObject({ code: 2, errors: expect.stringContaining("serve") });
+  });
+});
+
+it("the tables of the migrations are the tables of the entities", () => {
+  const program = `
+    import { openDatabase } from "./server/src/storage/database";
+    (async () => {
+      const source = await openDatabase(process.argv[1] ?? "");
+      const { upQueries } = await source.driver.createSchemaBuilder().log();
+      process.stdout.write(JSON.stringify(upQueries.map((q) => q.query)));
+      await source.destroy();
+    })();`;
+  const data = freshFolder();
+  const { stdout, stderr } = spawnSync("npx", ["tsx", "--eval", program, data], { cwd: ROOT, encoding: "utf8" });
+  rmSync(data, { recursive: true, force: true });
+  expect(stderr.includes("Error") ? stderr : stdout).toBe("[]");
+});
+
+it("an empty project can be added", async () => {
+  const body = JSON.stringify(joinProject(emptyProject("New project"), new Map()));
+  const response = await fetch(at(""), { method: "POST", headers: { "Content-Type": "application/json" }, body });
+  expect(response.status).toBe(201);
+});
