@@ -27,6 +27,8 @@ export async function startServer(options: { data?: string; command?: string[] }
   const child = spawn(command, [...args, "--port", "0", "--data", data], {
     cwd: ROOT,
     stdio: ["ignore", "pipe", "pipe"],
+    // A process group of its own, so that stopping npm also stops what it started.
+    detached: true,
   });
   let errors = "";
   child.stderr.on("data", (chunk: Buffer) => {
@@ -47,10 +49,10 @@ export async function startServer(options: { data?: string; command?: string[] }
     process: child,
     errors: () => errors,
     async stop() {
-      const ended = new Promise((done) => child.once("exit", done));
-      if (child.exitCode === null && child.signalCode === null) {
-        child.kill("SIGTERM");
-        await ended;
+      const closed = new Promise((done) => child.once("close", done));
+      if (child.exitCode === null && child.signalCode === null && child.pid !== undefined) {
+        process.kill(-child.pid, "SIGTERM");
+        await closed;
       }
       if (options.data === undefined) rmSync(data, { recursive: true, force: true });
     },

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect } from "react";
 import styled from "styled-components";
-import { askAdvice, askJudgement, findings } from "../state/judged";
+import { askAdvice, askJudgement, findings, judged } from "../state/judged";
 import { usePublished } from "../state/Published";
 import { useProject } from "../state/project";
 import { useReadingsVersion } from "../state/readings";
@@ -46,6 +46,8 @@ export function Workbench({ stage }: { stage: StageId }) {
   const project = useProject();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
+  // Whether judgement and advice are of the project as it now is: for those who wait for them.
+  const judgedFor = usePublished(judged).project;
   const advised = usePublished(findings).project;
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
@@ -65,7 +67,7 @@ export function Workbench({ stage }: { stage: StageId }) {
   }, [project.name]);
 
   return (
-    <Frame data-advised={advised === project}>
+    <Frame data-judged={judgedFor === project} data-advised={advised === project}>
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>
