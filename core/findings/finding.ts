@@ -1,7 +1,8 @@
 import type { LightId, RuleId, RuleSetId, TargetId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
+import type { Feature } from "../readings";
 import type { RuleChange } from "../rules";
-import type { MarkedTape } from "../teaching";
+import { type MarkedTape, valuesOfTarget } from "../teaching";
 
 export type FindingCode =
   | "background-taken"
@@ -47,18 +48,23 @@ export function nameOf(project: ProjectDocument, target: TargetId): string {
   return project.targets.find((t) => t.id === target)?.name ?? target;
 }
 
-/** Marked readings of one target (as tape and index), of the tapes that one rule set judges. */
-export function* readingsOf(
-  { project, tapes }: FindingScene,
-  target: TargetId,
-  ruleSet: RuleSetId,
-): Generator<{ tape: MarkedTape; index: number }> {
-  const number = project.targets.findIndex((t) => t.id === target) + 1;
+/** The tapes that one rule set judges. */
+export function tapesOf({ project, tapes }: FindingScene, ruleSet: RuleSetId): MarkedTape[] {
   const sensors = new Set(project.sensors.filter((s) => s.ruleSet === ruleSet).map((s) => s.id));
-  for (const tape of tapes) {
-    if (!sensors.has(tape.head.sensor)) continue;
-    for (let index = 0; index < tape.truth.length; index++) if (tape.truth[index] === number) yield { tape, index };
+  return tapes.filter((tape) => sensors.has(tape.head.sensor));
+}
+
+/** All values of a feature at one target's marked readings, as far as one rule set judges them. */
+export function valuesOf(scene: FindingScene, target: TargetId, ruleSet: RuleSetId, feature: Feature): Float64Array {
+  const number = scene.project.targets.findIndex((t) => t.id === target) + 1;
+  const parts = tapesOf(scene, ruleSet).map((tape) => valuesOfTarget(tape.block.column(feature), tape.truth, number));
+  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
   }
+  return all;
 }
 
 /** `all in Noon sun`, or `12 in Noon sun, 3 in Dusk`; empty where no light is noted. */

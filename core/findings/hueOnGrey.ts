@@ -1,7 +1,7 @@
 import type { Rule, RuleSet } from "../project/schema";
 import { valueShownAs } from "../readings";
 import { spreadOf } from "../teaching";
-import { type FindingKind, nameOf, readingsOf } from "./finding";
+import { type FindingKind, nameOf, valuesOf } from "./finding";
 
 /** Below this saturation noise turns the hue about. */
 const UNSTABLE_BELOW = 0.15;
@@ -13,10 +13,7 @@ export const hueOnGrey: FindingKind = {
     const { project } = scene;
     return project.ruleSets.flatMap((ruleSet) => {
       const greys = project.targets.flatMap((target) => {
-        const sats = Float64Array.from(
-          readingsOf(scene, target.id, ruleSet.id),
-          ({ tape, index }) => tape.block.column("sat")[index],
-        );
+        const sats = valuesOf(scene, target.id, ruleSet.id, "sat");
         const spread = spreadOf("sat", sats);
         return spread !== undefined && spread.mean < UNSTABLE_BELOW ? [{ target, spread }] : [];
       });

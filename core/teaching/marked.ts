@@ -33,7 +33,11 @@ export function truthOfEach(
 }
 
 /** Every tape of a project whose readings are there, made ready for scoring. */
-export function markedTapes(project: ProjectDocument, readings: ReadingsByTape, only?: TapeId): MarkedTape[] {
+export function markedTapes(
+  project: Pick<ProjectDocument, "tapes" | "sensors" | "targets">,
+  readings: ReadingsByTape,
+  only?: TapeId,
+): MarkedTape[] {
   const targets = project.targets.map((t) => t.id);
   return project.tapes.flatMap((head) => {
     const raw = readings.get(head.id);

@@ -9,10 +9,12 @@ import { ProjectsPage } from "./app/ProjectsPage";
 import { GlobalStyle, theme } from "./app/theme";
 import { applyTheme } from "./app/themeChoice";
 import { startAutosave } from "./state/autosave";
+import { startJudging } from "./state/judged";
 import { makeStore } from "./state/store";
 
 const store = makeStore();
 startAutosave(store);
+startJudging(store);
 applyTheme();
 
 createRoot(document.getElementById("root") as HTMLElement).render(

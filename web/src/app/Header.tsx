@@ -1,9 +1,10 @@
+import { memo } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import styled from "styled-components";
 import { redone, type Saving, undone } from "../state/document";
 import { findings, judged, lastRun } from "../state/judged";
 import { usePublished } from "../state/Published";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useSettledProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
@@ -95,9 +96,9 @@ function Pip({ progress }: { progress: Progress }) {
 }
 
 /** Brand, project, the five stages with how far each is, saving, undo. */
-export function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
+export const Header = memo(function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
   const { id = "" } = useParams();
-  const project = useProject();
+  const project = useSettledProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const past = useAppSelector((state) => state.document.past.at(-1)?.what);
@@ -173,4 +174,4 @@ export function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: ()
       </Side>
     </Bar>
   );
-}
+});

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { fetchProject } from "../state/api";
 import { opened } from "../state/document";
-import { askJudgement, holdReadings, lastRun } from "../state/judged";
+import { holdReadings, lastRun } from "../state/judged";
 import { readingStore } from "../state/readings";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { readUnsent, type Unsent } from "../state/unsent";
@@ -36,7 +36,6 @@ export function ProjectPage() {
       if (!current) return;
       lastRun.set(null);
       dispatch(opened({ id, project, revision }));
-      askJudgement(project);
       void fetch(`/api/projects/${id}/opened`, { method: "PUT" });
       const kept = await readUnsent(id).catch(() => undefined);
       if (current && kept !== undefined && JSON.stringify(kept.project) !== JSON.stringify(project)) setUnsent(kept);

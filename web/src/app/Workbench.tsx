@@ -1,8 +1,8 @@
-import { lazy, Suspense, useEffect } from "react";
+import { lazy, memo, Suspense, useEffect } from "react";
 import styled from "styled-components";
-import { askAdvice, askJudgement, findings, judged } from "../state/judged";
+import { askAdvice, findings, judged } from "../state/judged";
 import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
+import { useProject, useSettledProject } from "../state/project";
 import { useReadingsVersion } from "../state/readings";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { runPutBelow } from "../state/view";
@@ -14,12 +14,13 @@ import { ShortcutSheet } from "./ShortcutSheet";
 import type { StageId } from "./stages";
 import { useShortcuts } from "./useShortcuts";
 
+/* The screens take no props: memoised, they render anew only for what they listen to themselves. */
 const SCREENS = {
-  sense: lazy(() => import("../sense/SenseStage")),
-  decide: lazy(() => import("../decide/DecideStage")),
-  act: lazy(() => import("../act/ActStage")),
-  prove: lazy(() => import("../prove/ProveStage")),
-  ship: lazy(() => import("../ship/ShipStage")),
+  sense: lazy(() => import("../sense/SenseStage").then((m) => ({ default: memo(m.default) }))),
+  decide: lazy(() => import("../decide/DecideStage").then((m) => ({ default: memo(m.default) }))),
+  act: lazy(() => import("../act/ActStage").then((m) => ({ default: memo(m.default) }))),
+  prove: lazy(() => import("../prove/ProveStage").then((m) => ({ default: memo(m.default) }))),
+  ship: lazy(() => import("../ship/ShipStage").then((m) => ({ default: memo(m.default) }))),
 };
 
 const Frame = styled.div`
@@ -38,24 +39,20 @@ const Main = styled.main`
   background: ${({ theme }) => theme.panel};
 `;
 
-/** Findings wait until nothing was changed for this long. */
+/** Findings wait until nothing was changed for this long, and for the end of a drag. */
 const ADVICE_AFTER_MS = 120;
 
 /** The screen of an open project: stage above, targets beside, tape below. */
 export function Workbench({ stage }: { stage: StageId }) {
-  const project = useProject();
+  const project = useSettledProject();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
-  // Whether judgement and advice are of the project as it now is: for those who wait for them.
-  const judgedFor = usePublished(judged).project;
-  const advised = usePublished(findings).project;
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
   const shortcuts = useShortcuts();
 
   useEffect(() => {
     void version;
-    askJudgement(project);
     const timer = setTimeout(() => askAdvice(project, tape), ADVICE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [project, tape, version]);
@@ -67,7 +64,8 @@ export function Workbench({ stage }: { stage: StageId }) {
   }, [project.name]);
 
   return (
-    <Frame data-judged={judgedFor === project} data-advised={advised === project}>
+    <Frame>
+      <UpToDate />
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>
@@ -80,4 +78,12 @@ export function Workbench({ stage }: { stage: StageId }) {
       <ShortcutSheet isOpen={shortcuts.isOpen} onClose={shortcuts.close} />
     </Frame>
   );
+}
+
+/** Says whether judgement and advice are of the project as it now is, for those who wait for them. */
+function UpToDate() {
+  const project = useProject();
+  const isJudged = usePublished(judged).project === project;
+  const isAdvised = usePublished(findings).project === project;
+  return <div hidden data-judged={isJudged} data-advised={isAdvised} />;
 }

@@ -1,7 +1,6 @@
 import type { Test } from "@perceptum/core/project";
 import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/readings";
 import styled from "styled-components";
-import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { FEATURE_WORDS } from "./ruleWords";
 
@@ -26,6 +25,14 @@ const Track = styled.span`
   overflow: hidden;
   order: 0;
   & > i { position: absolute; top: 0; bottom: 0; background: ${({ theme }) => theme.ink}; }
+`;
+
+const LeaveOut = styled.button`
+  border: 0;
+  background: none;
+  padding: 2px 5px;
+  color: ${({ theme }) => theme.ink2};
+  &:hover { background: ${({ theme }) => theme.pressed}; color: ${({ theme }) => theme.ink}; }
 `;
 
 /** One band as two numbers; an empty one is an open end. */
@@ -103,9 +110,9 @@ export function BandRow(props: {
         </Track>
         {field("to")}
       </Ends>
-      <QuietButton aria-label={`Leave out the ${FEATURE_WORDS[feature]} test`} onPress={onRemove}>
+      <LeaveOut type="button" aria-label={`Leave out the ${FEATURE_WORDS[feature]} test`} onClick={onRemove}>
         ×
-      </QuietButton>
+      </LeaveOut>
     </Row>
   );
 }

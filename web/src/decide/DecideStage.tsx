@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useProject } from "../state/project";
+import { useSettledProject } from "../state/project";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { Field } from "./field/Field";
@@ -17,7 +17,7 @@ const Plots = styled.div`
 
 /** What is a reading taken for? The rules as boxes, as numbers and as sentences; how good they are; what will go wrong. */
 export default function DecideStage() {
-  const { tapes } = useProject();
+  const { tapes } = useSettledProject();
   const anything = tapes.some((tape) => tape.marks.length > 0);
   return (
     <StageGrid $columns="minmax(0, 1fr) 344px">

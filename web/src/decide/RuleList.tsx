@@ -2,10 +2,11 @@ import { freeId, type Rule, type RuleId, type TargetId } from "@perceptum/core/p
 import { FEATURES, type Feature } from "@perceptum/core/readings";
 import { ruleMargin, setBound, setFeatureBound, withRule } from "@perceptum/core/rules";
 import { firstBands } from "@perceptum/core/teaching";
+import { memo } from "react";
 import styled from "styled-components";
 import { useMarkedTapes } from "../state/marked";
-import { useEdit, useProject, useRuleSet, useTargets, withRuleSet } from "../state/project";
-import { usePlayhead, useSource } from "../state/source";
+import { useEdit, useRuleSet, useSettledProject, useTargets, withRuleSet } from "../state/project";
+import { useCurrentBlock, usePlayhead } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
@@ -66,7 +67,7 @@ export function RuleList() {
       {ruleSet.rules.length === 0 && <Empty>No rules yet: everything is unknown. Add one for a target below.</Empty>}
       <List aria-label="Rules, first match wins">
         {ruleSet.rules.map((rule, i) => (
-          <RuleCard key={rule.id} rule={rule} position={i} />
+          <RuleCard key={rule.id} rule={rule} position={i} last={i === ruleSet.rules.length - 1} />
         ))}
       </List>
     </>
@@ -75,23 +76,30 @@ export function RuleList() {
 
 /** Adds a rule for a target that has none yet, with bands around its own marked readings. */
 export function AddRule() {
-  const ruleSet = useRuleSet();
-  const { targets } = useProject();
+  const ruled = useRuleSet()
+    .rules.map((r) => r.target)
+    .join(" ");
+  return <AddRuleFor ruled={ruled} />;
+}
+
+const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
+  const { targets } = useSettledProject();
   const tapes = useMarkedTapes();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const ruled = new Set(ruleSet.rules.map((r) => r.target));
-  const without = targets.filter((t) => !ruled.has(t.id)).map((t) => ({ id: t.id, text: t.name }));
+  const taken = ruled.split(" ");
+  const without = targets.filter((t) => !taken.includes(t.id)).map((t) => ({ id: t.id, text: t.name }));
   const add = (target: TargetId) => {
-    const id = freeId<RuleId>(
-      target,
-      ruleSet.rules.map((r) => r.id),
-    );
     const bands = firstBands(tapes, targets.findIndex((t) => t.id === target) + 1);
-    edit(`a rule for ${target}`, (p) =>
-      withRuleSet(p, { ...ruleSet, rules: [...ruleSet.rules, { id, target, on: true, any: [{ all: bands }] }] }),
-    );
-    dispatch(ruleChosen({ rule: id, target }));
+    edit(`a rule for ${target}`, (p) => {
+      const [set] = p.ruleSets;
+      const id = freeId<RuleId>(
+        target,
+        set.rules.map((r) => r.id),
+      );
+      dispatch(ruleChosen({ rule: id, target }));
+      return withRuleSet(p, { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] });
+    });
   };
   if (without.length === 0) return null;
   return (
@@ -106,24 +114,16 @@ export function AddRule() {
       />
     </div>
   );
-}
+});
 
-function RuleCard({ rule, position }: { rule: Rule; position: number }) {
-  const ruleSet = useRuleSet();
+const RuleCard = memo(function RuleCard({ rule, position, last }: { rule: Rule; position: number; last: boolean }) {
   const targets = useTargets();
   const target = targets.get(rule.target);
   const name = target?.name ?? rule.target;
   const chosen = useAppSelector((state) => state.view.rule === rule.id);
   const dispatch = useAppDispatch();
-  const edit = useEdit();
   const margin = useMarginNow(rule);
-  const set = (what: string, rules: Rule[]) => edit(what, (p) => withRuleSet(p, { ...ruleSet, rules }));
-  const moveBy = (step: 1 | -1) => {
-    const rules = [...ruleSet.rules];
-    rules.splice(position, 1);
-    rules.splice(position + step, 0, rule);
-    set(`moving ${name}’s rule`, rules);
-  };
+  const tested = (rule.any.at(-1)?.all ?? []).map((t) => t.feature).join(" ");
   return (
     <Card $chosen={chosen} $on={rule.on}>
       <Face
@@ -147,45 +147,69 @@ function RuleCard({ rule, position }: { rule: Rule; position: number }) {
             <Clause key={clause} rule={rule} clause={clause} name={name} />
           ))}
           <Sentence>{ruleSentence(rule, name)}</Sentence>
-          <Tools>
-            <AddTest rule={rule} name={name} />
-            <QuietButton
-              onPress={() =>
-                set(
-                  rule.on ? `switching ${name}’s rule off` : `switching ${name}’s rule on`,
-                  ruleSet.rules.map((r) => (r.id === rule.id ? { ...r, on: !r.on } : r)),
-                )
-              }
-            >
-              {rule.on ? "Switch off" : "Switch on"}
-            </QuietButton>
-            <QuietButton isDisabled={position === 0} aria-label={`Move ${name}’s rule up`} onPress={() => moveBy(-1)}>
-              ↑
-            </QuietButton>
-            <QuietButton
-              isDisabled={position === ruleSet.rules.length - 1}
-              aria-label={`Move ${name}’s rule down`}
-              onPress={() => moveBy(1)}
-            >
-              ↓
-            </QuietButton>
-            <QuietButton
-              onPress={() => {
-                set(
-                  `deleting ${name}’s rule`,
-                  ruleSet.rules.filter((r) => r.id !== rule.id),
-                );
-                dispatch(ruleChosen(null));
-              }}
-            >
-              Delete
-            </QuietButton>
-          </Tools>
+          <RuleTools
+            rule={rule.id}
+            on={rule.on}
+            name={name}
+            position={position}
+            last={last}
+            tested={tested}
+            clause={rule.any.length - 1}
+          />
         </Open>
       )}
     </Card>
   );
-}
+});
+
+/** What can be done with a whole rule. Its props are plain, so that a drag does not render it anew. */
+const RuleTools = memo(function RuleTools(props: {
+  rule: RuleId;
+  on: boolean;
+  name: string;
+  position: number;
+  last: boolean;
+  tested: string;
+  clause: number;
+}) {
+  const { rule, on, name, position, last, tested, clause } = props;
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const set = (what: string, change: (rules: Rule[]) => Rule[]) =>
+    edit(what, (p) => withRuleSet(p, { ...p.ruleSets[0], rules: change(p.ruleSets[0].rules) }));
+  const moveBy = (step: 1 | -1) =>
+    set(`moving ${name}’s rule`, (rules) =>
+      rules.toSpliced(position, 1).toSpliced(position + step, 0, rules[position]),
+    );
+  return (
+    <Tools>
+      <AddTest rule={rule} clause={clause} tested={tested} name={name} />
+      <QuietButton
+        onPress={() =>
+          set(on ? `switching ${name}’s rule off` : `switching ${name}’s rule on`, (rules) =>
+            rules.map((r) => (r.id === rule ? { ...r, on: !r.on } : r)),
+          )
+        }
+      >
+        {on ? "Switch off" : "Switch on"}
+      </QuietButton>
+      <QuietButton isDisabled={position === 0} aria-label={`Move ${name}’s rule up`} onPress={() => moveBy(-1)}>
+        ↑
+      </QuietButton>
+      <QuietButton isDisabled={last} aria-label={`Move ${name}’s rule down`} onPress={() => moveBy(1)}>
+        ↓
+      </QuietButton>
+      <QuietButton
+        onPress={() => {
+          set(`deleting ${name}’s rule`, (rules) => rules.filter((r) => r.id !== rule));
+          dispatch(ruleChosen(null));
+        }}
+      >
+        Delete
+      </QuietButton>
+    </Tools>
+  );
+});
 
 function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: string }) {
   const ruleSet = useRuleSet();
@@ -221,13 +245,12 @@ function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: stri
   );
 }
 
-/** Adds a test to the last clause of a rule. */
-function AddTest({ rule, name }: { rule: Rule; name: string }) {
-  const ruleSet = useRuleSet();
+/** Adds a test to the last clause of a rule. Its features come as one text, so that a drag does not render it anew. */
+const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tested: string; name: string }) {
+  const { rule, clause, tested, name } = props;
   const edit = useEdit();
-  const clause = rule.any.length - 1;
-  const tested = new Set(rule.any[clause]?.all.map((t) => t.feature));
-  const free = FEATURES.filter((f) => !tested.has(f)).map((f) => ({ id: f, text: FEATURE_WORDS[f] }));
+  const taken = tested.split(" ");
+  const free = FEATURES.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_WORDS[f] }));
   if (clause < 0 || free.length === 0) return null;
   return (
     <Select<Feature>
@@ -238,15 +261,15 @@ function AddTest({ rule, name }: { rule: Rule; name: string }) {
       options={free}
       onChange={(feature) =>
         edit(`a ${FEATURE_WORDS[feature]} test for ${name}`, (p) =>
-          withRuleSet(p, setFeatureBound(ruleSet, rule.id, clause, feature, "from", 0)),
+          withRuleSet(p, setFeatureBound(p.ruleSets[0], rule, clause, feature, "from", 0)),
         )
       }
     />
   );
-}
+});
 
 function useMarginNow(rule: Rule): number | undefined {
-  const source = useSource();
+  const source = useCurrentBlock();
   const t = usePlayhead(source?.source);
   const index = source?.block.indexAt(t) ?? -1;
   return source === null || index < 0 ? undefined : ruleMargin(rule, source.block.at(index));

@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { judged } from "../state/judged";
 import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
+import { useSettledProject } from "../state/project";
 import { Dim, Empty, Num, Title } from "../ui/layout";
 
 const Table = styled.table`
@@ -27,7 +27,7 @@ export function ScoreShare() {
 
 /** What each marked target was taken for. Rows are the truth, columns what it was taken for. */
 export function ScorePanel() {
-  const { targets } = useProject();
+  const { targets } = useSettledProject();
   const { score, project } = usePublished(judged);
   if (score.marked === 0 || score.counts.length !== targets.length) {
     return <Empty>No marked readings yet, so nothing can be scored.</Empty>;

@@ -1,6 +1,8 @@
 import type { Steady } from "@perceptum/core/project";
+import { memo } from "react";
 import styled from "styled-components";
-import { useEdit, useRuleSet, withRuleSet } from "../state/project";
+import { useEdit, withRuleSet } from "../state/project";
+import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
 import { Dim } from "../ui/layout";
 
@@ -14,15 +16,14 @@ const Row = styled(Dim)`
 `;
 
 /** How many readings it takes until something is seen, and until it is given up. */
-export function SteadyRow() {
-  const ruleSet = useRuleSet();
+export const SteadyRow = memo(function SteadyRow() {
+  const steady = useAppSelector((state) => state.document.present?.ruleSets[0].steady) as Steady;
   const edit = useEdit();
-  const { steady } = ruleSet;
   const take = (key: keyof Steady, low: number, high: number, what: string) => (text: string) => {
     const value = Number(text);
     if (text.trim() === "" || !Number.isInteger(value) || value < low || value > high)
       return `${what} is a whole number from ${low} to ${high}; it stays as it was.`;
-    edit("steadying", (p) => withRuleSet(p, { ...ruleSet, steady: { ...steady, [key]: value } }));
+    edit("steadying", (p) => withRuleSet(p, { ...p.ruleSets[0], steady: { ...steady, [key]: value } }));
     return undefined;
   };
   const field = (key: keyof Steady, low: number, high: number, what: string) => (
@@ -42,4 +43,4 @@ export function SteadyRow() {
       {field("rejoinMs", 0, 60_000, "Milliseconds of the same visit")} ms
     </Row>
   );
-}
+});

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { lastRun, runProject } from "../state/judged";
 import { usePublished } from "../state/Published";
 import { useProject } from "../state/project";
-import { usePlayhead, useSource } from "../state/source";
+import { usePlayhead } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, playingSet, runChosen, runPutBelow } from "../state/view";
 import { useTransport } from "../tape/useTransport";
@@ -25,7 +25,6 @@ export default function ProveStage() {
   const run = usePublished(lastRun);
   const dispatch = useAppDispatch();
   const transport = useTransport();
-  const source = useSource();
   const t = usePlayhead("run");
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
@@ -116,7 +115,7 @@ export default function ProveStage() {
             isDisabled={shown === null}
             onPress={() => {
               dispatch(playingSet(false));
-              transport.seek(source?.length ?? 0);
+              transport.seek(run?.trace.endMs ?? 0);
             }}
           >
             To the end

@@ -4,6 +4,9 @@ import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
 /** The most changes that can be undone. */
 const MOST_UNDO = 300;
 
+/** What the name of a gesture starts with while the pointer drags. */
+export const DRAG = "drag ";
+
 interface Step {
   project: ProjectDocument;
   /** What led away from this state, for the undo button: "coral's val bound". */
@@ -16,6 +19,8 @@ export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
 export interface DocumentState {
   id: string | null;
   present: ProjectDocument | null;
+  /** The present as it was before a drag that is still going on; else the present itself. */
+  settled: ProjectDocument | null;
   past: Step[];
   future: Step[];
   /** The gesture that the last change belongs to: a drag is one change. */
@@ -29,6 +34,7 @@ export interface DocumentState {
 const initialState: DocumentState = {
   id: null,
   present: null,
+  settled: null,
   past: [],
   future: [],
   gesture: null,
@@ -45,6 +51,7 @@ const slice = createSlice({
       ...initialState,
       id: payload.id,
       present: payload.project,
+      settled: payload.project,
       revision: payload.revision,
     }),
     closed: () => initialState,
@@ -59,16 +66,19 @@ const slice = createSlice({
       state.future = [];
       state.gesture = gesture;
       state.present = project;
+      if (!gesture?.startsWith(DRAG)) state.settled = project;
       if (state.saving !== "conflict") state.saving = "unsaved";
     },
     gestureEnded(state) {
       state.gesture = null;
+      state.settled = state.present;
     },
     undone(state) {
       const step = state.past.pop();
       if (step === undefined || state.present === null) return;
       state.future.push({ project: state.present, what: step.what });
       state.present = step.project;
+      state.settled = step.project;
       state.gesture = null;
       if (state.saving !== "conflict") state.saving = "unsaved";
     },
@@ -77,6 +87,7 @@ const slice = createSlice({
       if (step === undefined || state.present === null) return;
       state.past.push({ project: state.present, what: step.what });
       state.present = step.project;
+      state.settled = step.project;
       state.gesture = null;
       if (state.saving !== "conflict") state.saving = "unsaved";
     },

@@ -9,6 +9,7 @@ import type { MentorWorker } from "../workers/mentor.worker";
 import { LatestOnly } from "./LatestOnly";
 import { Published } from "./Published";
 import { readingStore } from "./readings";
+import type { AppStore } from "./store";
 
 /** The judgement of all tapes by the rules of `project`; the last one stays until the next is there. */
 export interface Judged {
@@ -40,9 +41,15 @@ const mentor = wrap<MentorWorker>(
   new Worker(new URL("../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
 );
 
+let stoodOn: ProjectDocument | null = null;
+
 const judging = new LatestOnly<ProjectDocument>(async (project) => {
   const { sensors, ruleSets, targets, tapes } = project;
-  const { tapes: judgedTapes, score } = await judge.judge({ sensors, ruleSets, targets, tapes });
+  if (stoodOn === null || stoodOn.sensors !== sensors || stoodOn.targets !== targets || stoodOn.tapes !== tapes) {
+    await judge.stand({ sensors, targets, tapes });
+    stoodOn = project;
+  }
+  const { tapes: judgedTapes, score } = await judge.judge(ruleSets);
   judged.set({ project, tapes: new Map(judgedTapes), score });
 });
 
@@ -55,6 +62,19 @@ const advising = new LatestOnly<{ project: ProjectDocument; tape: TapeId | null 
 export async function holdReadings(): Promise<void> {
   const readings = [...readingStore.all];
   await Promise.all([judge.hold(readings), mentor.hold(readings)]);
+}
+
+/**
+ * Asks for a judgement as soon as the project changes, before the page renders it: during a drag that saves a frame.
+ */
+export function startJudging(store: AppStore): void {
+  let last: ProjectDocument | null = null;
+  store.subscribe(() => {
+    const { present } = store.getState().document;
+    if (present === last) return;
+    last = present;
+    if (present !== null) judging.ask(present);
+  });
 }
 
 /** Asks for the judgement of a project as it now is. */

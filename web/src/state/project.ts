@@ -1,38 +1,46 @@
 import type { ProjectDocument, RuleSet, Target, TargetId } from "@perceptum/core/project";
 import { useCallback, useMemo } from "react";
+import { useStore } from "react-redux";
 import { edited } from "./document";
-import { useAppDispatch, useAppSelector } from "./store";
+import { type AppState, useAppSelector } from "./store";
 
 /** The open project. Only below the project page, where there is one. */
 export function useProject(): ProjectDocument {
   return useAppSelector((state) => state.document.present) as ProjectDocument;
 }
 
-/** Makes one undoable change of the open project: what it becomes, and what to call it. */
-export function useEdit(): (
-  what: string,
-  change: (project: ProjectDocument) => ProjectDocument,
-  gesture?: string,
-) => void {
-  const dispatch = useAppDispatch();
-  const project = useProject();
+/** The open project as it was before a drag that is still going on: for what need not follow every move. */
+export function useSettledProject(): ProjectDocument {
+  return useAppSelector((state) => state.document.settled) as ProjectDocument;
+}
+
+/** What makes one undoable change of the open project: what to call it, and what the project becomes. */
+export type Edit = (what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string) => void;
+
+/** The same function for the whole life of a component: it reads the project when it is called. */
+export function useEdit(): Edit {
+  const store = useStore<AppState>();
   return useCallback(
     (what, change, gesture) => {
-      dispatch(edited({ project: change(project), what, ...(gesture !== undefined && { gesture }) }));
+      const { present } = store.getState().document;
+      if (present === null) return;
+      store.dispatch(edited({ project: change(present), what, ...(gesture !== undefined && { gesture }) }));
     },
-    [dispatch, project],
+    [store],
   );
 }
 
+const NO_TARGETS: readonly Target[] = [];
+
 /** Targets by id. */
 export function useTargets(): ReadonlyMap<TargetId, Target> {
-  const { targets } = useProject();
+  const targets = useAppSelector((state) => state.document.present?.targets) ?? NO_TARGETS;
   return useMemo(() => new Map(targets.map((t) => [t.id, t])), [targets]);
 }
 
 /** The rule set that is worked on: the first. */
 export function useRuleSet(): RuleSet {
-  return useProject().ruleSets[0];
+  return useAppSelector((state) => state.document.present?.ruleSets[0]) as RuleSet;
 }
 
 /** The project with one rule set replaced. */

@@ -2,11 +2,11 @@ import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
 import type { LightId, Mark, SensorId, TapeId } from "@perceptum/core/project";
 import { blockOf, type RawReadings, type ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
-import { tapeOfRun } from "@perceptum/core/world";
+import { type Trace, tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
 import { did, judged, lastRun } from "./judged";
 import { usePublished } from "./Published";
-import { useProject } from "./project";
+import { useSettledProject } from "./project";
 import { readingStore, useReadingsVersion } from "./readings";
 import { useAppSelector } from "./store";
 import type { Source } from "./view";
@@ -32,7 +32,7 @@ const NONE = new Uint8Array();
 
 /** The tape (or run) that lies below now; null where the project has none. */
 export function useSource(): SourceView | null {
-  const project = useProject();
+  const project = useSettledProject();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
@@ -54,7 +54,7 @@ export function useSource(): SourceView | null {
     const runSensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
     return {
       source: "run",
-      name: `Run: ${run.trace.course.name}, seed ${run.trace.seed}`,
+      name: nameOfRun(run.trace),
       raw: eye.readings,
       block: blockOf(eye.readings, runSensor),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
@@ -85,9 +85,48 @@ export function useSource(): SourceView | null {
       did: rehearsed.tape === head.id ? rehearsed.spans : [],
       sensor: head.sensor,
       light: head.marks[0]?.light,
-      length: block.length === 0 ? 0 : block.t[block.length - 1],
+      length: lengthOf(block),
     };
   }, [runBelow, ofRun, head, tapeBlock, judgement, rehearsed]);
+}
+
+const nameOfRun = (trace: Trace) => `Run: ${trace.course.name}, seed ${trace.seed}`;
+const lengthOf = (block: ReadingBlock) => (block.length === 0 ? 0 : block.t[block.length - 1]);
+
+/** The readings under the playhead alone; what is made of them does not touch those who use only this. */
+export function useCurrentBlock(): {
+  source: Source;
+  block: ReadingBlock;
+  raw: RawReadings;
+  name: string;
+  length: number;
+} | null {
+  const version = useReadingsVersion();
+  const tape = useAppSelector((state) => state.view.tape);
+  const runBelow = useAppSelector((state) => state.view.runBelow);
+  const tapes = useAppSelector((state) => state.document.present?.tapes);
+  const sensors = useAppSelector((state) => state.document.present?.sensors);
+  const run = usePublished(lastRun);
+  return useMemo(() => {
+    void version;
+    if (runBelow && run !== null) {
+      const [eye] = run.trace.eyes;
+      const sensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
+      return {
+        source: "run",
+        raw: eye.readings,
+        block: blockOf(eye.readings, sensor),
+        name: nameOfRun(run.trace),
+        length: run.trace.endMs,
+      };
+    }
+    const head = tapes?.find((t) => t.id === tape);
+    const sensor = sensors?.find((s) => s.id === head?.sensor);
+    const raw = head && readingStore.get(head.id);
+    if (head === undefined || sensor === undefined || raw === undefined) return null;
+    const block = blockOf(raw, sensor);
+    return { source: head.id, raw, block, name: head.name, length: lengthOf(block) };
+  }, [version, tape, runBelow, tapes, sensors, run]);
 }
 
 /** The playhead on a source, in ms. */

@@ -1,10 +1,11 @@
 import type { Target } from "@perceptum/core/project";
-import { useCallback } from "react";
+import { markOfEach } from "@perceptum/core/teaching";
+import { useCallback, useMemo } from "react";
 import styled from "styled-components";
 import type { Palette } from "../app/theme";
 import { usePalette } from "../app/themeChoice";
-import { useProject } from "../state/project";
-import type { SourceView } from "../state/source";
+import { useSettledProject } from "../state/project";
+import { type SourceView, useSource } from "../state/source";
 import { isDark } from "../targets/Chip";
 import { Canvas } from "../ui/Canvas";
 import { cssColour } from "../ui/cssColour";
@@ -34,11 +35,18 @@ const LANE = {
 } as const;
 
 /** The lanes of a tape, drawn in two layers: what was read, and what was made of it, which changes with every rule. */
-export function Lanes({ source }: { source: SourceView }) {
+export function Lanes() {
+  const source = useSource();
+  return source === null ? null : <LanesOf source={source} />;
+}
+
+function LanesOf({ source }: { source: SourceView }) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const palette = usePalette();
-  const { targets } = useProject();
+  const { targets } = useSettledProject();
   const { block, marks, length, spans, did } = source;
+
+  const markOf = useMemo(() => markOfEach(block, marks), [block, marks]);
 
   const drawReadings = useCallback(
     (context: CanvasRenderingContext2D) => {
@@ -58,17 +66,15 @@ export function Lanes({ source }: { source: SourceView }) {
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
       const pen = new LanePen(context, width, length, palette);
-      const truthAt = (t: number) => marks.find((m) => m.from <= t && t <= m.to)?.target;
       for (const { from, to, target } of spans) {
         const end = Math.min(to + 1, block.length - 1);
-        const middle = block.t[(from + to) >> 1];
-        const truth = truthAt(middle);
+        const truth = marks[markOf[(from + to) >> 1] - 1]?.target;
         const seen = targets[target - 1];
         pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
       }
       did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
     },
-    [block, marks, length, spans, did, palette, targets, width],
+    [block, marks, markOf, length, spans, did, palette, targets, width],
   );
   return (
     <Room ref={ref}>
@@ -86,6 +92,9 @@ export function Lanes({ source }: { source: SourceView }) {
     </Room>
   );
 }
+
+/** A stretch of fewer pixels is drawn without frame and text. */
+const FRAMED = 4;
 
 /** Draws on lanes: knows where a time lies and how each lane looks. */
 class LanePen {
@@ -194,6 +203,14 @@ class LanePen {
     const width = Math.max(1.5, this.x(to) - x);
     context.fillStyle = target?.paint ?? palette.ink3;
     context.fillRect(x, top, width, bottom - top);
+    // Too narrow for a frame: a wrong one gets a heavy foot instead.
+    if (width < FRAMED) {
+      if (wrong) {
+        context.fillStyle = palette.ink;
+        context.fillRect(x, bottom - 3, width, 4);
+      }
+      return;
+    }
     context.strokeStyle = wrong ? palette.ink : "rgb(0 0 0 / 40%)";
     context.lineWidth = wrong ? 2.5 : 1;
     context.strokeRect(x, top, width, bottom - top);
@@ -229,6 +246,7 @@ class LanePen {
     context.font = font;
     context.fillStyle = colour;
     context.textAlign = "left";
+    if (room < 8) return;
     let shown = text;
     while (shown.length > 2 && context.measureText(shown === text ? text : `${shown}…`).width > room)
       shown = shown.slice(0, -1);

@@ -1,7 +1,7 @@
-import { useRef } from "react";
+import { memo, useRef } from "react";
 import styled from "styled-components";
-import { useProject } from "../state/project";
-import { usePlayhead, useSource } from "../state/source";
+import { useSettledProject } from "../state/project";
+import { useCurrentBlock, usePlayhead } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
 import { Button } from "../ui/Button";
@@ -58,9 +58,9 @@ const HoverLine = styled.div`
 const SPEEDS = [0.25, 1, 4, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
 
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
-export function TapePanel() {
-  const source = useSource();
-  const project = useProject();
+export const TapePanel = memo(function TapePanel() {
+  const source = useCurrentBlock();
+  const project = useSettledProject();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
   const hover = useAppSelector((state) => state.view.hover);
@@ -150,7 +150,7 @@ export function TapePanel() {
           </Empty>
         ) : (
           <>
-            <Lanes source={source} />
+            <Lanes />
             {hover !== null && hover.source === source.source && (
               <HoverLine style={{ left: leftOf(source.length === 0 ? 0 : hover.t / source.length) }} />
             )}
@@ -185,4 +185,4 @@ export function TapePanel() {
       </Ground>
     </Panel>
   );
-}
+});

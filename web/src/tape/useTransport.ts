@@ -1,8 +1,11 @@
+import type { ReadingBlock } from "@perceptum/core/readings";
+import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
-import { type SourceView, useSource } from "../state/source";
+import { judged, lastRun } from "../state/judged";
+import { useCurrentBlock } from "../state/source";
 import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { playheadMoved, playingSet, type Source } from "../state/view";
 
 export interface Transport {
   playing: boolean;
@@ -14,59 +17,65 @@ export interface Transport {
   seek(t: number): void;
 }
 
+/** What is seen on a source, as it is judged now. */
+function seenNow(source: Source): readonly SeenSpan[] {
+  if (source === "run") return spansOf(lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
+  return judged.get().tapes.get(source)?.spans ?? [];
+}
+
 /** Times at which what is seen changes. */
-function eventTimes({ spans, block }: SourceView): number[] {
+function eventTimes(block: ReadingBlock, spans: readonly SeenSpan[]): number[] {
   return spans.flatMap(({ from, to }) => [block.t[from], block.t[Math.min(to + 1, block.length - 1)]]);
 }
 
-/** Moves the playhead of what lies below. */
+/** Moves the playhead of what lies below. Only `playing` renders anew; what is seen is asked when an event is sought. */
 export function useTransport(): Transport {
-  const source = useSource();
+  const current = useCurrentBlock();
   const playing = useAppSelector((state) => state.view.playing);
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
 
   return useMemo(() => {
-    const now = () => (source === null ? 0 : (store.getState().view.playheads[source.source] ?? 0));
+    const length = current?.length ?? 0;
+    const now = () => (current === null ? 0 : (store.getState().view.playheads[current.source] ?? 0));
     const seek = (t: number) => {
-      if (source !== null)
-        dispatch(playheadMoved({ source: source.source, t: Math.max(0, Math.min(source.length, t)) }));
+      if (current !== null) dispatch(playheadMoved({ source: current.source, t: Math.max(0, Math.min(length, t)) }));
     };
     return {
       playing,
       seek,
       play() {
-        if (source === null) return;
-        if (now() >= source.length) seek(0);
+        if (current === null) return;
+        if (now() >= length) seek(0);
         dispatch(playingSet(true));
       },
       step(readings) {
-        if (source === null || source.block.length === 0) return;
-        const { block } = source;
+        if (current === null || current.block.length === 0) return;
+        const { block } = current;
         const next = Math.max(0, Math.min(block.length - 1, block.indexAt(now()) + readings));
         dispatch(playingSet(false));
         seek(block.t[next]);
       },
       toEvent(direction) {
-        if (source === null) return;
-        const times = eventTimes(source);
+        if (current === null) return;
+        const times = eventTimes(current.block, seenNow(current.source));
         const next = direction === 1 ? times.find((t) => t > now()) : times.findLast((t) => t < now());
         dispatch(playingSet(false));
         if (next !== undefined) seek(next);
       },
     };
-  }, [source, playing, dispatch, store]);
+  }, [current, playing, dispatch, store]);
 }
 
 /** Carries the playhead on while it plays; one place on the page does this. */
 export function usePlaying(): void {
-  const source = useSource();
+  const current = useCurrentBlock();
   const playing = useAppSelector((state) => state.view.playing);
   const speed = useAppSelector((state) => state.view.speed);
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
-  const id = source?.source;
-  const length = source?.length ?? 0;
+  const id = current?.source;
+  const length = current?.length ?? 0;
 
   useEffect(() => {
     if (!playing || id === undefined) return;

@@ -1,11 +1,11 @@
 import type { Target } from "@perceptum/core/project";
 import { classify, labelMargin } from "@perceptum/core/rules";
-import { useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import { judged } from "../state/judged";
 import { usePublished } from "../state/Published";
 import { useProject, useRuleSet } from "../state/project";
-import { usePlayhead, useSource } from "../state/source";
+import { useCurrentBlock, usePlayhead } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
@@ -79,16 +79,19 @@ const Choose = styled(QuietButton)`
   & span:nth-child(2) { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
 
+const NONE: readonly Target[] = [];
+
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
-export function TargetList() {
-  const project = useProject();
+export const TargetList = memo(function TargetList() {
+  const targets = useAppSelector((state) => state.document.present?.targets) ?? NONE;
   const { score } = usePublished(judged);
   const [sheet, setSheet] = useState<{ target: Target | null } | null>(null);
+  const change = useCallback((target: Target) => setSheet({ target }), []);
   const groups = [
-    { title: "Targets", members: project.targets.filter((t) => t.kind !== "background") },
-    { title: "Backgrounds", members: project.targets.filter((t) => t.kind === "background") },
+    { title: "Targets", members: targets.filter((t) => t.kind !== "background") },
+    { title: "Backgrounds", members: targets.filter((t) => t.kind === "background") },
   ];
-  const marked = (target: Target) => score.counts[project.targets.indexOf(target)]?.reduce((sum, n) => sum + n, 0) ?? 0;
+  const marked = (target: Target) => score.counts[targets.indexOf(target)]?.reduce((sum, n) => sum + n, 0) ?? 0;
   return (
     <Column aria-label="Targets">
       <UnderSensor />
@@ -97,7 +100,7 @@ export function TargetList() {
           <Title>{title}</Title>
           <List aria-label={title}>
             {members.map((target) => (
-              <TargetRow key={target.id} target={target} marked={marked(target)} onEdit={() => setSheet({ target })} />
+              <TargetRow key={target.id} target={target} marked={marked(target)} onEdit={change} />
             ))}
           </List>
         </div>
@@ -108,9 +111,10 @@ export function TargetList() {
       {sheet !== null && <TargetSheet target={sheet.target} onClose={() => setSheet(null)} />}
     </Column>
   );
-}
+});
 
-function TargetRow({ target, marked, onEdit }: { target: Target; marked: number; onEdit: () => void }) {
+const TargetRow = memo(function TargetRow(props: { target: Target; marked: number; onEdit: (target: Target) => void }) {
+  const { target, marked, onEdit } = props;
   const chosen = useAppSelector((state) => state.view.target === target.id);
   const dispatch = useAppDispatch();
   return (
@@ -125,15 +129,15 @@ function TargetRow({ target, marked, onEdit }: { target: Target; marked: number;
         <span title={target.name}>{target.name}</span>
         <Num style={{ opacity: 0.75 }}>{marked}</Num>
       </Choose>
-      <QuietButton aria-label={`Change ${target.name}`} onPress={onEdit}>
+      <QuietButton aria-label={`Change ${target.name}`} onPress={() => onEdit(target)}>
         …
       </QuietButton>
     </Row>
   );
-}
+});
 
 function UnderSensor() {
-  const source = useSource();
+  const source = useCurrentBlock();
   const project = useProject();
   const ruleSet = useRuleSet();
   const hover = useAppSelector((state) => state.view.hover);

@@ -5,7 +5,7 @@ import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { findings } from "../state/judged";
 import { usePublished } from "../state/Published";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useSettledProject } from "../state/project";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, ruleChosen, tapeChosen, targetChosen } from "../state/view";
 import { Button } from "./Button";
@@ -58,7 +58,7 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
 function Entry({ finding }: { finding: Finding }) {
   const { level, title, sentence, place, fix } = finding;
   const { id = "" } = useParams();
-  const project = useProject();
+  const project = useSettledProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();

@@ -1,7 +1,8 @@
-import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
 import { blockOf, type RawReadings } from "@perceptum/core/readings";
 import {
   type JudgedTape,
+  JudgeMemory,
   judgeTapes,
   type MarkedTape,
   markOfEach,
@@ -10,8 +11,8 @@ import {
 } from "@perceptum/core/teaching";
 import { expose, transfer } from "comlink";
 
-/** What judging needs of a project. */
-export type Judgeable = Pick<ProjectDocument, "sensors" | "ruleSets" | "targets" | "tapes">;
+/** What judging needs of a project beside its rules; it changes seldom and is sent only then. */
+export type JudgeGround = Pick<ProjectDocument, "sensors" | "targets" | "tapes">;
 
 /** A judgement as it comes back from the worker. */
 export interface Answer {
@@ -20,33 +21,21 @@ export interface Answer {
 }
 
 const raw = new Map<TapeId, RawReadings>();
-const made = new Map<TapeId, { from: unknown[]; tape: MarkedTape }>();
+let ground: JudgeGround = { sensors: [], targets: [], tapes: [] };
+let tapes: MarkedTape[] = [];
+const memory = new JudgeMemory();
 
-/** The tape with features and truth, made again only when what it is made from has changed. */
-function markedTape(project: Judgeable, head: Judgeable["tapes"][number]): MarkedTape | undefined {
-  const readings = raw.get(head.id);
-  const sensor = project.sensors.find((s) => s.id === head.sensor);
-  if (readings === undefined || sensor === undefined) return undefined;
-  const from = [
-    readings,
-    JSON.stringify([sensor.scale, sensor.order, sensor.reference, head.marks, project.targets.map((t) => t.id)]),
-  ];
-  const known = made.get(head.id);
-  if (known !== undefined && from.every((part, i) => part === known.from[i])) return { ...known.tape, head };
-  const block = blockOf(readings, sensor);
-  const mark = markOfEach(block, head.marks);
-  const tape = {
-    head,
-    block,
-    mark,
-    truth: truthOfEach(
-      mark,
-      head.marks,
-      project.targets.map((t) => t.id),
-    ),
-  };
-  made.set(head.id, { from, tape });
-  return tape;
+/** Lays features and truth out again; blocks of readings that stayed are used again. */
+function lay(): void {
+  const targets = ground.targets.map((t) => t.id);
+  tapes = ground.tapes.flatMap((head) => {
+    const readings = raw.get(head.id);
+    const sensor = ground.sensors.find((s) => s.id === head.sensor);
+    if (readings === undefined || sensor === undefined) return [];
+    const block = blockOf(readings, sensor);
+    const mark = markOfEach(block, head.marks);
+    return [{ head, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
+  });
 }
 
 const worker = {
@@ -54,11 +43,17 @@ const worker = {
   hold(readings: [TapeId, RawReadings][]): void {
     raw.clear();
     for (const [tape, values] of readings) raw.set(tape, values);
+    lay();
   },
 
-  judge(project: Judgeable): Answer {
-    const tapes = project.tapes.flatMap((head) => markedTape(project, head) ?? []);
-    const { tapes: judged, score } = judgeTapes(project, tapes);
+  /** Sets all but the rules. */
+  stand(on: JudgeGround): void {
+    ground = on;
+    lay();
+  },
+
+  judge(ruleSets: RuleSet[]): Answer {
+    const { tapes: judged, score } = judgeTapes({ ...ground, ruleSets }, tapes, memory);
     const answer: Answer = { tapes: [...judged], score };
     return transfer(
       answer,

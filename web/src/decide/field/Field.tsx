@@ -5,8 +5,8 @@ import { useCallback, useMemo, useRef } from "react";
 import styled from "styled-components";
 import { usePalette } from "../../app/themeChoice";
 import { useMarkedTapes } from "../../state/marked";
-import { useProject, useRuleSet } from "../../state/project";
-import { usePlayhead, useSource } from "../../state/source";
+import { useRuleSet, useSettledProject } from "../../state/project";
+import { useCurrentBlock, usePlayhead } from "../../state/source";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { hovered, playheadMoved, tapeChosen } from "../../state/view";
 import { Canvas } from "../../ui/Canvas";
@@ -45,7 +45,7 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
     height: Math.max(0, height - INSET.top - INSET.bottom),
   };
   const palette = usePalette();
-  const { targets } = useProject();
+  const { targets } = useSettledProject();
   const ruleSet = useRuleSet();
   const tapes = useMarkedTapes();
   const dispatch = useAppDispatch();
@@ -165,7 +165,7 @@ function Instants({
   xAt: (value: number) => number;
   yAt: (value: number) => number;
 }) {
-  const source = useSource();
+  const source = useCurrentBlock();
   const t = usePlayhead(source?.source);
   const hover = useAppSelector((state) => state.view.hover);
   const tapes = useMarkedTapes();

@@ -200,7 +200,7 @@ function useBoxMove({
       edit(
         `moving ${targets.get(rule.target)?.name}’s box`,
         (project) => withRuleSet(project, moved),
-        `move ${rule.id}`,
+        `drag ${rule.id}`,
       );
     },
     onPointerUp() {
@@ -280,7 +280,7 @@ function BoundHandle(props: {
         if (dragging.current === null) return;
         const { from, at } = dragging.current;
         const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
-        set(axis.value(at + share), `${name} by pointer`);
+        set(axis.value(at + share), `drag ${name}`);
       }}
       onPointerUp={() => {
         dragging.current = null;

@@ -1,2 +1,0 @@
-import { benchJudge } from "./judge";
-console.log(benchJudge().map(r=>r.what+": "+r.measured).join("\n"));
