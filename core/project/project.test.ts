@@ -8,6 +8,7 @@ import {
   joinProject,
   type Project,
   ProjectDocument,
+  projectJsonSchema,
   readProject,
   splitProject,
   writeProject,
@@ -199,4 +200,8 @@ describe("the demo", () => {
 
 it("an empty project is valid", () => {
   expect(ProjectDocument.parse(emptyProject("New project")).name).toBe("New project");
+});
+
+it("the published JSON Schema is the present one", () => {
+  expect(readFileSync(new URL("../../docs/project.schema.json", import.meta.url), "utf8")).toBe(projectJsonSchema());
 });

@@ -23,6 +23,7 @@ const Column = styled.aside`
   & h2 { padding: 0 12px; margin: 10px 0 4px; }
 `;
 const Now = styled.section`
+  & h2 { padding: 0; margin: 0; }
   margin: 0 10px;
   padding: 9px 10px;
   background: ${({ theme }) => theme.sheet};

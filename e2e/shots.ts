@@ -1,0 +1,59 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { startBrowser } from "./browser";
+import { Screen } from "./Screen";
+import { ROOT, startServer } from "./server";
+
+/** Takes a fresh picture of each main view from the demo, for docs/screenshots. */
+async function main(): Promise<void> {
+  const folder = join(ROOT, "docs/screenshots");
+  mkdirSync(folder, { recursive: true });
+  const server = await startServer();
+  const browser = await startBrowser();
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  const screen = await Screen.of(page);
+  const shot = async (name: string) => {
+    await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+    await page.waitForNetworkIdle();
+    await page.mouse.move(640, 20);
+    await page.screenshot({ path: join(folder, `${name}.png`) as `${string}.png` });
+  };
+  const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
+  try {
+    await page.goto(server.url);
+    await screen.see("link", "Sense, ready");
+    await screen.see("region", "Statistics of the marked stretch");
+    await shot("sense");
+    await stage("Decide");
+    await screen.see("listitem", "error: Terracotta rim is taken for Coral tag");
+    await shot("decide");
+    await stage("Act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await shot("act");
+    await stage("Prove");
+    await screen.choose(/light/, "Noon sun");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.press("button", /^does not: Never answers Terracotta rim/);
+    await shot("prove");
+    await stage("Ship");
+    await screen.see("region", "Code for the robot");
+    await shot("ship");
+    await screen.press("button", "Dark theme");
+    await stage("Decide");
+    await screen.see("listitem", "error: Terracotta rim is taken for Coral tag");
+    await shot("decide-dark");
+    await page.goto(`${server.url}/?list`);
+    await page.evaluate(() => localStorage.clear());
+    await page.reload();
+    await screen.see("heading", "Projects");
+    await page.waitForNetworkIdle();
+    await page.screenshot({ path: join(folder, "projects.png") as `${string}.png` });
+  } finally {
+    await browser.close();
+    await server.stop();
+  }
+}
+
+void main();
