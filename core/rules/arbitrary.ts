@@ -54,9 +54,12 @@ export const arbitraryRuleSet: fc.Arbitrary<RuleSet> = fc
     steady,
   }));
 
+/** A raw value on a scale of 0..12, sometimes beyond its ends. */
+const value = fc.integer({ min: -2, max: 14 });
+
 /** Raw readings on a scale of 0..12, every 20 ms. */
 export const arbitraryReadings: fc.Arbitrary<RawReadings> = fc
-  .array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), {
+  .array(fc.tuple(value, value, value), {
     maxLength: 60,
   })
   .map((rows) => ({

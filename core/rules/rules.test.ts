@@ -136,6 +136,29 @@ describe("rules", () => {
     );
   });
 
+  it("label a block by more clauses than fit into one number", () => {
+    const many = ruleSet(
+      ...Array.from({ length: 70 }, (_, k): [string, Test] => [
+        `t-${k}`,
+        { feature: "r", from: k / 70, to: k / 70 + 0.002 },
+      ]),
+    );
+    const targets = many.rules.map((r) => r.target);
+    const n = 1401;
+    const sensor = { scale: { r: [0, 1400], g: [0, 1], b: [0, 1] } } as typeof SMALL_SENSOR;
+    const block = new ReadingBlock(
+      {
+        t: new Float64Array(n),
+        channels: { r: Float64Array.from({ length: n }, (_, i) => i), g: new Float64Array(n), b: new Float64Array(n) },
+      },
+      sensor,
+    );
+    const labels = classifyBlock(many, block, targets);
+    for (let i = 0; i < n; i++)
+      expect(labels[i] === 0 ? "unknown" : targets[labels[i] - 1]).toBe(classify(many, block.at(i)));
+    expect(new Set(labels).size).toBe(71);
+  });
+
   it("label a block that is longer than one stride", () => {
     const n = 5000;
     const raw = {

@@ -1,6 +1,5 @@
-import type { TapeId, TargetId } from "../project/ids";
-import type { ProjectDocument, Rule, RuleSet } from "../project/schema";
-import type { ReadingBlock } from "../readings";
+import type { TapeId } from "../project/ids";
+import type { ProjectDocument, RuleSet } from "../project/schema";
 import { classifyBlock, type Labels, steadyBlock } from "../rules";
 import type { MarkedTape } from "./marked";
 import { addToScore, emptyScore, type Score } from "./score";
@@ -25,63 +24,21 @@ export interface Judgement {
   score: Score;
 }
 
-/**
- * Which readings of which tape each rule matched when it was last asked. While one bound is dragged all other rules
- * stay as they are, and only the one is asked again.
- */
-export class JudgeMemory {
-  private known = new Map<string, { block: ReadingBlock; matches: Labels }>();
-  private used = new Map<string, { block: ReadingBlock; matches: Labels }>();
-
-  /** The readings that a rule matches (1), made anew only if the rule or the block is another. */
-  matchesOf(ruleSet: RuleSet, rule: Rule, tape: MarkedTape): Labels {
-    const key = `${tape.head.id} ${JSON.stringify(rule.any)}`;
-    let entry = this.known.get(key) ?? this.used.get(key);
-    if (entry === undefined || entry.block !== tape.block) {
-      const alone = { ...ruleSet, rules: [{ ...rule, on: true }] };
-      entry = { block: tape.block, matches: classifyBlock(alone, tape.block, [rule.target]) };
-    }
-    this.used.set(key, entry);
-    return entry.matches;
-  }
-
-  /** Forgets what the last judgement did not use. */
-  settle(): void {
-    this.known = this.used;
-    this.used = new Map();
-  }
-}
-
-/** The labels of a tape, put together from what each rule matches; the same as by `classifyBlock`. */
-function labelsOf(ruleSet: RuleSet, tape: MarkedTape, targets: readonly TargetId[], memory: JudgeMemory): Labels {
-  const labels = new Uint8Array(tape.block.length);
-  // From the last rule to the first, so that the first that matches has the last word.
-  for (const rule of ruleSet.rules.toReversed()) {
-    if (!rule.on) continue;
-    const label = targets.indexOf(rule.target) + 1;
-    const matches = memory.matchesOf(ruleSet, rule, tape);
-    for (let i = 0; i < labels.length; i++) if (matches[i] !== 0) labels[i] = label;
-  }
-  return labels;
-}
-
-/** Judges every tape by the rule set of its sensor; with a memory, only what changed since is worked out again. */
+/** Judges every tape by the rule set of its sensor. */
 export function judgeTapes(
   project: Pick<ProjectDocument, "sensors" | "ruleSets" | "targets">,
   tapes: readonly MarkedTape[],
-  memory?: JudgeMemory,
 ): Judgement {
   const targets = project.targets.map((t) => t.id);
   const score = emptyScore(targets.length);
   const judged = new Map<TapeId, JudgedTape>();
   for (const tape of tapes) {
     const ruleSet = ruleSetOf(project, tape);
-    const labels = memory ? labelsOf(ruleSet, tape, targets, memory) : classifyBlock(ruleSet, tape.block, targets);
+    const labels = classifyBlock(ruleSet, tape.block, targets);
     const seen = steadyBlock(labels, ruleSet.steady);
     addToScore(score, tape.truth, labels, project.targets);
     judged.set(tape.head.id, { labels, seen, spans: spansOf(seen) });
   }
-  memory?.settle();
   return { tapes: judged, score };
 }
 

@@ -1,21 +1,8 @@
-import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { splitProject } from "../project";
 import { glasshouseRound } from "../project/demo";
 import { classify } from "../rules";
-import { arbitraryRuleSet } from "../rules/arbitrary";
-import {
-  addToScore,
-  emptyScore,
-  firstBands,
-  hueSeam,
-  JudgeMemory,
-  judgeTapes,
-  markedTapes,
-  markOfEach,
-  spansOf,
-  spreadOf,
-} from ".";
+import { addToScore, emptyScore, firstBands, hueSeam, judgeTapes, markedTapes, markOfEach, spansOf, spreadOf } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
 const tapes = markedTapes(document, readings);
@@ -84,19 +71,6 @@ describe("judging all tapes", () => {
     expect(score.right).toBe(score.marked - wrong);
     const noon = judged.get(document.tapes[1].id);
     expect(noon?.spans.length).toBeGreaterThan(6);
-  });
-
-  it("gives the same with a memory as without, whatever was judged before", () => {
-    const memory = new JudgeMemory();
-    const small = markedTapes({ ...document, tapes: [document.tapes[1]] }, readings);
-    fc.assert(
-      fc.property(arbitraryRuleSet, fc.boolean(), ({ rules, steady }, reversed) => {
-        const ruleSet = { ...document.ruleSets[0], rules: reversed ? rules.toReversed() : rules, steady };
-        const project = { ...document, ruleSets: [ruleSet] };
-        expect(judgeTapes(project, small, memory)).toEqual(judgeTapes(project, small));
-      }),
-      { numRuns: 25 },
-    );
   });
 
   it("finds spans of what is not 0", () => {

@@ -1,6 +1,7 @@
 import { type Behaviour, type Names, parseStep, parseTrigger, type Step, type Trigger } from "../../behaviour";
 import { unpackReadings } from "../../readings";
 import { chance, SensorOptics } from "../../world";
+import { emptyProject } from "../emptyProject";
 import type { TapeId, TargetId } from "../ids";
 import { type Light, Project, type Sensor, type Tape, type Target } from "../schema";
 import { type Stretch, walk } from "./walk";
@@ -21,29 +22,19 @@ const LIGHTS = [
   { id: "noon-sun", name: "Noon sun", rgb: [1.08, 1, 0.88], level: 1.9 },
 ] as Light[];
 
-const BELLY = {
-  id: "belly",
-  name: "Belly sensor",
-  ruleSet: "floor",
-  reports: "rgb",
-  scale: { r: [0, 1023], g: [0, 1023], b: [0, 1023] },
-  order: "rgb",
-  periodMs: 20,
+const BASE = emptyProject("Glasshouse round");
+
+const BELLY: Sensor = {
+  ...BASE.sensors[0],
   optics: {
-    spotMm: 9,
+    ...BASE.sensors[0].optics,
     lampRgb: [1, 1, 0.96],
-    bestMm: 14,
-    depthMm: 11,
-    minMm: 3,
-    leakPerMm: 0.02,
     gain: [0.56, 0.545, 0.57],
     glare: [0.085, 0.085, 0.085],
     read: 0.0034,
     shot: 0.013,
-    integrationMs: 10,
-    bits: 10,
   },
-} as unknown as Sensor;
+};
 
 const id = (name: string) => name as TargetId;
 
@@ -210,16 +201,6 @@ const COURSE = {
   ],
 };
 
-const motor = (name: string) => ({
-  id: name,
-  mountedReversed: false,
-  invert: false,
-  regulated: true,
-  topSpeed: 400,
-  lagMs: 60,
-  deadBand: 0.06,
-});
-
 /** The demo project *Glasshouse round*, made from the optics with fixed seeds; a test holds it valid. */
 export function glasshouseRound(): Project {
   const sensor = { ...BELLY, reference: referenceIn(LIGHTS[1]) };
@@ -251,17 +232,7 @@ export function glasshouseRound(): Project {
       },
     ],
     behaviour: behaviour() as unknown as Behaviour,
-    robot: {
-      id: "cart",
-      name: "Nursery cart",
-      kind: "cart",
-      mounts: [{ sensor: "belly", x: 40, y: 0, z: 14, looks: "down" }],
-      motors: [motor("left-motor"), motor("right-motor")],
-      trackMm: 120,
-      wheelMm: 56,
-      tractionMmS2: 2500,
-      lamps: [],
-    },
+    robot: { ...BASE.robot, name: "Nursery cart" },
     courses: [COURSE],
     tapes: [tape("Aisle walk, overcast", LIGHTS[0], 11), tape("Aisle walk, noon sun", LIGHTS[1], 12)],
   });

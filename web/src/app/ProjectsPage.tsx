@@ -1,5 +1,5 @@
 import { emptyProject, joinProject } from "@perceptum/core/project";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { failureText, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/api";
@@ -7,6 +7,7 @@ import { closed } from "../state/document";
 import { useAppDispatch } from "../state/store";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
+import { FileButton } from "../ui/FileButton";
 import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Mark } from "./Mark";
@@ -55,7 +56,6 @@ export function ProjectsPage() {
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const chooser = useRef<HTMLInputElement>(null);
 
   const untouched = !search.has("list") && data?.length === 1 && data[0].openedAt === null ? data[0] : undefined;
   useEffect(() => {
@@ -94,22 +94,10 @@ export function ProjectsPage() {
         <Mark />
         <h1>Projects</h1>
         <Spacer />
-        <Button onPress={() => chooser.current?.click()}>Open a project file</Button>
+        <FileButton text="Open a project file" accept=".json" label="Project file" onFile={(file) => void take(file)} />
         <Button $main onPress={() => void open(add(joinProject(emptyProject("New project"), new Map())).unwrap())}>
           New project
         </Button>
-        <input
-          ref={chooser}
-          type="file"
-          accept=".json"
-          hidden
-          aria-label="Project file"
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            event.target.value = "";
-            if (file) void take(file);
-          }}
-        />
       </Top>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       {data.length === 0 ? (

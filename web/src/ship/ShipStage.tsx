@@ -2,7 +2,7 @@ import { writePython } from "@perceptum/core/code";
 import { joinProject, writeProject } from "@perceptum/core/project";
 import { writeCsv } from "@perceptum/core/readings";
 import { traceCsv, traceJsonLines } from "@perceptum/core/world";
-import { type ReactNode, useMemo, useRef, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { readProjectFile } from "../app/readProjectFile";
@@ -13,6 +13,7 @@ import { useProject } from "../state/project";
 import { readingStore } from "../state/readings";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
+import { FileButton } from "../ui/FileButton";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { saveFile } from "./saveFile";
@@ -157,7 +158,6 @@ function FileLine({ title, note, children }: { title: string; note: string; chil
 
 /** A project file in: it becomes a project of its own, this one stays as it is. */
 function OpenFile() {
-  const chooser = useRef<HTMLInputElement>(null);
   const [add] = useAddProjectMutation();
   const [wrong, setWrong] = useState<string>();
   const navigate = useNavigate();
@@ -176,22 +176,8 @@ function OpenFile() {
     <>
       <Title style={{ marginTop: 14 }}>Files in</Title>
       <FileLine title="A project file" note="opens as a project of its own">
-        <Button $small onPress={() => chooser.current?.click()}>
-          Open …
-        </Button>
+        <FileButton small text="Open …" accept=".json" label="Project file" onFile={(file) => void take(file)} />
       </FileLine>
-      <input
-        ref={chooser}
-        type="file"
-        accept=".json"
-        hidden
-        aria-label="Project file"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) void take(file);
-        }}
-      />
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
     </>
   );

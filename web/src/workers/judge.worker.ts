@@ -2,7 +2,6 @@ import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
 import { blockOf, type RawReadings } from "@perceptum/core/readings";
 import {
   type JudgedTape,
-  JudgeMemory,
   judgeTapes,
   type MarkedTape,
   markOfEach,
@@ -23,7 +22,6 @@ export interface Answer {
 const raw = new Map<TapeId, RawReadings>();
 let ground: JudgeGround = { sensors: [], targets: [], tapes: [] };
 let tapes: MarkedTape[] = [];
-const memory = new JudgeMemory();
 
 /** Lays features and truth out again; blocks of readings that stayed are used again. */
 function lay(): void {
@@ -53,7 +51,7 @@ const worker = {
   },
 
   judge(ruleSets: RuleSet[]): Answer {
-    const { tapes: judged, score } = judgeTapes({ ...ground, ruleSets }, tapes, memory);
+    const { tapes: judged, score } = judgeTapes({ ...ground, ruleSets }, tapes);
     const answer: Answer = { tapes: [...judged], score };
     return transfer(
       answer,
