@@ -3,7 +3,7 @@ import { Link, NavLink, useParams } from "react-router";
 import styled from "styled-components";
 import { redone, type Saving, undone } from "../state/document";
 import { findings, judged, lastRun } from "../state/judged";
-import { usePublished } from "../state/Published";
+import { usePublished, usePublishedPart } from "../state/Published";
 import { useEdit, useSettledProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
@@ -109,7 +109,7 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
   const progress = stageProgress(
     project,
     usePublished(findings).list,
-    usePublished(judged).score,
+    usePublishedPart(judged, ({ score }) => score.marked > 0 && score.right / score.marked >= 0.99),
     run?.project === project ? run.verdicts : [],
   );
   const themeName = useThemeName();

@@ -1,6 +1,5 @@
 import type { Finding } from "@perceptum/core/findings";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Score } from "@perceptum/core/teaching";
 import type { Verdict } from "@perceptum/core/world";
 
 /** The working screens, in the order of the job. */
@@ -20,11 +19,11 @@ export function isStage(word: string | undefined): word is StageId {
 /** How far a stage is; `findings` stands over the others. */
 export type Progress = "empty" | "begun" | "ready" | "findings";
 
-/** How far each stage is, from what is there. */
+/** How far each stage is, from what is there; `judgedWell`: nearly all marked readings are judged rightly. */
 export function stageProgress(
   project: ProjectDocument,
   findings: readonly Finding[],
-  score: Score,
+  judgedWell: boolean,
   verdicts: readonly Verdict[],
 ): Record<StageId, Progress> {
   const pressing = new Set(findings.filter((f) => f.level !== "hint").map((f) => f.place.stage));
@@ -36,7 +35,7 @@ export function stageProgress(
   const responses = project.behaviour.modes.some((m) => m.responses.length > 0 || m.entering.length > 0);
   const outcomes = verdicts.map((v) => v.outcome);
   const proved = outcomes.length > 0 && outcomes.every((o) => o === "holds");
-  const decide = progress("decide", rules, rules && score.marked > 0 && score.right / score.marked >= 0.99);
+  const decide = progress("decide", rules, rules && judgedWell);
   return {
     sense: progress(
       "sense",

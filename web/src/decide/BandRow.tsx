@@ -1,6 +1,9 @@
-import type { Test } from "@perceptum/core/project";
+import type { RuleId, Test } from "@perceptum/core/project";
 import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/readings";
+import { setBound, withRule } from "@perceptum/core/rules";
+import { memo } from "react";
 import styled from "styled-components";
+import { useEdit, withRuleSet } from "../state/project";
 import { EntryField } from "../ui/EntryField";
 import { FEATURE_WORDS } from "./ruleWords";
 
@@ -36,15 +39,31 @@ const LeaveOut = styled.button`
 `;
 
 /** One band as two numbers; an empty one is an open end. */
-export function BandRow(props: {
+export const BandRow = memo(function BandRow(props: {
+  rule: RuleId;
+  clause: number;
+  index: number;
   test: Test;
   owner: string;
-  onBound: (end: "from" | "to", value: number | undefined) => void;
-  onRemove: () => void;
 }) {
-  const { test, owner, onBound, onRemove } = props;
+  const { rule, clause, index, test, owner } = props;
+  const edit = useEdit();
   const { feature, from, to } = test;
   const { unit, max, step } = FEATURE_FACTS[feature];
+  const onBound = (end: "from" | "to", value: number | undefined) =>
+    edit(`${owner}’s ${FEATURE_WORDS[feature]} bound`, (p) =>
+      withRuleSet(p, setBound(p.ruleSets[0], { rule, clause, test: index, end }, value)),
+    );
+  const onRemove = () =>
+    edit(`leaving out ${owner}’s ${FEATURE_WORDS[feature]} test`, (p) =>
+      withRuleSet(
+        p,
+        withRule(p.ruleSets[0], rule, (r) => ({
+          ...r,
+          any: r.any.map((c, k) => (k === clause ? { all: c.all.toSpliced(index, 1) } : c)),
+        })),
+      ),
+    );
   const share = (v: number) => `${(v / max) * 100}%`;
   const wraps = from !== undefined && to !== undefined && from > to;
   const bars = wraps
@@ -115,4 +134,4 @@ export function BandRow(props: {
       </LeaveOut>
     </Row>
   );
-}
+});

@@ -1,6 +1,6 @@
 import { freeId, type Rule, type RuleId, type TargetId } from "@perceptum/core/project";
 import { FEATURES, type Feature } from "@perceptum/core/readings";
-import { ruleMargin, setBound, setFeatureBound, withRule } from "@perceptum/core/rules";
+import { ruleMargin, setFeatureBound } from "@perceptum/core/rules";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
 import styled from "styled-components";
@@ -212,33 +212,17 @@ const RuleTools = memo(function RuleTools(props: {
 });
 
 function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: string }) {
-  const ruleSet = useRuleSet();
-  const edit = useEdit();
-  const { all } = rule.any[clause];
   return (
     <div>
       {clause > 0 && <i>or</i>}
-      {all.map((test, i) => (
+      {rule.any[clause].all.map((test, i) => (
         <BandRow
           key={`${test.feature} ${test.not}`}
+          rule={rule.id}
+          clause={clause}
+          index={i}
           test={test}
           owner={name}
-          onBound={(end, value) =>
-            edit(`${name}’s ${FEATURE_WORDS[test.feature]} bound`, (p) =>
-              withRuleSet(p, setBound(ruleSet, { rule: rule.id, clause, test: i, end }, value)),
-            )
-          }
-          onRemove={() =>
-            edit(`leaving out ${name}’s ${FEATURE_WORDS[test.feature]} test`, (p) =>
-              withRuleSet(
-                p,
-                withRule(ruleSet, rule.id, (r) => ({
-                  ...r,
-                  any: r.any.map((c, k) => (k === clause ? { all: c.all.filter((_, j) => j !== i) } : c)),
-                })),
-              ),
-            )
-          }
         />
       ))}
     </div>

@@ -1,3 +1,4 @@
+import { useDeferredValue } from "react";
 import styled from "styled-components";
 import { judged } from "../state/judged";
 import { usePublished } from "../state/Published";
@@ -28,7 +29,8 @@ export function ScoreShare() {
 /** What each marked target was taken for. Rows are the truth, columns what it was taken for. */
 export function ScorePanel() {
   const { targets } = useSettledProject();
-  const { score, project } = usePublished(judged);
+  // The share above follows at once; the matrix may come a moment later.
+  const { score, project } = useDeferredValue(usePublished(judged));
   if (score.marked === 0 || score.counts.length !== targets.length) {
     return <Empty>No marked readings yet, so nothing can be scored.</Empty>;
   }

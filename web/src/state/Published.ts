@@ -22,3 +22,11 @@ export class Published<T> {
 export function usePublished<T>(published: Published<T>): T {
   return useSyncExternalStore(published.subscribe, published.get);
 }
+
+/** A part of the published value; only a change of this part, which must be a plain value, renders anew. */
+export function usePublishedPart<T, P extends string | number | boolean>(
+  published: Published<T>,
+  part: (value: T) => P,
+): P {
+  return useSyncExternalStore(published.subscribe, () => part(published.get()));
+}

@@ -1,6 +1,6 @@
 import type { Target } from "@perceptum/core/project";
 import { classify, labelMargin } from "@perceptum/core/rules";
-import { memo, useCallback, useMemo, useState } from "react";
+import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 import { judged } from "../state/judged";
 import { usePublished } from "../state/Published";
@@ -85,7 +85,7 @@ const NONE: readonly Target[] = [];
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
 export const TargetList = memo(function TargetList() {
   const targets = useAppSelector((state) => state.document.present?.targets) ?? NONE;
-  const { score } = usePublished(judged);
+  const { score } = useDeferredValue(usePublished(judged));
   const [sheet, setSheet] = useState<{ target: Target | null } | null>(null);
   const change = useCallback((target: Target) => setSheet({ target }), []);
   const groups = [

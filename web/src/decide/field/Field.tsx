@@ -5,7 +5,7 @@ import { useCallback, useMemo, useRef } from "react";
 import styled from "styled-components";
 import { usePalette } from "../../app/themeChoice";
 import { useMarkedTapes } from "../../state/marked";
-import { useRuleSet, useSettledProject } from "../../state/project";
+import { useSettledProject } from "../../state/project";
 import { useCurrentBlock, usePlayhead } from "../../state/source";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { hovered, playheadMoved, tapeChosen } from "../../state/view";
@@ -46,7 +46,6 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
   };
   const palette = usePalette();
   const { targets } = useSettledProject();
-  const ruleSet = useRuleSet();
   const tapes = useMarkedTapes();
   const dispatch = useAppDispatch();
   const seam = useMemo(() => hueSeam(tapes), [tapes]);
@@ -144,7 +143,7 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
       >
         <rect width={plot.width} height={plot.height} fill="transparent" />
         <Instants xAt={(v) => xAxis.at(v) * plot.width} yAt={(v) => (1 - yAxis.at(v)) * plot.height} x={x} y={y} />
-        <RuleBoxes ruleSet={ruleSet} xAxis={xAxis} yAxis={yAxis} {...plot} />
+        <RuleBoxes xAxis={xAxis} yAxis={yAxis} {...plot} />
       </Overlay>
     </Room>
   );

@@ -1,13 +1,15 @@
 import type { Rule, RuleSet } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import { bandOf, setFeatureBound } from "@perceptum/core/rules";
-import { useRef } from "react";
+import { memo, type RefObject, useRef } from "react";
+import { useStore } from "react-redux";
 import styled from "styled-components";
-import { gestureEnded } from "../../state/document";
-import { useEdit, useTargets, withRuleSet } from "../../state/project";
-import { useAppDispatch, useAppSelector } from "../../state/store";
+import { DRAG, gestureEnded } from "../../state/document";
+import { useEdit, useRuleSet, useTargets, withRuleSet } from "../../state/project";
+import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
 import type { Axis } from "./axis";
+import { useDragMoves } from "./useDragMoves";
 
 interface Sides {
   xAxis: Axis;
@@ -36,32 +38,27 @@ const Handle = styled.rect`
 `;
 
 /** The boxes of all rules; the chosen one has handles and is drawn last, on top. */
-export function RuleBoxes({ ruleSet, ...sides }: Sides & { ruleSet: RuleSet }) {
+export function RuleBoxes(sides: Sides) {
+  const ruleSet = useRuleSet();
   const chosen = useAppSelector((state) => state.view.rule);
   const ordered = [...ruleSet.rules].sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen));
   return (
     <>
       {ordered.flatMap((rule) =>
         rule.any.map((_, clause) => (
-          <ClauseBox
-            key={`${rule.id} ${clause}`}
-            ruleSet={ruleSet}
-            rule={rule}
-            clause={clause}
-            chosen={rule.id === chosen}
-            {...sides}
-          />
+          <ClauseBox key={`${rule.id} ${clause}`} rule={rule} clause={clause} chosen={rule.id === chosen} {...sides} />
         )),
       )}
     </>
   );
 }
 
-function ClauseBox(props: Sides & { ruleSet: RuleSet; rule: Rule; clause: number; chosen: boolean }) {
-  const { ruleSet, rule, clause, chosen, xAxis, yAxis, width, height } = props;
+const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: number; chosen: boolean }) {
+  const { rule, clause, chosen, xAxis, yAxis, width, height } = props;
   const targets = useTargets();
   const dispatch = useAppDispatch();
-  const move = useBoxMove(props);
+  const box = useRef<SVGGElement>(null);
+  const move = useBoxMove(box, props);
   const xs = stretchOf(rule, clause, xAxis);
   const ys = stretchOf(rule, clause, yAxis);
   const top = (1 - ys.to) * height;
@@ -78,9 +75,9 @@ function ClauseBox(props: Sides & { ruleSet: RuleSet; rule: Rule; clause: number
   const labelAt = parts[0][0] * width;
   const pick = () => dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
   const middle = parts.reduce((a, b) => (b[1] - b[0] > a[1] - a[0] ? b : a));
-  const names = { ruleSet, rule, clause };
+  const names = { rule, clause };
   return (
-    <g opacity={rule.on ? 1 : 0.35}>
+    <g ref={box} opacity={rule.on ? 1 : 0.35}>
       {parts.map(([from, to]) => (
         <rect
           key={from}
@@ -160,48 +157,43 @@ function ClauseBox(props: Sides & { ruleSet: RuleSet; rule: Rule; clause: number
       )}
     </g>
   );
-}
+});
 
 /** Pointer handlers that move a whole box; one drag is one change. */
-function useBoxMove({
-  ruleSet,
-  rule,
-  clause,
-  xAxis,
-  yAxis,
-  width,
-  height,
-}: Sides & { ruleSet: RuleSet; rule: Rule; clause: number }) {
+function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: Rule; clause: number }) {
+  const { rule, clause, xAxis, yAxis, width, height } = place;
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const targets = useTargets();
+  const store = useStore<AppState>();
   const drag = useRef<{ x: number; y: number; from: RuleSet } | null>(null);
+  useDragMoves(box, (event) => {
+    if (drag.current === null) return;
+    const { x, y, from } = drag.current;
+    let moved = from;
+    for (const [axis, share] of [
+      [xAxis, (event.clientX - x) / width],
+      [yAxis, (y - event.clientY) / height],
+    ] as const) {
+      const { all } = (from.rules.find((r) => r.id === rule.id) as Rule).any[clause];
+      const test = all[bandOf(all, axis.feature)];
+      for (const end of ["from", "to"] as const) {
+        const bound = test?.[end];
+        if (bound !== undefined)
+          moved = setFeatureBound(moved, rule.id, clause, axis.feature, end, axis.moved(bound, axis.change(share)));
+      }
+    }
+    edit(
+      `moving ${targets.get(rule.target)?.name}’s box`,
+      (project) => withRuleSet(project, moved),
+      `${DRAG}${rule.id}`,
+    );
+  });
   return {
     onPointerDown(event: React.PointerEvent<SVGElement>) {
       event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { x: event.clientX, y: event.clientY, from: ruleSet };
-    },
-    onPointerMove(event: React.PointerEvent<SVGElement>) {
-      if (drag.current === null) return;
-      const { x, y, from } = drag.current;
-      let moved = from;
-      for (const [axis, share] of [
-        [xAxis, (event.clientX - x) / width],
-        [yAxis, (y - event.clientY) / height],
-      ] as const) {
-        const { all } = (from.rules.find((r) => r.id === rule.id) as Rule).any[clause];
-        const test = all[bandOf(all, axis.feature)];
-        for (const end of ["from", "to"] as const) {
-          const bound = test?.[end];
-          if (bound !== undefined)
-            moved = setFeatureBound(moved, rule.id, clause, axis.feature, end, axis.moved(bound, axis.change(share)));
-        }
-      }
-      edit(
-        `moving ${targets.get(rule.target)?.name}’s box`,
-        (project) => withRuleSet(project, moved),
-        `drag ${rule.id}`,
-      );
+      const from = store.getState().document.present?.ruleSets[0];
+      if (from !== undefined) drag.current = { x: event.clientX, y: event.clientY, from };
     },
     onPointerUp() {
       drag.current = null;
@@ -214,7 +206,6 @@ const WORDS: Partial<Record<Feature, string>> = { hue: "hue", sat: "saturation",
 
 /** One bound of a box: dragged, or moved by the arrow keys. At the end of its axis the bound is open. */
 function BoundHandle(props: {
-  ruleSet: RuleSet;
   rule: Rule;
   clause: number;
   axis: Axis;
@@ -224,10 +215,11 @@ function BoundHandle(props: {
   along: "x" | "y";
   size: number;
 }) {
-  const { ruleSet, rule, clause, axis, end, cx, cy, along, size } = props;
+  const { rule, clause, axis, end, cx, cy, along, size } = props;
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const targets = useTargets();
+  const handle = useRef<SVGRectElement>(null);
   const dragging = useRef<{ from: number; at: number } | null>(null);
   const { feature } = axis;
   const { max, unit, step } = FEATURE_FACTS[feature];
@@ -246,12 +238,19 @@ function BoundHandle(props: {
     }
     edit(
       `moving ${name}`,
-      (project) => withRuleSet(project, setFeatureBound(ruleSet, rule.id, clause, feature, end, bound)),
+      (project) => withRuleSet(project, setFeatureBound(project.ruleSets[0], rule.id, clause, feature, end, bound)),
       gesture,
     );
   };
+  useDragMoves(handle, (event) => {
+    if (dragging.current === null) return;
+    const { from, at } = dragging.current;
+    const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
+    set(axis.value(at + share), `${DRAG}${name}`);
+  });
   return (
     <Handle
+      ref={handle}
       x={cx - 4.5}
       y={cy - 4.5}
       width="9"
@@ -275,12 +274,6 @@ function BoundHandle(props: {
           at: along === "x" ? cx / size : 1 - cy / size,
         };
         event.stopPropagation();
-      }}
-      onPointerMove={(event) => {
-        if (dragging.current === null) return;
-        const { from, at } = dragging.current;
-        const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
-        set(axis.value(at + share), `drag ${name}`);
       }}
       onPointerUp={() => {
         dragging.current = null;
