@@ -174,6 +174,26 @@ describe("what was done", () => {
     );
   });
 
+  it("in a project with thousands of marks is saved too", async () => {
+    const demo = glasshouseRound();
+    const [tape] = demo.tapes;
+    const [slate] = tape.marks;
+    tape.marks.push(...Array.from({ length: 3000 }, (_, i) => ({ ...slate, from: i, to: i })));
+    const added = await fetch(`${server.url}/api/projects`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(demo),
+    });
+    const { id } = (await added.json()) as { id: string };
+    await page.goto(`${server.url}/p/${id}/decide`);
+    await screen.enter("Coral tag, lower value bound", "61");
+    await screen.until("the new bound at the server", async () => {
+      const { ruleSets } = (await (await fetch(`${server.url}/api/projects/${id}`)).json()) as typeof demo;
+      return ruleSets[0].rules[0].any[0].all[2].from === 0.61;
+    });
+    await saved();
+  });
+
   it("while the server is gone is kept and sent when it answers again", async () => {
     await page.goto(server.url);
     await stage("Decide");

@@ -5,6 +5,8 @@ import { forgetUnsent, keepUnsent } from "./unsent";
 
 /** A change is sent when nothing more was changed for this long. */
 const QUIET_MS = 400;
+/** Browsers let at most 64 KiB outlive a page. */
+const MOST_KEEPALIVE = 60_000;
 /** When the server could not be reached, the next try comes after this long. */
 const AGAIN_MS = 3000;
 
@@ -45,12 +47,14 @@ export function startAutosave(store: AppStore): void {
     revision: number,
     project: unknown,
   ): Promise<{ conflict: boolean; message: string } | undefined> {
+    const body = new Blob([JSON.stringify(project)]);
     try {
       const response = await fetch(`/api/projects/${id}`, {
         method: "PUT",
         headers: { "Content-Type": "application/json", "If-Match": `"${revision}"` },
-        body: JSON.stringify(project),
-        keepalive: true,
+        body,
+        // A small one outlives the page; browsers refuse that for larger ones, which then lie in the browser until the next visit.
+        keepalive: body.size < MOST_KEEPALIVE,
       });
       return response.ok ? undefined : { conflict: response.status === 412, message: await problemOf(response) };
     } catch {

@@ -66,8 +66,9 @@ const Row = styled.li<{ $chosen: boolean }>`
   padding-right: 6px;
   background: ${({ $chosen, theme }) => ($chosen ? theme.sheet : "none")};
   & > i { height: 18px; background: ${({ $chosen, theme }) => ($chosen ? theme.ink : "none")}; }
-  & button:last-child { visibility: hidden; }
-  &:hover button:last-child, &:focus-within button:last-child { visibility: visible; }
+  /* Unseen until wanted, but always there for the keyboard and for screen readers. */
+  & button:last-child { opacity: 0; }
+  &:hover button:last-child, &:focus-within button:last-child { opacity: 1; }
 `;
 const Choose = styled(QuietButton)`
   display: flex;

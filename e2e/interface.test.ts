@@ -1,0 +1,255 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { startBrowser } from "./browser";
+import { Screen } from "./Screen";
+import { type RunningServer, startServer } from "./server";
+
+let browser: Browser;
+let server: RunningServer;
+let page: Page;
+let screen: Screen;
+let id: string;
+
+beforeAll(async () => {
+  browser = await startBrowser();
+  server = await startServer();
+});
+afterAll(async () => {
+  await browser.close();
+  await server.stop();
+});
+
+/** A demo of its own for each test. */
+beforeEach(async () => {
+  const body = JSON.stringify(glasshouseRound());
+  const added = await fetch(`${server.url}/api/projects`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body,
+  });
+  ({ id } = (await added.json()) as { id: string });
+  page = await (await browser.createBrowserContext()).newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  screen = await Screen.of(page);
+});
+afterEach(() => page.browserContext().close());
+
+const open = (stage: string) => page.goto(`${server.url}/p/${id}/${stage}`);
+/** Waits until the project at the server is as asked. */
+const atServer = (what: string, ask: (project: ProjectDocument) => boolean) =>
+  screen.until(what, async () =>
+    ask((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as ProjectDocument),
+  );
+const rules = (project: ProjectDocument) => project.ruleSets[0].rules;
+
+describe("targets", () => {
+  it("are added with a code of their own, renamed, and deleted only while nothing uses them", async () => {
+    await open("sense");
+    await screen.press("button", "Add target");
+    await screen.see("dialog", "New target");
+    await page.type("[role=dialog] input[type=text]", "Moss tag");
+    await page.type("[role=dialog] input[maxlength]", "mo");
+    await screen.see("alert", /^/);
+    expect(await page.$eval("[role=alert]", (e) => e.textContent)).toBe("Moss strip already has the code mo.");
+    await page.click("[role=dialog] input[maxlength]", { count: 3 });
+    await page.keyboard.type("MT");
+    await screen.press("button", "Add");
+    await screen.see("button", "Moss tag, 0 marked readings");
+    await screen.press("button", "Change Moss tag");
+    await screen.press("button", "Delete");
+    await screen.seeNo("button", /^Moss tag/);
+    await screen.press("button", "Change Coral tag");
+    expect(await page.$eval("[role=dialog]", (e) => e.textContent)).toContain(
+      "Used by a rule, marks of Aisle walk, overcast",
+    );
+    await page.keyboard.press("Escape");
+    await screen.seeNo("dialog", /./);
+  });
+});
+
+describe("rules", () => {
+  it("are switched off and on, soloed by a key, reordered, deleted and added from the marks", async () => {
+    await open("decide");
+    await screen.press("button", "Switch off");
+    await screen.see("button", "Rule 1, Coral tag, off");
+    await screen.press("button", "Switch on");
+    await screen.press("button", "Move Coral tag’s rule down");
+    await screen.see("button", "Rule 2, Coral tag");
+    await (await screen.find("slider", "Playhead")).focus();
+    await page.keyboard.press("s");
+    await screen.see("button", "Rule 1, Teal tag, off");
+    await page.keyboard.press("s");
+    await screen.see("button", "Rule 1, Teal tag");
+    await screen.press("button", "Delete");
+    await screen.seeNo("button", /Rule \d, Coral tag/);
+    await screen.choose(/Add a rule/, "Coral tag");
+    await screen.see("button", "Rule 5, Coral tag");
+    await atServer(
+      "the new rule",
+      (p) =>
+        rules(p)
+          .map((r) => r.target)
+          .join() === "teal,amber,violet,chalk,coral",
+    );
+  });
+
+  it("take another test and lose one, and an emptied bound is open", async () => {
+    await open("decide");
+    await screen.choose(/Add a test to Coral tag/, "lightness");
+    await screen.enter("Coral tag, lower lightness bound", "20");
+    await screen.press("button", "Leave out the saturation test");
+    await screen.enter("Coral tag, lower value bound", " ");
+    await atServer(
+      "the tests",
+      (p) =>
+        JSON.stringify(rules(p)[0].any[0].all) ===
+        JSON.stringify([{ feature: "hue", from: 350, to: 16 }, { feature: "val" }, { feature: "light", from: 20 }]),
+    );
+  });
+
+  it("are moved as whole boxes, through the seam of the circle too, as one change", async () => {
+    await open("decide");
+    await screen.see("slider", "Coral tag, lower hue bound");
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and sat")).boundingBox();
+    const low = await (await screen.find("slider", "Coral tag, lower hue bound")).boundingBox();
+    if (plot === null || low === null) throw new Error("nothing to drag");
+    const [x, y] = [low.x + 20, low.y + 30];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + plot.width / 12, y, { steps: 5 });
+    await page.mouse.up();
+    await screen.until("30° on", async () => (await screen.valueOf("slider", "Coral tag, lower hue bound")) === "20");
+    expect(await screen.valueOf("slider", "Coral tag, upper hue bound")).toBe("46");
+    await screen.press("button", /^Undo moving Coral tag’s box/);
+    await screen.until("back", async () => (await screen.valueOf("slider", "Coral tag, lower hue bound")) === "350");
+  });
+
+  it("are steadied by whole numbers within their limits", async () => {
+    await open("decide");
+    await screen.enter("Readings needed", "9");
+    await screen.see("alert", /^/);
+    expect(await page.$eval("[role=alert]", (e) => e.textContent)).toContain("from 1 to 4");
+    await screen.enter("Readings needed", "2");
+    await atServer("the steadying", (p) => p.ruleSets[0].steady.hits === 2);
+  });
+});
+
+describe("behaviour", () => {
+  it("gets modes, counters, guards and what comes then", async () => {
+    await open("act");
+    await screen.press("button", "Add mode");
+    await screen.enter("Name of the mode Mode 3", "Homeward");
+    await screen.enter("Add a counter", "laps");
+    await screen.press("button", /^Coral tag arrives, in Homeward: ignored/);
+    await screen.press("button", "Answer it here");
+    await screen.enter("Add a step", "count laps + 1");
+    await screen.enter("Only if", "laps < 3 and not teal");
+    await screen.choose(/Then/, "finish");
+    await screen.press("radio", "while present");
+    await atServer("the response", (p) => {
+      const [, , homeward] = p.behaviour.modes;
+      const [response] = homeward?.responses ?? [];
+      return (
+        response?.then === "finish" &&
+        response.fires === "while present" &&
+        response.guard !== undefined &&
+        response.steps.length === 1
+      );
+    });
+    await screen.enter("Only if", "laps <");
+    await screen.see("alert", /^/);
+    expect(await page.$eval("[role=alert]", (e) => e.textContent)).toContain("The guard stays as it was.");
+  });
+
+  it("answers otherwise at once when a response is switched off, and says that the run is out of date", async () => {
+    await open("prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("button", /^holds: Answers every Coral tag once/);
+    await screen.press("link", /^Act,/);
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await screen.press("button", "Switch off");
+    await screen.press("link", /^Prove,/);
+    await screen.until("the warning", () =>
+      page.evaluate(() => document.body.textContent?.includes("was changed since this run")),
+    );
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("button", /^does not: Answers every Coral tag once, 0\/2/);
+  });
+});
+
+describe("a run", () => {
+  it("plays, pauses, steps and goes to a check's moment and to a line of the log", async () => {
+    await open("prove");
+    await screen.enter("Seed", "4");
+    await screen.choose(/start/, "Side gate");
+    await screen.press("button", "Run");
+    await screen.press("button", "Pause run");
+    const paused = Number(await screen.valueOf("slider", "Playhead"));
+    await screen.press("button", "Step");
+    await screen.until("one reading on", async () => {
+      const now = Number(await screen.valueOf("slider", "Playhead"));
+      return now > paused && now - paused <= 20;
+    });
+    await screen.press("button", "To the end");
+    await screen.press("button", /^holds: Answers every Coral tag once/);
+    const at = Number(await screen.valueOf("slider", "Playhead"));
+    await screen.press("button", /^5\.\d\d s.*$/);
+    await screen.until("the line's time", async () => Number(await screen.valueOf("slider", "Playhead")) !== at);
+  });
+
+  it("refuses a seed that is no whole number", async () => {
+    await open("prove");
+    await screen.enter("Seed", "-1");
+    await screen.see("alert", /^/);
+    expect(await page.$eval("[role=alert]", (e) => e.textContent)).toBe(
+      "A seed is a whole number from 0 to 2147483647.",
+    );
+  });
+});
+
+describe("the page", () => {
+  it("lists its keys, plays by the space bar and jumps between events", async () => {
+    await open("sense");
+    await (await screen.find("slider", "Playhead")).focus();
+    await page.keyboard.press("?");
+    await screen.see("dialog", "Keys");
+    await page.keyboard.press("Escape");
+    await screen.seeNo("dialog", /./);
+    const before = Number(await screen.valueOf("slider", "Playhead"));
+    await page.keyboard.press("]");
+    await screen.until("a later event", async () => Number(await screen.valueOf("slider", "Playhead")) > before);
+    await page.keyboard.press("[");
+    await screen.until("an earlier event", async () => Number(await screen.valueOf("slider", "Playhead")) < before);
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press(" ");
+    await screen.see("button", "Pause");
+    await page.keyboard.press(" ");
+    await screen.see("button", "Play");
+  });
+
+  it("keeps the chosen theme over a reload", async () => {
+    await open("sense");
+    await screen.press("button", "Dark theme");
+    expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe("dark");
+    await page.reload();
+    await screen.see("button", "Light theme");
+    expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe("dark");
+  });
+
+  it("shows the same instant on the tape when a reading in the field is hovered", async () => {
+    await open("decide");
+    await screen.see("slider", "Coral tag, lower value bound");
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and sat")).boundingBox();
+    if (plot === null) throw new Error("no plot");
+    const now = () => page.$eval('[aria-label="Under the sensor now"]', (e) => e.textContent);
+    const before = await now();
+    // Over the amber readings: hue 27°, saturation 93 %, with the seam at 300°.
+    await page.mouse.move(plot.x + plot.width * (87 / 360), plot.y + plot.height * 0.07);
+    await screen.until("another reading", async () => (await now()) !== before);
+    expect(await now()).toContain("Amber strip");
+  });
+});
