@@ -38,8 +38,8 @@ export const SteadyRow = memo(function SteadyRow() {
   return (
     <Row as="div">
       seen after {field("hits", 1, steady.of, "Readings needed")} of{" "}
-      {field("of", steady.hits, 50, "Readings looked at")}, given up after{" "}
-      {field("release", 1, 50, "Readings without it")}, same visit within{" "}
+      {field("of", steady.hits, 50, "Readings looked at")} · given up after{" "}
+      {field("release", 1, 50, "Readings without it")} · same visit within{" "}
       {field("rejoinMs", 0, 60_000, "Milliseconds of the same visit")} ms
     </Row>
   );

@@ -56,7 +56,11 @@ export function CheckList({
         <Title>Checks</Title>
         <Spacer />
         <Num role="status" aria-label="Checks that hold">
-          {run === null ? "not run" : `${holding} of ${results.length}${ended ? "" : " so far"}`}
+          {results.length === 0
+            ? "none"
+            : run === null
+              ? "not run"
+              : `${holding} of ${results.length}${ended ? "" : " so far"}`}
         </Num>
       </Head>
       {results.length === 0 && <Empty>This course states no checks.</Empty>}

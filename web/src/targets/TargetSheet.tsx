@@ -31,6 +31,10 @@ const KINDS = [
 
 const initials = (name: string) => `${name.replace(/[^A-Za-z]/g, "")}xx`.slice(0, 2);
 
+/** Backgrounds have small letters, all else has capitals. */
+const inCase = (letters: string, kind: Target["kind"]) =>
+  kind === "background" ? letters.toLowerCase() : letters.toUpperCase();
+
 /** Adds a target, or changes or deletes one. */
 export function TargetSheet({ target, onClose }: { target: Target | null; onClose: () => void }) {
   const project = useProject();
@@ -39,10 +43,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   const [code, setCode] = useState(target?.code ?? "");
   const [kind, setKind] = useState<Target["kind"]>(target?.kind ?? "tag");
   const [paint, setPaint] = useState(target?.paint ?? "#808080");
-  const letters =
-    code === ""
-      ? initials(name).replace(/^./, (c) => (kind === "background" ? c.toLowerCase() : c.toUpperCase()))
-      : code;
+  const letters = code === "" ? inCase(initials(name), kind) : code;
   const uses = target === null ? [] : usesOf(project, target.id);
   const wrong = problemOf(project, target, name, letters);
 
