@@ -3,7 +3,7 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: "core", include: ["core/**/*.test.ts"], environment: "node" } },
+      { test: { name: "core", include: ["core/**/*.test.ts"], environment: "node", testTimeout: 30_000 } },
       { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node" } },
       {
         test: {
@@ -20,7 +20,7 @@ export default defineConfig({
           name: "e2e",
           include: ["e2e/**/*.test.ts"],
           environment: "node",
-          testTimeout: 120_000,
+          testTimeout: 240_000,
           hookTimeout: 120_000,
           fileParallelism: false,
         },

@@ -4,7 +4,7 @@ import type { CDPSession, ElementHandle, Page } from "puppeteer-core";
 export type Name = string | RegExp;
 
 /** How long to wait for what must come, in ms. */
-const PATIENCE = 15_000;
+const PATIENCE = 40_000;
 
 /** How soon to ask again, in ms. */
 const ASK_AGAIN = 20;

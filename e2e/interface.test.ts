@@ -184,6 +184,7 @@ describe("behaviour", () => {
 describe("a run", () => {
   it("plays, pauses, steps and goes to a check's moment and to a line of the log", async () => {
     await open("prove");
+    await screen.choose(/Playing speed/, "× 1");
     await screen.enter("Seed", "4");
     await screen.choose(/start/, "Side gate");
     await screen.press("button", "Run");

@@ -91,6 +91,23 @@ describe("perceptum classify", () => {
     expect(errors).toContain(message);
   });
 
+  it("ends with code 2 for more than 50 MB, without reading them", () => {
+    const { code, errors } = perceptum([
+      "classify",
+      project,
+      file("huge.csv", "t_ms,r,g,b\n".padEnd(51 * 1024 * 1024, "\n")),
+    ]);
+    expect([code, errors.trim().split("\n").length]).toEqual([2, 1]);
+    expect(errors).toContain("more than 50 MB");
+  });
+
+  it("reads what is whole of a file that was cut off, and names the line where it was", () => {
+    const { code, out, errors } = perceptum(["classify", project, file("cut.csv", writeCsv(raw).slice(0, 60))]);
+    expect(code).toBe(0);
+    expect(out.trimEnd().split("\n").length).toBeGreaterThan(1);
+    expect(errors).toMatch(/cut\.csv:\d+: column \w is empty/);
+  });
+
   it("ends with code 2 and one line for a file that is not there or a sensor that is not known", () => {
     for (const args of [
       ["classify", join(folder, "none.json"), "-"],

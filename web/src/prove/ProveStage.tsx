@@ -38,7 +38,7 @@ export default function ProveStage() {
   const shown = run !== null && run.trace.course.id === course.id ? run : null;
   const now = shown && momentOf(shown, t);
 
-  const start_ = async () => {
+  const makeRun = async () => {
     setBusy(true);
     setWrong(undefined);
     try {
@@ -99,7 +99,7 @@ export default function ProveStage() {
         </Head>
         <CourseView course={course} start={start} run={shown} t={t} />
         <Head style={{ margin: "8px 0 0" }}>
-          <Button $main isDisabled={busy} onPress={() => void start_()}>
+          <Button $main isDisabled={busy} onPress={() => void makeRun()}>
             {stale || run === null ? "Run" : "Run again"}
           </Button>
           <Button

@@ -1,4 +1,3 @@
-import type { Project } from "@perceptum/core/project";
 import { blockOf, exactShown, FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
 import { type SmallestChange, why } from "@perceptum/core/rules";
 import { useMemo } from "react";
@@ -91,13 +90,13 @@ function ChangeWords({
 }) {
   const { place, value, label } = change;
   const reason = rules.find((r) => r.rule.id === place.rule);
-  const test = reason?.clauses[place.clause][place.test]
-    .test as Project["ruleSets"][number]["rules"][number]["any"][number]["all"][number];
+  const test = reason?.clauses[place.clause][place.test].test;
+  if (reason === undefined || test === undefined) return null;
   const { unit } = FEATURE_FACTS[test.feature];
   const figure = Number(exactShown(test.feature, value)).toFixed(1);
   return (
     <>
-      It would be {name(label)} if {reason && name(reason.rule.target)}’s {place.end === "from" ? "lower" : "upper"}{" "}
+      It would be {name(label)} if {name(reason.rule.target)}’s {place.end === "from" ? "lower" : "upper"}{" "}
       {FEATURE_WORDS[test.feature]} bound were {figure}
       {unit === "%" ? " %" : unit}.
     </>

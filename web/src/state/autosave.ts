@@ -16,7 +16,7 @@ const AGAIN_MS = 3000;
  */
 export function startAutosave(store: AppStore): void {
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let waitingFor: unknown;
+  let planned: { present: unknown; revision: number } = { present: null, revision: -1 };
   let sending = false;
 
   const plan = (ms: number) => {
@@ -66,9 +66,10 @@ export function startAutosave(store: AppStore): void {
   }
 
   store.subscribe(() => {
-    const { saving, present } = store.getState().document;
-    if (saving !== "unsaved" || present === waitingFor) return;
-    waitingFor = present;
+    const { saving, present, revision } = store.getState().document;
+    // What is to be sent has changed if the document has, or the revision that it is to be sent on.
+    if (saving !== "unsaved" || (present === planned.present && revision === planned.revision)) return;
+    planned = { present, revision };
     plan(QUIET_MS);
   });
   // Leaving the page sends at once what still waits.

@@ -139,7 +139,7 @@ export const TapePanel = memo(function TapePanel() {
           if (dragging.current) transport.seek(timeAt(event.clientX));
           else if (source !== null) dispatch(hovered({ source: source.source, t: timeAt(event.clientX) }));
         }}
-        onPointerUp={() => {
+        onLostPointerCapture={() => {
           dragging.current = false;
         }}
         onPointerLeave={() => dispatch(hovered(null))}

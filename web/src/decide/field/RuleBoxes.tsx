@@ -195,7 +195,7 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
       const from = store.getState().document.present?.ruleSets[0];
       if (from !== undefined) drag.current = { x: event.clientX, y: event.clientY, from };
     },
-    onPointerUp() {
+    onLostPointerCapture() {
       drag.current = null;
       dispatch(gestureEnded());
     },
@@ -275,7 +275,7 @@ function BoundHandle(props: {
         };
         event.stopPropagation();
       }}
-      onPointerUp={() => {
+      onLostPointerCapture={() => {
         dragging.current = null;
         dispatch(gestureEnded());
       }}
