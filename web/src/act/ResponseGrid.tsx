@@ -16,8 +16,8 @@ const Table = styled.table`
   width: 100%;
   & th, & > tbody > tr > td { border: 1px solid ${({ theme }) => theme.rule}; vertical-align: top; text-align: left; }
   & th { font-weight: 600; padding: 7px 8px; font-size: 12px; }
-  & thead th { min-width: 150px; }
-  & tbody th { width: 158px; line-height: 1.5; }
+  & thead th { min-width: 130px; }
+  & tbody th { width: 150px; line-height: 1.5; }
   & td { background: ${({ theme }) => theme.sheet}; padding: 0; height: 1px; }
 `;
 const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`

@@ -98,7 +98,7 @@ export default function ProveStage() {
           />
         </Head>
         <CourseView course={course} start={start} run={shown} t={t} />
-        <Head style={{ margin: "8px 0 0" }}>
+        <Head style={{ margin: "8px 0 0", flexWrap: "wrap" }}>
           <Button $main isDisabled={busy} onPress={() => void makeRun()}>
             {stale || run === null ? "Run" : "Run again"}
           </Button>
