@@ -1,7 +1,7 @@
 import { converter, differenceCiede2000 } from "culori";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { chromaOf, circularMean, hexToRgb, hsvToRgb, hueDistance, hueOf, lightOf, rgbToHex, satOf, valOf } from ".";
+import { chromaOf, circularMean, hexToRgb, hsvToRgb, hueDistance, hueOf, lightOf, satOf, valOf } from ".";
 import { cubeRoot, fifthRoot } from "./roots";
 import { displayToLinear, linearToDisplay } from "./srgb";
 
@@ -142,11 +142,13 @@ describe("the hue circle", () => {
   });
 });
 
-it("writes colours as it reads them", () => {
+it("reads colours byte by byte, as an independent implementation does", () => {
+  const toRgb = converter("rgb");
   fc.assert(
     fc.property(fc.integer({ min: 0, max: 0xffffff }), (n) => {
       const hex = `#${n.toString(16).padStart(6, "0")}`;
-      expect(rgbToHex(...hexToRgb(hex))).toBe(hex);
+      const other = toRgb(hex);
+      expect(hexToRgb(hex)).toEqual([other?.r, other?.g, other?.b]);
     }),
   );
 });

@@ -2,12 +2,3 @@
 export function hexToRgb(hex: string): [number, number, number] {
   return [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255) as [number, number, number];
 }
-
-/** Channels 0..1, clamped, to `#rrggbb`. */
-export function rgbToHex(r: number, g: number, b: number): string {
-  const byte = (x: number) =>
-    Math.round(Math.max(0, Math.min(1, x)) * 255)
-      .toString(16)
-      .padStart(2, "0");
-  return `#${byte(r)}${byte(g)}${byte(b)}`;
-}

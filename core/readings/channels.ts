@@ -31,3 +31,10 @@ export function scaled(raw: number, { low, high, clamp }: ChannelScale): number 
   const x = (raw - low) / (high - low);
   return clamp ? (x < 0 ? 0 : Math.min(x, 1)) : x;
 }
+
+/** Raw values by colour, from what came at the three places of the wire. */
+export function byColour<C>(channels: { r: C; g: C; b: C }, order: Sensor["order"]): { r: C; g: C; b: C } {
+  const wire = [channels.r, channels.g, channels.b];
+  const [r, g, b] = WIRE_ORDER[order ?? "rgb"];
+  return { r: wire[r], g: wire[g], b: wire[b] };
+}

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { arbitraryReadings, SMALL_SENSOR } from "../rules/arbitrary";
 import {
   blockOf,
+  byColour,
   decodeReadings,
   encodeReadings,
   exactShown,
@@ -27,6 +28,12 @@ describe("a block of readings", () => {
     expect([block.column("r")[0], block.column("g")[0], block.column("b")[0]]).toEqual([1, 0.5, 0.25]);
     const grb = new ReadingBlock(raw(3, 6, 12), { ...SMALL_SENSOR, order: "grb" });
     expect([grb.column("r")[0], grb.column("g")[0], grb.column("b")[0]]).toEqual([0.5, 0.25, 1]);
+  });
+
+  it("shows raw values by colour, whatever order they came in", () => {
+    expect(byColour({ r: 3, g: 6, b: 12 }, undefined)).toEqual({ r: 3, g: 6, b: 12 });
+    expect(byColour({ r: 3, g: 6, b: 12 }, "bgr")).toEqual({ r: 12, g: 6, b: 3 });
+    expect(byColour({ r: 3, g: 6, b: 12 }, "grb")).toEqual({ r: 6, g: 3, b: 12 });
   });
 
   it("measures against white and dark, and clamps what lies beyond", () => {

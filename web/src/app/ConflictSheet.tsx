@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { failureText, fetchProject, useAddProjectMutation } from "../state/api";
 import { conflictOverruled, opened } from "../state/document";
+import { holdReadings } from "../state/judged";
 import { readingStore } from "../state/readings";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { forgetUnsent } from "../state/unsent";
@@ -31,6 +32,7 @@ export function ConflictSheet() {
       id,
       there.project.tapes.map((t) => t.id),
     );
+    await holdReadings();
     await forgetUnsent(id);
     dispatch(opened({ id, ...there }));
   });

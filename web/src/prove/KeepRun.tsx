@@ -16,7 +16,7 @@ export function KeepRun() {
   const id = useAppSelector((state) => state.document.id);
   const edit = useEdit();
   const [wrong, setWrong] = useState<string>();
-  const [kept, setKept] = useState<unknown>(null);
+  const [kept, setKept] = useState<{ run: unknown; tape: TapeId }>();
 
   const keep = async () => {
     if (run === null || id === null) return;
@@ -29,13 +29,13 @@ export function KeepRun() {
       await readingStore.keep(id, tape, readings);
       await holdReadings();
       edit("keeping a run as a tape", (p) => ({ ...p, tapes: [...p.tapes, head] }));
-      setKept(run);
+      setKept({ run, tape });
       setWrong(undefined);
     } catch (error) {
       setWrong(`The tape could not be kept: ${(error as Error).message}. The run is still here; try again.`);
     }
   };
-  const known = kept === run && project.tapes.some((tape) => tape.origin === "run");
+  const known = kept?.run === run && project.tapes.some((tape) => tape.id === kept?.tape);
   return (
     <>
       <Button isDisabled={run === null || known} onPress={() => void keep()}>

@@ -72,7 +72,7 @@ export function ReadingNow({ source }: { source: SourceView }) {
           </Large>
           <Dim>hue, saturation, value</Dim>
           <Raw>
-            R {raw.channels.r[index]} G {raw.channels.g[index]} B {raw.channels.b[index]}
+            R {raw.r[index]} G {raw.g[index]} B {raw.b[index]}
           </Raw>
           <Num>
             <Dim>

@@ -39,18 +39,18 @@ export function StretchStatistics({ source }: { source: SourceView }) {
       name: `raw ${name}`,
       spread: spreadOf("r", values.subarray(from, to)),
       show: (v: number) => v.toFixed(0),
-      unit: "",
+      width: (v: number) => v.toFixed(1),
     });
     const feature = (f: Feature) => ({
       name: `${f} ${FEATURE_FACTS[f].unit}`,
       spread: spreadOf(f, block.column(f).slice(from, to)),
       show: (v: number) => shownValue(f, v).toFixed(1),
-      unit: FEATURE_FACTS[f].unit,
+      width: (v: number) => shownValue(f, v).toFixed(1),
     });
     return [
-      channel("R", raw.channels.r),
-      channel("G", raw.channels.g),
-      channel("B", raw.channels.b),
+      channel("R", raw.r),
+      channel("G", raw.g),
+      channel("B", raw.b),
       feature("hue"),
       feature("sat"),
       feature("val"),
@@ -88,15 +88,11 @@ export function StretchStatistics({ source }: { source: SourceView }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ name, spread, show }) => (
+          {rows.map(({ name, spread, show, width }) => (
             <tr key={name}>
               <th scope="row">{name}</th>
               <td>{spread ? show(spread.mean) : "–"}</td>
-              <td>
-                {spread
-                  ? `± ${name.startsWith("raw") ? spread.deviation.toFixed(1) : name.startsWith("hue") ? spread.deviation.toFixed(1) : (spread.deviation * 100).toFixed(1)}`
-                  : "–"}
-              </td>
+              <td>{spread ? `± ${width(spread.deviation)}` : "–"}</td>
               <td>{spread ? `${show(spread.min)}–${show(spread.max)}` : "–"}</td>
             </tr>
           ))}

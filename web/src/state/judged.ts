@@ -77,8 +77,6 @@ export function startJudging(store: AppStore): void {
   });
 }
 
-/** Asks for the judgement of a project as it now is. */
-export const askJudgement = (project: ProjectDocument) => judging.ask(project);
 /** Asks for findings and for what the behaviour does on a tape. */
 export const askAdvice = (project: ProjectDocument, tape: TapeId | null) => advising.ask({ project, tape });
 

@@ -1,6 +1,6 @@
 import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
-import type { LightId, Mark, SensorId, TapeId } from "@perceptum/core/project";
-import { blockOf, type RawReadings, type ReadingBlock } from "@perceptum/core/readings";
+import type { Mark, SensorId, TapeId } from "@perceptum/core/project";
+import { blockOf, byColour, type RawReadings, type ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
 import { type Trace, tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
@@ -15,20 +15,16 @@ import type { Source } from "./view";
 export interface SourceView {
   source: Source;
   name: string;
-  raw: RawReadings;
+  /** Raw values by colour. */
+  raw: RawReadings["channels"];
   block: ReadingBlock;
   marks: readonly Mark[];
-  labels: Uint8Array;
-  seen: Uint8Array;
   spans: readonly SeenSpan[];
   did: readonly DidSpan[];
   sensor: SensorId;
-  light: LightId | undefined;
   /** In ms. */
   length: number;
 }
-
-const NONE = new Uint8Array();
 
 /** The tape (or run) that lies below now; null where the project has none. */
 export function useSource(): SourceView | null {
@@ -45,7 +41,7 @@ export function useSource(): SourceView | null {
   const tapeBlock = useMemo(() => {
     void version;
     const raw = head && readingStore.get(head.id);
-    return raw && { raw, block: blockOf(raw, sensor) };
+    return raw && { raw: byColour(raw.channels, sensor.order), block: blockOf(raw, sensor) };
   }, [version, head, sensor]);
 
   const ofRun = useMemo((): SourceView | null => {
@@ -55,15 +51,12 @@ export function useSource(): SourceView | null {
     return {
       source: "run",
       name: nameOfRun(run.trace),
-      raw: eye.readings,
+      raw: byColour(eye.readings.channels, runSensor.order),
       block: blockOf(eye.readings, runSensor),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
-      labels: eye.labels,
-      seen: eye.seen,
       spans: spansOf(eye.seen),
       did: didSpans(run.trace.notes, run.trace.endMs),
       sensor: eye.sensor,
-      light: run.trace.light,
       length: run.trace.endMs,
     };
   }, [run]);
@@ -79,12 +72,9 @@ export function useSource(): SourceView | null {
       raw,
       block,
       marks: head.marks,
-      labels: own?.labels ?? NONE,
-      seen: own?.seen ?? NONE,
       spans: own?.spans ?? [],
       did: rehearsed.tape === head.id ? rehearsed.spans : [],
       sensor: head.sensor,
-      light: head.marks[0]?.light,
       length: lengthOf(block),
     };
   }, [runBelow, ofRun, head, tapeBlock, judgement, rehearsed]);
@@ -97,7 +87,7 @@ const lengthOf = (block: ReadingBlock) => (block.length === 0 ? 0 : block.t[bloc
 export function useCurrentBlock(): {
   source: Source;
   block: ReadingBlock;
-  raw: RawReadings;
+  raw: RawReadings["channels"];
   name: string;
   length: number;
 } | null {
@@ -114,7 +104,7 @@ export function useCurrentBlock(): {
       const sensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
       return {
         source: "run",
-        raw: eye.readings,
+        raw: byColour(eye.readings.channels, sensor.order),
         block: blockOf(eye.readings, sensor),
         name: nameOfRun(run.trace),
         length: run.trace.endMs,
@@ -125,7 +115,13 @@ export function useCurrentBlock(): {
     const raw = head && readingStore.get(head.id);
     if (head === undefined || sensor === undefined || raw === undefined) return null;
     const block = blockOf(raw, sensor);
-    return { source: head.id, raw, block, name: head.name, length: lengthOf(block) };
+    return {
+      source: head.id,
+      raw: byColour(raw.channels, sensor.order),
+      block,
+      name: head.name,
+      length: lengthOf(block),
+    };
   }, [version, tape, runBelow, tapes, sensors, run]);
 }
 

@@ -151,7 +151,7 @@ function UnderSensor() {
     const features = source.block.at(index);
     return { features, label: classify(ruleSet, features), margin: labelMargin(ruleSet, features) };
   }, [source, index, ruleSet]);
-  const { r, g, b } = source?.raw.channels ?? {};
+  const { r, g, b } = source?.raw ?? {};
   const target = project.targets.find((x) => x.id === now?.label);
   const percent = (v: number) => `${Math.round(v * 100)}%`;
   return (
