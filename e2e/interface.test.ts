@@ -189,7 +189,14 @@ describe("a run", () => {
     await screen.choose(/start/, "Side gate");
     await screen.press("button", "Run");
     await screen.press("button", "Pause run");
-    const paused = Number(await screen.valueOf("slider", "Playhead"));
+    await screen.see("button", "Play run");
+    // The last frame of the playing may still be under way: the pause is there once the playhead rests.
+    let paused = Number.NaN;
+    await screen.until("the playhead to rest", async () => {
+      const before = paused;
+      paused = Number(await screen.valueOf("slider", "Playhead"));
+      return paused === before;
+    });
     await screen.press("button", "Step");
     await screen.until("one reading on", async () => {
       const now = Number(await screen.valueOf("slider", "Playhead"));
