@@ -215,6 +215,10 @@ describe("the stages", () => {
     await screen.see("region", "Statistics of the marked stretch");
     const slider = await screen.find("slider", "Playhead");
     await slider.focus();
+    await screen.until(
+      "the playhead in the stretch",
+      async () => Number(await screen.valueOf("slider", "Playhead")) > 24_000,
+    );
     const before = Number(await screen.valueOf("slider", "Playhead"));
     await page.keyboard.press("ArrowRight");
     await screen.until(
