@@ -17,7 +17,6 @@ export function longProject(): Project {
   const n = tape.readings.t.length;
   const length = tape.readings.t[n - 1] + 20;
   const column = (values: number[]) => Array.from({ length: READINGS }, (_, i) => values[i % n]);
-  const { r, g, b } = tape.readings.channels;
   const rounds = Math.floor(READINGS / n);
   return {
     ...demo,
@@ -27,7 +26,9 @@ export function longProject(): Project {
         ...tape,
         readings: {
           t: Array.from({ length: READINGS }, (_, i) => tape.readings.t[i % n] + Math.floor(i / n) * length),
-          channels: { r: column(r), g: column(g), b: column(b) },
+          channels: Object.fromEntries(
+            Object.entries(tape.readings.channels).map(([name, values]) => [name, column(values)]),
+          ),
         },
         marks: Array.from({ length: rounds }, (_, k) =>
           tape.marks.map((m) => ({ ...m, from: m.from + k * length, to: m.to + k * length })),

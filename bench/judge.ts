@@ -33,6 +33,7 @@ function material() {
     id: "bench" as RuleSetId,
     name: "Bench",
     method: "bands" as const,
+    nearest: { references: [], reject: 0.25 },
     rules,
     steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
   };
@@ -42,6 +43,7 @@ function material() {
     channels: { r: channel(), g: channel(), b: channel() },
   };
   const sensor = {
+    reports: "rgb" as const,
     scale: { r: [0, 1023], g: [0, 1023], b: [0, 1023] } as {
       r: [number, number];
       g: [number, number];

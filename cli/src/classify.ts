@@ -1,6 +1,5 @@
-import type { RuleSet } from "@perceptum/core/project";
-import { type RawReadings, ReadingBlock, readCsv, readJsonLines } from "@perceptum/core/readings";
-import { classify, labelMargin, steadyBlock } from "@perceptum/core/rules";
+import { ReadingBlock, type Report, readReadings, type TableReadings } from "@perceptum/core/readings";
+import { classify, labelMargin, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 import { chooseSensor, InputError, openProject, readText } from "./input";
 
 /** Judges readings one by one: `t_ms,label,margin,seen`. */
@@ -11,9 +10,9 @@ export function classifyCommand(
 ): string {
   const project = openProject(projectFile);
   const sensor = chooseSensor(project, options.sensor);
-  const ruleSet = project.ruleSets.find((set) => set.id === sensor.ruleSet) as RuleSet;
-  const format = options.format ?? (/\.jsonl$/i.test(readingsFile) ? "jsonl" : "csv");
-  const block = new ReadingBlock(readReadings(readText(readingsFile), readingsFile, format), sensor);
+  const ruleSet = ruleSetOf(project, sensor);
+  const { readings } = openReadings(readingsFile, sensor.reports, options.format);
+  const block = new ReadingBlock(readings, sensor);
   const targets = project.targets.map((t) => t.id);
   const labels = new Uint8Array(block.length);
   const margins: number[] = [];
@@ -30,20 +29,23 @@ export function classifyCommand(
   return `${lines.join("\n")}\n`;
 }
 
-function readReadings(text: string, file: string, format: string): RawReadings {
-  if (format !== "csv" && format !== "jsonl")
+/** The readings of a file (or of standard input, `-`); what could not be read is said on standard error. @throws InputError */
+export function openReadings(file: string, report: Report, format?: string): TableReadings {
+  if (format !== undefined && format !== "csv" && format !== "jsonl")
     throw new InputError(`the format “${format}” is not known; there is csv, jsonl`);
-  const { readings, bad, unknownColumns } =
-    format === "csv" ? csv(text, file) : { ...readJsonLines(text), unknownColumns: [] };
+  const text = readText(file);
+  const read = readReadings(
+    text,
+    report,
+    format ?? (/\.jsonl$/i.test(file) ? "jsonl" : file === "-" ? undefined : "csv"),
+  );
+  if ("error" in read) throw new InputError(`${file}:${read.line}: ${read.error}`);
+  const { readings, bad, badCount, unknownColumns, repeatedTimes } = read;
   const say = (message: string) => process.stderr.write(`perceptum: ${file}${message}\n`);
   for (const { line, message } of bad) say(`:${line}: ${message}; the line is left out`);
+  if (badCount > bad.length) say(`: ${badCount - bad.length} more lines are left out`);
   if (unknownColumns.length > 0) say(`: the columns ${unknownColumns.join(", ")} are not used`);
-  if (bad.length > 0 && readings.t.length === 0) throw new InputError(`${file}: no line could be read`);
-  return readings;
-}
-
-function csv(text: string, file: string) {
-  const read = readCsv(text);
-  if ("error" in read) throw new InputError(`${file}:${read.line}: ${read.error}`);
+  if (repeatedTimes > 0) say(`: ${repeatedTimes} readings have the time of the one before; they are kept`);
+  if (badCount > 0 && readings.t.length === 0) throw new InputError(`${file}: no line could be read`);
   return read;
 }

@@ -6,7 +6,7 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { findAll } from "@perceptum/core/findings";
 import { splitProject, writeProject } from "@perceptum/core/project";
 import { blockOf, writeCsv } from "@perceptum/core/readings";
-import { applyRuleChange, classify, steadyBlock } from "@perceptum/core/rules";
+import { applyChange, classify, steadyBlock } from "@perceptum/core/rules";
 import { markedTapes } from "@perceptum/core/teaching";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -168,7 +168,7 @@ describe("perceptum findings", () => {
       JSON.parse(JSON.stringify(findAll({ project: document, tapes: markedTapes(document, readings) }))),
     );
     const fix = found[0].fix;
-    const mended = file("mended.perceptum.json", writeProject(fix ? applyRuleChange(demo, fix.change) : demo));
+    const mended = file("mended.perceptum.json", writeProject(fix ? applyChange(demo, fix.change) : demo));
     expect(perceptum(["findings", mended]).code).toBe(0);
     expect(perceptum(["run", mended, "--course", "aisle", "--light", "noon-sun"]).code).toBe(0);
   });

@@ -1,7 +1,6 @@
-import { chromaOf, hueOf, lightOf, satOf, valOf } from "../colour";
 import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
-import type { Feature, Raw } from "../readings";
-import { firstMatch, NOTHING_SEEN, type SomeFeatures, type Steadied, steadyNext } from "../rules";
+import type { Feature, Features, Raw } from "../readings";
+import { classify, NOTHING_SEEN, type Steadied, steadyNext } from "../rules";
 import { holds } from "./condition";
 import type { Program } from "./program";
 import type { Response } from "./schema";
@@ -38,7 +37,7 @@ export type Note =
   | { t: number; kind: "trouble"; text: string };
 
 interface Eye {
-  features: SomeFeatures | null;
+  features: Features | null;
   label: number;
   steadied: Steadied;
   knownAt: number;
@@ -153,10 +152,9 @@ class MomentOf implements StepScene, TriggerScene {
 
   takeReading(eye: number, raw: Raw): void {
     const { ruleSet, read, id } = this.program.eyes[eye];
-    const [r, g, b] = read(raw);
-    const features = new LazyFeatures(r, g, b);
-    const match = firstMatch(ruleSet, features);
-    const label = match < 0 ? 0 : this.program.targets.indexOf(ruleSet.rules[match].target) + 1;
+    const features = read(raw);
+    const taken = classify(ruleSet, features);
+    const label = taken === UNKNOWN ? 0 : this.program.targets.indexOf(taken) + 1;
     const { state: steadied, events } = steadyNext(this.draft.eyes[eye].steadied, label, this.t, ruleSet.steady);
     const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : this.draft.eyes[eye].knownAt;
     const eyes = this.draft.eyes.slice();
@@ -344,27 +342,5 @@ class MomentOf implements StepScene, TriggerScene {
     this.draft.activity = null;
     this.stop("brake");
     this.note({ t: this.t, kind: "finish" });
-  }
-}
-
-/** The features of one reading; lightness and chroma, which cost most, only when asked for. */
-class LazyFeatures implements SomeFeatures {
-  readonly hue: number;
-  readonly sat: number;
-  readonly val: number;
-  constructor(
-    readonly r: number,
-    readonly g: number,
-    readonly b: number,
-  ) {
-    this.hue = hueOf(r, g, b);
-    this.sat = satOf(r, g, b);
-    this.val = valOf(r, g, b);
-  }
-  get light() {
-    return lightOf(this.r, this.g, this.b);
-  }
-  get chroma() {
-    return chromaOf(this.r, this.g, this.b);
   }
 }

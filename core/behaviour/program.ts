@@ -1,6 +1,7 @@
 import type { ModeId, SensorId, TargetId } from "../project/ids";
 import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
-import { type Raw, rgbReader } from "../readings";
+import { type Features, featureReader, type Raw } from "../readings";
+import { ruleSetOf } from "../rules";
 import type { Names } from "./PhraseReader";
 import type { Mode, Response } from "./schema";
 import { type TriggerJudge, triggerJudge } from "./triggers";
@@ -10,8 +11,8 @@ export interface ProgramEye {
   id: SensorId;
   sensor: Sensor;
   ruleSet: RuleSet;
-  /** Raw values to fractions. */
-  read(raw: Raw): Raw;
+  /** One raw reading to its features. */
+  read(raw: Raw): Features;
 }
 
 /** A mode with the responses that are on, each with the judge of its trigger. */
@@ -41,9 +42,8 @@ export function prepareProgram(project: ProgramParts): Program {
   const { sensors, ruleSets, targets, behaviour, robot } = project;
   const eyes = robot.mounts.map(({ sensor: id }): ProgramEye => {
     const sensor = sensors.find((s) => s.id === id);
-    const ruleSet = ruleSets.find((r) => r.id === sensor?.ruleSet);
-    if (!sensor || !ruleSet) throw new Error(`the robot's sensor ${id} is not complete`);
-    return { id, sensor, ruleSet, read: rgbReader(sensor) };
+    if (sensor === undefined) throw new Error(`the robot's sensor ${id} is not there`);
+    return { id, sensor, ruleSet: ruleSetOf({ ruleSets }, sensor), read: featureReader(sensor) };
   });
   return {
     eyes,

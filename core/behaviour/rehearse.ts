@@ -1,4 +1,4 @@
-import type { RawReadings } from "../readings";
+import { type RawReadings, REPORT_KINDS } from "../readings";
 import { advance, type Note, startState } from "./engine";
 import type { Program } from "./program";
 
@@ -8,6 +8,7 @@ import type { Program } from "./program";
  */
 export function rehearse(program: Program, eye: number, readings: RawReadings, topSpeed: number): Note[] {
   const { t, channels } = readings;
+  const columns = REPORT_KINDS[program.eyes[eye].sensor.reports].channels.map((name) => channels[name]);
   const notes: Note[] = [];
   const travel = { left: 0, right: 0 };
   const speed = { left: 0, right: 0 };
@@ -16,7 +17,7 @@ export function rehearse(program: Program, eye: number, readings: RawReadings, t
     const dt = i === 0 ? 0 : t[i] - t[i - 1];
     travel.left += speed.left * topSpeed * (dt / 1000);
     travel.right += speed.right * topSpeed * (dt / 1000);
-    const raw = [channels.r[i], channels.g[i], channels.b[i]] as const;
+    const raw = columns.map((column) => column?.[i] ?? Number.NaN);
     const moment = advance(program, state, { readings: [{ eye, raw }], travel: { ...travel } }, i === 0 ? t[0] : dt);
     state = moment.state;
     for (const command of moment.commands) {

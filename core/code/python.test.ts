@@ -1,24 +1,25 @@
 import { spawnSync } from "node:child_process";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type ProjectDocument, splitProject } from "../project";
+import { type ProjectDocument, type RuleSet, type Sensor, splitProject } from "../project";
 import { glasshouseRound } from "../project/demo";
-import { type RawReadings, ReadingBlock } from "../readings";
-import { classifyBlock, nextFloat, steadyBlock } from "../rules";
-import { arbitraryRuleSet, SMALL_SENSOR, SOME_TARGETS } from "../rules/arbitrary";
+import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock } from "../readings";
+import { classifyBlock, nextFloat, ruleSetOf, steadyBlock } from "../rules";
+import { arbitraryReferences, arbitraryRuleSet, SMALL_SENSOR, SOME_TARGETS } from "../rules/arbitrary";
 import { writePython } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
 
 /** Runs the written module over readings, in a real python3; gives label and seen of each. */
 function inPython(source: string, raw: RawReadings): { labels: string[]; seen: string[] } {
-  const rows = Array.from(raw.t, (t, i) => [t, raw.channels.r[i], raw.channels.g[i], raw.channels.b[i]]);
+  const columns = Object.values(raw.channels);
+  const rows = Array.from(raw.t, (t, i) => [t, ...columns.map((column) => column[i])]);
   const program = `${source}
 import json, sys
 steady = Steady()
 out = []
-for t, a, b, c in json.load(sys.stdin):
-    label = classify(a, b, c)
+for t, *values in json.load(sys.stdin):
+    label = classify(*values)
     out.append([label, steady.take(label, t)[0]])
 json.dump(out, sys.stdout)
 `;
@@ -34,13 +35,23 @@ json.dump(out, sys.stdout)
 
 function expectSame(project: ProjectDocument, raw: RawReadings): void {
   const [sensor] = project.sensors;
-  const [ruleSet] = project.ruleSets;
+  const ruleSet = ruleSetOf(project, sensor);
   const targets = project.targets.map((t) => t.id);
   const labels = classifyBlock(ruleSet, new ReadingBlock(raw, sensor), targets);
   const name = (label: number) => (label === 0 ? "unknown" : targets[label - 1]);
   const python = inPython(writePython(project, sensor), raw);
   expect(python.labels).toEqual(Array.from(labels, name));
   expect(python.seen).toEqual(Array.from(steadyBlock(labels, ruleSet.steady), name));
+}
+
+/** Every combination of raw values 0..steps − 1 of these channels. */
+function everyRaw(channels: readonly Channel[], steps: number): RawReadings {
+  const n = steps ** channels.length;
+  const column = (k: number) => Float64Array.from({ length: n }, (_, i) => Math.floor(i / steps ** k) % steps);
+  return {
+    t: Float64Array.from({ length: n }, (_, i) => i * 20),
+    channels: Object.fromEntries(channels.map((channel, k) => [channel, column(k)])),
+  };
 }
 
 describe("the Python module", { timeout: 60_000 }, () => {
@@ -87,16 +98,7 @@ describe("the Python module", { timeout: 60_000 }, () => {
   });
 
   it("gives the core's label for any rules, bounds hit exactly, every feature and wire order", () => {
-    const all: RawReadings = {
-      t: new Float64Array(13 ** 3),
-      channels: { r: new Float64Array(13 ** 3), g: new Float64Array(13 ** 3), b: new Float64Array(13 ** 3) },
-    };
-    for (let i = 0; i < 13 ** 3; i++) {
-      all.t[i] = i * 20;
-      all.channels.r[i] = i % 13;
-      all.channels.g[i] = Math.floor(i / 13) % 13;
-      all.channels.b[i] = Math.floor(i / 169);
-    }
+    const all = everyRaw(["r", "g", "b"], 13);
     const targets = document.targets.filter((t) => SOME_TARGETS.includes(t.id));
     fc.assert(
       fc.property(
@@ -118,6 +120,35 @@ describe("the Python module", { timeout: 60_000 }, () => {
         },
       ),
       { numRuns: 30 },
+    );
+  });
+
+  it.each(REPORTS)("gives the core's label for any rules and references of a sensor that reports %s", (reports) => {
+    const { channels, referenced } = REPORT_KINDS[reports];
+    const all = everyRaw(channels, { 1: 400, 3: 11, 4: 6 }[channels.length] ?? 13);
+    const targets = document.targets.filter((t) => SOME_TARGETS.includes(t.id));
+    const span = reports === "hue" ? 360 : channels.length === 4 ? 5 : channels.length === 3 ? 10 : 400;
+    fc.assert(
+      fc.property(
+        arbitraryRuleSet,
+        arbitraryReferences,
+        fc.boolean(),
+        fc.boolean(),
+        (bands, nearest, byNearest, white) => {
+          const { reference: _, order: __, ...bare } = document.sensors[0];
+          const sensor: Sensor = {
+            ...bare,
+            reports,
+            scale: reports === "code" ? {} : Object.fromEntries(channels.map((c) => [c, [0, span]])),
+            ...(reports === "code" && { codes: { 3: SOME_TARGETS[0], 12: SOME_TARGETS[2] } }),
+            ...(white &&
+              referenced && { reference: { dark: channels.map(() => 1), white: channels.map(() => span - 1) } }),
+          };
+          const ruleSet: RuleSet = { ...bands, nearest, method: byNearest ? "nearest" : "bands" };
+          expectSame({ ...document, targets, sensors: [sensor], ruleSets: [ruleSet] }, all);
+        },
+      ),
+      { numRuns: 8 },
     );
   });
 });

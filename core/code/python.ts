@@ -1,41 +1,57 @@
 import { GREY_BELOW } from "../colour";
 import type { ProjectDocument, RuleSet, Sensor, Test } from "../project/schema";
-import { channelScales, type Feature, WIRE_ORDER } from "../readings";
+import { channelScales, type Feature, REPORT_KINDS, wireOf } from "../readings";
+import { placeOfReference, ruleSetOf } from "../rules";
 
-/** The features that the rules of a set test. */
-function testedFeatures(ruleSet: RuleSet): Set<Feature> {
+/** The features that a rule set looks at. */
+function askedFeatures(ruleSet: RuleSet, sensor: Sensor): Set<Feature> {
+  if (ruleSet.method === "nearest") {
+    const asked: readonly Feature[] = ["hue", "sat", "val", "reflected"];
+    return new Set(asked.filter((f) => REPORT_KINDS[sensor.reports].features.includes(f)));
+  }
   return new Set(ruleSet.rules.filter((r) => r.on).flatMap((r) => r.any.flatMap((c) => c.all.map((t) => t.feature))));
 }
 
+const WIRE = ["first", "second", "third", "fourth"];
+
+/** The arguments of `classify`: one for each raw value, in wire order. */
+const argumentsOf = ({ reports }: Sensor) => WIRE.slice(0, REPORT_KINDS[reports].channels.length).join(", ");
+
 /**
- * Rules and steadying of one sensor as one Python 3 module: `classify(first, second, third)` takes the
- * raw values in wire order and gives the same label as the core for every reading, at the bounds too; `Steady` gives
- * the same `seen`.
+ * Rules and steadying of one sensor as one Python 3 module: `classify(first, …)` takes the raw values in wire order
+ * and gives the same label as the core for every reading, at the bounds too; `Steady` gives the same `seen`.
  */
 export function writePython(project: ProjectDocument, sensor: Sensor): string {
-  const ruleSet = project.ruleSets.find((set) => set.id === sensor.ruleSet) as RuleSet;
-  const tested = testedFeatures(ruleSet);
+  const ruleSet = ruleSetOf(project, sensor);
+  const asked = askedFeatures(ruleSet, sensor);
+  const nearest = ruleSet.method === "nearest";
+  const hsv = sensor.reports === "hsv";
+  const coloured = REPORT_KINDS[sensor.reports].features.includes("val");
   return [
-    ...heading(project, sensor, ruleSet, tested.has("chroma")),
-    ...scaling(sensor),
-    ...(tested.has("hue") ? HUE : []),
-    ...(tested.has("sat") ? SAT : []),
-    ...(tested.has("light") || tested.has("chroma") ? LAB : []),
-    ...classifier(project, sensor, ruleSet, tested),
+    ...heading(project, sensor, ruleSet, asked.has("chroma") || nearest || hsv || sensor.reports === "hue"),
+    ...(REPORT_KINDS[sensor.reports].scaled ? scaling(sensor) : []),
+    ...(hsv || sensor.reports === "hue" ? WRAP : []),
+    ...(hsv ? HSV : []),
+    ...(asked.has("hue") && coloured ? HUE : []),
+    ...(asked.has("hue") && !nearest ? HUE_WITHIN : []),
+    ...(asked.has("sat") ? SAT : []),
+    ...(asked.has("light") || asked.has("chroma") ? LAB : []),
+    ...(nearest ? nearestPlaces(ruleSet, sensor) : []),
+    ...classifier(project, sensor, ruleSet, asked),
     ...steadying(ruleSet),
   ].join("\n");
 }
 
-function heading(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, needsRoot: boolean): string[] {
+function heading(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, needsMath: boolean): string[] {
   const quiet = (text: string) => text.replace(/[\\"]/g, "'");
   return [
     `"""Colour rules of "${quiet(project.name)}": ${quiet(ruleSet.name)}, for the sensor ${quiet(sensor.name)}.`,
     "",
-    "classify(first, second, third) takes one raw reading in wire order and gives its label.",
+    `classify(${argumentsOf(sensor)}) takes one raw reading in wire order and gives its label.`,
     "Steady().take(label, t_ms) gives what is seen once the label has held for long enough.",
     '"""',
     "",
-    ...(needsRoot ? ["import math", ""] : []),
+    ...(needsMath ? ["import math", ""] : []),
     'UNKNOWN = "unknown"',
     "",
     "",
@@ -72,11 +88,36 @@ const HUE = [
   "    return 0.0 if hue >= 360 else hue",
   "",
   "",
+];
+
+const HUE_WITHIN = [
   "def hue_within(hue, start, end):",
   '    """Whether a hue lies from start to end; a band that starts above its end goes through 0."""',
   "    if start <= end:",
   "        return start <= hue <= end",
   "    return hue >= start or hue <= end",
+  "",
+  "",
+];
+
+const WRAP = [
+  "def wrap_hue(degrees):",
+  '    """Any angle brought into 0 to 360."""',
+  "    wrapped = math.fmod(math.fmod(degrees, 360) + 360, 360)",
+  "    return 0.0 if wrapped >= 360 else wrapped",
+  "",
+  "",
+];
+
+const HSV = [
+  "def rgb_of(hue, sat, val):",
+  '    """Red, green and blue of hue in degrees, saturation and value."""',
+  "",
+  "    def channel(offset):",
+  "        k = math.fmod(offset + hue / 60, 6)",
+  "        return val - val * sat * max(0, min(k, 4 - k, 1))",
+  "",
+  "    return channel(5), channel(3), channel(1)",
   "",
   "",
 ];
@@ -131,27 +172,98 @@ const LAB = [
   "",
 ];
 
-function classifier(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, tested: Set<Feature>): string[] {
-  const wire = ["first", "second", "third"];
-  const order = WIRE_ORDER[sensor.order ?? "rgb"];
-  const derived: [Feature, string][] = [
-    ["hue", "hue_of(r, g, b)"],
-    ["sat", "sat_of(r, g, b)"],
-    ["val", "max(r, g, b)"],
-    ["light", "light_of(r, g, b)"],
-    ["chroma", "chroma_of(r, g, b)"],
+/** The places of the references, and how a reading is laid among them. */
+function nearestPlaces(ruleSet: RuleSet, sensor: Sensor): string[] {
+  const width = sensor.reports === "reflected" ? 1 : sensor.reports === "hue" ? 2 : 3;
+  const rows = ruleSet.nearest.references.flatMap((reference) => {
+    const place = placeOfReference(reference);
+    return place.length === width ? [`    ("${reference.target}", (${place.join(", ")},)),`] : [];
+  });
+  const sinCos = [
+    "def sin_cos(degrees):",
+    '    """Sine and cosine by the same series as in the program, so that no bit differs."""',
+    "    share = degrees / 90",
+    "    quarter = math.floor(share)",
+    "    quarter += 1 if share - quarter >= 0.5 else 0",
+    "    x = (degrees - quarter * 90) * (math.pi / 180)",
+    "    s = x * x",
+    "    sin = x * (1 - (s / 6) * (1 - (s / 20) * (1 - (s / 42) * (1 - (s / 72) * (1 - (s / 110) * (1 - s / 156))))))",
+    "    cos = 1 - (s / 2) * (1 - (s / 12) * (1 - (s / 30) * (1 - (s / 56) * (1 - (s / 90) * (1 - (s / 132) * (1 - s / 182))))))",
+    "    return ((sin, cos), (cos, -sin), (-sin, -cos), (-cos, sin))[quarter % 4]",
+    "",
+    "",
   ];
+  const place = {
+    1: ["def place_of(reflected):", "    return (reflected,)"],
+    2: ["def place_of(hue):", "    sin, cos = sin_cos(hue)", "    return (cos, sin)"],
+    3: [
+      "def place_of(hue, sat, val):",
+      "    if hue != hue:",
+      "        return (0, 0, val)",
+      "    sin, cos = sin_cos(hue)",
+      "    return (sat * val * cos, sat * val * sin, val)",
+    ],
+  }[width];
+  return ["REFERENCES = (", ...rows, ")", "", "", ...(width > 1 ? sinCos : []), ...place, "", ""];
+}
+
+function classifier(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, asked: Set<Feature>): string[] {
+  const kind = REPORT_KINDS[sensor.reports];
+  const wire = wireOf(sensor);
+  const scales = channelScales(sensor);
+  const fraction = (i: number) =>
+    kind.scaled ? `scaled(${WIRE[wire[i]]}, ${scales[i].low}, ${scales[i].high})` : WIRE[wire[i]];
+  const inputs = (): string[] => {
+    switch (sensor.reports) {
+      case "hsv":
+        return [`    r, g, b = rgb_of(wrap_hue(${fraction(0)} * 360), ${fraction(1)}, ${fraction(2)})`];
+      case "hue":
+        return [`    hue = wrap_hue(${fraction(0)} * 360)`];
+      default:
+        return kind.channels.map((channel, i) => `    ${channel === "c" ? "clear" : channel} = ${fraction(i)}`);
+    }
+  };
+  const derived: [Feature, string][] = kind.features.includes("val")
+    ? [
+        ["hue", "hue_of(r, g, b)"],
+        ["sat", "sat_of(r, g, b)"],
+        ["val", "max(r, g, b)"],
+        ["light", "light_of(r, g, b)"],
+        ["chroma", "chroma_of(r, g, b)"],
+      ]
+    : [];
+  const come = kind.ordered
+    ? `, whose colours come over the wire as ${(sensor.order ?? "rgb").split("").join(", ")}`
+    : "";
   const lines = [
-    "def classify(first, second, third):",
-    `    """The label of one raw reading, whose colours come over the wire as ${(sensor.order ?? "rgb").split("").join(", ")}."""`,
-    ...channelScales(sensor).map(({ low, high }, i) => `    ${"rgb"[i]} = scaled(${wire[order[i]]}, ${low}, ${high})`),
-    ...derived.filter(([f]) => tested.has(f)).map(([f, call]) => `    ${f} = ${call}`),
+    `def classify(${argumentsOf(sensor)}):`,
+    `    """The label of one raw reading${come}."""`,
+    ...inputs(),
+    ...derived.filter(([f]) => asked.has(f)).map(([f, call]) => `    ${f} = ${call}`),
   ];
+  if (ruleSet.method === "nearest") {
+    lines.push(
+      `    here = place_of(${[...asked].join(", ")})`,
+      '    best, label = float("inf"), UNKNOWN',
+      "    for target, place in REFERENCES:",
+      "        distance = 0",
+      "        for a, b in zip(here, place):",
+      "            distance += (a - b) * (a - b)",
+      "        distance = math.sqrt(distance)",
+      "        if distance < best:",
+      "            best, label = distance, target",
+      `    return label if best <= ${ruleSet.nearest.reject} else UNKNOWN`,
+    );
+    return [...lines, "", ""];
+  }
   for (const rule of ruleSet.rules) {
     if (!rule.on || rule.any.length === 0) continue;
     lines.push(`    # ${project.targets.find((t) => t.id === rule.target)?.name ?? rule.target}`);
     for (const clause of rule.any) {
-      lines.push(`    if ${clause.all.map(testSource).join(" and ") || "True"}:`, `        return "${rule.target}"`);
+      // A feature that the sensor does not report is nothing, and passes no test.
+      const known = clause.all.every((test) => kind.features.includes(test.feature));
+      const tests = clause.all.map(testSource).join(" and ") || "True";
+      if (known) lines.push(`    if ${tests}:`, `        return "${rule.target}"`);
     }
   }
   return [...lines, "    return UNKNOWN", "", ""];

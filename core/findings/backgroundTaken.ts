@@ -1,7 +1,7 @@
 import { hueAhead, wrapHue } from "../colour";
 import type { Rule, RuleSet, Test } from "../project/schema";
 import { exactShown, FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../readings";
-import { type BoundPlace, classifyBlock, firstMatch, type Labels, type RuleChange, setBound } from "../rules";
+import { type BoundPlace, type Change, classifyBlock, firstMatch, type Labels, setBound } from "../rules";
 import type { MarkedTape } from "../teaching";
 import { byLight, type Finding, type FindingKind, type FindingScene, nameOf, tapesOf } from "./finding";
 
@@ -74,7 +74,7 @@ function narrowest(
   rule: Rule,
   wrong: Readings,
   labels: readonly Labels[],
-): { sentence: string; change: RuleChange } | undefined {
+): { sentence: string; change: Change } | undefined {
   const own = judge.targets.indexOf(rule.target) + 1;
   /** How many of the target's own readings have its label. */
   const rightBy = (judged: readonly Labels[]) =>

@@ -1,7 +1,7 @@
 import type { LightId, RuleId, RuleSetId, TargetId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
 import type { Feature } from "../readings";
-import type { RuleChange } from "../rules";
+import type { Change } from "../rules";
 import { type MarkedTape, valuesOfTarget } from "../teaching";
 
 export type FindingCode =
@@ -28,7 +28,7 @@ export interface Finding {
   title: string;
   sentence: string;
   place: Place;
-  fix?: { label: string; change: RuleChange };
+  fix?: { label: string; change: Change };
 }
 
 /** What findings are drawn from. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type ProjectDocument, splitProject } from "../project";
 import { glasshouseRound } from "../project/demo";
-import { applyRuleChange } from "../rules";
+import { applyChange } from "../rules";
 import { markedTapes } from "../teaching";
 import { type FindingCode, findAll } from ".";
 
@@ -29,7 +29,7 @@ describe("background-taken", () => {
 
   it("is gone once its fix is applied", () => {
     const [{ fix }] = of(document, "background-taken");
-    expect(fix && of(applyRuleChange(document, fix.change), "background-taken")).toEqual([]);
+    expect(fix && of(applyChange(document, fix.change), "background-taken")).toEqual([]);
   });
 
   it("is silent about a background that has a rule of its own before", () => {
@@ -73,7 +73,7 @@ describe("hue-on-grey", () => {
     const findings = of(hueOnly, "hue-on-grey");
     expect(findings.map((f) => f.title)).toContain("Slate paving has no stable hue");
     const slate = findings.find((f) => f.place.target === "slate");
-    const mended = slate?.fix && applyRuleChange(hueOnly, slate.fix.change);
+    const mended = slate?.fix && applyChange(hueOnly, slate.fix.change);
     expect(mended && of(mended, "hue-on-grey").filter((f) => f.place.target === "slate")).toEqual([]);
   });
 
@@ -89,7 +89,7 @@ describe("band-is-point", () => {
     });
     const [finding] = of(point, "band-is-point");
     expect(finding.title).toBe("Coral tag must have hue exactly 4°");
-    expect(finding.fix && of(applyRuleChange(point, finding.fix.change), "band-is-point")).toEqual([]);
+    expect(finding.fix && of(applyChange(point, finding.fix.change), "band-is-point")).toEqual([]);
   });
 
   it("lets a narrow band and an exact exclusion be", () => {

@@ -48,6 +48,7 @@ export function emptyProject(name: string): ProjectDocument {
         id: "floor" as RuleSetId,
         name: "Floor",
         method: "bands",
+        nearest: { references: [], reject: 0.25 },
         rules: [],
         steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
       },

@@ -63,7 +63,11 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
   );
   once("counter", project.behaviour.counters, ["behaviour", "counters"]);
 
-  project.sensors.forEach((sensor, i) => need("rule set", sensor.ruleSet, ["sensors", i, "ruleSet"]));
+  project.sensors.forEach((sensor, i) => {
+    need("rule set", sensor.ruleSet, ["sensors", i, "ruleSet"]);
+    for (const [code, target] of Object.entries(sensor.codes ?? {}))
+      need("target", target, ["sensors", i, "codes", code]);
+  });
   project.ruleSets.forEach((set, i) => {
     once(
       "rule",
@@ -71,6 +75,11 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
       ["ruleSets", i, "rules"],
     );
     set.rules.forEach((rule, j) => need("target", rule.target, ["ruleSets", i, "rules", j, "target"]));
+    set.nearest.references.forEach((reference, j) => {
+      const path = ["ruleSets", i, "nearest", "references", j];
+      need("target", reference.target, [...path, "target"]);
+      if (reference.light !== undefined) need("light", reference.light, [...path, "light"]);
+    });
   });
   project.tapes.forEach((tape, i) => {
     need("sensor", tape.sensor, ["tapes", i, "sensor"]);

@@ -1,4 +1,4 @@
-import { packReadings, type RawReadings, unpackReadings } from "../readings";
+import { noReadings, packReadings, type RawReadings, REPORT_KINDS, unpackReadings } from "../readings";
 import type { TapeId } from "./ids";
 import type { Project, ProjectDocument } from "./schema";
 
@@ -15,12 +15,11 @@ export function splitProject(project: Project): { document: ProjectDocument; rea
 
 /** Puts readings back; a tape without any is written empty. */
 export function joinProject(document: ProjectDocument, readings: ReadingsByTape): Project {
-  const none: RawReadings = {
-    t: new Float64Array(),
-    channels: { r: new Float64Array(), g: new Float64Array(), b: new Float64Array() },
-  };
   return {
     ...document,
-    tapes: document.tapes.map((head) => ({ ...head, readings: unpackReadings(readings.get(head.id) ?? none) })),
+    tapes: document.tapes.map((head) => {
+      const reports = document.sensors.find((s) => s.id === head.sensor)?.reports ?? "rgb";
+      return { ...head, readings: unpackReadings(readings.get(head.id) ?? noReadings(REPORT_KINDS[reports].channels)) };
+    }),
   };
 }

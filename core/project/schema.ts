@@ -1,6 +1,8 @@
 import * as z from "zod";
 import { Behaviour } from "../behaviour/schema";
 import { Feature } from "../readings/featureSchema";
+import { MAX_READINGS } from "../readings/limits";
+import { CHANNELS, REPORT_KINDS, REPORTS } from "../readings/report";
 import { Course, Optics, Robot } from "../world/schema";
 import { LightId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "./idSchemas";
 import { missingNames } from "./missingNames";
@@ -20,25 +22,46 @@ const Span = z
   .tuple([z.number(), z.number()])
   .refine(([min, max]) => max > min, "the scale's end must lie above its start");
 
-const Reference3 = z
-  .strictObject({
-    dark: z.tuple([z.number(), z.number(), z.number()]),
-    white: z.tuple([z.number(), z.number(), z.number()]),
-  })
-  .refine(({ dark, white }) => white.every((w, i) => w > dark[i]), "white must lie above dark in every channel");
+/** A raw channel's name in files. */
+const Channel = z.enum(CHANNELS);
+
+/** What was read over white and in the dark, a raw value for each channel of the report. */
+const WhiteAndDark = z.strictObject({ dark: z.array(z.number()).max(4), white: z.array(z.number()).max(4) });
 
 /** What gives readings. Its raw channels arrive in `order`; scale and reference are in raw values. */
-export const Sensor = z.strictObject({
-  id: SensorId,
-  name: Name,
-  ruleSet: RuleSetId,
-  reports: z.literal("rgb"),
-  scale: z.strictObject({ r: Span, g: Span, b: Span }),
-  order: z.enum(["rgb", "bgr", "grb"]).optional(),
-  periodMs: z.number().min(1).max(10_000),
-  reference: Reference3.optional(),
-  optics: Optics,
-});
+export const Sensor = z
+  .strictObject({
+    id: SensorId,
+    name: Name,
+    ruleSet: RuleSetId,
+    reports: z.enum(REPORTS),
+    scale: z.partialRecord(Channel, Span),
+    order: z.enum(["rgb", "bgr", "grb"]).optional(),
+    periodMs: z.number().min(1).max(10_000),
+    reference: WhiteAndDark.optional(),
+    codes: z.record(z.string().regex(/^\d{1,3}$/, "a code is a whole number from 0 to 999"), TargetId).optional(),
+    optics: Optics,
+  })
+  .superRefine(({ reports, scale, reference, order, codes }, context) => {
+    const kind = REPORT_KINDS[reports];
+    const say = (message: string, ...path: string[]) => context.addIssue({ code: "custom", message, path });
+    if (kind.scaled) {
+      for (const channel of kind.channels)
+        if (scale[channel] === undefined) say(`the scale of channel ${channel} is missing`, "scale", channel);
+    }
+    for (const channel of Object.keys(scale))
+      if (!(kind.channels as readonly string[]).includes(channel))
+        say(`a sensor that reports ${reports} has no channel ${channel}`, "scale", channel);
+    if (order !== undefined && !kind.ordered) say("only red, green and blue come in an order", "order");
+    if (codes !== undefined && reports !== "code") say("only a sensor that reports codes has codes", "codes");
+    if (reference === undefined) return;
+    if (!kind.referenced) return say(`a sensor that reports ${reports} has no white and dark`, "reference");
+    for (const side of ["dark", "white"] as const)
+      if (reference[side].length !== kind.channels.length)
+        return say(`${side} needs ${kind.channels.length} values, one a channel`, "reference", side);
+    if (!reference.white.every((white, i) => white > reference.dark[i]))
+      say("white must lie above dark in every channel", "reference");
+  });
 
 export const TARGET_KINDS = ["tag", "piece", "card", "background"] as const;
 /** Something to recognise, or a background that must not be mistaken for one. */
@@ -80,11 +103,26 @@ export const Steady = z
   })
   .refine((s) => s.hits <= s.of, "hits cannot exceed the readings they are counted among");
 
+const Share = z.number().min(0).max(1);
+
+/** A stored colour that the nearest method compares with; for a hue-only or a reflected-light sensor one number. */
+export const Reference = z.strictObject({
+  target: TargetId,
+  hue: z.number().min(0).lt(360).optional(),
+  sat: Share.optional(),
+  val: Share.optional(),
+  reflected: Share.optional(),
+  light: LightId.optional(),
+});
+
 export const RuleSet = z.strictObject({
   id: RuleSetId,
   name: Name,
-  method: z.literal("bands"),
+  method: z.enum(["bands", "nearest"]),
   rules: z.array(Rule).max(100),
+  nearest: z
+    .strictObject({ references: z.array(Reference).max(500), reject: z.number().positive().max(2) })
+    .default({ references: [], reject: 0.25 }),
   steady: Steady,
 });
 
@@ -109,11 +147,9 @@ const tapeHead = {
 /** A tape without its readings, which are kept apart because they are large. */
 export const TapeHead = z.strictObject(tapeHead);
 
-/** The most readings one tape may hold. */
-export const MAX_READINGS = 2_000_000;
 const Numbers = z.array(z.number()).max(MAX_READINGS);
 export const Readings = z
-  .strictObject({ t: Numbers, channels: z.strictObject({ r: Numbers, g: Numbers, b: Numbers }) })
+  .strictObject({ t: Numbers, channels: z.partialRecord(Channel, Numbers) })
   .refine(
     ({ t, channels }) => Object.values(channels).every((c) => c.length === t.length),
     "every channel needs one value for each time",
@@ -147,6 +183,18 @@ export const Project = z
   .strictObject({ ...projectShape, tapes: z.array(Tape).max(200) })
   .superRefine((project, context) => {
     for (const gap of missingNames(project)) context.addIssue({ code: "custom", ...gap });
+    project.tapes.forEach((tape, i) => {
+      const sensor = project.sensors.find((s) => s.id === tape.sensor);
+      if (sensor === undefined) return;
+      const wanted: readonly string[] = REPORT_KINDS[sensor.reports].channels;
+      const held = Object.keys(tape.readings.channels);
+      if (held.length === wanted.length && wanted.every((channel) => held.includes(channel))) return;
+      context.addIssue({
+        code: "custom",
+        message: `the tape holds the channels ${held.join(", ") || "none"}; its sensor reports ${wanted.join(", ")}`,
+        path: ["tapes", i, "readings", "channels"],
+      });
+    });
   });
 
 export type Light = z.infer<typeof Light>;
@@ -155,6 +203,7 @@ export type Target = z.infer<typeof Target>;
 export type Test = z.infer<typeof Test>;
 export type Rule = z.infer<typeof Rule>;
 export type Steady = z.infer<typeof Steady>;
+export type Reference = z.infer<typeof Reference>;
 export type RuleSet = z.infer<typeof RuleSet>;
 export type Mark = z.infer<typeof Mark>;
 export type TapeHead = z.infer<typeof TapeHead>;

@@ -1,15 +1,32 @@
 import { chromaOf, hueOf, lightOf, satOf, valOf } from "../colour";
-import type { Sensor } from "../project/schema";
-import { channelScales, type Raw, scaled, WIRE_ORDER } from "./channels";
+import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
+import { type Channel, type Features, featuresOf, REPORT_KINDS } from "./report";
 
-/** Raw readings as they came: time in ms and the three wire positions, each of the same length. */
+/** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
 export interface RawReadings {
   t: Float64Array;
-  channels: { r: Float64Array; g: Float64Array; b: Float64Array };
+  channels: Partial<Record<Channel, Float64Array>>;
 }
 
-const DERIVED: Record<Exclude<Feature, "r" | "g" | "b">, (r: number, g: number, b: number) => number> = {
+/** No readings, of a kind of report. */
+export function noReadings(channels: readonly Channel[]): RawReadings {
+  return {
+    t: new Float64Array(),
+    channels: Object.fromEntries(channels.map((channel) => [channel, new Float64Array()])),
+  };
+}
+
+/** The readings from index `from` to before `to`. */
+export function cutReadings({ t, channels }: RawReadings, from: number, to: number): RawReadings {
+  return {
+    t: t.slice(from, to),
+    channels: Object.fromEntries(Object.entries(channels).map(([name, column]) => [name, column.slice(from, to)])),
+  };
+}
+
+type Colour = (r: number, g: number, b: number) => number;
+const DERIVED: Partial<Record<Feature, Colour>> = {
   hue: hueOf,
   sat: satOf,
   val: valOf,
@@ -19,50 +36,55 @@ const DERIVED: Record<Exclude<Feature, "r" | "g" | "b">, (r: number, g: number, 
 
 /**
  * Many readings as a structure of typed arrays, one per feature, all float64 and of `length`. A feature's array is
- * made when it is first asked for.
+ * made when it is first asked for; one that the sensor does not report holds NaN throughout.
  */
 export class ReadingBlock {
   readonly length: number;
   readonly t: Float64Array;
-  private readonly columns: Partial<Record<Feature, Float64Array>> = {};
+  /** What the sensor's report gives. */
+  readonly features: readonly Feature[];
+  private readonly columns: Partial<Record<Feature, Float64Array>>;
 
   /**
-   * @throws RangeError when the channels differ in length from `t`.
+   * @throws RangeError when a channel is missing or differs in length from `t`.
    */
-  constructor(raw: RawReadings, sensor: Pick<Sensor, "scale" | "order" | "reference">) {
+  constructor(raw: RawReadings, sensor: Scaling) {
     const { t, channels } = raw;
+    const kind = REPORT_KINDS[sensor.reports];
     this.length = t.length;
     this.t = t;
-    const wire = [channels.r, channels.g, channels.b];
-    const from = WIRE_ORDER[sensor.order ?? "rgb"];
+    this.features = kind.features;
+    const wire = wireOf(sensor);
     const scales = channelScales(sensor);
-    (["r", "g", "b"] as const).forEach((name, i) => {
-      const source = wire[from[i]];
-      if (source.length !== t.length) {
-        throw new RangeError(`channel ${name} has ${source.length} values for ${t.length} times`);
-      }
-      const column = new Float64Array(t.length);
-      for (let k = 0; k < column.length; k++) column[k] = scaled(source[k], scales[i]);
-      this.columns[name] = column;
+    const fractions = kind.channels.map((name, i) => {
+      const source = channels[kind.channels[wire[i]]];
+      if (source?.length !== t.length)
+        throw new RangeError(`channel ${name} has ${source?.length ?? "no"} values for ${t.length} times`);
+      return kind.scaled ? scaledColumn(source, scales[i]) : source;
     });
+    this.columns = kind.columns(fractions);
   }
 
   /** The values of one feature, one per reading. */
   column(feature: Feature): Float64Array {
     const known = this.columns[feature];
     if (known) return known;
-    const derive = DERIVED[feature as keyof typeof DERIVED];
-    const { r, g, b } = this.columns as Record<"r" | "g" | "b", Float64Array>;
     const column = new Float64Array(this.length);
-    for (let i = 0; i < column.length; i++) column[i] = derive(r[i], g[i], b[i]);
+    const derive = DERIVED[feature];
+    const { r, g, b } = this.columns;
+    if (derive && r && g && b) for (let i = 0; i < column.length; i++) column[i] = derive(r[i], g[i], b[i]);
+    else column.fill(Number.NaN);
     this.columns[feature] = column;
     return column;
   }
 
   /** All features of the reading at `index`. */
   at(index: number): Features {
-    const { r, g, b } = this.columns as Record<"r" | "g" | "b", Float64Array>;
-    return featuresOf(r[index], g[index], b[index]);
+    const { r, g, b, clear } = this.columns;
+    if (this.features.includes("val") && r && g && b) return featuresOf(r[index], g[index], b[index], clear?.[index]);
+    const value = (feature: Feature) => this.columns[feature]?.[index] ?? Number.NaN;
+    const none = Number.NaN;
+    return { ...featuresOf(none, none, none), hue: value("hue"), reflected: value("reflected"), code: value("code") };
   }
 
   /** The last reading at or before time `t` in ms; 0 before the first; −1 where there is none. */
@@ -78,38 +100,35 @@ export class ReadingBlock {
   }
 }
 
-/** Every feature of one reading. */
-export type Features = Record<Feature, number>;
-
-/** The features that follow from red, green and blue as fractions. */
-export function featuresOf(r: number, g: number, b: number): Features {
-  return {
-    r,
-    g,
-    b,
-    hue: hueOf(r, g, b),
-    sat: satOf(r, g, b),
-    val: valOf(r, g, b),
-    light: lightOf(r, g, b),
-    chroma: chromaOf(r, g, b),
-  };
+function scaledColumn(source: Float64Array, scale: ChannelScale): Float64Array {
+  const column = new Float64Array(source.length);
+  for (let k = 0; k < column.length; k++) column[k] = scaled(source[k], scale);
+  return column;
 }
 
-/** A function from one raw reading of `sensor` to red, green and blue as fractions. */
-export function rgbReader(sensor: Pick<Sensor, "scale" | "order" | "reference">): (raw: Raw) => Raw {
-  const [r, g, b] = WIRE_ORDER[sensor.order ?? "rgb"];
-  const [sr, sg, sb] = channelScales(sensor);
-  return (raw) => [scaled(raw[r], sr), scaled(raw[g], sg), scaled(raw[b], sb)];
+/** A function from one raw reading of `sensor` to its features. */
+export function featureReader(sensor: Scaling): (raw: Raw) => Features {
+  const kind = REPORT_KINDS[sensor.reports];
+  const wire = wireOf(sensor);
+  const scales = channelScales(sensor);
+  if (!kind.scaled) return kind.features1;
+  return (raw) => kind.features1(scales.map((scale, i) => scaled(raw[wire[i]], scale)));
 }
 
-type BlockSensor = Pick<Sensor, "scale" | "order" | "reference">;
-const blocks = new WeakMap<RawReadings, { sensor: BlockSensor; block: ReadingBlock }>();
+const blocks = new WeakMap<RawReadings, { sensor: Scaling; block: ReadingBlock }>();
 
-/** The block of these readings, made once as long as readings and sensor are the same objects. */
-export function blockOf(raw: RawReadings, sensor: BlockSensor): ReadingBlock {
+/** The block of these readings, made once as long as they and what reading them depends on stay the same. */
+export function blockOf(raw: RawReadings, sensor: Scaling): ReadingBlock {
   const known = blocks.get(raw);
-  if (known !== undefined && known.sensor === sensor) return known.block;
+  if (known !== undefined && sameScaling(known.sensor, sensor)) return known.block;
   const block = new ReadingBlock(raw, sensor);
   blocks.set(raw, { sensor, block });
   return block;
+}
+
+/** Whether two sensors read raw values alike; a changed name or period does not matter. */
+export function sameScaling(a: Scaling, b: Scaling): boolean {
+  return (
+    a === b || (a.reports === b.reports && a.scale === b.scale && a.order === b.order && a.reference === b.reference)
+  );
 }

@@ -1,10 +1,21 @@
 import type { Sensor } from "../project/schema";
+import { type Channel, REPORT_KINDS } from "./report";
 
-/** One reading: three raw channel values as they came over the wire. */
-export type Raw = readonly [number, number, number];
+/** One reading: its raw channel values as they came over the wire. */
+export type Raw = readonly number[];
+
+/** What reading a sensor's raw values depends on. */
+export type Scaling = Pick<Sensor, "reports" | "scale" | "order" | "reference">;
 
 /** Which position of the wire holds red, green and blue. */
 export const WIRE_ORDER = { rgb: [0, 1, 2], bgr: [2, 1, 0], grb: [1, 0, 2] } as const;
+
+/** Which position of the wire holds each channel of the sensor's report. Only colours may come in another order. */
+export function wireOf({ reports, order }: Pick<Sensor, "reports" | "order">): readonly number[] {
+  const kind = REPORT_KINDS[reports];
+  if (!kind.ordered) return kind.channels.map((_, i) => i);
+  return [...WIRE_ORDER[order ?? "rgb"], ...kind.channels.slice(3).map((_, i) => 3 + i)];
+}
 
 /** How one channel gets from raw to a fraction: `(raw − low) / (high − low)`, clamped where there is a reference. */
 export interface ChannelScale {
@@ -14,16 +25,16 @@ export interface ChannelScale {
 }
 
 /**
- * The scale of red, green and blue for a sensor. With a reference, dark and white take the place of the scale's
- * ends, since scaling both and then dividing is the same line through the same two points.
+ * The scale of each channel of a sensor's report, colours as red, green, blue. With a reference, dark and white take
+ * the place of the scale's ends, since scaling both and then dividing is the same line through the same two points.
  */
-export function channelScales(sensor: Pick<Sensor, "scale" | "reference">): [ChannelScale, ChannelScale, ChannelScale] {
-  const { reference, scale } = sensor;
-  const of = (channel: "r" | "g" | "b", i: number): ChannelScale =>
-    reference
+export function channelScales({ reports, scale, reference }: Scaling): ChannelScale[] {
+  return REPORT_KINDS[reports].channels.map((channel, i) => {
+    const [min, max] = scale[channel] ?? [0, 1];
+    return reference
       ? { low: reference.dark[i], high: reference.white[i], clamp: true }
-      : { low: scale[channel][0], high: scale[channel][1], clamp: false };
-  return [of("r", 0), of("g", 1), of("b", 2)];
+      : { low: min, high: max, clamp: false };
+  });
 }
 
 /** One raw value to a fraction. */
@@ -32,9 +43,11 @@ export function scaled(raw: number, { low, high, clamp }: ChannelScale): number 
   return clamp ? (x < 0 ? 0 : Math.min(x, 1)) : x;
 }
 
-/** Raw values by colour, from what came at the three places of the wire. */
-export function byColour<C>(channels: { r: C; g: C; b: C }, order: Sensor["order"]): { r: C; g: C; b: C } {
-  const wire = [channels.r, channels.g, channels.b];
-  const [r, g, b] = WIRE_ORDER[order ?? "rgb"];
-  return { r: wire[r], g: wire[g], b: wire[b] };
+/** Raw values by the channel that they are of (red, green, blue), from what came at the places of the wire. */
+export function byColour<C>(
+  channels: Partial<Record<Channel, C>>,
+  sensor: Pick<Sensor, "reports" | "order">,
+): { channel: Channel; values: C }[] {
+  const { channels: names } = REPORT_KINDS[sensor.reports];
+  return wireOf(sensor).map((place, i) => ({ channel: names[i], values: channels[names[place]] as C }));
 }

@@ -1,15 +1,12 @@
 import type { Readings } from "../project/schema";
 import type { RawReadings } from "./ReadingBlock";
+import { type Channel, REPORT_KINDS, REPORTS } from "./report";
 
 /** Readings of a project file to typed arrays. */
 export function packReadings({ t, channels }: Readings): RawReadings {
   return {
     t: Float64Array.from(t),
-    channels: {
-      r: Float64Array.from(channels.r),
-      g: Float64Array.from(channels.g),
-      b: Float64Array.from(channels.b),
-    },
+    channels: Object.fromEntries(Object.entries(channels).map(([name, column]) => [name, Float64Array.from(column)])),
   };
 }
 
@@ -17,21 +14,37 @@ export function packReadings({ t, channels }: Readings): RawReadings {
 export function unpackReadings({ t, channels }: RawReadings): Readings {
   return {
     t: Array.from(t),
-    channels: { r: Array.from(channels.r), g: Array.from(channels.g), b: Array.from(channels.b) },
+    channels: Object.fromEntries(Object.entries(channels).map(([name, column]) => [name, Array.from(column)])),
   };
 }
 
-const COLUMNS = 4;
+/** The first number of a chunk counts its readings, and beyond this stands which report they are of. */
+const REPORT_UNIT = 2 ** 32;
+
+/** The kind of report that holds exactly these channels; −1 where none does. */
+function reportOf(channels: RawReadings["channels"]): number {
+  const names = Object.keys(channels);
+  return REPORTS.findIndex((report) => {
+    const wanted: readonly Channel[] = REPORT_KINDS[report].channels;
+    return wanted.length === names.length && wanted.every((name) => channels[name] !== undefined);
+  });
+}
 
 /**
- * Readings as bytes: for each chunk a little-endian float64 count n, then n times in ms, then n values each of the
- * three wire channels, all float64. Chunks may simply be joined.
+ * Readings as bytes, float64 and little-endian: for each chunk a head n + 2³² · k, where k counts the report kinds
+ * (rgb 0, rgbc 1, hsv 2, hue 3, reflected 4, code 5), then n times in ms, then n values of each channel in the
+ * report's order. Chunks of one kind may simply be joined.
+ *
+ * @throws RangeError for channels that no report has.
  */
 export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBuffer> {
   const n = t.length;
-  const words = new Float64Array(1 + COLUMNS * n);
-  words[0] = n;
-  [t, channels.r, channels.g, channels.b].forEach((column, i) => {
+  const report = reportOf(channels);
+  if (report < 0) throw new RangeError(`no report has the channels ${Object.keys(channels).join(", ")}`);
+  const columns = [t, ...REPORT_KINDS[REPORTS[report]].channels.map((name) => channels[name] as Float64Array)];
+  const words = new Float64Array(1 + columns.length * n);
+  words[0] = n + report * REPORT_UNIT;
+  columns.forEach((column, i) => {
     words.set(column, 1 + i * n);
   });
   return new Uint8Array(words.buffer);
@@ -43,18 +56,26 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
  */
 export function decodeReadings(bytes: Uint8Array): RawReadings {
   if (bytes.byteLength % 8 !== 0) throw new RangeError("the readings are cut off within a number");
-  // Copied, since the bytes may start at any offset of their buffer.
-  const words = new Float64Array(new Uint8Array(bytes).buffer);
+  if (bytes.byteLength === 0) throw new RangeError("there is not even a count of readings");
+  // Copied where the bytes start at an offset that numbers may not have.
+  const words =
+    bytes.byteOffset % 8 === 0
+      ? new Float64Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 8)
+      : new Float64Array(new Uint8Array(bytes).buffer);
+  const report = Math.floor(words[0] / REPORT_UNIT);
+  const names = REPORT_KINDS[REPORTS[report]]?.channels;
+  if (names === undefined) throw new RangeError("the readings do not begin with their count");
+  const width = 1 + names.length;
   const chunks: { at: number; n: number }[] = [];
   let total = 0;
   for (let at = 0; at < words.length; ) {
-    const n = words[at];
-    if (!Number.isInteger(n) || n < 0 || at + 1 + COLUMNS * n > words.length) {
+    const n = words[at] - report * REPORT_UNIT;
+    if (!Number.isInteger(n) || n < 0 || n >= REPORT_UNIT || at + 1 + width * n > words.length) {
       throw new RangeError(`the readings are cut off after ${total}`);
     }
     chunks.push({ at: at + 1, n });
     total += n;
-    at += 1 + COLUMNS * n;
+    at += 1 + width * n;
   }
   const column = (i: number) => {
     const whole = new Float64Array(total);
@@ -63,13 +84,11 @@ export function decodeReadings(bytes: Uint8Array): RawReadings {
       whole.set(words.subarray(at + i * n, at + (i + 1) * n), filled);
       filled += n;
     }
+    for (let k = 0; k < total; k++)
+      if (!Number.isFinite(whole[k])) throw new RangeError(`reading ${k + 1} holds something that is not a number`);
     return whole;
   };
-  const [t, r, g, b] = [column(0), column(1), column(2), column(3)];
-  for (let i = 0; i < total; i++) {
-    if (!Number.isFinite(t[i] + r[i] + g[i] + b[i]))
-      throw new RangeError(`reading ${i + 1} holds something that is not a number`);
-    if (i > 0 && t[i] < t[i - 1]) throw new RangeError(`time goes backwards at reading ${i + 1}`);
-  }
-  return { t, channels: { r, g, b } };
+  const t = column(0);
+  for (let i = 1; i < total; i++) if (t[i] < t[i - 1]) throw new RangeError(`time goes backwards at reading ${i + 1}`);
+  return { t, channels: Object.fromEntries(names.map((name, i) => [name, column(i + 1)])) };
 }

@@ -4,14 +4,19 @@ import { arbitraryReadings, SMALL_SENSOR } from "../rules/arbitrary";
 import {
   blockOf,
   byColour,
+  type Channel,
   decodeReadings,
   encodeReadings,
   exactShown,
   FEATURES,
+  featureReader,
   packReadings,
+  REPORT_KINDS,
+  REPORTS,
   ReadingBlock,
-  readCsv,
-  readJsonLines,
+  type Report,
+  readReadings,
+  type Scaling,
   unpackReadings,
   valueShownAs,
   writeCsv,
@@ -31,9 +36,13 @@ describe("a block of readings", () => {
   });
 
   it("shows raw values by colour, whatever order they came in", () => {
-    expect(byColour({ r: 3, g: 6, b: 12 }, undefined)).toEqual({ r: 3, g: 6, b: 12 });
-    expect(byColour({ r: 3, g: 6, b: 12 }, "bgr")).toEqual({ r: 12, g: 6, b: 3 });
-    expect(byColour({ r: 3, g: 6, b: 12 }, "grb")).toEqual({ r: 6, g: 3, b: 12 });
+    const shown = (order?: "bgr" | "grb") =>
+      byColour({ r: 3, g: 6, b: 12 }, { reports: "rgb", ...(order && { order }) }).map(
+        ({ channel, values }) => `${channel} ${values}`,
+      );
+    expect(shown()).toEqual(["r 3", "g 6", "b 12"]);
+    expect(shown("bgr")).toEqual(["r 12", "g 6", "b 3"]);
+    expect(shown("grb")).toEqual(["r 6", "g 3", "b 12"]);
   });
 
   it("measures against white and dark, and clamps what lies beyond", () => {
@@ -116,7 +125,7 @@ describe("readings as bytes and as JSON", () => {
 
 describe("CSV", () => {
   const read = (text: string) => {
-    const result = readCsv(text);
+    const result = readReadings(text, "rgb");
     if ("error" in result) throw new Error(result.error);
     return result;
   };
@@ -134,7 +143,7 @@ describe("CSV", () => {
       '\uFEFFlabel,b,"g",r,t_s,note\r\ncoral,3,2,1,0.5,"a, b"\r\n"te ""al",6,5,4,1,\r\n',
     );
     expect([...readings.t]).toEqual([500, 1000]);
-    expect([...readings.channels.r]).toEqual([1, 4]);
+    expect([...(readings.channels.r ?? [])]).toEqual([1, 4]);
     expect(labels).toEqual(["coral", 'te "al']);
     expect(unknownColumns).toEqual(["note"]);
   });
@@ -150,17 +159,22 @@ describe("CSV", () => {
   });
 
   it("says in one sentence what an empty file or a header lacks", () => {
-    expect(readCsv("")).toMatchObject({ line: 1, error: expect.stringContaining("empty") });
-    expect(readCsv("t_ms,r,b\n")).toMatchObject({ error: expect.stringContaining("no column g") });
+    expect(readReadings("", "rgb")).toMatchObject({ line: 1, error: expect.stringContaining("empty") });
+    expect(readReadings("t_ms,r,b\n", "rgb")).toMatchObject({ error: expect.stringContaining("no column g") });
   });
 });
 
 it("reads JSON lines, and reports the bad ones by line", () => {
-  const { readings, bad } = readJsonLines(
+  const read = readReadings(
     '{"t_ms":0,"r":1,"g":2,"b":3}\n\nnonsense\n{"t_ms":20,"r":1,"g":2}\n{"t_ms":40,"r":4,"g":5,"b":6}\n',
+    "rgb",
   );
-  expect([...readings.t]).toEqual([0, 40]);
-  expect(bad.map((b) => b.line)).toEqual([3, 4]);
+  if ("error" in read) throw new Error(read.error);
+  expect([...read.readings.t]).toEqual([0, 40]);
+  expect(read.bad).toEqual([
+    { line: 3, message: "this is not a JSON object" },
+    { line: 4, message: "column b is empty" },
+  ]);
 });
 
 it("writes every value as the shortest figure that reads back as exactly it", () => {
@@ -171,4 +185,61 @@ it("writes every value as the shortest figure that reads back as exactly it", ()
       expect(valueShownAs("sat", Number(exactShown("sat", v)))).toBeCloseTo(v, 15);
     }),
   );
+});
+
+describe("a sensor's report", () => {
+  const block = (reports: Report, channels: Partial<Record<Channel, number[]>>, more: Partial<Scaling> = {}) =>
+    new ReadingBlock(
+      {
+        t: Float64Array.from(Object.values(channels)[0], (_, i) => i),
+        channels: Object.fromEntries(Object.entries(channels).map(([k, v]) => [k, Float64Array.from(v)])),
+      },
+      { reports, scale: Object.fromEntries(Object.keys(channels).map((k) => [k, [0, 100]])), ...more },
+    );
+
+  it("of hue, saturation and value gives the same features as its colours", () => {
+    const hsv = block("hsv", { h: [0, 50, 100], s: [100, 50, 0], v: [100, 80, 40] });
+    expect([...hsv.column("hue")]).toEqual([0, 180, Number.NaN]);
+    expect(hsv.column("sat")[1]).toBeCloseTo(0.5, 12);
+    expect(hsv.column("r")[1]).toBeCloseTo(0.4, 12);
+  });
+
+  it("of a hue alone gives nothing else, and wraps", () => {
+    const hue = block("hue", { hue: [0, 25, 100] });
+    expect([...hue.column("hue")]).toEqual([0, 90, 0]);
+    expect(hue.column("sat")[1]).toBeNaN();
+    expect(hue.at(1)).toMatchObject({ hue: 90, val: Number.NaN });
+  });
+
+  it("with clear and a colour order puts both right", () => {
+    const rgbc = block("rgbc", { r: [10], g: [20], b: [30], c: [40] }, { order: "bgr" });
+    expect(rgbc.at(0)).toMatchObject({ r: 0.3, g: 0.2, b: 0.1, clear: 0.4 });
+  });
+
+  it("of reflected light is measured against white and dark; codes are not scaled", () => {
+    const reflected = block("reflected", { reflected: [30] }, { reference: { dark: [10], white: [50] } });
+    expect(reflected.column("reflected")[0]).toBe(0.5);
+    expect(block("code", { code: [7] }).at(0).code).toBe(7);
+  });
+
+  it.each(REPORTS)(
+    "%s: one reading has the same features as the block, and bytes come back as they were",
+    (reports) => {
+      const { channels } = REPORT_KINDS[reports];
+      const columns = Object.fromEntries(channels.map((c, k) => [c, [3, 47 + k, 99]]));
+      const many = block(reports, columns);
+      const read = featureReader({ reports, scale: Object.fromEntries(channels.map((c) => [c, [0, 100]])) });
+      for (let i = 0; i < 3; i++) {
+        const one = read(channels.map((c) => columns[c][i]));
+        for (const feature of FEATURES) expect(one[feature]).toBe(many.column(feature)[i]);
+        for (const feature of FEATURES) expect(many.at(i)[feature]).toBe(one[feature]);
+      }
+      const raw = { t: many.t, channels: Object.fromEntries(channels.map((c) => [c, Float64Array.from(columns[c])])) };
+      expect(decodeReadings(encodeReadings(raw))).toEqual(raw);
+    },
+  );
+
+  it("that lacks a channel is refused by name", () => {
+    expect(() => block("rgb", { r: [1], g: [1] })).toThrow("channel b has no values for 1 times");
+  });
 });

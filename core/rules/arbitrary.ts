@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import type { RuleId, RuleSetId, TargetId } from "../project/ids";
 import type { Rule, RuleSet, Steady, Test } from "../project/schema";
-import { FEATURE_FACTS, FEATURES, type RawReadings } from "../readings";
+import { FEATURE_FACTS, FEATURES, type RawReadings, type Scaling } from "../readings";
 
 /** Targets of generated rule sets. */
 export const SOME_TARGETS = ["coral", "teal", "amber", "slate"] as TargetId[];
@@ -48,11 +48,32 @@ export const arbitraryRuleSet: fc.Arbitrary<RuleSet> = fc
     id: "floor" as RuleSetId,
     name: "Floor",
     method: "bands",
+    nearest: { references: [], reject: 0.25 },
     rules: rules.map(
       ({ any, ...rest }, i): Rule => ({ ...rest, id: `rule-${i}` as RuleId, any: any.map((all) => ({ all })) }),
     ),
     steady,
   }));
+
+const twelfth = fc.integer({ min: 0, max: 12 }).map((n) => n / 12);
+
+/** References of every kind mixed, some of which a given sensor cannot be compared with. */
+export const arbitraryReferences: fc.Arbitrary<RuleSet["nearest"]> = fc.record({
+  references: fc.array(
+    fc.oneof(
+      fc.record({
+        target: fc.constantFrom(...SOME_TARGETS),
+        hue: fc.integer({ min: 0, max: 359 }),
+        sat: twelfth,
+        val: twelfth,
+      }),
+      fc.record({ target: fc.constantFrom(...SOME_TARGETS), hue: fc.integer({ min: 0, max: 359 }) }),
+      fc.record({ target: fc.constantFrom(...SOME_TARGETS), reflected: twelfth }),
+    ),
+    { maxLength: 8 },
+  ),
+  reject: fc.integer({ min: 1, max: 24 }).map((n) => n / 12),
+});
 
 /** A raw value on a scale of 0..12, sometimes beyond its ends. */
 const value = fc.integer({ min: -2, max: 14 });
@@ -71,6 +92,4 @@ export const arbitraryReadings: fc.Arbitrary<RawReadings> = fc
     },
   }));
 
-export const SMALL_SENSOR = { scale: { r: [0, 12], g: [0, 12], b: [0, 12] } } as {
-  scale: { r: [number, number]; g: [number, number]; b: [number, number] };
-};
+export const SMALL_SENSOR: Scaling = { reports: "rgb", scale: { r: [0, 12], g: [0, 12], b: [0, 12] } };

@@ -1,22 +1,20 @@
 import type { TargetId, Unknown } from "../project/ids";
 import { UNKNOWN } from "../project/ids";
 import type { Rule, RuleSet } from "../project/schema";
-import type { Feature } from "../readings";
+import type { Features } from "../readings";
 import { testHolds, testMargin } from "./band";
+import { nearestMargin, nearestTo } from "./nearest";
 
 /** What one reading is taken for. */
 export type Label = TargetId | Unknown;
 
-/** The features that a rule set asks for; a reading may hold more. */
-export type SomeFeatures = { readonly [F in Feature]: number };
-
 /** Whether a rule matches: all tests of any of its clauses hold. */
-export function ruleMatches(rule: Rule, features: SomeFeatures): boolean {
+export function ruleMatches(rule: Rule, features: Features): boolean {
   return rule.any.some((clause) => clause.all.every((test) => testHolds(test, features[test.feature])));
 }
 
 /** A clause has the minimum of its tests' margins, a rule the maximum of its clauses; none at all gives −1. */
-export function ruleMargin(rule: Rule, features: SomeFeatures): number {
+export function ruleMargin(rule: Rule, features: Features): number {
   let best = -1;
   for (const clause of rule.any) {
     let least = 1;
@@ -27,21 +25,27 @@ export function ruleMargin(rule: Rule, features: SomeFeatures): number {
 }
 
 /** The index of the first rule that is on and matches, or −1. */
-export function firstMatch(ruleSet: RuleSet, features: SomeFeatures): number {
+export function firstMatch(ruleSet: RuleSet, features: Features): number {
   return ruleSet.rules.findIndex((rule) => rule.on && ruleMatches(rule, features));
 }
 
-/** The label of one reading: the target of the first rule that is on and matches, else unknown. */
-export function classify(ruleSet: RuleSet, features: SomeFeatures): Label {
+/** The label of one reading: the target of the first rule that is on and matches, or of the nearest reference. */
+export function classify(ruleSet: RuleSet, features: Features): Label {
+  if (ruleSet.method === "nearest") {
+    const { first, d1 } = nearestTo(ruleSet, features);
+    return d1 <= ruleSet.nearest.reject ? ruleSet.nearest.references[first].target : UNKNOWN;
+  }
   const match = firstMatch(ruleSet, features);
   return match < 0 ? UNKNOWN : ruleSet.rules[match].target;
 }
 
 /**
  * How far the label is from flipping, −1..1: the smaller of its rule's margin and of how far each earlier rule is
- * from matching; for unknown, how far the closest rule is from matching (1 where there is none).
+ * from matching; for unknown, how far the closest rule is from matching (1 where there is none). By the nearest
+ * method as `nearestMargin` says.
  */
-export function labelMargin(ruleSet: RuleSet, features: SomeFeatures): number {
+export function labelMargin(ruleSet: RuleSet, features: Features): number {
+  if (ruleSet.method === "nearest") return nearestMargin(ruleSet, nearestTo(ruleSet, features));
   const match = firstMatch(ruleSet, features);
   let margin = match < 0 ? 1 : ruleMargin(ruleSet.rules[match], features);
   const rivals = match < 0 ? ruleSet.rules.length : match;

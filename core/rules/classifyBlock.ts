@@ -2,6 +2,7 @@ import type { TargetId } from "../project/ids";
 import type { RuleSet, Test } from "../project/schema";
 import { FEATURE_FACTS, type Feature, type ReadingBlock } from "../readings";
 import { testHolds } from "./band";
+import { nearestBlock } from "./nearest";
 
 /**
  * Labels of many readings as numbers: 0 is unknown, k is the k-th of `targets`, counted from 1.
@@ -36,6 +37,10 @@ export function classifyBlock(ruleSet: RuleSet, block: ReadingBlock, targets: re
     .filter((rule) => rule.on)
     .flatMap((rule) => rule.any.map(({ all }) => ({ label: targets.indexOf(rule.target) + 1, tests: all })));
   const labels = new Uint8Array(block.length);
+  if (ruleSet.method === "nearest") {
+    nearestBlock(ruleSet, block, labels, (reference) => targets.indexOf(reference.target) + 1);
+    return labels;
+  }
   // From the last group to the first, so that the first clause that holds has the last word.
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
     labelByGroup(clauses.slice(start, start + GROUP), block, labels);

@@ -35,6 +35,7 @@ function ruleSet(...rules: [target: string, ...tests: Test[]][]): RuleSet {
     id: "floor" as RuleSetId,
     name: "Floor",
     method: "bands",
+    nearest: { references: [], reject: 0.25 },
     rules: rules.map(([target, ...all], i) => ({
       id: `r${i}` as RuleId,
       target: target as TargetId,
@@ -145,7 +146,7 @@ describe("rules", () => {
     );
     const targets = many.rules.map((r) => r.target);
     const n = 1401;
-    const sensor = { scale: { r: [0, 1400], g: [0, 1], b: [0, 1] } } as typeof SMALL_SENSOR;
+    const sensor: typeof SMALL_SENSOR = { reports: "rgb", scale: { r: [0, 1400], g: [0, 1], b: [0, 1] } };
     const block = new ReadingBlock(
       {
         t: new Float64Array(n),

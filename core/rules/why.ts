@@ -1,8 +1,10 @@
 import { hueDistance } from "../colour";
-import type { RuleSet, Test } from "../project/schema";
-import { FEATURE_FACTS } from "../readings";
+import { UNKNOWN } from "../project/ids";
+import type { Reference, RuleSet, Test } from "../project/schema";
+import { FEATURE_FACTS, type Features } from "../readings";
 import { testHolds, testMargin } from "./band";
-import { classify, firstMatch, type Label, labelMargin, ruleMargin, ruleMatches, type SomeFeatures } from "./classify";
+import { classify, firstMatch, type Label, labelMargin, ruleMargin, ruleMatches } from "./classify";
+import { distanceBetween, MOST_REJECT, placeOf, placeOfReference } from "./nearest";
 import { nextFloat } from "./nextFloat";
 import { type BoundPlace, setBound } from "./setBound";
 
@@ -20,9 +22,16 @@ export interface RuleReason {
   clauses: TestReason[][];
 }
 
-/** Moving this one bound to `value` would make the label `label`. */
-export interface SmallestChange {
-  place: BoundPlace;
+/** One reference and how far it lies from the reading. */
+export interface ReferenceReason {
+  reference: Reference;
+  index: number;
+  distance: number;
+}
+
+/** Moving this one bound (or the reject distance) to `value` would make the label `label`. */
+export interface SmallestChange<P = BoundPlace | "reject"> {
+  place: P;
   value: number;
   label: Label;
   /** How far the bound moves, over the feature's span. */
@@ -37,11 +46,14 @@ export interface Why {
   winner: number;
   /** The rule that would have won had the winner not matched; −1 where none would. */
   next: number;
+  /** By the nearest method: every reference that can be compared, the nearest first. */
+  references: ReferenceReason[];
   change: SmallestChange | undefined;
 }
 
 /** Every rule's tests with value, margin and whether they held; who won, who was next, and the smallest change. */
-export function why(ruleSet: RuleSet, features: SomeFeatures): Why {
+export function why(ruleSet: RuleSet, features: Features): Why {
+  if (ruleSet.method === "nearest") return whyNearest(ruleSet, features);
   const rules = ruleSet.rules.map(
     (rule): RuleReason => ({
       rule,
@@ -64,7 +76,37 @@ export function why(ruleSet: RuleSet, features: SomeFeatures): Why {
     rules,
     winner,
     next: rules.findIndex((r, i) => r.matches && i !== winner),
+    references: [],
     change: smallestChange(ruleSet, features),
+  };
+}
+
+function whyNearest(ruleSet: RuleSet, features: Features): Why {
+  const { reject } = ruleSet.nearest;
+  const here = placeOf(features);
+  const references = ruleSet.nearest.references
+    .map((reference, index) => ({ reference, index, distance: distanceBetween(here, placeOfReference(reference)) }))
+    .filter(({ distance }) => distance !== Number.POSITIVE_INFINITY)
+    .sort((a, b) => a.distance - b.distance);
+  const label = classify(ruleSet, features);
+  const [first] = references;
+  const value = first === undefined ? 0 : first.distance <= reject ? nextFloat(first.distance, -1) : first.distance;
+  const flips = first !== undefined && value > 0 && value <= MOST_REJECT;
+  return {
+    label,
+    margin: labelMargin(ruleSet, features),
+    rules: [],
+    winner: -1,
+    next: -1,
+    references,
+    change: flips
+      ? {
+          place: "reject",
+          value,
+          label: label === UNKNOWN ? first.reference.target : UNKNOWN,
+          cost: Math.abs(reject - value),
+        }
+      : undefined,
   };
 }
 
@@ -72,9 +114,9 @@ export function why(ruleSet: RuleSet, features: SomeFeatures): Why {
  * The bound that has to move least to give this reading another label, and where to; undefined where no single bound
  * does it. Every bound is tried: pulled in just past the value, or let out to it.
  */
-export function smallestChange(ruleSet: RuleSet, features: SomeFeatures): SmallestChange | undefined {
+export function smallestChange(ruleSet: RuleSet, features: Features): SmallestChange<BoundPlace> | undefined {
   const label = classify(ruleSet, features);
-  let best: SmallestChange | undefined;
+  let best: SmallestChange<BoundPlace> | undefined;
   for (const rule of ruleSet.rules) {
     if (!rule.on) continue;
     rule.any.forEach((clause, c) => {

@@ -1,6 +1,6 @@
 import type { TapeId } from "../project/ids";
-import type { ProjectDocument, RuleSet } from "../project/schema";
-import { classifyBlock, type Labels, steadyBlock } from "../rules";
+import type { ProjectDocument } from "../project/schema";
+import { classifyBlock, type Labels, ruleSetOf, steadyBlock } from "../rules";
 import type { MarkedTape } from "./marked";
 import { addToScore, emptyScore, type Score } from "./score";
 
@@ -33,19 +33,13 @@ export function judgeTapes(
   const score = emptyScore(targets.length);
   const judged = new Map<TapeId, JudgedTape>();
   for (const tape of tapes) {
-    const ruleSet = ruleSetOf(project, tape);
+    const ruleSet = ruleSetOf(project, tape.sensor);
     const labels = classifyBlock(ruleSet, tape.block, targets);
     const seen = steadyBlock(labels, ruleSet.steady);
     addToScore(score, tape.truth, labels, project.targets);
     judged.set(tape.head.id, { labels, seen, spans: spansOf(seen) });
   }
   return { tapes: judged, score };
-}
-
-/** The rule set by which a tape's sensor sees. */
-export function ruleSetOf(project: Pick<ProjectDocument, "sensors" | "ruleSets">, tape: MarkedTape): RuleSet {
-  const sensor = project.sensors.find((s) => s.id === tape.head.sensor);
-  return project.ruleSets.find((set) => set.id === sensor?.ruleSet) as RuleSet;
 }
 
 /** The stretches of one value other than 0. */

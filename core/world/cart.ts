@@ -1,5 +1,5 @@
+import { expMinus, sinCos } from "../colour/exactMath";
 import type { Chance } from "./chance";
-import { expMinus, sinCos } from "./exactMath";
 import type { Motor, Robot } from "./schema";
 
 /** How much faster than the floor a wheel may turn, in mm/s, before that counts as slip. */

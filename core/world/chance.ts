@@ -1,5 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { normalQuantile } from "./exactMath";
+import { normalQuantile } from "../colour/exactMath";
 
 /** A stream of random numbers for one use. */
 export interface Chance {

@@ -1,7 +1,7 @@
 import { displayToLinear, hexToRgb } from "../colour";
+import { sinCos } from "../colour/exactMath";
 import type { TargetId } from "../project/ids";
 import type { Target } from "../project/schema";
-import { sinCos } from "./exactMath";
 import type { Course } from "./schema";
 
 /** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */

@@ -1,5 +1,6 @@
-import type { Light, Sensor } from "../project/schema";
-import { type Raw, WIRE_ORDER } from "../readings";
+import { displayToLinear, hexToRgb, hueOf, satOf, valOf } from "../colour";
+import type { Light, Sensor, Target } from "../project/schema";
+import { type Channel, type Raw, REPORT_KINDS, wireOf } from "../readings";
 import type { Chance } from "./chance";
 
 /** How much of the sensor's own lamp comes back from height z (mm): nothing below `minMm`, most at `bestMm`. */
@@ -19,15 +20,24 @@ export function roomLeak(z: number, leakPerMm: number): number {
 
 /** Turns reflectance under a sensor into its raw readings, in one light. */
 export class SensorOptics {
-  private readonly order: readonly [number, number, number];
   private readonly steps: number;
+  private readonly channels: readonly Channel[];
+  private readonly wire: readonly number[];
+  private readonly spans: readonly (readonly [number, number])[];
+  private readonly codes: readonly CodeColour[];
+  private readonly rgb = new Float64Array(3);
 
+  /** @param targets of whose paints a sensor with codes of its own knows those that it has a code for. */
   constructor(
     private readonly sensor: Sensor,
     private readonly light: Light,
+    targets: readonly Pick<Target, "id" | "paint">[],
   ) {
-    this.order = WIRE_ORDER[sensor.order ?? "rgb"] as readonly [number, number, number];
     this.steps = 2 ** sensor.optics.bits - 1;
+    this.channels = REPORT_KINDS[sensor.reports].channels;
+    this.wire = wireOf(sensor);
+    this.spans = this.channels.map((channel) => sensor.scale[channel] ?? [0, 1]);
+    this.codes = codeColours(sensor, targets);
   }
 
   /**
@@ -45,22 +55,88 @@ export class SensorOptics {
   }
 
   /**
-   * A signal measured: noise N(0, read² + shot² · x) is added, then it is clipped to 0..1, quantised to the sensor's
-   * bits, scaled to its raw range and put in wire order.
+   * A signal measured: noise N(0, read² + shot² · x) is added, then it is clipped to 0..1 and quantised to the
+   * sensor's bits; then out in the sensor's own report kind, scale and order.
    */
   measure(signal: ArrayLike<number>, noise: Chance): Raw {
-    const { optics, scale } = this.sensor;
-    const raw: [number, number, number] = [0, 0, 0];
-    for (let c = 0; c < 3; c++) {
-      const x = Math.max(0, signal[c]);
-      const deviation = Math.sqrt(optics.read * optics.read + optics.shot * optics.shot * x);
-      const noisy = Math.max(0, Math.min(1, x + deviation * noise.normal()));
-      const quantised = Math.round(noisy * this.steps) / this.steps;
-      const [min, max] = scale[COLOURS[c]];
-      raw[this.order[c]] = Math.round(min + quantised * (max - min));
+    const { rgb } = this;
+    for (let c = 0; c < 3; c++) rgb[c] = this.sampled(signal[c], noise);
+    switch (this.sensor.reports) {
+      case "rgb":
+        return this.scaledOut([rgb[0], rgb[1], rgb[2]]);
+      case "rgbc":
+        return this.scaledOut([rgb[0], rgb[1], rgb[2], this.sampled((signal[0] + signal[1] + signal[2]) / 3, noise)]);
+      case "hsv":
+        return this.scaledOut([hueShare(rgb), satOf(rgb[0], rgb[1], rgb[2]), valOf(rgb[0], rgb[1], rgb[2])]);
+      case "hue":
+        return this.scaledOut([hueShare(rgb)]);
+      case "reflected":
+        return this.scaledOut([(rgb[0] + rgb[1] + rgb[2]) / 3]);
+      case "code":
+        return [codeNearest(this.codes, rgb)];
+    }
+  }
+
+  private sampled(signal: number, noise: Chance): number {
+    const { read, shot } = this.sensor.optics;
+    const x = Math.max(0, signal);
+    const deviation = Math.sqrt(read * read + shot * shot * x);
+    const noisy = Math.max(0, Math.min(1, x + deviation * noise.normal()));
+    return Math.round(noisy * this.steps) / this.steps;
+  }
+
+  private scaledOut(fractions: number[]): Raw {
+    const raw = fractions.slice();
+    for (let c = 0; c < fractions.length; c++) {
+      const [min, max] = this.spans[c];
+      const x = min + fractions[c] * (max - min);
+      // A scale of few units is reported with decimals, as far as they mean something.
+      raw[this.wire[c]] = max - min >= WHOLE_FROM ? Math.round(x) : Math.round(x * 1e4) / 1e4;
     }
     return raw;
   }
 }
 
-const COLOURS = ["r", "g", "b"] as const;
+/** From so wide a scale on, sensors report whole numbers. */
+const WHOLE_FROM = 50;
+
+/** Hue as a share of the circle; of a grey, which has none, sensors say 0. */
+function hueShare(rgb: ArrayLike<number>): number {
+  const hue = hueOf(rgb[0], rgb[1], rgb[2]);
+  return Number.isNaN(hue) ? 0 : hue / 360;
+}
+
+/** A colour that a sensor with codes of its own was made to know. */
+interface CodeColour {
+  code: number;
+  rgb: readonly number[];
+}
+
+/** Farther than this from every colour that it knows, such a sensor says 0: nothing. */
+const CODE_REACH = 0.12;
+
+/** What a sensor reads over each paint that it has a code for, at its best height by its own lamp. */
+function codeColours({ codes, optics }: Sensor, targets: readonly Pick<Target, "id" | "paint">[]): CodeColour[] {
+  return Object.entries(codes ?? {}).flatMap(([code, id]) => {
+    const paint = targets.find((t) => t.id === id)?.paint;
+    if (paint === undefined) return [];
+    const rgb = hexToRgb(paint).map(
+      (x, c) => optics.gain[c] * (displayToLinear(x) * optics.lampRgb[c] + optics.glare[c]),
+    );
+    return [{ code: Number(code), rgb }];
+  });
+}
+
+function codeNearest(codes: readonly CodeColour[], rgb: ArrayLike<number>): number {
+  let best = CODE_REACH * CODE_REACH;
+  let found = 0;
+  for (const known of codes) {
+    let sum = 0;
+    for (let c = 0; c < 3; c++) sum += (rgb[c] - known.rgb[c]) ** 2;
+    if (sum < best) {
+      best = sum;
+      found = known.code;
+    }
+  }
+  return found;
+}

@@ -1,7 +1,7 @@
 import { advance, type EngineState, type Note, type Program, prepareProgram, startState } from "../behaviour";
 import type { LightId, TargetId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
-import type { Raw } from "../readings";
+import { cutReadings, type Raw, REPORT_KINDS } from "../readings";
 import { Cart } from "./cart";
 import { type Chance, chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
@@ -61,7 +61,7 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
         project.robot.mounts[i],
         program,
         i,
-        new SensorOptics(eye.sensor, light),
+        new SensorOptics(eye.sensor, light, project.targets),
         floor,
         chance(seed, `noise of ${eye.id}`),
         ticks,
@@ -165,6 +165,7 @@ class EyeRecorder {
   private readonly integrationMs: number;
   private readonly spotMm: number;
   private readonly of: number;
+  private readonly columns: Float64Array[];
 
   constructor(
     private readonly mount: Mount,
@@ -182,12 +183,14 @@ class EyeRecorder {
     this.spotMm = sensor.optics.spotMm;
     this.of = ruleSet.steady.of;
     const most = Math.floor((ticks * TICK_MS) / this.periodMs) + 1;
+    const names = REPORT_KINDS[sensor.reports].channels;
+    this.columns = names.map(() => new Float64Array(most));
     this.trace = {
       sensor: sensor.id,
       height: mount.z,
       readings: {
         t: new Float64Array(most),
-        channels: { r: new Float64Array(most), g: new Float64Array(most), b: new Float64Array(most) },
+        channels: Object.fromEntries(names.map((name, i) => [name, this.columns[i]])),
       },
       labels: new Uint8Array(most),
       seen: new Uint8Array(most),
@@ -212,9 +215,7 @@ class EyeRecorder {
     const raw = this.optics.measure(this.signal, this.noise);
     const { readings, truth } = this.trace;
     readings.t[this.n] = t;
-    readings.channels.r[this.n] = raw[0];
-    readings.channels.g[this.n] = raw[1];
-    readings.channels.b[this.n] = raw[2];
+    for (let c = 0; c < this.columns.length; c++) this.columns[c][this.n] = raw[c];
     truth[this.n] = this.whole === undefined ? 0 : this.program.targets.indexOf(this.targetOf(this.whole)) + 1;
     this.follow(t, this.floor.pieceAt(x, y));
     this.sum.fill(0);
@@ -277,11 +278,9 @@ class EyeRecorder {
 
   finished(): EyeTrace {
     const { readings, labels, seen, truth } = this.trace;
-    const { r, g, b } = readings.channels;
-    const cut = (column: Float64Array) => column.slice(0, this.n);
     return {
       ...this.trace,
-      readings: { t: cut(readings.t), channels: { r: cut(r), g: cut(g), b: cut(b) } },
+      readings: cutReadings(readings, 0, this.n),
       labels: labels.slice(0, this.n),
       seen: seen.slice(0, this.n),
       truth: truth.slice(0, this.n),

@@ -74,12 +74,10 @@ function tickOf(trace: Trace, i: number) {
 const labelName = (trace: Trace, label: number) => (label === 0 ? "unknown" : trace.targets[label - 1]);
 
 function readingOf(trace: Trace, eye: EyeTrace, k: number) {
-  const { r, g, b } = eye.readings.channels;
+  const channels = Object.fromEntries(Object.entries(eye.readings.channels).map(([name, column]) => [name, column[k]]));
   return {
     sensor: eye.sensor,
-    r: r[k],
-    g: g[k],
-    b: b[k],
+    ...channels,
     label: labelName(trace, eye.labels[k]),
     seen: labelName(trace, eye.seen[k]),
     truth: labelName(trace, eye.truth[k]),
@@ -120,8 +118,9 @@ export function traceJsonLines(trace: Trace): string {
 
 /** The trace as CSV, a line a tick, with the first sensor's reading where one was taken. */
 export function traceCsv(trace: Trace): string {
-  const lines = ["t_ms,x_mm,y_mm,heading_deg,speed_mm_s,slip,r,g,b,label,seen,truth"];
   const [eye] = trace.eyes;
+  const channels = Object.keys(eye.readings.channels);
+  const lines = [["t_ms,x_mm,y_mm,heading_deg,speed_mm_s,slip", ...channels, "label,seen,truth"].join(",")];
   let k = 0;
   for (let i = 0; i < trace.x.length; i++) {
     const tick = tickOf(trace, i);
@@ -129,7 +128,7 @@ export function traceCsv(trace: Trace): string {
     if (eye.readings.t[k] === tick.t_ms) {
       const { sensor: _, ...reading } = readingOf(trace, eye, k++);
       cells.push(...Object.values(reading));
-    } else cells.push("", "", "", "", "", "");
+    } else cells.push(...channels.map(() => ""), "", "", "");
     lines.push(cells.join(","));
   }
   return `${lines.join("\r\n")}\r\n`;

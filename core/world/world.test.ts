@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { displayToLinear, hexToRgb } from "../colour";
+import { expMinus, normalQuantile, sinCos } from "../colour/exactMath";
 import { emptyProject, type ProjectDocument, splitProject, type TapeId, type TargetId } from "../project";
 import { glasshouseRound } from "../project/demo";
 import { markedTapes } from "../teaching";
@@ -21,7 +22,6 @@ import {
   verdicts,
 } from ".";
 import { Cart } from "./cart";
-import { expMinus, normalQuantile, sinCos } from "./exactMath";
 import type { Course, Robot } from "./schema";
 
 const { document } = splitProject(glasshouseRound());
@@ -154,7 +154,7 @@ describe("the sensor's optics", () => {
 
   it("has the stated signal before noise", () => {
     const out = new Float64Array(3);
-    new SensorOptics(sensor, light).signal([0.5, 0.5, 0.5], 14, out);
+    new SensorOptics(sensor, light, []).signal([0.5, 0.5, 0.5], 14, out);
     const { gain, lampRgb, glare, leakPerMm } = sensor.optics;
     const expected = gain[0] * (0.5 * (lampRgb[0] + light.rgb[0] * light.level * leakPerMm * 14) + glare[0]);
     expect(out[0]).toBeCloseTo(expected, 12);
@@ -167,7 +167,7 @@ describe("the sensor's optics", () => {
       optics: { ...sensor.optics, bits: 16 },
       scale: { r: [0, 65535], g: [0, 65535], b: [0, 65535] } as typeof sensor.scale,
     };
-    const optics = new SensorOptics(bgr, light);
+    const optics = new SensorOptics(bgr, light, []);
     const noise = chance(3, "noise");
     const reds = Array.from({ length: 4000 }, () => optics.measure([0.5, 0.2, 0.1], noise)[2] / 65535);
     const mean = reds.reduce((a, b) => a + b) / reds.length;
@@ -178,7 +178,7 @@ describe("the sensor's optics", () => {
   });
 
   it("clips at the ends of the scale", () => {
-    const optics = new SensorOptics(sensor, light);
+    const optics = new SensorOptics(sensor, light, []);
     expect(optics.measure([5, 0.5, 0], chance(1, "noise"))).toEqual([1023, expect.any(Number), expect.closeTo(0, -1)]);
   });
 });

@@ -67,7 +67,7 @@ const AISLE: Stretch[] = (
 
 /** The reference as the sensor's owner took it: white card in a light, and dark with the cap on, where nothing comes in. */
 function referenceIn(light: Light): { dark: [number, number, number]; white: [number, number, number] } {
-  const optics = new SensorOptics(BELLY, light);
+  const optics = new SensorOptics(BELLY, light, TARGETS);
   const noise = chance(7, "reference");
   const signal = new Float64Array(3);
   optics.signal([0.9, 0.9, 0.9], 14, signal);
@@ -227,6 +227,7 @@ export function glasshouseRound(): Project {
         id: "floor",
         name: "Floor",
         method: "bands",
+        nearest: { references: [], reject: 0.25 },
         rules: RULES,
         steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
       },

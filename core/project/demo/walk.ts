@@ -1,4 +1,4 @@
-import type { RawReadings } from "../../readings";
+import { type RawReadings, REPORT_KINDS } from "../../readings";
 import { type Course, chance, Floor, SensorOptics } from "../../world";
 import type { TargetId } from "../ids";
 import type { Light, Mark, Sensor, Target } from "../schema";
@@ -25,12 +25,13 @@ export function walk(
 ): { readings: RawReadings; marks: Mark[] } {
   const length = stretches.reduce((sum, s) => sum + s.mm, 0);
   const floor = new Floor(aisleOf(stretches, length), targets);
-  const optics = new SensorOptics(sensor, light);
+  const optics = new SensorOptics(sensor, light, targets);
   const noise = chance(seed, "noise");
   const hand = chance(seed, "hand");
   const n = Math.floor((length / SPEED_MM_S) * (1000 / sensor.periodMs));
   const t = Float64Array.from({ length: n }, (_, i) => i * sensor.periodMs);
-  const channels = { r: new Float64Array(n), g: new Float64Array(n), b: new Float64Array(n) };
+  const names = REPORT_KINDS[sensor.reports].channels;
+  const columns = names.map(() => new Float64Array(n));
   const reflectance = new Float64Array(3);
   const signal = new Float64Array(3);
   const marks: Mark[] = [];
@@ -42,10 +43,9 @@ export function walk(
     const x = (t[i] / 1000) * SPEED_MM_S;
     const piece = floor.spotAt(x, 0, sensor.optics.spotMm, reflectance);
     optics.signal(reflectance, HEIGHT_MM + drift, signal);
-    const [r, g, b] = optics.measure(signal, noise);
-    channels.r[i] = r;
-    channels.g[i] = g;
-    channels.b[i] = b;
+    optics.measure(signal, noise).forEach((raw, c) => {
+      columns[c][i] = raw;
+    });
     const target = piece === undefined ? undefined : stretches[piece].target;
     if (open !== undefined && open.target === target) open.to = t[i];
     else open = undefined;
@@ -54,7 +54,7 @@ export function walk(
       marks.push(open);
     }
   }
-  return { readings: { t, channels }, marks };
+  return { readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) }, marks };
 }
 
 /** The walk as a floor: one patch a stretch. */

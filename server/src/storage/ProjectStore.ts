@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { joinProject, type Project, ProjectDocument, splitProject, type TapeId } from "@perceptum/core/project";
-import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { cutReadings, decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import type { DataSource, EntityManager } from "typeorm";
 import { ProjectEntity, type ProjectRow, TapeChunkEntity } from "./entities";
 
@@ -111,17 +111,17 @@ async function writeChunks(
   manager: EntityManager,
   project: string,
   tape: TapeId,
-  { t, channels }: RawReadings,
+  readings: RawReadings,
 ): Promise<void> {
-  for (let part = 0; part === 0 || part * CHUNK < t.length; part++) {
-    const cut = (column: Float64Array) => column.subarray(part * CHUNK, (part + 1) * CHUNK);
-    const chunk = { t: cut(t), channels: { r: cut(channels.r), g: cut(channels.g), b: cut(channels.b) } };
+  const { length } = readings.t;
+  for (let part = 0; part === 0 || part * CHUNK < length; part++) {
+    const chunk = cutReadings(readings, part * CHUNK, (part + 1) * CHUNK);
     await manager.insert(TapeChunkEntity, {
       project,
       tape,
       part,
       count: chunk.t.length,
-      bytes: Buffer.from(encodeReadings(chunk)),
+      bytes: Buffer.from(encodeReadings(chunk).buffer),
     });
   }
 }

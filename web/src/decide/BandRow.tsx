@@ -5,7 +5,6 @@ import { memo } from "react";
 import styled from "styled-components";
 import { useEdit, withRuleSet } from "../state/project";
 import { EntryField } from "../ui/EntryField";
-import { FEATURE_WORDS } from "./ruleWords";
 
 const Row = styled.div`
   display: grid;
@@ -51,11 +50,11 @@ export const BandRow = memo(function BandRow(props: {
   const { feature, from, to } = test;
   const { unit, max, step } = FEATURE_FACTS[feature];
   const onBound = (end: "from" | "to", value: number | undefined) =>
-    edit(`${owner}’s ${FEATURE_WORDS[feature]} bound`, (p) =>
+    edit(`${owner}’s ${FEATURE_FACTS[feature].word} bound`, (p) =>
       withRuleSet(p, setBound(p.ruleSets[0], { rule, clause, test: index, end }, value)),
     );
   const onRemove = () =>
-    edit(`leaving out ${owner}’s ${FEATURE_WORDS[feature]} test`, (p) =>
+    edit(`leaving out ${owner}’s ${FEATURE_FACTS[feature].word} test`, (p) =>
       withRuleSet(
         p,
         withRule(p.ruleSets[0], rule, (r) => ({
@@ -83,7 +82,7 @@ export const BandRow = memo(function BandRow(props: {
       return undefined;
     }
     const shown = Number(trimmed);
-    const which = `${end === "from" ? "lower" : "upper"} ${FEATURE_WORDS[feature]} bound`;
+    const which = `${end === "from" ? "lower" : "upper"} ${FEATURE_FACTS[feature].word} bound`;
     if (!Number.isFinite(shown)) return `“${text}” is not a number; the ${which} stays as it was.`;
     const value = valueShownAs(feature, shown);
     if (value < 0 || value > max)
@@ -107,7 +106,7 @@ export const BandRow = memo(function BandRow(props: {
   const field = (end: "from" | "to") => (
     <EntryField
       mono
-      label={`${owner}, ${end === "from" ? "lower" : "upper"} ${FEATURE_WORDS[feature]} bound`}
+      label={`${owner}, ${end === "from" ? "lower" : "upper"} ${FEATURE_FACTS[feature].word} bound`}
       text={test[end] === undefined ? "" : exactShown(feature, test[end])}
       placeholder="open"
       take={take(end)}
@@ -116,7 +115,7 @@ export const BandRow = memo(function BandRow(props: {
   );
   return (
     <Row>
-      <span title={FEATURE_WORDS[feature]}>
+      <span title={FEATURE_FACTS[feature].word}>
         {test.not ? "not " : ""}
         {feature} {unit}
       </span>
@@ -129,7 +128,7 @@ export const BandRow = memo(function BandRow(props: {
         </Track>
         {field("to")}
       </Ends>
-      <LeaveOut type="button" aria-label={`Leave out the ${FEATURE_WORDS[feature]} test`} onClick={onRemove}>
+      <LeaveOut type="button" aria-label={`Leave out the ${FEATURE_FACTS[feature].word} test`} onClick={onRemove}>
         ×
       </LeaveOut>
     </Row>

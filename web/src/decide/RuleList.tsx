@@ -1,5 +1,5 @@
 import { freeId, type Rule, type RuleId, type TargetId } from "@perceptum/core/project";
-import { FEATURES, type Feature } from "@perceptum/core/readings";
+import { FEATURE_FACTS, FEATURES, type Feature } from "@perceptum/core/readings";
 import { ruleMargin, setFeatureBound } from "@perceptum/core/rules";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
@@ -14,7 +14,7 @@ import { QuietButton } from "../ui/Button";
 import { Empty, Num } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { BandRow } from "./BandRow";
-import { FEATURE_WORDS, ruleSentence, ruleShort } from "./ruleWords";
+import { ruleSentence, ruleShort } from "./ruleWords";
 
 const List = styled.ol`
   list-style: none;
@@ -234,7 +234,7 @@ const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tes
   const { rule, clause, tested, name } = props;
   const edit = useEdit();
   const taken = tested.split(" ");
-  const free = FEATURES.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_WORDS[f] }));
+  const free = FEATURES.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_FACTS[f].word }));
   if (clause < 0 || free.length === 0) return null;
   return (
     <Select<Feature>
@@ -244,7 +244,7 @@ const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tes
       value={null}
       options={free}
       onChange={(feature) =>
-        edit(`a ${FEATURE_WORDS[feature]} test for ${name}`, (p) =>
+        edit(`a ${FEATURE_FACTS[feature].word} test for ${name}`, (p) =>
           withRuleSet(p, setFeatureBound(p.ruleSets[0], rule, clause, feature, "from", 0)),
         )
       }

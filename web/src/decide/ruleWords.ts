@@ -1,19 +1,5 @@
 import type { Rule, Test } from "@perceptum/core/project";
-import { exactShown, FEATURE_FACTS, type Feature } from "@perceptum/core/readings";
-
-export const FEATURE_WORDS: Record<Feature, string> = {
-  r: "red",
-  g: "green",
-  b: "blue",
-  hue: "hue",
-  sat: "saturation",
-  val: "value",
-  light: "lightness",
-  chroma: "chroma",
-};
-
-const figure = (feature: Feature, value: number) =>
-  `${exactShown(feature, value)}${FEATURE_FACTS[feature].unit === "%" ? " %" : FEATURE_FACTS[feature].unit}`;
+import { exactShown, FEATURE_FACTS, figure } from "@perceptum/core/readings";
 
 /** `hue 350–16°`, `sat ≥ 60 %`, `not val ≤ 20 %`. */
 export function testShort({ feature, from, to, not }: Test): string {
@@ -37,7 +23,7 @@ export function ruleShort(rule: Rule): string {
 }
 
 function testWords({ feature, from, to, not }: Test): string {
-  const name = FEATURE_WORDS[feature];
+  const name = FEATURE_FACTS[feature].word;
   const through = feature === "hue" && from !== undefined && to !== undefined && from > to ? " through 0°" : "";
   const band =
     from !== undefined && to !== undefined

@@ -2,7 +2,6 @@ import { blockOf, exactShown, FEATURE_FACTS, shownValue } from "@perceptum/core/
 import { type SmallestChange, why } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { FEATURE_WORDS } from "../decide/ruleWords";
 import type { LastRun } from "../state/judged";
 import { Chip } from "../targets/Chip";
 import { Dim, Title } from "../ui/layout";
@@ -89,6 +88,12 @@ function ChangeWords({
   name: (id: string) => string;
 }) {
   const { place, value, label } = change;
+  if (place === "reject")
+    return (
+      <>
+        It would be {name(label)} if the reject distance were {value.toFixed(3)}.
+      </>
+    );
   const reason = rules.find((r) => r.rule.id === place.rule);
   const test = reason?.clauses[place.clause][place.test].test;
   if (reason === undefined || test === undefined) return null;
@@ -97,7 +102,7 @@ function ChangeWords({
   return (
     <>
       It would be {name(label)} if {name(reason.rule.target)}’s {place.end === "from" ? "lower" : "upper"}{" "}
-      {FEATURE_WORDS[test.feature]} bound were {figure}
+      {FEATURE_FACTS[test.feature].word} bound were {figure}
       {unit === "%" ? " %" : unit}.
     </>
   );

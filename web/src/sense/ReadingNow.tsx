@@ -71,9 +71,7 @@ export function ReadingNow({ source }: { source: SourceView }) {
             <small>{Math.round(val * 100)} %</small>
           </Large>
           <Dim>hue, saturation, value</Dim>
-          <Raw>
-            R {raw.r[index]} G {raw.g[index]} B {raw.b[index]}
-          </Raw>
+          <Raw>{raw.map(({ channel, values }) => `${channel.toUpperCase()} ${values[index]}`).join("  ")}</Raw>
           <Num>
             <Dim>
               lightness {light.toFixed(1)}, chroma {chroma.toFixed(1)}

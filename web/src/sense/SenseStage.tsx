@@ -26,7 +26,7 @@ export default function SenseStage() {
   const project = useProject();
   const source = useSource();
   const sensor = project.sensors.find((s) => s.id === source?.sensor) ?? project.sensors[0];
-  const { r } = sensor.scale;
+  const [r = [0, 1]] = Object.values(sensor.scale);
   const white = sensor.reference
     ? `white ${sensor.reference.white.join(" ")}, dark ${sensor.reference.dark.join(" ")}`
     : "no white and dark taken";

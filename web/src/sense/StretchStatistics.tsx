@@ -35,8 +35,8 @@ export function StretchStatistics({ source }: { source: SourceView }) {
     if (mark === undefined) return [];
     const from = block.indexAt(mark.from);
     const to = block.indexAt(mark.to) + 1;
-    const channel = (name: "R" | "G" | "B", values: Float64Array) => ({
-      name: `raw ${name}`,
+    const channel = (name: string, values: Float64Array) => ({
+      name: `raw ${name.toUpperCase()}`,
       spread: spreadOf("r", values.subarray(from, to)),
       show: (v: number) => v.toFixed(0),
       width: (v: number) => v.toFixed(1),
@@ -47,14 +47,7 @@ export function StretchStatistics({ source }: { source: SourceView }) {
       show: (v: number) => shownValue(f, v).toFixed(1),
       width: (v: number) => shownValue(f, v).toFixed(1),
     });
-    return [
-      channel("R", raw.r),
-      channel("G", raw.g),
-      channel("B", raw.b),
-      feature("hue"),
-      feature("sat"),
-      feature("val"),
-    ];
+    return [...raw.map((c) => channel(c.channel, c.values)), feature("hue"), feature("sat"), feature("val")];
   }, [mark, block, raw]);
 
   if (mark === undefined) {

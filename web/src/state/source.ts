@@ -1,6 +1,6 @@
 import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
 import type { Mark, SensorId, TapeId } from "@perceptum/core/project";
-import { blockOf, byColour, type RawReadings, type ReadingBlock } from "@perceptum/core/readings";
+import { blockOf, byColour, type Channel, type ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
 import { type Trace, tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
@@ -11,12 +11,15 @@ import { readingStore, useReadingsVersion } from "./readings";
 import { useAppSelector } from "./store";
 import type { Source } from "./view";
 
+/** Raw values, each with the channel that they are of. */
+export type RawColumns = readonly { channel: Channel; values: Float64Array }[];
+
 /** What lies under the playhead, whole: a tape or the last run. */
 export interface SourceView {
   source: Source;
   name: string;
   /** Raw values by colour. */
-  raw: RawReadings["channels"];
+  raw: RawColumns;
   block: ReadingBlock;
   marks: readonly Mark[];
   spans: readonly SeenSpan[];
@@ -41,7 +44,7 @@ export function useSource(): SourceView | null {
   const tapeBlock = useMemo(() => {
     void version;
     const raw = head && readingStore.get(head.id);
-    return raw && { raw: byColour(raw.channels, sensor.order), block: blockOf(raw, sensor) };
+    return raw && { raw: byColour(raw.channels, sensor), block: blockOf(raw, sensor) };
   }, [version, head, sensor]);
 
   const ofRun = useMemo((): SourceView | null => {
@@ -51,7 +54,7 @@ export function useSource(): SourceView | null {
     return {
       source: "run",
       name: nameOfRun(run.trace),
-      raw: byColour(eye.readings.channels, runSensor.order),
+      raw: byColour(eye.readings.channels, runSensor),
       block: blockOf(eye.readings, runSensor),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
       spans: spansOf(eye.seen),
@@ -87,7 +90,7 @@ const lengthOf = (block: ReadingBlock) => (block.length === 0 ? 0 : block.t[bloc
 export function useCurrentBlock(): {
   source: Source;
   block: ReadingBlock;
-  raw: RawReadings["channels"];
+  raw: RawColumns;
   name: string;
   length: number;
 } | null {
@@ -104,7 +107,7 @@ export function useCurrentBlock(): {
       const sensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
       return {
         source: "run",
-        raw: byColour(eye.readings.channels, sensor.order),
+        raw: byColour(eye.readings.channels, sensor),
         block: blockOf(eye.readings, sensor),
         name: nameOfRun(run.trace),
         length: run.trace.endMs,
@@ -117,7 +120,7 @@ export function useCurrentBlock(): {
     const block = blockOf(raw, sensor);
     return {
       source: head.id,
-      raw: byColour(raw.channels, sensor.order),
+      raw: byColour(raw.channels, sensor),
       block,
       name: head.name,
       length: lengthOf(block),

@@ -151,7 +151,6 @@ function UnderSensor() {
     const features = source.block.at(index);
     return { features, label: classify(ruleSet, features), margin: labelMargin(ruleSet, features) };
   }, [source, index, ruleSet]);
-  const { r, g, b } = source?.raw ?? {};
   const target = project.targets.find((x) => x.id === now?.label);
   const percent = (v: number) => `${Math.round(v * 100)}%`;
   return (
@@ -172,9 +171,11 @@ function UnderSensor() {
             <Num>H {Number.isNaN(now.features.hue) ? "–" : `${Math.round(now.features.hue)}°`}</Num>
             <Num>S {percent(now.features.sat)}</Num>
             <Num>V {percent(now.features.val)}</Num>
-            <Num>R {r?.[index]}</Num>
-            <Num>G {g?.[index]}</Num>
-            <Num>B {b?.[index]}</Num>
+            {source?.raw.map(({ channel, values }) => (
+              <Num key={channel}>
+                {channel.toUpperCase()} {values[index]}
+              </Num>
+            ))}
           </>
         )}
       </Values>

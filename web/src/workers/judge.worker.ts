@@ -1,13 +1,6 @@
 import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
-import { blockOf, type RawReadings } from "@perceptum/core/readings";
-import {
-  type JudgedTape,
-  judgeTapes,
-  type MarkedTape,
-  markOfEach,
-  type Score,
-  truthOfEach,
-} from "@perceptum/core/teaching";
+import type { RawReadings } from "@perceptum/core/readings";
+import { type JudgedTape, judgeTapes, type MarkedTape, markedTapes, type Score } from "@perceptum/core/teaching";
 import { expose, transfer } from "comlink";
 
 /** What judging needs of a project beside its rules; it changes seldom and is sent only then. */
@@ -25,15 +18,7 @@ let tapes: MarkedTape[] = [];
 
 /** Lays features and truth out again; blocks of readings that stayed are used again. */
 function lay(): void {
-  const targets = ground.targets.map((t) => t.id);
-  tapes = ground.tapes.flatMap((head) => {
-    const readings = raw.get(head.id);
-    const sensor = ground.sensors.find((s) => s.id === head.sensor);
-    if (readings === undefined || sensor === undefined) return [];
-    const block = blockOf(readings, sensor);
-    const mark = markOfEach(block, head.marks);
-    return [{ head, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
-  });
+  tapes = markedTapes(ground, raw);
 }
 
 const worker = {

@@ -1,0 +1,2 @@
+/** The most readings one tape may hold. */
+export const MAX_READINGS = 2_000_000;

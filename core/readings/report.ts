@@ -1,0 +1,149 @@
+import { chromaOf, hsvToRgb, hueOf, lightOf, satOf, valOf, wrapHue } from "../colour";
+import { FEATURES, type Feature } from "./feature";
+
+/** Every name that a raw channel has in files. */
+export const CHANNELS = ["r", "g", "b", "c", "h", "s", "v", "hue", "reflected", "code"] as const;
+export type Channel = (typeof CHANNELS)[number];
+
+/** What sensors report. */
+export const REPORTS = ["rgb", "rgbc", "hsv", "hue", "reflected", "code"] as const;
+export type Report = (typeof REPORTS)[number];
+
+/** Every feature of one reading; NaN where the report does not give it, or a grey has no hue. */
+export type Features = { readonly [F in Feature]: number };
+
+const NONE = Object.fromEntries(FEATURES.map((f) => [f, Number.NaN])) as Features;
+
+/** The features that follow from red, green and blue as fractions. */
+export function featuresOf(r: number, g: number, b: number, clear = Number.NaN): Features {
+  return {
+    r,
+    g,
+    b,
+    clear,
+    hue: hueOf(r, g, b),
+    sat: satOf(r, g, b),
+    val: valOf(r, g, b),
+    light: lightOf(r, g, b),
+    chroma: chromaOf(r, g, b),
+    reflected: Number.NaN,
+    code: Number.NaN,
+  };
+}
+
+/** The same, but lightness and chroma are worked out only when asked for: the form for one reading after another. */
+class LazyFeatures implements Features {
+  readonly hue: number;
+  readonly sat: number;
+  readonly val: number;
+  readonly reflected = Number.NaN;
+  readonly code = Number.NaN;
+  constructor(
+    readonly r: number,
+    readonly g: number,
+    readonly b: number,
+    readonly clear: number,
+  ) {
+    this.hue = hueOf(r, g, b);
+    this.sat = satOf(r, g, b);
+    this.val = valOf(r, g, b);
+  }
+  get light() {
+    return lightOf(this.r, this.g, this.b);
+  }
+  get chroma() {
+    return chromaOf(this.r, this.g, this.b);
+  }
+}
+
+/** Hue 0..1, saturation and value as red, green and blue. */
+const rgbOfHsv = (h: number, s: number, v: number) => hsvToRgb(wrapHue(h * 360), s, v);
+
+/** A kind of report: its channels, what they give, and how. A new kind is one more entry. */
+export interface ReportKind {
+  name: string;
+  channels: readonly Channel[];
+  features: readonly Feature[];
+  /** Whether three of the channels are colours that may come in another order. */
+  ordered: boolean;
+  /** Whether dark and white can be taken: the channels measure light. */
+  referenced: boolean;
+  /** Raw values that are codes are not scaled. */
+  scaled: boolean;
+  /** Features of one reading, from its channels as fractions. */
+  features1(x: readonly number[]): Features;
+  /** The columns from which all others follow, for many readings. */
+  columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
+}
+
+const COLOURED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
+
+export const REPORT_KINDS: Record<Report, ReportKind> = {
+  rgb: {
+    name: "red, green, blue",
+    channels: ["r", "g", "b"],
+    features: COLOURED,
+    ordered: true,
+    referenced: true,
+    scaled: true,
+    features1: ([r, g, b]) => new LazyFeatures(r, g, b, Number.NaN),
+    columns: ([r, g, b]) => ({ r, g, b }),
+  },
+  rgbc: {
+    name: "red, green, blue and clear",
+    channels: ["r", "g", "b", "c"],
+    features: ["r", "g", "b", "clear", ...COLOURED.slice(3)],
+    ordered: true,
+    referenced: true,
+    scaled: true,
+    features1: ([r, g, b, c]) => new LazyFeatures(r, g, b, c),
+    columns: ([r, g, b, clear]) => ({ r, g, b, clear }),
+  },
+  hsv: {
+    name: "hue, saturation, value",
+    channels: ["h", "s", "v"],
+    features: COLOURED,
+    ordered: false,
+    referenced: false,
+    scaled: true,
+    features1: ([h, s, v]) => {
+      const [r, g, b] = rgbOfHsv(h, s, v);
+      return new LazyFeatures(r, g, b, Number.NaN);
+    },
+    columns: ([h, s, v]) => {
+      const [r, g, b] = [new Float64Array(h.length), new Float64Array(h.length), new Float64Array(h.length)];
+      for (let i = 0; i < h.length; i++) [r[i], g[i], b[i]] = rgbOfHsv(h[i], s[i], v[i]);
+      return { r, g, b };
+    },
+  },
+  hue: {
+    name: "hue only",
+    channels: ["hue"],
+    features: ["hue"],
+    ordered: false,
+    referenced: false,
+    scaled: true,
+    features1: ([hue]) => ({ ...NONE, hue: wrapHue(hue * 360) }),
+    columns: ([hue]) => ({ hue: hue.map((x) => wrapHue(x * 360)) }),
+  },
+  reflected: {
+    name: "reflected light",
+    channels: ["reflected"],
+    features: ["reflected"],
+    ordered: false,
+    referenced: true,
+    scaled: true,
+    features1: ([reflected]) => ({ ...NONE, reflected }),
+    columns: ([reflected]) => ({ reflected }),
+  },
+  code: {
+    name: "own colour codes",
+    channels: ["code"],
+    features: ["code"],
+    ordered: false,
+    referenced: false,
+    scaled: false,
+    features1: ([code]) => ({ ...NONE, code }),
+    columns: ([code]) => ({ code }),
+  },
+};

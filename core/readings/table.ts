@@ -1,0 +1,219 @@
+/** The largest readings file that is read, in bytes. */
+export const MAX_FILE_BYTES = 50 * 1024 * 1024;
+/** The most columns that a readings file may have. */
+export const MAX_COLUMNS = 200;
+
+/** One row of a table: its cells, and the line at which it starts. */
+export interface TableRow {
+  line: number;
+  cells: string[];
+  /** Where the text of the row ends, for progress. */
+  end: number;
+}
+
+/** Text taken apart into named columns and rows. */
+export interface Table {
+  format: "csv" | "jsonl";
+  /** What stands between cells of delimited text. */
+  delimiter: string;
+  /** Whether numbers are written with a comma, `0,5`. */
+  decimalComma: boolean;
+  /** The columns' names; empty where the text has no header. */
+  header: string[];
+  headerLine: number;
+  /** Lines that stand above the header and hold nothing to read. */
+  above: number[];
+  columns: number;
+  /** Size of the text in characters. */
+  size: number;
+  /** All rows from the first below the header on; may be run through several times. */
+  rows(): Generator<TableRow>;
+}
+
+/** Nothing can be read from a text: why, and at which line. */
+export interface TableError {
+  error: string;
+  line: number;
+}
+
+const EMPTY = "the file is empty: a header line and at least one row are expected";
+
+/** Takes a text apart: delimited by comma, semicolon or tab (RFC 4180), or one JSON object a line. */
+export function openTable(text: string, format?: "csv" | "jsonl"): Table | TableError {
+  const bare = text.charCodeAt(0) === 0xfeff ? text.slice(1) : text;
+  // Old files end their lines with a carriage return alone.
+  const body = bare.includes("\r") && !bare.includes("\n") ? bare.replaceAll("\r", "\n") : bare;
+  if (body.trim() === "") return { error: EMPTY, line: 1 };
+  const table = (format ?? (/^\s*\{/.test(body) ? "jsonl" : "csv")) === "jsonl" ? jsonTable(body) : csvTable(body);
+  if ("error" in table) return table;
+  if (table.columns > MAX_COLUMNS)
+    return {
+      error: `the header has ${table.columns} columns; at most ${MAX_COLUMNS} are read`,
+      line: table.headerLine,
+    };
+  return table;
+}
+
+/** Rows that are looked at to find delimiter and header. */
+const LOOK_AT = 25;
+
+function csvTable(text: string): Table | TableError {
+  const delimiter = delimiterOf(text);
+  const first = take(recordsOf(text, delimiter), LOOK_AT);
+  if (first.length === 0) return { error: EMPTY, line: 1 };
+  const decimalComma =
+    delimiter !== "," &&
+    first.some((r) => r.cells.some((c) => /^-?\d+,\d+$/.test(c))) &&
+    !/\d\.\d/.test(text.slice(0, 4000));
+  const isNumeric = ({ cells }: TableRow) =>
+    cells.filter((c) => numberOf(c, decimalComma) !== undefined).length * 2 >= cells.length;
+  const firstNumeric = first.findIndex(isNumeric);
+  const before = firstNumeric < 0 ? first : first.slice(0, firstNumeric);
+  // Of several lines above the numbers, the header is the one with the most names that are known.
+  const header = before.reduce<TableRow | undefined>(
+    (best, row) => (best === undefined || knownNames(row.cells) > knownNames(best.cells) ? row : best),
+    undefined,
+  );
+  const headerLine = header?.line ?? 0;
+  return {
+    format: "csv",
+    delimiter,
+    decimalComma,
+    header: header?.cells ?? [],
+    headerLine,
+    above: before.filter((row) => row.line < headerLine).map((row) => row.line),
+    columns: Math.max(...first.map((row) => row.cells.length)),
+    size: text.length,
+    *rows() {
+      for (const row of recordsOf(text, delimiter)) if (row.line > headerLine) yield row;
+    },
+  };
+}
+
+function jsonTable(text: string): Table | TableError {
+  let header: string[] | undefined;
+  let line = 0;
+  for (const part of text.split("\n", 1000)) {
+    line++;
+    const row = objectOf(part);
+    if (row === undefined) continue;
+    header = Object.keys(row);
+    break;
+  }
+  if (header === undefined) return { error: 'no line holds a JSON object such as {"t_ms":0,"r":1}', line: 1 };
+  const names = header;
+  return {
+    format: "jsonl",
+    delimiter: "",
+    decimalComma: false,
+    header: names,
+    headerLine: line,
+    above: [],
+    columns: names.length,
+    size: text.length,
+    *rows() {
+      let at = 0;
+      for (let n = 1; at < text.length; n++) {
+        const next = text.indexOf("\n", at);
+        const end = next < 0 ? text.length : next;
+        const part = text.slice(at, end);
+        at = end + 1;
+        if (part.trim() === "") continue;
+        const row = objectOf(part);
+        yield { line: n, cells: row === undefined ? [] : names.map((name) => cellText(row[name])), end };
+      }
+    },
+  };
+}
+
+const cellText = (value: unknown) => (value === undefined || value === null ? "" : String(value));
+
+function objectOf(line: string): Record<string, unknown> | undefined {
+  try {
+    const value: unknown = JSON.parse(line);
+    return typeof value === "object" && value !== null && !Array.isArray(value)
+      ? (value as Record<string, unknown>)
+      : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+const NAMES = new Set(
+  (
+    "t_ms t_s t time timestamp ms millis seconds r g b c red green blue clear h s v hue sat val saturation value " +
+    "reflected code label target light height_mm"
+  ).split(" "),
+);
+const knownNames = (cells: readonly string[]) => cells.filter((c) => NAMES.has(c.toLowerCase())).length;
+
+/** The number in a cell; undefined where there is none. `0,5` counts only where numbers are written so. */
+export function numberOf(cell: string, decimalComma: boolean): number | undefined {
+  if (cell === "") return undefined;
+  const value = Number(decimalComma ? cell.replace(",", ".") : cell);
+  return Number.isFinite(value) ? value : undefined;
+}
+
+/** Tab or semicolon where most of the first lines hold one: commas are then within numbers. Else the comma. */
+function delimiterOf(text: string): string {
+  const lines = text
+    .slice(0, 20_000)
+    .split("\n", LOOK_AT)
+    .filter((line) => line.trim() !== "");
+  const usual = (delimiter: string) => lines.filter((line) => line.includes(delimiter)).length * 2 >= lines.length;
+  return ["\t", ";"].find(usual) ?? ",";
+}
+
+function take<T>(items: Iterable<T>, most: number): T[] {
+  const taken: T[] = [];
+  for (const item of items) if (taken.push(item) >= most) break;
+  return taken;
+}
+
+/** Splits RFC 4180 text into records: quoted cells may hold delimiters, line ends and doubled quotes. */
+function* recordsOf(text: string, delimiter: string): Generator<TableRow> {
+  let line = 1;
+  let at = 0;
+  while (at < text.length) {
+    const next = text.indexOf("\n", at);
+    const end = next < 0 ? text.length : next;
+    const part = text.slice(at, text[end - 1] === "\r" ? end - 1 : end);
+    if (!part.includes('"')) {
+      if (part.trim() !== "") yield { line, cells: part.split(delimiter).map((cell) => cell.trim()), end };
+      at = end + 1;
+      line++;
+    } else {
+      const record = quotedRecord(text, at, delimiter);
+      yield { line, cells: record.cells, end: record.end };
+      at = record.end + 1;
+      line += record.lines;
+    }
+  }
+}
+
+function quotedRecord(text: string, from: number, delimiter: string): { cells: string[]; end: number; lines: number } {
+  const cells: string[] = [];
+  let lines = 1;
+  let at = from;
+  for (;;) {
+    let cell = "";
+    if (text[at] === '"') {
+      at++;
+      for (;;) {
+        const quote = text.indexOf('"', at);
+        const part = text.slice(at, quote < 0 ? text.length : quote);
+        cell += part;
+        for (const c of part) if (c === "\n") lines++;
+        at = quote < 0 ? text.length : quote + 1;
+        if (quote < 0 || text[at] !== '"') break;
+        cell += '"';
+        at++;
+      }
+    }
+    const start = at;
+    while (at < text.length && text[at] !== delimiter && text[at] !== "\n") at++;
+    cells.push((cell + text.slice(start, at)).trim());
+    if (text[at] !== delimiter) return { cells, end: at, lines };
+    at++;
+  }
+}

@@ -1,0 +1,35 @@
+import type { RuleId, TargetId } from "../project/ids";
+import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
+
+/**
+ * The rule set by which a sensor sees. A sensor with codes of its own needs no bands: each code stands for its target
+ * as if a rule tested for it, and of its rule set only the steadying counts.
+ *
+ * @throws Error where the project lacks the rule set that the sensor names.
+ */
+export function ruleSetOf(project: Pick<ProjectDocument, "ruleSets">, sensor: Sensor): RuleSet {
+  const ruleSet = project.ruleSets.find((set) => set.id === sensor.ruleSet);
+  if (ruleSet === undefined)
+    throw new Error(`the sensor ${sensor.id} names the rule set ${sensor.ruleSet}, which is not there`);
+  return sensor.reports === "code" ? byCodes(ruleSet, sensor) : ruleSet;
+}
+
+const made = new WeakMap<Sensor, { from: RuleSet; set: RuleSet }>();
+
+function byCodes(from: RuleSet, sensor: Sensor): RuleSet {
+  const known = made.get(sensor);
+  if (known?.from === from) return known.set;
+  const codes = Object.entries(sensor.codes ?? {}).sort(([a], [b]) => Number(a) - Number(b));
+  const set: RuleSet = {
+    ...from,
+    method: "bands",
+    rules: codes.map(([code, target]) => ({
+      id: `code-${code}` as RuleId,
+      target: target as TargetId,
+      on: true,
+      any: [{ all: [{ feature: "code", from: Number(code) - 0.5, to: Number(code) + 0.5 }] }],
+    })),
+  };
+  made.set(sensor, { from, set });
+  return set;
+}
