@@ -1,0 +1,75 @@
+import type { LightId, RuleSetId } from "../project/ids";
+import type { Rule, RuleSet } from "../project/schema";
+import type { Features } from "../readings";
+import { classify } from "../rules";
+import { lightsIn, partOf, type Sample } from "./sample";
+import { suggest } from "./suggest";
+
+/** How rules do in one light that they were not made from. */
+export interface LightTrial {
+  light: LightId | undefined;
+  readings: number;
+  right: number;
+  /** Readings of targets that were given no label. */
+  missed: number;
+  /** Readings of targets that were given the label of another. */
+  confused: number;
+  /** Readings of backgrounds that were taken for a target. */
+  grounds: number;
+}
+
+/**
+ * Validates the suggestion light by light: rules are made from all lights but one and tried on that one. With fewer
+ * than two lights there is nothing to validate.
+ */
+export function leaveOneLightOut(sample: Sample): LightTrial[] {
+  const lights = lightsIn(sample);
+  if (lights.length < 2) return [];
+  return lights.map((light) => {
+    const rules = suggest(partOf(sample, (i) => sample.light[i] !== light)).rules.map((r) => r.rule);
+    return {
+      light: sample.lights[light - 1]?.id,
+      ...tryRules(
+        partOf(sample, (i) => sample.light[i] === light),
+        rules,
+      ),
+    };
+  });
+}
+
+/** Judges a sample by rules. */
+export function tryRules(sample: Sample, rules: Rule[]): Omit<LightTrial, "light"> {
+  const set: RuleSet = {
+    id: "trial" as RuleSetId,
+    name: "trial",
+    method: "bands",
+    rules,
+    nearest: { references: [], reject: 1 },
+    steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
+  };
+  const trial = { readings: sample.count, right: 0, missed: 0, confused: 0, grounds: 0 };
+  // Only what is tested is looked up, one reading at a time.
+  let index = 0;
+  const features = Object.defineProperties(
+    {},
+    Object.fromEntries(
+      sample.features.map((feature) => {
+        const column = sample.column(feature);
+        return [feature, { get: () => column[index] }];
+      }),
+    ),
+  ) as Features;
+  const isGround = new Map(sample.targets.map((t) => [t.id as string, t.kind === "background"]));
+  for (index = 0; index < sample.count; index++) {
+    const target = sample.targets[sample.truth[index] - 1];
+    const label = classify(set, features);
+    const ground = label === "unknown" || isGround.get(label) === true;
+    if (target.kind === "background") {
+      if (ground) trial.right++;
+      else trial.grounds++;
+    } else if (label === target.id) trial.right++;
+    else if (ground) trial.missed++;
+    else trial.confused++;
+  }
+  return trial;
+}
