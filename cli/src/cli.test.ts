@@ -5,9 +5,9 @@ import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { findAll } from "@perceptum/core/findings";
 import { splitProject, writeProject } from "@perceptum/core/project";
-import { blockOf, writeCsv } from "@perceptum/core/readings";
+import { blockOf, REPORT_KINDS, writeCsv } from "@perceptum/core/readings";
 import { applyChange, classify, steadyBlock } from "@perceptum/core/rules";
-import { markedTapes } from "@perceptum/core/teaching";
+import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ROOT } from "../../e2e/server";
@@ -120,6 +120,77 @@ describe("perceptum classify", () => {
       expect(errors.trim().split("\n")).toHaveLength(1);
     }
   });
+});
+
+describe("perceptum score", () => {
+  it("takes the truth from the marks", () => {
+    const { code, out } = perceptum(["score", project, "--json"]);
+    expect(code).toBe(0);
+    const score = JSON.parse(out);
+    const expected = judgeTapes(document, markedTapes(document, readings)).score;
+    expect(score).toMatchObject({ marked: expected.marked, right: expected.right, visits: expected.visits });
+    expect(score.confusion.terracotta.coral).toBe(expected.counts[7][1]);
+    expect(score.interval[0]).toBeLessThan(score.share);
+    expect(perceptum(["score", project]).out).toMatch(/^\d+ of \d+ readings right, 9\d\.\d %; 95 % interval/);
+  });
+
+  it("takes the truth from a column label, and names labels that are no target", () => {
+    const text = "t_ms,r,g,b,label\n0,700,120,80,coral\n20,700,120,80,Teal tag\n40,700,120,80,rose\n60,700,120,80,\n";
+    const { out, errors } = perceptum(["score", project, "-", "--json"], text);
+    expect(JSON.parse(out)).toMatchObject({ marked: 2 });
+    expect(errors).toContain("1 readings have the label “rose”, which names no target");
+  });
+
+  it("ends with code 2 where there is no truth", () => {
+    expect(perceptum(["score", project, file("bare.csv", "t_ms,r,g,b\n0,1,2,3\n")])).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("no column label"),
+    });
+    const unmarked = { ...demo, tapes: demo.tapes.map((t) => ({ ...t, marks: [] })) };
+    expect(perceptum(["score", file("unmarked.json", writeProject(unmarked))])).toMatchObject({ code: 2 });
+  });
+});
+
+describe("perceptum suggest", () => {
+  it("says in words why, and how the rules do in a light that they were not made from", () => {
+    const { code, out } = perceptum(["suggest", project]);
+    expect(code).toBe(0);
+    expect(out).toMatch(/Coral tag: .*Terracotta rim readings for Coral tag/);
+    expect(out).toMatch(/Made without Noon sun and tried in it: \d+ of \d+ right/);
+  });
+
+  it("writes the project with these rules, which then have no finding about rules", () => {
+    const target = join(folder, "suggested.perceptum.json");
+    perceptum(["suggest", project, "--write", target]);
+    expect(perceptum(["findings", target]).code).toBe(0);
+    expect(JSON.parse(perceptum(["score", target, "--json"]).out).share).toBeGreaterThan(0.999);
+    expect(perceptum(["suggest", project, "--write", "-"]).out).toBe(readFileSync(target, "utf8"));
+  });
+});
+
+describe("every report kind", () => {
+  it.each(["rgbc", "hsv", "hue", "reflected", "code"] as const)(
+    "%s is classified, scored and searched for findings",
+    (reports) => {
+      const { channels } = REPORT_KINDS[reports];
+      const { reference: _, order: __, ...bare } = demo.sensors[0];
+      const sensor = {
+        ...bare,
+        reports,
+        scale: reports === "code" ? {} : Object.fromEntries(channels.map((c) => [c, [0, 100]])),
+        ...(reports === "code" && { codes: { 40: demo.targets[0].id } }),
+      };
+      const kinds = file(`${reports}.json`, writeProject({ ...demo, sensors: [sensor as never], tapes: [] }));
+      const csv = `t_ms,${channels.join(",")},label\n${[0, 20, 40].map((t) => [t, ...channels.map(() => 40), "coral"].join(",")).join("\n")}\n`;
+      const { code, out } = perceptum(["classify", kinds, "-"], csv);
+      expect([code, out.trimEnd().split("\n").length]).toEqual([0, 4]);
+      if (reports === "code") expect(out).toContain("0,coral,0.5,unknown");
+      expect(perceptum(["score", kinds, "-"], csv).code).toBe(0);
+      const findings = JSON.parse(perceptum(["findings", kinds, "--json"]).out).map((f: { code: string }) => f.code);
+      const lacking = reports === "hue" || reports === "reflected";
+      expect(findings.includes("feature-not-reported")).toBe(lacking);
+    },
+  );
 });
 
 describe("perceptum run", () => {

@@ -7,6 +7,8 @@ import { exportCommand } from "./export";
 import { findingsCommand } from "./findings";
 import { InputError } from "./input";
 import { type RunOptions, runCommand } from "./run";
+import { scoreCommand } from "./score";
+import { suggestCommand } from "./suggest";
 
 const program = new Command("perceptum").description("Colour rules for a robot, without a screen").exitOverride();
 
@@ -40,6 +42,25 @@ program
   .action((project: string, readings: string, options) =>
     finish({ text: classifyCommand(project, readings, options), code: 0 }),
   );
+
+program
+  .command("score")
+  .description("how good the rules are: truth from marks, or from a column label")
+  .argument("<project>", "project file")
+  .argument("[readings]", "CSV or JSON lines with a column label; - is standard input")
+  .option("--sensor <name>", "whose readings they are")
+  .option("--format <format>", "csv or jsonl")
+  .option("--json", "as JSON")
+  .action((project: string, readings: string | undefined, options) =>
+    finish({ text: scoreCommand(project, readings, options), code: 0 }),
+  );
+
+program
+  .command("suggest")
+  .description("suggest rules from the marks, and say why")
+  .argument("<project>", "project file")
+  .option("--write <file>", "write the project with these rules; - is standard output")
+  .action((project: string, options) => finish({ text: suggestCommand(project, options), code: 0 }));
 
 program
   .command("findings")

@@ -1,114 +1,150 @@
 import { hueAhead, wrapHue } from "../colour";
-import type { Rule, RuleSet, Test } from "../project/schema";
-import { exactShown, FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../readings";
-import { type BoundPlace, type Change, classifyBlock, firstMatch, type Labels, setBound } from "../rules";
-import type { MarkedTape } from "../teaching";
-import { byLight, type Finding, type FindingKind, type FindingScene, nameOf, tapesOf } from "./finding";
+import type { TargetId } from "../project/ids";
+import type { Rule, RuleSet, Target, Test } from "../project/schema";
+import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import { type BoundPlace, type Change, classify, classifyBlock, setBound } from "../rules";
+import { type MarkedTape, partOf, referencesFromMarks } from "../teaching";
+import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } from "./finding";
 
 /** Readings, as places on tapes. */
 type Readings = { tape: MarkedTape; index: number }[];
 
-/** A background's readings match a target's rule: the robot will answer the floor. */
+/** A background's readings are taken for a target: the robot will answer the floor. */
 export const backgroundTaken: FindingKind = {
   code: "background-taken",
   find(scene) {
     const { project } = scene;
-    const grounds = project.targets.map((t) => t.kind === "background");
-    return project.ruleSets.flatMap((ruleSet) => {
-      const judge = judgeOf(scene, ruleSet);
-      const labels = judge.labels(ruleSet);
-      return project.targets.flatMap((background, b) => {
-        if (!grounds[b]) return [];
-        let marked = 0;
-        const wrongBy = new Map<Rule, Readings>();
-        judge.tapes.forEach((tape, k) => {
-          for (let index = 0; index < tape.truth.length; index++) {
-            if (tape.truth[index] !== b + 1) continue;
-            marked++;
-            const label = labels[k][index];
-            if (label === 0 || grounds[label - 1]) continue;
-            const rule = ruleSet.rules[firstMatch(ruleSet, tape.block.at(index))];
-            const wrong = wrongBy.get(rule);
-            if (wrong) wrong.push({ tape, index });
-            else wrongBy.set(rule, [{ tape, index }]);
-          }
-        });
-        return [...wrongBy].map(([rule, wrong]): Finding => {
-          const [first] = wrong;
-          const mend = narrowest(scene, judge, ruleSet, rule, wrong, labels);
-          return {
-            code: "background-taken",
-            level: "error",
-            title: `${background.name} is taken for ${nameOf(project, rule.target)}`,
-            sentence: `${wrong.length} of ${marked} readings, ${byLight(project, wrong)}.${mend ? ` ${mend.sentence}` : " No single bound keeps them apart."}`,
-            place: {
-              stage: "decide",
-              rule: rule.id,
-              target: background.id,
-              reading: { tape: first.tape.head.id, t: first.tape.block.t[first.index] },
-            },
-            ...(mend && { fix: { label: "Apply", change: mend.change } }),
-          };
-        });
-      });
-    });
+    return project.ruleSets.flatMap((ruleSet) =>
+      ruleSet.method === "bands" ? byBands(scene, ruleSet) : byReference(scene, ruleSet),
+    );
   },
 };
 
-/** Judges the tapes of a rule set by any variant of it. */
-function judgeOf(scene: FindingScene, ruleSet: RuleSet) {
-  const tapes = tapesOf(scene, ruleSet.id);
-  const targets = scene.project.targets.map((t) => t.id);
+function byBands(scene: FindingScene, ruleSet: RuleSet): Finding[] {
+  const { project } = scene;
+  const ground = new Map(project.targets.map((t) => [t.id, t.kind === "background"]));
+  const labels = scene.ruleLabels(ruleSet);
+  const tapes = scene.tapesOf(ruleSet.id);
+  return project.targets.flatMap((background, b) => {
+    if (background.kind !== "background") return [];
+    const wrongBy = new Map<Rule, Readings>();
+    tapes.forEach((tape, k) => {
+      for (let index = 0; index < tape.truth.length; index++) {
+        if (tape.truth[index] !== b + 1 || labels[k][index] === 0) continue;
+        const rule = ruleSet.rules[labels[k][index] - 1];
+        if (ground.get(rule.target) !== false) continue;
+        const wrong = wrongBy.get(rule);
+        if (wrong) wrong.push({ tape, index });
+        else wrongBy.set(rule, [{ tape, index }]);
+      }
+    });
+    const marked = scene.marked(ruleSet.id)[b];
+    return [...wrongBy].map(([rule, wrong]): Finding => {
+      const mend = narrowest(scene, ruleSet, rule, wrong);
+      return {
+        ...takenFinding(scene, background, rule.target, wrong, marked),
+        sentence: `${wrong.length} of ${marked} readings, ${byLight(project, wrong)}.${mend ? ` ${mend.sentence}` : " No single bound keeps them apart."}`,
+        place: { stage: "decide", rule: rule.id, target: background.id, reading: readingOf(wrong[0]) },
+        ...(mend && { fix: { label: "Apply", change: mend.change } }),
+      };
+    });
+  });
+}
+
+const readingOf = ({ tape, index }: Readings[number]) => ({ tape: tape.head.id, t: tape.block.t[index] });
+
+function takenFinding(
+  scene: FindingScene,
+  background: Target,
+  target: TargetId,
+  wrong: Readings,
+  marked: number,
+): Finding {
   return {
-    tapes,
-    targets,
-    labels: (rules: RuleSet): Labels[] => tapes.map(({ block }) => classifyBlock(rules, block, targets)),
+    code: "background-taken",
+    level: "error",
+    title: `${background.name} is taken for ${nameOf(scene.project, target)}`,
+    sentence: `${wrong.length} of ${marked} readings, ${byLight(scene.project, wrong)}.`,
+    place: { stage: "decide", target: background.id, reading: readingOf(wrong[0]) },
   };
+}
+
+/** By the nearest method a reference of the background's own draws its readings to itself. */
+function byReference(scene: FindingScene, ruleSet: RuleSet): Finding[] {
+  const { project } = scene;
+  const ids = project.targets.map((t) => t.id);
+  return project.targets.flatMap((background, b) => {
+    if (background.kind !== "background" || scene.marked(ruleSet.id)[b] === 0) return [];
+    const wrongBy = new Map<TargetId, Readings>();
+    for (const tape of scene.tapesOf(ruleSet.id)) {
+      const labels = classifyBlock(ruleSet, tape.block, ids);
+      for (let index = 0; index < labels.length; index++) {
+        const taken = project.targets[labels[index] - 1];
+        if (tape.truth[index] !== b + 1 || taken === undefined || taken.kind === "background") continue;
+        wrongBy.set(taken.id, [...(wrongBy.get(taken.id) ?? []), { tape, index }]);
+      }
+    }
+    return [...wrongBy].map(([target, wrong]): Finding => {
+      const marked = scene.marked(ruleSet.id)[b];
+      const found = takenFinding(scene, background, target, wrong, marked);
+      const own = referencesFromMarks(
+        partOf(scene.sample(ruleSet.id), (i) => scene.sample(ruleSet.id).truth[i] === b + 1),
+      );
+      if (ruleSet.nearest.references.some((r) => r.target === background.id)) return found;
+      return {
+        ...found,
+        sentence: `${found.sentence} It has no reference of its own; with one for each light its readings are drawn to it.`,
+        fix: {
+          label: "Add references",
+          change: { ruleSet: ruleSet.id, references: [...ruleSet.nearest.references, ...own] },
+        },
+      };
+    });
+  });
 }
 
 /** The one bound which, drawn in, turns away every wrong reading and loses the fewest right ones. */
 function narrowest(
   scene: FindingScene,
-  judge: ReturnType<typeof judgeOf>,
   ruleSet: RuleSet,
   rule: Rule,
   wrong: Readings,
-  labels: readonly Labels[],
 ): { sentence: string; change: Change } | undefined {
-  const own = judge.targets.indexOf(rule.target) + 1;
-  /** How many of the target's own readings have its label. */
-  const rightBy = (judged: readonly Labels[]) =>
-    judge.tapes.reduce(
-      (sum, { truth }, k) => sum + truth.reduce((n, t, i) => n + (t === own && judged[k][i] === own ? 1 : 0), 0),
-      0,
-    );
-  const right = rightBy(labels);
+  const own = ruleSet.rules.indexOf(rule) + 1;
+  const truth = scene.project.targets.findIndex((t) => t.id === rule.target) + 1;
+  const labels = scene.ruleLabels(ruleSet);
+  // The target's readings that this rule takes, and so may lose.
+  const right: Readings = [];
+  scene.tapesOf(ruleSet.id).forEach((tape, k) => {
+    for (let index = 0; index < tape.truth.length; index++)
+      if (tape.truth[index] === truth && labels[k][index] === own) right.push({ tape, index });
+  });
+  const takenBy = (rules: RuleSet, readings: Readings) =>
+    readings.filter(({ tape, index }) => classify(rules, tape.block.at(index)) === rule.target);
   let best: { place: BoundPlace; test: Test; value: number; lost: number; gap: number } | undefined;
   rule.any.forEach((clause, c) => {
     clause.all.forEach((test, t) => {
       if (test.not) return;
       for (const end of ["from", "to"] as const) {
-        const cut = cutBetween(test, end, judge.tapes, wrong, labels, own);
+        const cut = cutBetween(test, end, wrong, right);
         if (cut === undefined) continue;
         const place: BoundPlace = { rule: rule.id, clause: c, test: t, end };
-        const judged = judge.labels(setBound(ruleSet, place, cut.value));
-        if (wrong.some(({ tape, index }) => judged[judge.tapes.indexOf(tape)][index] === own)) continue;
-        const lost = right - rightBy(judged);
+        const changed = setBound(ruleSet, place, cut.value);
+        if (takenBy(changed, wrong).length > 0) continue;
+        const lost = cut.cutOff.length - takenBy(changed, cut.cutOff).length;
         if (best === undefined || lost < best.lost || (lost === best.lost && cut.gap > best.gap))
-          best = { place, test, ...cut, lost };
+          best = { place, test, value: cut.value, gap: cut.gap, lost };
       }
     });
   });
   // A cut that costs the target more readings than it turns away is no mend.
-  if (best === undefined || best.lost >= Math.max(1, right / 2)) return undefined;
+  if (best === undefined || best.lost >= Math.max(1, right.length / 2)) return undefined;
   const { place, test, value, lost } = best;
-  const { unit } = FEATURE_FACTS[test.feature];
   const verb = place.end === "from" ? "Raising the lower" : "Lowering the upper";
-  const figure = `${exactShown(test.feature, value)}${unit === "%" ? " %" : unit}`;
   const name = nameOf(scene.project, rule.target);
-  const price = lost === 0 ? `loses no reading of ${name}` : `loses ${lost} of ${right} readings of ${name}`;
+  const price = lost === 0 ? `loses no reading of ${name}` : `loses ${lost} of ${right.length} readings of ${name}`;
   return {
-    sentence: `${verb} ${test.feature} bound to ${figure} turns them all away and ${price}.`,
+    sentence: `${verb} ${test.feature} bound to ${figure(test.feature, value)} turns them all away and ${price}.`,
     change: { ruleSet: ruleSet.id, place, value },
   };
 }
@@ -120,35 +156,32 @@ function narrowest(
 function cutBetween(
   test: Test,
   end: "from" | "to",
-  tapes: readonly MarkedTape[],
   wrong: Readings,
-  labels: readonly Labels[],
-  own: number,
-): { value: number; gap: number } | undefined {
+  right: Readings,
+): { value: number; gap: number; cutOff: Readings } | undefined {
   const { feature } = test;
   const edge = test[end] ?? (feature === "hue" ? undefined : end === "from" ? 0 : FEATURE_FACTS[feature].max);
   if (edge === undefined) return undefined;
   const { inwards, back } = fromEdge(feature, end, edge);
+  const depth = ({ tape, index }: Readings[number]) => inwards(tape.block.column(feature)[index]);
   let farthest = Number.NEGATIVE_INFINITY;
-  for (const { tape, index } of wrong) farthest = Math.max(farthest, inwards(tape.block.column(feature)[index]));
+  for (const reading of wrong) farthest = Math.max(farthest, depth(reading));
   let nearest = Number.POSITIVE_INFINITY;
-  tapes.forEach(({ truth, block }, k) => {
-    const column = block.column(feature);
-    for (let i = 0; i < truth.length; i++) {
-      if (truth[i] !== own || labels[k][i] !== own) continue;
-      const distance = inwards(column[i]);
-      if (distance > farthest && distance < nearest) nearest = distance;
-    }
-  });
+  const cutOff: Readings = [];
+  for (const reading of right) {
+    const distance = depth(reading);
+    if (distance <= farthest) cutOff.push(reading);
+    else if (distance < nearest) nearest = distance;
+  }
   if (!(farthest >= 0) || nearest === Number.POSITIVE_INFINITY) return undefined;
   const gap = nearest - farthest;
   // A round figure that lies between the two is easier to read than the middle.
   for (const digits of [0, 1, 2]) {
     const shown = Number(shownValue(feature, back((farthest + nearest) / 2)).toFixed(digits));
     const round = valueShownAs(feature, shown);
-    if (inwards(round) > farthest && inwards(round) <= nearest) return { value: round, gap };
+    if (inwards(round) > farthest && inwards(round) <= nearest) return { value: round, gap, cutOff };
   }
-  return { value: back((farthest + nearest) / 2), gap };
+  return { value: back((farthest + nearest) / 2), gap, cutOff };
 }
 
 /** Distances from a band's end into the band, and back to values. */

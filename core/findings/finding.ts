@@ -1,15 +1,29 @@
-import type { LightId, RuleId, RuleSetId, TargetId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
+import type { LightId, RuleId, RuleSetId, TapeId, TargetId } from "../project/ids";
+import type { ProjectDocument, RuleSet } from "../project/schema";
 import type { Feature } from "../readings";
-import type { Change } from "../rules";
-import { type MarkedTape, valuesOfTarget } from "../teaching";
+import { type Change, classifyBlock, type Labels } from "../rules";
+import { type MarkedTape, type Sample, type Spread, sampleOf, spreadOf } from "../teaching";
 
 export type FindingCode =
   | "background-taken"
-  | "hue-on-grey"
   | "band-is-point"
+  | "band-loose"
+  | "band-tight"
+  | "clips"
+  | "code-not-mapped"
+  | "feature-not-reported"
+  | "few-readings"
+  | "hue-on-grey"
+  | "no-background"
+  | "one-light-only"
+  | "red-not-wrapped"
+  | "rule-names-missing-target"
+  | "rule-shadowed"
+  | "settings-of-another-sensor"
   | "target-without-response"
-  | "no-background";
+  | "target-without-rule"
+  | "targets-overlap"
+  | "too-dark";
 export type Level = "error" | "warning" | "hint";
 
 /** Where a finding lies: a stage, and in it perhaps a rule or a target. */
@@ -18,7 +32,7 @@ export interface Place {
   target?: TargetId;
   rule?: RuleId;
   /** A reading that shows it. */
-  reading?: { tape: string; t: number };
+  reading?: { tape: TapeId; t: number };
 }
 
 /** Something that will go wrong, in the student's own numbers. */
@@ -31,10 +45,20 @@ export interface Finding {
   fix?: { label: string; change: Change };
 }
 
-/** What findings are drawn from. */
+/** What findings are drawn from; what several of them need is worked out once. */
 export interface FindingScene {
   project: ProjectDocument;
   tapes: readonly MarkedTape[];
+  /** The tapes that one rule set judges. */
+  tapesOf(ruleSet: RuleSetId): readonly MarkedTape[];
+  /** Their marked readings. */
+  sample(ruleSet: RuleSetId): Sample;
+  /** Which rule takes each reading of these tapes, from 1 in the order of the rules; 0 where none does. */
+  ruleLabels(ruleSet: RuleSet): readonly Labels[];
+  /** How a target's marked readings spread; from at most `MOST_VALUES` of them, evenly picked. */
+  spread(ruleSet: RuleSetId, target: TargetId, feature: Feature): Spread | undefined;
+  /** How many readings of each target are marked, in the targets' order. */
+  marked(ruleSet: RuleSetId): readonly number[];
 }
 
 /** One kind of finding. A new one is one more file and one more entry in the list. */
@@ -43,28 +67,69 @@ export interface FindingKind {
   find(scene: FindingScene): Finding[];
 }
 
+const MOST_VALUES = 2000;
+
+function memo<K extends string, V>(make: (key: K) => V): (key: K) => V {
+  const known = new Map<K, V>();
+  return (key) => {
+    if (!known.has(key)) known.set(key, make(key));
+    return known.get(key) as V;
+  };
+}
+
+/** A project with its tapes, made ready for findings. */
+export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]): FindingScene {
+  const tapesOf = memo((ruleSet: RuleSetId) => tapes.filter((tape) => tape.sensor.ruleSet === ruleSet));
+  const sample = memo((ruleSet: RuleSetId) => sampleOf(project, tapes, ruleSet));
+  const marked = memo((ruleSet: RuleSetId) => {
+    const counts = project.targets.map(() => 0);
+    for (const truth of sample(ruleSet).truth) counts[truth - 1]++;
+    return counts;
+  });
+  const spread = memo((key: string) => {
+    const [ruleSet, target, feature] = key.split(" ") as [RuleSetId, TargetId, Feature];
+    const { truth, count, column } = sample(ruleSet);
+    const number = project.targets.findIndex((t) => t.id === target) + 1;
+    const every = Math.ceil(marked(ruleSet)[number - 1] / MOST_VALUES);
+    if (!sample(ruleSet).features.includes(feature) || every === 0) return undefined;
+    const values: number[] = [];
+    const source = column(feature);
+    let k = 0;
+    for (let i = 0; i < count; i++) if (truth[i] === number && k++ % every === 0) values.push(source[i]);
+    return spreadOf(feature, Float64Array.from(values));
+  });
+  const labels = new Map<RuleSet, readonly Labels[]>();
+  return {
+    project,
+    tapes,
+    tapesOf,
+    sample,
+    marked,
+    spread: (ruleSet, target, feature) => spread(`${ruleSet} ${target} ${feature}`),
+    ruleLabels(ruleSet) {
+      const known = labels.get(ruleSet);
+      if (known) return known;
+      const ids = ruleSet.rules.map((r) => r.id as string as TargetId);
+      const byRule: RuleSet = {
+        ...ruleSet,
+        method: "bands",
+        rules: ruleSet.rules.map((r, i) => ({ ...r, target: ids[i] })),
+      };
+      const made = tapesOf(ruleSet.id).map(({ block }) => classifyBlock(byRule, block, ids));
+      labels.set(ruleSet, made);
+      return made;
+    },
+  };
+}
+
+/** The rule sets that judge by bands: findings about rules have nothing to say of the others. */
+export function bandSets({ project }: FindingScene): RuleSet[] {
+  return project.ruleSets.filter((set) => set.method === "bands");
+}
+
 /** Name of a target. */
 export function nameOf(project: ProjectDocument, target: TargetId): string {
   return project.targets.find((t) => t.id === target)?.name ?? target;
-}
-
-/** The tapes that one rule set judges. */
-export function tapesOf({ project, tapes }: FindingScene, ruleSet: RuleSetId): MarkedTape[] {
-  const sensors = new Set(project.sensors.filter((s) => s.ruleSet === ruleSet).map((s) => s.id));
-  return tapes.filter((tape) => sensors.has(tape.head.sensor));
-}
-
-/** All values of a feature at one target's marked readings, as far as one rule set judges them. */
-export function valuesOf(scene: FindingScene, target: TargetId, ruleSet: RuleSetId, feature: Feature): Float64Array {
-  const number = scene.project.targets.findIndex((t) => t.id === target) + 1;
-  const parts = tapesOf(scene, ruleSet).map((tape) => valuesOfTarget(tape.block.column(feature), tape.truth, number));
-  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
 }
 
 /** `all in Noon sun`, or `12 in Noon sun, 3 in Dusk`; empty where no light is noted. */

@@ -1,7 +1,6 @@
 import type { Rule, RuleSet } from "../project/schema";
 import { valueShownAs } from "../readings";
-import { spreadOf } from "../teaching";
-import { type FindingKind, nameOf, valuesOf } from "./finding";
+import { bandSets, type FindingKind, nameOf } from "./finding";
 
 /** Below this saturation noise turns the hue about. */
 const UNSTABLE_BELOW = 0.15;
@@ -11,10 +10,9 @@ export const hueOnGrey: FindingKind = {
   code: "hue-on-grey",
   find(scene) {
     const { project } = scene;
-    return project.ruleSets.flatMap((ruleSet) => {
+    return bandSets(scene).flatMap((ruleSet) => {
       const greys = project.targets.flatMap((target) => {
-        const sats = valuesOf(scene, target.id, ruleSet.id, "sat");
-        const spread = spreadOf("sat", sats);
+        const spread = scene.spread(ruleSet.id, target.id, "sat");
         return spread !== undefined && spread.mean < UNSTABLE_BELOW ? [{ target, spread }] : [];
       });
       return greys.flatMap(({ target, spread }) =>

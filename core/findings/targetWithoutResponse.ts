@@ -4,7 +4,14 @@ import type { FindingKind } from "./finding";
 export const targetWithoutResponse: FindingKind = {
   code: "target-without-response",
   find({ project }) {
-    const ruled = new Set(project.ruleSets.flatMap((set) => set.rules.filter((r) => r.on).map((r) => r.target)));
+    const ruled = new Set([
+      ...project.ruleSets.flatMap((set) =>
+        set.method === "nearest"
+          ? set.nearest.references.map((r) => r.target)
+          : set.rules.filter((r) => r.on).map((r) => r.target),
+      ),
+      ...project.sensors.flatMap((s) => Object.values(s.codes ?? {})),
+    ]);
     const answered = mentioned(project.behaviour);
     return project.targets
       .filter((t) => t.kind !== "background" && ruled.has(t.id) && !answered.has(t.id))

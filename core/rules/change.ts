@@ -12,7 +12,8 @@ export type Change =
   | { ruleSet: RuleSetId; rules: Rule[] }
   | { ruleSet: RuleSetId; references: Reference[] }
   | { ruleSet: RuleSetId; reject: number }
-  | { sensor: SensorId; reference: Sensor["reference"] };
+  | { sensor: SensorId; reference: Sensor["reference"] }
+  | { sensor: SensorId; codes: Sensor["codes"] };
 
 /** The project with the change made. */
 export function applyChange<P extends Pick<ProjectDocument, "ruleSets" | "sensors">>(project: P, change: Change): P {
@@ -21,6 +22,7 @@ export function applyChange<P extends Pick<ProjectDocument, "ruleSets" | "sensor
       ...project,
       sensors: project.sensors.map((sensor) => {
         if (sensor.id !== change.sensor) return sensor;
+        if ("codes" in change) return { ...sensor, codes: change.codes };
         const { reference: _, ...bare } = sensor;
         return change.reference === undefined ? bare : { ...bare, reference: change.reference };
       }),

@@ -1,6 +1,6 @@
 import { wrapHue } from "../colour";
 import type { Test } from "../project/schema";
-import { FEATURE_FACTS, valueShownAs } from "../readings";
+import { FEATURE_FACTS, type Feature, valueShownAs } from "../readings";
 import type { MarkedTape } from "./marked";
 import { spreadOf, valuesOfTarget } from "./spread";
 
@@ -14,33 +14,40 @@ const GREY = 0.2;
  * weighed against other targets here.
  */
 export function firstBands(tapes: readonly MarkedTape[], target: number): Test[] {
-  const values = (feature: "hue" | "sat" | "val") =>
+  const values = (feature: Feature) =>
     Float64Array.from(tapes.flatMap((tape) => [...valuesOfTarget(tape.block.column(feature), tape.truth, target)]));
+  const gives = (feature: Feature) => tapes.every((tape) => tape.block.features.includes(feature));
+  if (gives("reflected") && tapes.length > 0) {
+    const spread = spreadOf("reflected", values("reflected"));
+    return spread
+      ? [{ feature: "reflected", from: whole("reflected", spread.min, -1), to: whole("reflected", spread.max, 1) }]
+      : [{ feature: "reflected", from: 0.5 }];
+  }
+  const hueBand = (): Test[] => {
+    const hue = spreadOf("hue", values("hue"));
+    return hue
+      ? [{ feature: "hue", from: wrapHue(Math.floor(hue.min) - REACH), to: wrapHue(Math.ceil(hue.max) + REACH) }]
+      : [];
+  };
+  if (!gives("sat")) return gives("hue") ? hueBand() : [];
   const sat = spreadOf("sat", values("sat"));
   const val = spreadOf("val", values("val"));
   if (sat === undefined || val === undefined) return [{ feature: "sat", from: 0.5 }];
-  const whole = (feature: "sat" | "val", value: number, outwards: 1 | -1) => {
-    const shown = (outwards === 1 ? Math.ceil(value * 100) : Math.floor(value * 100)) + outwards * REACH;
-    return valueShownAs(feature, Math.max(0, Math.min(FEATURE_FACTS[feature].max * 100, shown)));
-  };
   if (sat.mean < GREY) {
     return [
       { feature: "sat", to: whole("sat", sat.max, 1) },
       { feature: "val", from: whole("val", val.min, -1), to: whole("val", val.max, 1) },
     ];
   }
-  const hue = spreadOf("hue", values("hue"));
   return [
-    ...(hue
-      ? [
-          {
-            feature: "hue" as const,
-            from: wrapHue(Math.floor(hue.min) - REACH),
-            to: wrapHue(Math.ceil(hue.max) + REACH),
-          },
-        ]
-      : []),
+    ...hueBand(),
     { feature: "sat", from: whole("sat", sat.min, -1) },
     { feature: "val", from: whole("val", val.min, -1) },
   ];
+}
+
+/** The whole figure so far beyond a value. */
+function whole(feature: "sat" | "val" | "reflected", value: number, outwards: 1 | -1): number {
+  const shown = (outwards === 1 ? Math.ceil(value * 100) : Math.floor(value * 100)) + outwards * REACH;
+  return valueShownAs(feature, Math.max(0, Math.min(FEATURE_FACTS[feature].max * 100, shown)));
 }

@@ -26,7 +26,7 @@ export interface Judgement {
 
 /** Judges every tape by the rule set of its sensor. */
 export function judgeTapes(
-  project: Pick<ProjectDocument, "sensors" | "ruleSets" | "targets">,
+  project: Pick<ProjectDocument, "ruleSets" | "targets" | "lights">,
   tapes: readonly MarkedTape[],
 ): Judgement {
   const targets = project.targets.map((t) => t.id);
@@ -36,7 +36,7 @@ export function judgeTapes(
     const ruleSet = ruleSetOf(project, tape.sensor);
     const labels = classifyBlock(ruleSet, tape.block, targets);
     const seen = steadyBlock(labels, ruleSet.steady);
-    addToScore(score, tape.truth, labels, project.targets);
+    addToScore(score, tape, labels, project.targets, project.lights);
     judged.set(tape.head.id, { labels, seen, spans: spansOf(seen) });
   }
   return { tapes: judged, score };

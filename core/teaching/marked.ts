@@ -1,12 +1,13 @@
 import type { TapeId, TargetId } from "../project/ids";
 import type { ReadingsByTape } from "../project/readingsApart";
 import type { Mark, ProjectDocument, Sensor, TapeHead } from "../project/schema";
-import { blockOf, type ReadingBlock } from "../readings";
+import { blockOf, type RawReadings, type ReadingBlock } from "../readings";
 
 /** A tape with its features and, for each reading, its mark (from 1; 0 for none) and true target (from 1; 0 for none). */
 export interface MarkedTape {
   head: TapeHead;
   sensor: Sensor;
+  raw: RawReadings;
   block: ReadingBlock;
   mark: Uint16Array<ArrayBuffer>;
   truth: Uint8Array<ArrayBuffer>;
@@ -46,6 +47,6 @@ export function markedTapes(
     if (raw === undefined || sensor === undefined || (only !== undefined && head.id !== only)) return [];
     const block = blockOf(raw, sensor);
     const mark = markOfEach(block, head.marks);
-    return [{ head, sensor, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
+    return [{ head, sensor, raw, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
   });
 }

@@ -1,4 +1,19 @@
-import type { Target } from "../project/schema";
+import type { LightId } from "../project/ids";
+import type { Light, Target } from "../project/schema";
+import type { MarkedTape } from "./marked";
+
+/** The score of the readings in one light; `light` is missing where none is noted. */
+export interface LightScore {
+  light: LightId | undefined;
+  marked: number;
+  right: number;
+  /** Readings of targets, and how many of them have their own label. */
+  targets: number;
+  found: number;
+  /** Readings of backgrounds, and how many of them were taken for a target. */
+  grounds: number;
+  taken: number;
+}
 
 /**
  * How marked readings were judged. `counts[truth][label]` counts readings; truth runs over the targets, label over
@@ -8,32 +23,75 @@ export interface Score {
   counts: number[][];
   marked: number;
   right: number;
+  /** Marked stretches that hold a reading: readings of one visit are not independent of one another. */
+  visits: number;
+  byLight: LightScore[];
 }
 
 /** A score with nothing in it yet. */
 export function emptyScore(targets: number): Score {
-  return { counts: Array.from({ length: targets }, () => new Array<number>(targets + 1).fill(0)), marked: 0, right: 0 };
+  return {
+    counts: Array.from({ length: targets }, () => new Array<number>(targets + 1).fill(0)),
+    marked: 0,
+    right: 0,
+    visits: 0,
+    byLight: [],
+  };
+}
+
+/** Whether a label is right for a truth, both from 1 (label 0: unknown): a background may be taken for any background. */
+export function isRight(targets: readonly Pick<Target, "kind">[], truth: number, label: number): boolean {
+  if (label === truth) return true;
+  const ground = (t: number) => targets[t - 1].kind === "background";
+  return ground(truth) && (label === 0 || ground(label));
 }
 
 /**
- * Adds readings to a score. A target is judged rightly when it has its own label; a background when it is unknown or
- * taken for a background.
+ * Adds the readings of a tape to a score. A target is judged rightly when it has its own label; a background when it
+ * is unknown or taken for a background.
  */
 export function addToScore(
   score: Score,
-  truth: Uint8Array,
+  { head, truth, mark }: Pick<MarkedTape, "truth" | "mark"> & { head: Pick<MarkedTape["head"], "marks"> },
   labels: Uint8Array,
   targets: readonly Pick<Target, "kind">[],
+  lights: readonly Pick<Light, "id">[],
 ): void {
-  const flat = new Uint32Array(256 * 256);
-  for (let i = 0; i < truth.length; i++) flat[(truth[i] << 8) | labels[i]]++;
-  const background = targets.map((t) => t.kind === "background");
-  for (let t = 1; t <= targets.length; t++) {
-    for (let l = 0; l <= targets.length; l++) {
-      const n = flat[(t << 8) | l];
-      score.counts[t - 1][l] += n;
-      score.marked += n;
-      if (l === t || (background[t - 1] && (l === 0 || background[l - 1]))) score.right += n;
+  const side = targets.length + 1;
+  const lightOfMark = Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
+  const flat = new Uint32Array((lights.length + 1) * side * side);
+  const visited = new Uint8Array(head.marks.length + 1);
+  for (let i = 0; i < truth.length; i++) {
+    if (truth[i] === 0) continue;
+    flat[(lightOfMark[mark[i]] * side + truth[i]) * side + labels[i]]++;
+    visited[mark[i]] = 1;
+  }
+  for (const v of visited) score.visits += v;
+  for (let l = 0; l <= lights.length; l++) {
+    const own = lightScore(score, lights[l - 1]?.id);
+    for (let t = 1; t < side; t++) {
+      const ground = targets[t - 1].kind === "background";
+      for (let label = 0; label < side; label++) {
+        const n = flat[(l * side + t) * side + label];
+        if (n === 0) continue;
+        const right = isRight(targets, t, label) ? n : 0;
+        score.counts[t - 1][label] += n;
+        score.marked += n;
+        score.right += right;
+        own.marked += n;
+        own.right += right;
+        own[ground ? "grounds" : "targets"] += n;
+        own[ground ? "taken" : "found"] += ground ? n - right : right;
+      }
     }
   }
+  score.byLight = score.byLight.filter((s) => s.marked > 0);
+}
+
+function lightScore(score: Score, light: LightId | undefined): LightScore {
+  const known = score.byLight.find((s) => s.light === light);
+  if (known) return known;
+  const made = { light, marked: 0, right: 0, targets: 0, found: 0, grounds: 0, taken: 0 };
+  score.byLight.push(made);
+  return made;
 }

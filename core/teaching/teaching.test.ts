@@ -2,7 +2,18 @@ import { describe, expect, it } from "vitest";
 import { splitProject } from "../project";
 import { glasshouseRound } from "../project/demo";
 import { classify } from "../rules";
-import { addToScore, emptyScore, firstBands, hueSeam, judgeTapes, markedTapes, markOfEach, spansOf, spreadOf } from ".";
+import {
+  addToScore,
+  emptyScore,
+  firstBands,
+  flipsOf,
+  hueSeam,
+  judgeTapes,
+  markedTapes,
+  markOfEach,
+  spansOf,
+  spreadOf,
+} from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
 const tapes = markedTapes(document, readings);
@@ -34,13 +45,45 @@ describe("spread", () => {
 describe("score", () => {
   it("counts truth against label; a background is right while it is taken for no target", () => {
     const score = emptyScore(3);
-    addToScore(score, Uint8Array.of(1, 1, 2, 3, 3, 3, 0), Uint8Array.of(1, 2, 0, 0, 1, 3, 1), grounds);
+    const mark = Uint16Array.of(1, 1, 2, 3, 3, 3, 0);
+    const marks = [0, 1, 1].map((l) => ({
+      from: 0,
+      to: 1,
+      target: document.targets[0].id,
+      light: document.lights[l].id,
+    }));
+    addToScore(
+      score,
+      { head: { marks }, mark, truth: Uint8Array.of(1, 1, 2, 3, 3, 3, 0) },
+      Uint8Array.of(1, 2, 0, 0, 1, 3, 1),
+      grounds,
+      document.lights,
+    );
     expect(score.counts).toEqual([
       [0, 1, 1, 0],
       [1, 0, 0, 0],
       [1, 1, 0, 1],
     ]);
-    expect([score.marked, score.right]).toEqual([6, 3]);
+    expect([score.marked, score.right, score.visits]).toEqual([6, 3, 3]);
+    expect(score.byLight).toEqual([
+      { light: "overcast", marked: 2, right: 1, targets: 2, found: 1, grounds: 0, taken: 0 },
+      { light: "noon-sun", marked: 4, right: 2, targets: 1, found: 0, grounds: 3, taken: 1 },
+    ]);
+  });
+});
+
+describe("a change of rules", () => {
+  it("gains, loses, or only labels otherwise", () => {
+    const into = new Uint8Array(6);
+    const flips = flipsOf(
+      Uint8Array.of(1, 1, 3, 3, 0, 1),
+      Uint8Array.of(0, 1, 1, 0, 0, 0),
+      Uint8Array.of(1, 0, 0, 3, 1, 2),
+      grounds,
+      into,
+    );
+    expect(flips).toEqual({ gained: 2, lost: 1, other: 3 });
+    expect([...into]).toEqual([1, 2, 1, 3, 3, 3]);
   });
 });
 

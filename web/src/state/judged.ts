@@ -1,7 +1,7 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
 import type { ProjectDocument, TapeId } from "@perceptum/core/project";
-import type { JudgedTape, Score } from "@perceptum/core/teaching";
+import { emptyScore, type JudgedTape, type Score } from "@perceptum/core/teaching";
 import type { Trace, Verdict } from "@perceptum/core/world";
 import { wrap } from "comlink";
 import type { JudgeWorker } from "../workers/judge.worker";
@@ -21,7 +21,7 @@ export interface Judged {
 export const judged = new Published<Judged>({
   project: null,
   tapes: new Map(),
-  score: { counts: [], marked: 0, right: 0 },
+  score: emptyScore(0),
 });
 export const findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
   project: null,
@@ -44,9 +44,15 @@ const mentor = wrap<MentorWorker>(
 let stoodOn: ProjectDocument | null = null;
 
 const judging = new LatestOnly<ProjectDocument>(async (project) => {
-  const { sensors, ruleSets, targets, tapes } = project;
-  if (stoodOn === null || stoodOn.sensors !== sensors || stoodOn.targets !== targets || stoodOn.tapes !== tapes) {
-    await judge.stand({ sensors, targets, tapes });
+  const { sensors, ruleSets, targets, lights, tapes } = project;
+  if (
+    stoodOn === null ||
+    stoodOn.sensors !== sensors ||
+    stoodOn.targets !== targets ||
+    stoodOn.lights !== lights ||
+    stoodOn.tapes !== tapes
+  ) {
+    await judge.stand({ sensors, targets, lights, tapes });
     stoodOn = project;
   }
   const { tapes: judgedTapes, score } = await judge.judge(ruleSets);

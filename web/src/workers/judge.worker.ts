@@ -4,7 +4,7 @@ import { type JudgedTape, judgeTapes, type MarkedTape, markedTapes, type Score }
 import { expose, transfer } from "comlink";
 
 /** What judging needs of a project beside its rules; it changes seldom and is sent only then. */
-export type JudgeGround = Pick<ProjectDocument, "sensors" | "targets" | "tapes">;
+export type JudgeGround = Pick<ProjectDocument, "sensors" | "targets" | "lights" | "tapes">;
 
 /** A judgement as it comes back from the worker. */
 export interface Answer {
@@ -13,7 +13,7 @@ export interface Answer {
 }
 
 const raw = new Map<TapeId, RawReadings>();
-let ground: JudgeGround = { sensors: [], targets: [], tapes: [] };
+let ground: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
 let tapes: MarkedTape[] = [];
 
 /** Lays features and truth out again; blocks of readings that stayed are used again. */

@@ -1,0 +1,56 @@
+import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
+import { applyChange } from "@perceptum/core/rules";
+import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest } from "@perceptum/core/teaching";
+import { InputError, openDocument } from "./input";
+import { writeTo } from "./run";
+
+/** Rules suggested from the marks, in words; with `write` the project with these rules goes to a file. */
+export function suggestCommand(projectFile: string, { write }: { write?: string } = {}): string {
+  const { document, readings } = openDocument(projectFile);
+  const tapes = markedTapes(document, readings);
+  let changed: ProjectDocument = document;
+  const lines: string[] = [];
+  for (const set of document.ruleSets) {
+    const sample = sampleOf(document, tapes, set.id);
+    if (sample.count === 0) continue;
+    if (document.ruleSets.length > 1) lines.push(`${set.name}:`);
+    const suggestion = suggest(sample);
+    lines.push(...inWords(document, sample, suggestion));
+    if (suggestion.rules.length > 0) {
+      const rules = suggestion.rules.map((r) => r.rule);
+      changed = applyChange(changed, { ruleSet: set.id, rules });
+      changed = {
+        ...changed,
+        ruleSets: changed.ruleSets.map((s) => (s.id === set.id ? { ...s, method: "bands" as const } : s)),
+      };
+    }
+  }
+  if (lines.length === 0) throw new InputError(`${projectFile}: no reading is marked, so nothing can be suggested`);
+  if (write === undefined) return `${lines.join("\n")}\n`;
+  const file = writeProject(joinProject(changed, readings));
+  if (write === "-") {
+    process.stderr.write(`${lines.join("\n")}\n`);
+    return file;
+  }
+  writeTo(write, file);
+  return `${lines.join("\n")}\n`;
+}
+
+function inWords(document: ProjectDocument, sample: Sample, suggestion: ReturnType<typeof suggest>): string[] {
+  const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
+  const { rules, inseparable, unmarked } = suggestion;
+  return [
+    ...rules.flatMap((r) => [
+      `${r.target.name}: ${r.sentence} It takes ${r.found} of ${r.of}.`,
+      ...r.bands.map((b) => `  ${b.sentence}`),
+    ]),
+    ...inseparable.map(
+      (p) => `No bands keep ${name(p.other)} from ${name(p.target)}: ${p.taken} of ${p.of} readings lie where it does.`,
+    ),
+    ...(unmarked.length > 0 ? [`Nothing is marked of ${unmarked.map(name).join(", ")}.`] : []),
+    ...leaveOneLightOut(sample).map((trial) => {
+      const light = document.lights.find((l) => l.id === trial.light)?.name ?? "the light that is not noted";
+      return `Made without ${light} and tried in it: ${trial.right} of ${trial.readings} right, ${trial.missed} missed, ${trial.confused} confused, ${trial.grounds} background readings taken for a target.`;
+    }),
+  ];
+}

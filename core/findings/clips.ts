@@ -1,0 +1,46 @@
+import { REPORT_KINDS, wireOf } from "../readings";
+import type { Finding, FindingKind } from "./finding";
+
+/** A smaller share of readings at the scale's end may be glints. */
+const SHARE = 0.02;
+
+/** Readings at the scale's end: how much brighter the thing is cannot be seen, and its hue and saturation are wrong. */
+export const clips: FindingKind = {
+  code: "clips",
+  find({ project, tapes }) {
+    const counts = project.targets.map(() => ({ marked: 0, clipped: 0, at: undefined as Finding["place"]["reading"] }));
+    for (const { head, sensor, raw, truth } of tapes) {
+      const { channels, scaled } = REPORT_KINDS[sensor.reports];
+      if (!scaled || sensor.reports === "hue" || sensor.reports === "hsv") continue;
+      const wire = wireOf(sensor);
+      const ends = channels.map((channel, i) => ({
+        column: raw.channels[channels[wire[i]]] ?? raw.t,
+        end: (sensor.scale[channel] ?? [0, 1])[1],
+      }));
+      for (let i = 0; i < truth.length; i++) {
+        if (truth[i] === 0) continue;
+        const own = counts[truth[i] - 1];
+        own.marked++;
+        for (const { column, end } of ends) {
+          if (column[i] < end) continue;
+          own.clipped++;
+          own.at ??= { tape: head.id, t: raw.t[i] };
+          break;
+        }
+      }
+    }
+    return project.targets.flatMap((target, t): Finding[] => {
+      const { marked, clipped, at } = counts[t];
+      if (clipped === 0 || clipped < SHARE * marked) return [];
+      return [
+        {
+          code: "clips",
+          level: "warning",
+          title: `${target.name} reads at the scale’s end`,
+          sentence: `${clipped} of ${marked} readings have a channel at its greatest value, so their hue and saturation are not to be trusted. Mount the sensor higher, or shade it.`,
+          place: { stage: "sense", target: target.id, ...(at && { reading: at }) },
+        },
+      ];
+    });
+  },
+};

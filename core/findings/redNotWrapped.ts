@@ -1,0 +1,66 @@
+import { wrapHue } from "../colour";
+import type { Test } from "../project/schema";
+import { rolled, unrolled } from "../teaching";
+import { bandSets, type Finding, type FindingKind } from "./finding";
+
+/** A smaller share of a target's readings on the other side of 0° may be strays. */
+const SHARE = 0.05;
+/** What is farther from 0° than this is not red. */
+const NEAR = 60;
+/** How far the mended band reaches beyond the readings, in degrees. */
+const REACH = 4;
+
+/** Red lies on both sides of 0°, and a band that does not run through it has only one of them. */
+export const redNotWrapped: FindingKind = {
+  code: "red-not-wrapped",
+  find(scene) {
+    const { project } = scene;
+    return bandSets(scene).flatMap((set) =>
+      set.rules
+        .filter((rule) => rule.on)
+        .flatMap((rule): Finding[] => {
+          const truth = project.targets.findIndex((t) => t.id === rule.target) + 1;
+          const sample = scene.sample(set.id);
+          if (truth === 0 || !sample.features.includes("hue")) return [];
+          const hue = sample.column("hue");
+          const offs: number[] = [];
+          for (let i = 0; i < sample.count; i++)
+            if (sample.truth[i] === truth && !Number.isNaN(hue[i])) offs.push(unrolled(hue[i], 0));
+          const below = offs.filter((d) => d < 0 && d > -NEAR).length;
+          const above = offs.filter((d) => d >= 0 && d < NEAR).length;
+          const all = offs.length;
+          if (Math.min(below, above) < SHARE * all || below + above < 0.9 * all) return [];
+          // The side of 0° that a clause's hue band leaves out; with another clause for that side nothing is wrong.
+          const hues = rule.any.map((c) => c.all.filter((t) => t.feature === "hue" && !t.not));
+          const has = (d: number) => hues.some((tests) => tests.every((t) => covers(t, wrapHue(d))));
+          const [low, high] = [Math.min(...offs.filter((d) => d > -NEAR)), Math.max(...offs.filter((d) => d < NEAR))];
+          const missing = !has(low / 2) ? "below" : !has(high / 2) ? "above" : undefined;
+          const clause = hues.findIndex((tests) => tests.length === 1);
+          if (missing === undefined || clause < 0) return [];
+          const from = Math.floor(rolled(low, 0)) - REACH;
+          const to = Math.ceil(high) + REACH;
+          const any = rule.any.map((c, i) =>
+            i !== clause
+              ? c
+              : { all: c.all.map((t) => (t.feature === "hue" && !t.not ? { feature: "hue" as const, from, to } : t)) },
+          );
+          const name = project.targets[truth - 1].name;
+          return [
+            {
+              code: "red-not-wrapped",
+              level: "warning",
+              title: `${name} lies on both sides of 0°`,
+              sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${from}° through 0° to ${to}°.`,
+              place: { stage: "decide", rule: rule.id, target: rule.target },
+              fix: { label: "Apply", change: { ruleSet: set.id, rule: rule.id, any } },
+            },
+          ];
+        }),
+    );
+  },
+};
+
+function covers({ from, to }: Test, hue: number): boolean {
+  if (from !== undefined && to !== undefined && from > to) return hue >= from || hue <= to;
+  return (from === undefined || hue >= from) && (to === undefined || hue <= to);
+}

@@ -1,0 +1,64 @@
+import type { LightId, TargetId } from "../project/ids";
+import type { Light, Mark, Target } from "../project/schema";
+
+/** Labels of readings turned into marks, and the words among them that name nothing. */
+export interface Labelled {
+  marks: Mark[];
+  /** Words that name no target, with how many readings have them; the commonest first. */
+  unknown: { word: string; count: number }[];
+}
+
+const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** The thing that a word names: by id, name or, for targets, its two letters. */
+function named<T extends { id: string; name: string; code?: string }>(
+  things: readonly T[],
+  word: string,
+): T | undefined {
+  return things.find((x) => same(x.id, word) || same(x.name, word)) ?? things.find((x) => x.code === word.trim());
+}
+
+/**
+ * Marks from a label (and perhaps a light and a height) beside each reading: one mark for each run of readings whose
+ * notes are the same. An empty label and `unknown` mark nothing.
+ */
+export function marksOfLabels(
+  t: Float64Array,
+  labels: readonly string[],
+  targets: readonly Target[],
+  lights: readonly Light[],
+  notes: { lights?: readonly string[]; heights?: readonly number[] } = {},
+): Labelled {
+  const marks: Mark[] = [];
+  const unknown = new Map<string, number>();
+  const known = new Map<string, TargetId | undefined>();
+  const lightOf = new Map<string, LightId | undefined>();
+  let last = "";
+  for (let i = 0; i < t.length; i++) {
+    const word = labels[i];
+    if (!known.has(word)) known.set(word, named(targets, word)?.id);
+    const target = known.get(word);
+    if (target === undefined) {
+      if (word !== "" && !same(word, "unknown")) unknown.set(word, (unknown.get(word) ?? 0) + 1);
+      last = "";
+      continue;
+    }
+    const lightWord = notes.lights?.[i] ?? "";
+    if (!lightOf.has(lightWord)) lightOf.set(lightWord, named(lights, lightWord)?.id);
+    const light = lightOf.get(lightWord);
+    const height = notes.heights?.[i];
+    const key = `${target} ${light} ${height}`;
+    if (key === last) marks[marks.length - 1].to = t[i];
+    else
+      marks.push({
+        from: t[i],
+        to: t[i],
+        target,
+        ...(light !== undefined && { light }),
+        ...(height !== undefined && height >= 0 && height <= 1000 && { height }),
+      });
+    last = key;
+  }
+  const words = [...unknown].map(([word, count]) => ({ word, count })).sort((a, b) => b.count - a.count);
+  return { marks, unknown: words };
+}
