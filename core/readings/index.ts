@@ -8,3 +8,4 @@ export * from "./rawReadings";
 export * from "./readTable";
 export * from "./report";
 export * from "./table";
+export * from "./tapeEdit";

@@ -1,3 +1,4 @@
+export * from "./bench";
 export * from "./chance";
 export * from "./checks";
 export { Floor } from "./floor";

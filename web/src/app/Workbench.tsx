@@ -73,7 +73,7 @@ export function Workbench({ stage }: { stage: StageId }) {
           <Screen />
         </Suspense>
       </Main>
-      <TapePanel />
+      <TapePanel marking={stage === "sense"} />
       <ConflictSheet />
       <ShortcutSheet isOpen={shortcuts.isOpen} onClose={shortcuts.close} />
     </Frame>

@@ -1,24 +1,17 @@
 import { useEffect, useState } from "react";
 import { redone, undone } from "../state/document";
-import { useEdit, useRuleSet, withRuleSet } from "../state/project";
+import { useEditRules, useRuleSet } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playingSet } from "../state/view";
 import { useTransport } from "../tape/useTransport";
-
-/** Whether keys belong to what has the focus, because one types or chooses there. */
-function takesKeys(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    target.closest("input, textarea, select, [role=listbox], [role=dialog], [role=menu]") !== null
-  );
-}
+import { takesKeys } from "../ui/takesKeys";
 
 /** The keys that work everywhere, and the sheet that lists them. */
 export function useShortcuts(): { isOpen: boolean; open: () => void; close: () => void } {
   const [isOpen, setOpen] = useState(false);
   const dispatch = useAppDispatch();
   const transport = useTransport();
-  const edit = useEdit();
+  const edit = useEditRules();
   const ruleSet = useRuleSet();
   const rule = useAppSelector((state) => state.view.rule);
 
@@ -27,7 +20,7 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
       if (rule === null) return;
       const alone = ruleSet.rules.every((r) => r.on === (r.id === rule));
       const rules = ruleSet.rules.map((r) => ({ ...r, on: alone || r.id === rule }));
-      edit(alone ? "all rules on" : "solo", (project) => withRuleSet(project, { ...ruleSet, rules }));
+      edit(alone ? "all rules on" : "solo", (set) => ({ ...set, rules }));
     };
     const onKey = (event: KeyboardEvent) => {
       const undoKey = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z";

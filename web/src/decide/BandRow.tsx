@@ -3,7 +3,7 @@ import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/reading
 import { setBound, withRule } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEdit, withRuleSet } from "../state/project";
+import { useEditRules } from "../state/project";
 import { EntryField } from "../ui/EntryField";
 
 const Row = styled.div`
@@ -46,22 +46,19 @@ export const BandRow = memo(function BandRow(props: {
   owner: string;
 }) {
   const { rule, clause, index, test, owner } = props;
-  const edit = useEdit();
+  const edit = useEditRules();
   const { feature, from, to } = test;
   const { unit, max, step } = FEATURE_FACTS[feature];
   const onBound = (end: "from" | "to", value: number | undefined) =>
-    edit(`${owner}’s ${FEATURE_FACTS[feature].word} bound`, (p) =>
-      withRuleSet(p, setBound(p.ruleSets[0], { rule, clause, test: index, end }, value)),
+    edit(`${owner}’s ${FEATURE_FACTS[feature].word} bound`, (set) =>
+      setBound(set, { rule, clause, test: index, end }, value),
     );
   const onRemove = () =>
-    edit(`leaving out ${owner}’s ${FEATURE_FACTS[feature].word} test`, (p) =>
-      withRuleSet(
-        p,
-        withRule(p.ruleSets[0], rule, (r) => ({
-          ...r,
-          any: r.any.map((c, k) => (k === clause ? { all: c.all.toSpliced(index, 1) } : c)),
-        })),
-      ),
+    edit(`leaving out ${owner}’s ${FEATURE_FACTS[feature].word} test`, (set) =>
+      withRule(set, rule, (r) => ({
+        ...r,
+        any: r.any.map((c, k) => (k === clause ? { all: c.all.toSpliced(index, 1) } : c)),
+      })),
     );
   const share = (v: number) => `${(v / max) * 100}%`;
   const wraps = from !== undefined && to !== undefined && from > to;

@@ -1,9 +1,10 @@
+import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
 import { useCallback } from "react";
 import styled from "styled-components";
 import { usePalette } from "../app/themeChoice";
-import { type SourceView, usePlayhead } from "../state/source";
+import type { RawColumns } from "../state/source";
 import { Canvas } from "../ui/Canvas";
-import { cssColour } from "../ui/cssColour";
+import { colourOf } from "../ui/cssColour";
 import { Dim, Num, Title } from "../ui/layout";
 import { useSize } from "../ui/useSize";
 
@@ -21,6 +22,7 @@ const Swatch = styled.div`
 `;
 const Large = styled.p`
   font: 700 34px/1.05 ${({ theme }) => theme.mono};
+  white-space: nowrap;
   & small { font-size: 18px; font-weight: 600; color: ${({ theme }) => theme.ink2}; margin-left: 12px; }
 `;
 const Raw = styled.p`
@@ -29,25 +31,38 @@ const Raw = styled.p`
   margin-top: 6px;
 `;
 
-/** The last seconds before the playhead, in ms. */
+/** The last seconds before the reading, in ms. */
 const STRIP_MS = 3000;
+/** The features that stand large, the first the largest, by what the sensor gives. */
+const LARGE: readonly Feature[] = ["hue", "sat", "val", "reflected", "code"];
 
-/** The reading at the playhead, large: hue, saturation, value, raw, its colour, and the seconds before it. */
-export function ReadingNow({ source }: { source: SourceView }) {
-  const { block, raw } = source;
-  const t = usePlayhead(source.source);
-  const index = block.indexAt(t);
+function large(feature: Feature, value: number): string {
+  if (Number.isNaN(value)) return feature === "hue" ? "grey" : "–";
+  const { unit } = FEATURE_FACTS[feature];
+  return `${Math.round(shownValue(feature, value))}${unit === "%" ? " %" : unit}`;
+}
+
+/** One reading, large: what it is made of, raw, its colour, and the seconds before it. */
+export function ReadingNow(props: {
+  block: ReadingBlock;
+  raw: RawColumns;
+  index: number;
+  title: string;
+  label: string;
+}) {
+  const { block, raw, index, title, label } = props;
   const palette = usePalette();
   const { ref, width } = useSize<HTMLDivElement>();
+  const t = block.t[index];
 
   const draw = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const [r, g, b] = (["r", "g", "b"] as const).map((f) => block.column(f));
       const from = t - STRIP_MS;
+      const colour = colourOf(block);
       for (let i = Math.max(0, block.indexAt(from)); i <= index; i++) {
         const x = ((block.t[i] - from) / STRIP_MS) * width;
         const next = i < index ? ((block.t[i + 1] - from) / STRIP_MS) * width : width;
-        context.fillStyle = cssColour(r[i], g[i], b[i]);
+        context.fillStyle = colour(i);
         context.fillRect(x, 0, Math.max(1, next - x + 0.5), 30);
       }
       context.strokeStyle = palette.rule;
@@ -55,28 +70,37 @@ export function ReadingNow({ source }: { source: SourceView }) {
     },
     [block, index, t, width, palette],
   );
-  if (index < 0) return <Dim>This tape has no readings.</Dim>;
-  const { r, g, b, hue, sat, val, light, chroma } = block.at(index);
+  const features = block.at(index);
+  const shown = LARGE.filter((f) => block.features.includes(f));
+  const [first, ...rest] = shown;
   return (
-    <section aria-label="Reading at the playhead">
-      <Title>
-        Reading {index + 1} of {block.length}, at {(block.t[index] / 1000).toFixed(2)} s
-      </Title>
+    <section aria-label={label}>
+      <Title>{title}</Title>
       <Line>
-        <Swatch style={{ background: cssColour(r, g, b) }} role="img" aria-label="Its colour" />
+        <Swatch style={{ background: colourOf(block)(index) }} role="img" aria-label="Its colour" />
         <div>
           <Large>
-            {Number.isNaN(hue) ? "grey" : `${Math.round(hue)}°`}
-            <small>{Math.round(sat * 100)} %</small>
-            <small>{Math.round(val * 100)} %</small>
+            {first && large(first, features[first])}
+            {rest.map((f) => (
+              <small key={f}>{large(f, features[f])}</small>
+            ))}
           </Large>
-          <Dim>hue, saturation, value</Dim>
-          <Raw>{raw.map(({ channel, values }) => `${channel.toUpperCase()} ${values[index]}`).join("  ")}</Raw>
-          <Num>
-            <Dim>
-              lightness {light.toFixed(1)}, chroma {chroma.toFixed(1)}
-            </Dim>
-          </Num>
+          <Dim>{shown.map((f) => FEATURE_FACTS[f].word).join(", ")}</Dim>
+          <Raw>
+            {raw
+              .map(
+                ({ channel, values }) => `${channel.length === 1 ? channel.toUpperCase() : channel} ${values[index]}`,
+              )
+              .join("  ")}
+          </Raw>
+          {block.features.includes("light") && (
+            <Num>
+              <Dim>
+                lightness {features.light.toFixed(1)}, chroma {features.chroma.toFixed(1)}
+                {block.features.includes("clear") && `, clear ${Math.round(features.clear * 100)} %`}
+              </Dim>
+            </Num>
+          )}
         </div>
       </Line>
       <div ref={ref}>

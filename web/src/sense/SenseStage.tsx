@@ -1,12 +1,23 @@
+import { REPORT_KINDS } from "@perceptum/core/readings";
+import { useState } from "react";
 import styled from "styled-components";
-import { useProject } from "../state/project";
-import { useSource } from "../state/source";
+import { useProject, useSensor } from "../state/project";
+import { type SourceView, usePlayhead, useSource } from "../state/source";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { sensorChosen, watchingChosen } from "../state/view";
+import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
-import { Dim, Empty, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
-import { MarkedStretches } from "./MarkedStretches";
+import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { BenchPane } from "./BenchPane";
 import { ReadingNow } from "./ReadingNow";
+import { SensorSheet } from "./SensorSheet";
 import { SpreadPlots } from "./SpreadPlots";
+import { Stand, useBench } from "./Stand";
 import { StretchStatistics } from "./StretchStatistics";
+import { sensorText } from "./sensorWords";
+import { TapesPane } from "./TapesPane";
+import { WhiteDarkSheet } from "./WhiteDarkSheet";
 
 const Rows = styled.div`
   display: grid;
@@ -20,48 +31,119 @@ const Two = styled.div`
   grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
   gap: 24px;
 `;
+const Facts = styled.div`
+  display: flex;
+  gap: 8px;
+  font-size: 12px;
+  padding-bottom: 6px;
+  & > span { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+`;
 
-/** What does the sensor read? The reading at the playhead, its stretch, and how the targets spread. */
+const WATCHING = [
+  { id: "tape", text: "Tape" },
+  { id: "bench", text: "Bench" },
+] as const;
+
+/** What does the sensor read? Live on the bench or on a tape; white and dark; how the targets spread. */
 export default function SenseStage() {
   const project = useProject();
-  const source = useSource();
-  const sensor = project.sensors.find((s) => s.id === source?.sensor) ?? project.sensors[0];
-  const [r = [0, 1]] = Object.values(sensor.scale);
-  const white = sensor.reference
-    ? `white ${sensor.reference.white.join(" ")}, dark ${sensor.reference.dark.join(" ")}`
-    : "no white and dark taken";
+  const sensor = useSensor();
+  const watching = useAppSelector((state) => state.view.watching);
+  const dispatch = useAppDispatch();
+  const [sheet, setSheet] = useState<"change" | "add" | "white" | null>(null);
+  const { reference, reports } = sensor;
+  const referenced = REPORT_KINDS[reports].referenced;
   return (
     <StageGrid $columns="minmax(0, 1fr) 316px">
       <Rows>
         <Pane $sheet aria-label="Reading">
-          <Head>
-            <Title>Sensor</Title>
-            <b>{sensor.name}</b>
-            <Dim>
-              reports RGB, {r[0]}–{r[1]}, every {sensor.periodMs} ms
-            </Dim>
+          <Head style={{ marginBottom: 4 }}>
+            <Choice
+              label="What is watched"
+              value={watching}
+              options={WATCHING}
+              onChange={(id) => dispatch(watchingChosen(id))}
+            />
+            <Select
+              label="Sensor"
+              hideLabel
+              value={sensor.id as string}
+              options={project.sensors.map((s) => ({ id: s.id as string, text: s.name }))}
+              onChange={(id) => {
+                const chosen = project.sensors.find((s) => s.id === id);
+                if (chosen) dispatch(sensorChosen({ sensor: chosen.id, ruleSet: chosen.ruleSet }));
+              }}
+            />
+            <Button onPress={() => setSheet("change")}>Change sensor</Button>
+            <Button onPress={() => setSheet("add")}>Add sensor</Button>
             <Spacer />
-            <Dim>{white}</Dim>
+            <Button isDisabled={!referenced} onPress={() => setSheet("white")}>
+              White and dark
+            </Button>
           </Head>
-          {source === null ? (
-            <Empty>
-              No readings yet. Open the demo from the list of projects, or make a run in Prove and keep it as a tape.
-            </Empty>
-          ) : (
-            <Two>
-              <ReadingNow source={source} />
-              <StretchStatistics source={source} />
-            </Two>
-          )}
+          <Facts>
+            <Dim>{sensorText(sensor)}</Dim>
+            <Spacer />
+            <Dim>
+              {reference
+                ? `white ${reference.white.join(" ")}, dark ${reference.dark.join(" ")}`
+                : referenced
+                  ? "no white and dark taken"
+                  : "white and dark do not apply"}
+            </Dim>
+          </Facts>
+          {watching === "bench" ? <Bench /> : <TapeReading />}
         </Pane>
         <Pane $sheet aria-label="How the targets spread">
           <SpreadPlots />
         </Pane>
       </Rows>
-      <Pane aria-label="Marked stretches">
-        <MarkedStretches />
+      <Pane aria-label="Tapes and marks">
+        {watching === "bench" && <Stand />}
+        <TapesPane />
         <FindingList stage="sense" />
       </Pane>
+      {(sheet === "change" || sheet === "add") && (
+        <SensorSheet key={sheet} sensor={sheet === "add" ? null : sensor} onClose={() => setSheet(null)} />
+      )}
+      {sheet === "white" && <WhiteDarkSheet onClose={() => setSheet(null)} />}
     </StageGrid>
+  );
+}
+
+function Bench() {
+  useBench();
+  return <BenchPane />;
+}
+
+function TapeReading() {
+  const source = useSource();
+  if (source === null || source.block.length === 0)
+    return (
+      <Empty>
+        {source === null
+          ? "No tape yet. Record one on the bench, or import readings on the right."
+          : "This tape has no readings."}
+      </Empty>
+    );
+  return (
+    <Two>
+      <AtPlayhead source={source} />
+      <StretchStatistics source={source} />
+    </Two>
+  );
+}
+
+function AtPlayhead({ source }: { source: SourceView }) {
+  const { block, raw } = source;
+  const index = block.indexAt(usePlayhead(source.source));
+  return (
+    <ReadingNow
+      block={block}
+      raw={raw}
+      index={index}
+      label="Reading at the playhead"
+      title={`Reading ${index + 1} of ${block.length}, at ${(block.t[index] / 1000).toFixed(2)} s`}
+    />
   );
 }

@@ -23,10 +23,7 @@ export function usePublished<T>(published: Published<T>): T {
   return useSyncExternalStore(published.subscribe, published.get);
 }
 
-/** A part of the published value; only a change of this part, which must be a plain value, renders anew. */
-export function usePublishedPart<T, P extends string | number | boolean>(
-  published: Published<T>,
-  part: (value: T) => P,
-): P {
+/** A part of the published value; only another value (or object) renders anew, so `part` must not make new objects. */
+export function usePublishedPart<T, P>(published: Published<T>, part: (value: T) => P): P {
   return useSyncExternalStore(published.subscribe, () => part(published.get()));
 }

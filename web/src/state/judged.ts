@@ -1,11 +1,12 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
-import type { ProjectDocument, TapeId } from "@perceptum/core/project";
-import { emptyScore, type JudgedTape, type Score } from "@perceptum/core/teaching";
+import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
+import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
 import type { Trace, Verdict } from "@perceptum/core/world";
 import { wrap } from "comlink";
 import type { JudgeWorker } from "../workers/judge.worker";
 import type { MentorWorker } from "../workers/mentor.worker";
+import { DRAG } from "./document";
 import { LatestOnly } from "./LatestOnly";
 import { Published } from "./Published";
 import { readingStore } from "./readings";
@@ -16,12 +17,18 @@ export interface Judged {
   project: ProjectDocument | null;
   tapes: ReadonlyMap<TapeId, JudgedTape>;
   score: Score;
+  /** What the drag that goes on has gained and lost so far. */
+  change: Flips | null;
+  /** Against the rules that are kept as they were before. */
+  before: { score: Score; flips: ReadonlyMap<TapeId, readonly SeenSpan[]>; sum: Flips } | null;
 }
 
 export const judged = new Published<Judged>({
   project: null,
   tapes: new Map(),
   score: emptyScore(0),
+  change: null,
+  before: null,
 });
 export const findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
   project: null,
@@ -42,21 +49,37 @@ const mentor = wrap<MentorWorker>(
 );
 
 let stoodOn: ProjectDocument | null = null;
+const kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
 
-const judging = new LatestOnly<ProjectDocument>(async (project) => {
+/** What is to be judged, and what it is compared with. */
+interface JudgeTask {
+  project: ProjectDocument;
+  before: readonly RuleSet[] | null;
+  drag: readonly RuleSet[] | null;
+}
+
+const judging = new LatestOnly<JudgeTask>(async (task) => {
+  const { project } = task;
   const { sensors, ruleSets, targets, lights, tapes } = project;
-  if (
-    stoodOn === null ||
-    stoodOn.sensors !== sensors ||
-    stoodOn.targets !== targets ||
-    stoodOn.lights !== lights ||
-    stoodOn.tapes !== tapes
-  ) {
+  const same =
+    stoodOn?.sensors === sensors && stoodOn.targets === targets && stoodOn.lights === lights && stoodOn.tapes === tapes;
+  if (!same) {
     await judge.stand({ sensors, targets, lights, tapes });
     stoodOn = project;
   }
-  const { tapes: judgedTapes, score } = await judge.judge(ruleSets);
-  judged.set({ project, tapes: new Map(judgedTapes), score });
+  for (const which of ["before", "drag"] as const) {
+    if (kept[which] === task[which]) continue;
+    kept[which] = task[which];
+    await judge.keep(which, task[which] as RuleSet[] | null);
+  }
+  const { tapes: judgedTapes, score, change, before } = await judge.judge(ruleSets);
+  judged.set({
+    project,
+    tapes: new Map(judgedTapes),
+    score,
+    change,
+    before: before && { score: before.score, flips: new Map(before.tapes), sum: before.flips },
+  });
 });
 
 const advising = new LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>(async ({ project, tape }) => {
@@ -74,12 +97,17 @@ export async function holdReadings(): Promise<void> {
  * Asks for a judgement as soon as the project changes, before the page renders it: during a drag that saves a frame.
  */
 export function startJudging(store: AppStore): void {
-  let last: ProjectDocument | null = null;
+  let last: JudgeTask | null = null;
   store.subscribe(() => {
-    const { present } = store.getState().document;
-    if (present === last) return;
-    last = present;
-    if (present !== null) judging.ask(present);
+    const { document, view } = store.getState();
+    const { present, settled, gesture } = document;
+    if (present === null) return;
+    const drag = gesture?.startsWith(DRAG) && settled !== null ? settled.ruleSets : null;
+    const { before } = view;
+    // The end of a drag alone changes nothing that would have to be judged.
+    if (last !== null && last.project === present && last.before === before) return;
+    last = { project: present, before, drag };
+    judging.ask(last);
   });
 }
 

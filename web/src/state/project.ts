@@ -1,4 +1,4 @@
-import type { ProjectDocument, RuleSet, Target, TargetId } from "@perceptum/core/project";
+import type { ProjectDocument, RuleSet, Sensor, Target, TargetId } from "@perceptum/core/project";
 import { useCallback, useMemo } from "react";
 import { useStore } from "react-redux";
 import { edited } from "./document";
@@ -38,12 +38,43 @@ export function useTargets(): ReadonlyMap<TargetId, Target> {
   return useMemo(() => new Map(targets.map((t) => [t.id, t])), [targets]);
 }
 
-/** The rule set that is worked on: the first. */
+/** The rule set that is worked on. */
 export function useRuleSet(): RuleSet {
-  return useAppSelector((state) => state.document.present?.ruleSets[0]) as RuleSet;
+  return useAppSelector(currentRuleSet) as RuleSet;
+}
+
+/** The rule set that is chosen, else the first. */
+export function currentRuleSet({ document, view }: AppState): RuleSet | undefined {
+  const sets = document.present?.ruleSets;
+  return sets?.find((set) => set.id === view.ruleSet) ?? sets?.[0];
+}
+
+/** The sensor that is worked on: the chosen one, else the first. */
+export function useSensor(): Sensor {
+  return useAppSelector(
+    ({ document, view }) => document.present?.sensors.find((s) => s.id === view.sensor) ?? document.present?.sensors[0],
+  ) as Sensor;
+}
+
+/** Changes the rule set that is worked on. */
+export function useEditRules(): (what: string, change: (set: RuleSet) => RuleSet, gesture?: string) => void {
+  const store = useStore<AppState>();
+  const edit = useEdit();
+  return useCallback(
+    (what, change, gesture) => {
+      const set = currentRuleSet(store.getState());
+      if (set !== undefined) edit(what, (project) => withRuleSet(project, change(set)), gesture);
+    },
+    [store, edit],
+  );
 }
 
 /** The project with one rule set replaced. */
 export function withRuleSet(project: ProjectDocument, ruleSet: RuleSet): ProjectDocument {
   return { ...project, ruleSets: project.ruleSets.map((set) => (set.id === ruleSet.id ? ruleSet : set)) };
+}
+
+/** The targets in the order of the number keys that mark them: what is to be recognised first, then the backgrounds. */
+export function inMarkOrder(targets: readonly Target[]): Target[] {
+  return [...targets.filter((t) => t.kind !== "background"), ...targets.filter((t) => t.kind === "background")];
 }

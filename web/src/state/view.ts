@@ -1,9 +1,10 @@
-import type { LightId, ModeId, RuleId, TapeId, TargetId } from "@perceptum/core/project";
+import type { LightId, ModeId, RuleId, RuleSet, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/project";
+import type { StandSettings } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
 
-/** What lies under the playhead: a tape, or the run that was made last. */
-export type Source = TapeId | "run";
+/** What lies under the playhead: a tape, the run that was made last, or what is being recorded. */
+export type Source = TapeId | "run" | "live";
 
 /** Which cell of the response grid is chosen. */
 export type Cell =
@@ -12,6 +13,18 @@ export type Cell =
   | { mode: ModeId; ignored: string };
 
 export interface ViewState {
+  /** The sensor and the rule set that are worked on. */
+  sensor: SensorId | null;
+  ruleSet: RuleSetId | null;
+  /** What Sense looks at: a tape, or the bench sensor live. */
+  watching: "tape" | "bench";
+  stand: StandSettings;
+  /** The part of each source that the tape panel shows, in ms; all of it where none is chosen. */
+  windows: Record<string, { from: number; to: number }>;
+  /** The mark that is chosen on the tape, by its place among the tape's marks. */
+  mark: number | null;
+  /** Rules that are kept to compare with. */
+  before: readonly RuleSet[] | null;
   tape: TapeId | null;
   /** Whether the run's own tape lies below, as it does in Prove. */
   runBelow: boolean;
@@ -31,6 +44,13 @@ export interface ViewState {
 }
 
 const initialState: ViewState = {
+  sensor: null,
+  ruleSet: null,
+  watching: "tape",
+  stand: { under: "open-air", beside: null, share: 0.5, light: null, height: 14, tilt: 0, tremble: 0.4 },
+  windows: {},
+  mark: null,
+  before: null,
   tape: null,
   runBelow: false,
   playheads: {},
@@ -51,6 +71,7 @@ const slice = createSlice({
   initialState,
   reducers: {
     tapeChosen(state, { payload }: PayloadAction<TapeId>) {
+      if (state.tape !== payload) state.mark = null;
       state.tape = payload;
       state.playing = false;
     },
@@ -66,6 +87,30 @@ const slice = createSlice({
     },
     speedChosen(state, { payload }: PayloadAction<number>) {
       state.speed = payload;
+    },
+    sensorChosen(state, { payload }: PayloadAction<{ sensor: SensorId; ruleSet: RuleSetId }>) {
+      state.sensor = payload.sensor;
+      state.ruleSet = payload.ruleSet;
+    },
+    ruleSetChosen(state, { payload }: PayloadAction<RuleSetId>) {
+      state.ruleSet = payload;
+      state.rule = null;
+    },
+    watchingChosen(state, { payload }: PayloadAction<ViewState["watching"]>) {
+      state.watching = payload;
+    },
+    standSet(state, { payload }: PayloadAction<Partial<StandSettings>>) {
+      Object.assign(state.stand, payload);
+    },
+    windowChosen(state, { payload }: PayloadAction<{ source: Source; from: number; to: number } | { source: Source }>) {
+      if ("from" in payload) state.windows[payload.source] = { from: payload.from, to: payload.to };
+      else delete state.windows[payload.source];
+    },
+    markChosen(state, { payload }: PayloadAction<number | null>) {
+      state.mark = payload;
+    },
+    beforeKept(state, { payload }: PayloadAction<readonly RuleSet[] | null>) {
+      state.before = payload as RuleSet[] | null;
     },
     hovered(state, { payload }: PayloadAction<ViewState["hover"]>) {
       state.hover = payload;
@@ -87,6 +132,10 @@ const slice = createSlice({
   extraReducers: (builder) =>
     builder.addCase(opened, (_, { payload: { project } }) => ({
       ...initialState,
+      sensor: project.sensors[0]?.id ?? null,
+      ruleSet: project.sensors[0]?.ruleSet ?? null,
+      watching: project.tapes.length === 0 ? "bench" : "tape",
+      stand: { ...initialState.stand, light: project.lights[0]?.id ?? null },
       tape: project.tapes.at(-1)?.id ?? null,
       // The playhead begins where there is something to see: in the middle of each tape's first target.
       playheads: Object.fromEntries(
@@ -106,6 +155,13 @@ export const {
   playheadMoved,
   playingSet,
   speedChosen,
+  sensorChosen,
+  ruleSetChosen,
+  watchingChosen,
+  standSet,
+  windowChosen,
+  markChosen,
+  beforeKept,
   hovered,
   ruleChosen,
   targetChosen,

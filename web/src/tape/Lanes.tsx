@@ -1,5 +1,5 @@
 import type { Target } from "@perceptum/core/project";
-import { markOfEach } from "@perceptum/core/teaching";
+import { FLIP, markOfEach } from "@perceptum/core/teaching";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";
 import type { Palette } from "../app/theme";
@@ -8,9 +8,10 @@ import { useSettledProject } from "../state/project";
 import { type SourceView, useSource } from "../state/source";
 import { isDark } from "../targets/Chip";
 import { Canvas } from "../ui/Canvas";
-import { cssColour } from "../ui/cssColour";
+import { colourOf, cssColour } from "../ui/cssColour";
 import { useSize } from "../ui/useSize";
 import { timeTicks } from "./timeTicks";
+import { type TapeWindow, useTapeWindow } from "./useTapeWindow";
 
 /** Pixels left of time 0 and right of the end. */
 export const LANES_LEFT = 66;
@@ -25,7 +26,7 @@ const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
 const SANS = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
 /** Where each lane lies, from the top. */
-const LANE = {
+export const LANE = {
   reading: [6, 28],
   features: [34, 68],
   truth: [74, 86],
@@ -44,13 +45,14 @@ function LanesOf({ source }: { source: SourceView }) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const palette = usePalette();
   const { targets } = useSettledProject();
-  const { block, marks, length, spans, did } = source;
+  const { block, marks, length, spans, did, flips } = source;
+  const part = useTapeWindow(source.source, length);
 
   const markOf = useMemo(() => markOfEach(block, marks), [block, marks]);
 
   const drawReadings = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new LanePen(context, width, length, palette);
+      const pen = new LanePen(context, width, part, palette);
       pen.names();
       pen.readings(block);
       pen.axis();
@@ -61,11 +63,11 @@ function LanesOf({ source }: { source: SourceView }) {
           targets.find((t) => t.id === mark.target),
         );
     },
-    [block, marks, length, palette, targets, width],
+    [block, marks, part, palette, targets, width],
   );
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new LanePen(context, width, length, palette);
+      const pen = new LanePen(context, width, part, palette);
       for (const { from, to, target } of spans) {
         const end = Math.min(to + 1, block.length - 1);
         const truth = marks[markOf[(from + to) >> 1] - 1]?.target;
@@ -73,8 +75,10 @@ function LanesOf({ source }: { source: SourceView }) {
         pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
       }
       did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
+      for (const { from, to, target: kind } of flips)
+        pen.flip(block.t[from], block.t[Math.min(to + 1, block.length - 1)], kind);
     },
-    [block, marks, markOf, length, spans, did, palette, targets, width],
+    [block, marks, markOf, length, part, spans, did, flips, palette, targets, width],
   );
   return (
     <Room ref={ref}>
@@ -102,14 +106,32 @@ class LanePen {
   constructor(
     private readonly context: CanvasRenderingContext2D,
     width: number,
-    private readonly length: number,
+    private readonly part: TapeWindow,
     private readonly palette: Palette,
   ) {
     this.span = width - LANES_LEFT - LANES_RIGHT;
   }
 
+  /** Where a time lies, held a little outside the part that is shown. */
   private x(t: number): number {
-    return LANES_LEFT + (this.length === 0 ? 0 : t / this.length) * this.span;
+    const { from, to } = this.part;
+    const share = to === from ? 0 : (t - from) / (to - from);
+    return LANES_LEFT + Math.max(-0.01, Math.min(1.01, share)) * this.span;
+  }
+
+  /** Draws only where the lanes are, not over their names. */
+  private within(paint: () => void): void {
+    const { context } = this;
+    context.save();
+    context.beginPath();
+    context.rect(LANES_LEFT, 0, this.span + 1, 200);
+    context.clip();
+    paint();
+    context.restore();
+  }
+
+  private hidden(from: number, to: number): boolean {
+    return to < this.part.from || from > this.part.to;
   }
 
   names(): void {
@@ -130,18 +152,25 @@ class LanePen {
   /** Each pixel column shows the mean colour of its readings, and the range of sat and val in them. */
   readings(block: SourceView["block"]): void {
     const { context, palette } = this;
-    const [r, g, b, sat, val] = (["r", "g", "b", "sat", "val"] as const).map((f) => block.column(f));
+    const coloured = block.features.includes("val");
+    const paint = colourOf(block);
+    const other = block.features.includes("reflected") ? "reflected" : "val";
+    const [r, g, b, sat, val] = (["r", "g", "b", "sat", other] as const).map((f) => block.column(f));
     const [top, bottom] = LANE.reading;
     const lines = { sat: new Path2D(), val: new Path2D() };
     const y = (v: number) => LANE.features[1] - Math.max(0, Math.min(1, v)) * (LANE.features[1] - LANE.features[0]);
-    let i = 0;
+    const length = this.part.to - this.part.from;
+    let i = block.indexAt(this.part.from);
+    if (i >= 0 && block.t[i] < this.part.from) i++;
+    const last = block.indexAt(this.part.to);
+    const count = Math.max(1, last - i + 1);
     let begun = false;
-    for (let px = 0; px < this.span && i < block.length; px++) {
-      const until = ((px + 1) / this.span) * this.length;
+    for (let px = 0; px < this.span && i >= 0 && i <= last; px++) {
+      const until = this.part.from + ((px + 1) / this.span) * length;
       let n = 0;
       const sum = [0, 0, 0];
       const range = { sat: [1, 0], val: [1, 0] };
-      for (; i < block.length && (block.t[i] < until || px === this.span - 1); i++, n++) {
+      for (; i <= last && (block.t[i] < until || px === this.span - 1); i++, n++) {
         sum[0] += r[i];
         sum[1] += g[i];
         sum[2] += b[i];
@@ -152,10 +181,11 @@ class LanePen {
       }
       if (n === 0) continue;
       const x = LANES_LEFT + px;
-      context.fillStyle = cssColour(sum[0] / n, sum[1] / n, sum[2] / n);
-      context.fillRect(x, top, Math.max(1.2, this.span / block.length + 0.5), bottom - top);
+      context.fillStyle = coloured ? cssColour(sum[0] / n, sum[1] / n, sum[2] / n) : paint(i - 1);
+      context.fillRect(x, top, Math.max(1.2, this.span / count + 0.5), bottom - top);
       for (const name of ["sat", "val"] as const) {
         const [low, high] = range[name];
+        if (low > high) continue;
         lines[name][begun ? "lineTo" : "moveTo"](x, y(low));
         lines[name].lineTo(x, y(high));
       }
@@ -174,7 +204,7 @@ class LanePen {
     const { context, palette } = this;
     context.font = `9.5px ${MONO}`;
     context.textAlign = "left";
-    for (const { t, text } of timeTicks(this.length)) {
+    for (const { t, text } of timeTicks(this.part.from, this.part.to)) {
       const x = this.x(t);
       context.fillStyle = palette.rule;
       context.fillRect(x, LANE.axis - 2, 1, 5);
@@ -185,6 +215,10 @@ class LanePen {
   }
 
   truth(from: number, to: number, target: Target | undefined): void {
+    if (!this.hidden(from, to)) this.within(() => this.truthWithin(from, to, target));
+  }
+
+  private truthWithin(from: number, to: number, target: Target | undefined): void {
     const [top, bottom] = LANE.truth;
     const { context, palette } = this;
     const x = this.x(from);
@@ -197,6 +231,25 @@ class LanePen {
 
   /** What was seen; taken for something else than it was, it stands in a heavy frame. */
   saw(from: number, to: number, target: Target | undefined, wrong: boolean): void {
+    if (!this.hidden(from, to)) this.within(() => this.sawWithin(from, to, target, wrong));
+  }
+
+  /** Where labels flipped against the rules that are kept: filled below for lost, hollow for gained, a line for the rest. */
+  flip(from: number, to: number, kind: number): void {
+    if (this.hidden(from, to)) return;
+    const { context, palette } = this;
+    const x = this.x(from);
+    const width = Math.max(2, this.x(to) - x);
+    const [top, height] = [LANE.saw[1] + 0.5, 3];
+    context.fillStyle = palette.ink;
+    context.strokeStyle = palette.ink;
+    context.lineWidth = 1;
+    if (kind === FLIP.lost) context.fillRect(x, top, width, height);
+    else if (kind === FLIP.gained) context.strokeRect(x + 0.5, top + 0.5, Math.max(1.5, width - 1), height - 1);
+    else context.fillRect(x, top + 1, width, 1);
+  }
+
+  private sawWithin(from: number, to: number, target: Target | undefined, wrong: boolean): void {
     const [top, bottom] = LANE.saw;
     const { context, palette } = this;
     const x = this.x(from);
@@ -220,6 +273,10 @@ class LanePen {
 
   /** What was done; the words may run on to where the next thing is done. */
   did(from: number, to: number, text: string, next: number): void {
+    if (!this.hidden(from, to)) this.within(() => this.didWithin(from, to, text, next));
+  }
+
+  private didWithin(from: number, to: number, text: string, next: number): void {
     const [top, bottom] = LANE.did;
     const { context, palette } = this;
     const x = this.x(from);

@@ -1,4 +1,4 @@
-import { memo, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import styled from "styled-components";
 import { useSettledProject } from "../state/project";
 import { useCurrentBlock, usePlayhead } from "../state/source";
@@ -8,6 +8,8 @@ import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { LANES_LEFT, LANES_RIGHT, Lanes } from "./Lanes";
+import { MarkLane } from "./MarkLane";
+import { useTapeZoom } from "./useTapeWindow";
 import { usePlaying, useTransport } from "./useTransport";
 
 const Panel = styled.section`
@@ -58,7 +60,7 @@ const HoverLine = styled.div`
 const SPEEDS = [0.25, 1, 4, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
 
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
-export const TapePanel = memo(function TapePanel() {
+export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean }) {
   const source = useCurrentBlock();
   const project = useSettledProject();
   const tape = useAppSelector((state) => state.view.tape);
@@ -68,29 +70,49 @@ export const TapePanel = memo(function TapePanel() {
   const dispatch = useAppDispatch();
   const transport = useTransport();
   const t = usePlayhead(source?.source);
+  const head = project.tapes.find((x) => x.id === tape);
   const ground = useRef<HTMLDivElement>(null);
   const dragging = useRef(false);
   usePlaying();
 
-  const share = source === null || source.length === 0 ? 0 : Math.min(1, t / source.length);
+  const { part, isWhole, zoom, pan, whole } = useTapeZoom(source?.source, source?.length ?? 0, t);
+  const shareOf = (time: number) => (part.to === part.from ? 0 : (time - part.from) / (part.to - part.from));
+  const share = shareOf(t);
+  const isShown = (time: number) => time >= part.from && time <= part.to;
   const leftOf = (part: number) => `calc(${LANES_LEFT}px + (100% - ${LANES_LEFT + LANES_RIGHT}px) * ${part})`;
   const timeAt = (clientX: number) => {
     const box = ground.current?.getBoundingClientRect();
     if (!box || source === null) return 0;
-    return (
-      Math.max(0, Math.min(1, (clientX - box.left - LANES_LEFT) / (box.width - LANES_LEFT - LANES_RIGHT))) *
-      source.length
-    );
+    const at = Math.max(0, Math.min(1, (clientX - box.left - LANES_LEFT) / (box.width - LANES_LEFT - LANES_RIGHT)));
+    return part.from + at * (part.to - part.from);
   };
+  const latest = useRef({ zoom, pan, timeAt });
+  useEffect(() => {
+    latest.current = { zoom, pan, timeAt };
+  });
+  useEffect(() => {
+    const { current } = ground;
+    // Not React's listener, which may not keep the page from scrolling.
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY))
+        latest.current.pan(0.002 * (event.deltaX + event.deltaY));
+      else latest.current.zoom(Math.exp(0.0015 * event.deltaY), latest.current.timeAt(event.clientX));
+    };
+    current?.addEventListener("wheel", wheel, { passive: false });
+    return () => current?.removeEventListener("wheel", wheel);
+  }, []);
   return (
     <Panel aria-label="Tape">
       <Controls>
         <Row>
-          <Title>{runBelow && source?.source === "run" ? "Run" : "Tape"}</Title>
+          <Title>
+            {source?.source === "live" ? "Recording" : runBelow && source?.source === "run" ? "Run" : "Tape"}
+          </Title>
           <Spacer />
           <Num>{(t / 1000).toFixed(2)} s</Num>
         </Row>
-        {source?.source === "run" ? (
+        {source?.source === "run" || source?.source === "live" ? (
           <Row style={{ height: 26, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
             {source.name}
           </Row>
@@ -125,6 +147,28 @@ export const TapePanel = memo(function TapePanel() {
             onChange={(x) => dispatch(speedChosen(Number(x)))}
           />
         </Row>
+        <Row>
+          <Button $small aria-label="Show less of the tape" isDisabled={source === null} onPress={() => zoom(0.5)}>
+            +
+          </Button>
+          <Button
+            $small
+            aria-label="Show more of the tape"
+            isDisabled={source === null || isWhole}
+            onPress={() => zoom(2)}
+          >
+            −
+          </Button>
+          <Button $small aria-label="Earlier part" isDisabled={source === null || isWhole} onPress={() => pan(-0.5)}>
+            ‹
+          </Button>
+          <Button $small aria-label="Later part" isDisabled={source === null || isWhole} onPress={() => pan(0.5)}>
+            ›
+          </Button>
+          <Button $small isDisabled={source === null || isWhole} onPress={whole}>
+            Whole
+          </Button>
+        </Row>
       </Controls>
       <Ground
         ref={ground}
@@ -151,8 +195,11 @@ export const TapePanel = memo(function TapePanel() {
         ) : (
           <>
             <Lanes />
-            {hover !== null && hover.source === source.source && (
-              <HoverLine style={{ left: leftOf(source.length === 0 ? 0 : hover.t / source.length) }} />
+            {hover !== null && hover.source === source.source && isShown(hover.t) && (
+              <HoverLine style={{ left: leftOf(shareOf(hover.t)) }} />
+            )}
+            {marking && head !== undefined && source.source === head.id && (
+              <MarkLane tape={head} block={source.block} part={part} timeAt={timeAt} />
             )}
             <Playhead
               role="slider"
@@ -162,7 +209,7 @@ export const TapePanel = memo(function TapePanel() {
               aria-valuemax={source.length}
               aria-valuenow={Math.round(t)}
               aria-valuetext={`${(t / 1000).toFixed(2)} seconds`}
-              style={{ left: leftOf(share) }}
+              style={{ left: leftOf(Math.max(0, Math.min(1, share))), opacity: isShown(t) ? 1 : 0 }}
               onKeyDown={(event) => {
                 const steps: Record<string, number> = {
                   ArrowLeft: -1,

@@ -20,6 +20,7 @@ export interface Transport {
 /** What is seen on a source, as it is judged now. */
 function seenNow(source: Source): readonly SeenSpan[] {
   if (source === "run") return spansOf(lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
+  if (source === "live") return [];
   return judged.get().tapes.get(source)?.spans ?? [];
 }
 

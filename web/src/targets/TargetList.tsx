@@ -1,11 +1,11 @@
 import type { Target } from "@perceptum/core/project";
-import { classify, labelMargin } from "@perceptum/core/rules";
+import { classify, labelMargin, ruleSetOf } from "@perceptum/core/rules";
 import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 import { judged } from "../state/judged";
 import { usePublished } from "../state/Published";
-import { useProject, useRuleSet } from "../state/project";
-import { useCurrentBlock, usePlayhead } from "../state/source";
+import { useProject, useSettledProject } from "../state/project";
+import { useNow } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
@@ -82,6 +82,13 @@ const Choose = styled(QuietButton)`
 `;
 
 const NONE: readonly Target[] = [];
+const SHOWN = [
+  { feature: "hue", sign: "H" },
+  { feature: "sat", sign: "S" },
+  { feature: "val", sign: "V" },
+  { feature: "reflected", sign: "L" },
+] as const;
+const degrees = (hue: number) => (Number.isNaN(hue) ? "–" : `${Math.round(hue)}°`);
 
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
 export const TargetList = memo(function TargetList() {
@@ -139,19 +146,16 @@ const TargetRow = memo(function TargetRow(props: { target: Target; marked: numbe
 });
 
 function UnderSensor() {
-  const source = useCurrentBlock();
-  const project = useProject();
-  const ruleSet = useRuleSet();
-  const hover = useAppSelector((state) => state.view.hover);
-  const playhead = usePlayhead(source?.source);
-  const t = hover !== null && hover.source === source?.source ? hover.t : playhead;
-  const index = source === null ? -1 : source.block.indexAt(t);
+  const reading = useNow();
+  const { ruleSets } = useProject();
+  const { targets } = useSettledProject();
   const now = useMemo(() => {
-    if (source === null || index < 0) return null;
-    const features = source.block.at(index);
+    if (reading === null) return null;
+    const features = reading.block.at(reading.index);
+    const ruleSet = ruleSetOf({ ruleSets }, reading.sensor);
     return { features, label: classify(ruleSet, features), margin: labelMargin(ruleSet, features) };
-  }, [source, index, ruleSet]);
-  const target = project.targets.find((x) => x.id === now?.label);
+  }, [reading, ruleSets]);
+  const target = targets.find((x) => x.id === now?.label);
   const percent = (v: number) => `${Math.round(v * 100)}%`;
   return (
     <Now aria-label="Under the sensor now">
@@ -168,12 +172,14 @@ function UnderSensor() {
       <Values>
         {now !== null && (
           <>
-            <Num>H {Number.isNaN(now.features.hue) ? "–" : `${Math.round(now.features.hue)}°`}</Num>
-            <Num>S {percent(now.features.sat)}</Num>
-            <Num>V {percent(now.features.val)}</Num>
-            {source?.raw.map(({ channel, values }) => (
+            {SHOWN.filter(({ feature }) => reading?.block.features.includes(feature)).map(({ feature, sign }) => (
+              <Num key={feature}>
+                {sign} {feature === "hue" ? degrees(now.features.hue) : percent(now.features[feature])}
+              </Num>
+            ))}
+            {reading?.raw.map(({ channel, values }) => (
               <Num key={channel}>
-                {channel.toUpperCase()} {values[index]}
+                {channel.length === 1 ? channel.toUpperCase() : channel} {values[reading.index]}
               </Num>
             ))}
           </>

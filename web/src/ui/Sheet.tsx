@@ -10,12 +10,12 @@ const Veil = styled(ModalOverlay)`
   place-items: center;
   z-index: 10;
 `;
-const Card = styled(Modal)`
+const Card = styled(Modal)<{ $wide: boolean }>`
   background: ${({ theme }) => theme.sheet};
   border: 1px solid ${({ theme }) => theme.ink};
   border-radius: ${({ theme }) => theme.radius};
   box-shadow: 0 8px 30px rgb(0 0 0 / 25%);
-  width: min(460px, 92vw);
+  width: min(${({ $wide }) => ($wide ? 760 : 460)}px, 92vw);
   max-height: 86vh;
   overflow: auto;
 `;
@@ -32,8 +32,14 @@ const Name = styled(Heading)`
 `;
 
 /** A sheet over the page. Escape closes it unless an answer is needed. */
-export function Sheet(props: { title: string; isOpen: boolean; onClose?: () => void; children: ReactNode }) {
-  const { title, isOpen, onClose, children } = props;
+export function Sheet(props: {
+  title: string;
+  wide?: boolean;
+  isOpen: boolean;
+  onClose?: () => void;
+  children: ReactNode;
+}) {
+  const { title, wide = false, isOpen, onClose, children } = props;
   return (
     <Veil
       isOpen={isOpen}
@@ -41,7 +47,7 @@ export function Sheet(props: { title: string; isOpen: boolean; onClose?: () => v
       isKeyboardDismissDisabled={onClose === undefined}
       onOpenChange={(open) => !open && onClose?.()}
     >
-      <Card>
+      <Card $wide={wide}>
         <Body>
           <Name slot="title">{title}</Name>
           {children}

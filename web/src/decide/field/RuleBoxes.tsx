@@ -5,7 +5,7 @@ import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
 import { DRAG, gestureEnded } from "../../state/document";
-import { useEdit, useRuleSet, useTargets, withRuleSet } from "../../state/project";
+import { currentRuleSet, useEditRules, useRuleSet, useTargets } from "../../state/project";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
 import type { Axis } from "./axis";
@@ -162,7 +162,7 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
 /** Pointer handlers that move a whole box; one drag is one change. */
 function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: Rule; clause: number }) {
   const { rule, clause, xAxis, yAxis, width, height } = place;
-  const edit = useEdit();
+  const edit = useEditRules();
   const dispatch = useAppDispatch();
   const targets = useTargets();
   const store = useStore<AppState>();
@@ -183,16 +183,12 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
           moved = setFeatureBound(moved, rule.id, clause, axis.feature, end, axis.moved(bound, axis.change(share)));
       }
     }
-    edit(
-      `moving ${targets.get(rule.target)?.name}’s box`,
-      (project) => withRuleSet(project, moved),
-      `${DRAG}${rule.id}`,
-    );
+    edit(`moving ${targets.get(rule.target)?.name}’s box`, () => moved, `${DRAG}${rule.id}`);
   });
   return {
     onPointerDown(event: React.PointerEvent<SVGElement>) {
       event.currentTarget.setPointerCapture(event.pointerId);
-      const from = store.getState().document.present?.ruleSets[0];
+      const from = currentRuleSet(store.getState());
       if (from !== undefined) drag.current = { x: event.clientX, y: event.clientY, from };
     },
     onLostPointerCapture() {
@@ -216,7 +212,7 @@ function BoundHandle(props: {
   size: number;
 }) {
   const { rule, clause, axis, end, cx, cy, along, size } = props;
-  const edit = useEdit();
+  const edit = useEditRules();
   const dispatch = useAppDispatch();
   const targets = useTargets();
   const handle = useRef<SVGRectElement>(null);
@@ -236,11 +232,7 @@ function BoundHandle(props: {
       // Pushed to the end of its range, a bound is open.
       if (end === "from" ? bound <= 0 : bound >= max) bound = undefined;
     }
-    edit(
-      `moving ${name}`,
-      (project) => withRuleSet(project, setFeatureBound(project.ruleSets[0], rule.id, clause, feature, end, bound)),
-      gesture,
-    );
+    edit(`moving ${name}`, (set) => setFeatureBound(set, rule.id, clause, feature, end, bound), gesture);
   };
   useDragMoves(handle, (event) => {
     if (dragging.current === null) return;

@@ -1,0 +1,47 @@
+import { expect, it } from "vitest";
+import type { TargetId } from "../project/ids";
+import { joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
+
+const coral = "coral" as TargetId;
+const tape: MarkedReadings = {
+  readings: {
+    t: Float64Array.of(100, 120, 140, 160, 180),
+    channels: { r: Float64Array.of(1, 2, 3, 4, 5), g: new Float64Array(5), b: new Float64Array(5) },
+  },
+  marks: [
+    { from: 100, to: 140, target: coral },
+    { from: 160, to: 180, target: coral, height: 12 },
+  ],
+};
+
+it("trims to a stretch, counts time from its first reading, and cuts the marks", () => {
+  const { readings, marks } = trimTape(tape, 115, 165);
+  expect([...readings.t]).toEqual([0, 20, 40]);
+  expect([...(readings.channels.r ?? [])]).toEqual([2, 3, 4]);
+  expect(marks).toEqual([
+    { from: 0, to: 20, target: coral },
+    { from: 40, to: 40, target: coral, height: 12 },
+  ]);
+});
+
+it("trims to nothing where no reading lies", () => {
+  expect(trimTape(tape, 500, 600).readings.t).toHaveLength(0);
+});
+
+it("cuts in two, and joined again both parts hold every reading and mark", () => {
+  const [a, b] = splitTape(tape, 140);
+  expect([a.readings.t.length, b.readings.t.length]).toEqual([2, 3]);
+  const joined = joinTapes([a, b], 20);
+  expect([...joined.readings.t]).toEqual([0, 20, 40, 60, 80]);
+  expect([...(joined.readings.channels.r ?? [])]).toEqual([1, 2, 3, 4, 5]);
+  expect(joined.marks.map((m) => [m.from, m.to])).toEqual([
+    [0, 20],
+    [40, 40],
+    [60, 80],
+  ]);
+});
+
+it("cut before its first or after its last reading leaves one part empty", () => {
+  expect(splitTape(tape, 0).map((p) => p.readings.t.length)).toEqual([0, 5]);
+  expect(splitTape(tape, 999).map((p) => p.readings.t.length)).toEqual([5, 0]);
+});

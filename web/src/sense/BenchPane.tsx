@@ -1,0 +1,55 @@
+import { blockOf, byColour } from "@perceptum/core/readings";
+import { useMemo } from "react";
+import styled from "styled-components";
+import { freezeLive, live } from "../state/live";
+import { usePublishedPart } from "../state/Published";
+import { Button } from "../ui/Button";
+import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { RangeStatistics } from "./RangeStatistics";
+import { ReadingNow } from "./ReadingNow";
+
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 24px;
+`;
+
+/** The live reading, and what the last second was like: a value to note down is a steady one. */
+export function BenchPane() {
+  const sensor = usePublishedPart(live, (l) => l.sensor);
+  const readings = usePublishedPart(live, (l) => l.readings);
+  const frozen = usePublishedPart(live, (l) => l.frozen);
+  const rate = usePublishedPart(live, (l) => Math.round(l.rate));
+  const shown = useMemo(() => {
+    if (sensor === null || readings.t.length === 0) return null;
+    const block = blockOf(readings, sensor);
+    const index = block.length - 1;
+    return { block, raw: byColour(readings.channels, sensor), index, from: block.indexAt(block.t[index] - 1000) };
+  }, [sensor, readings]);
+  if (shown === null) return <Empty>The bench sensor begins to stream.</Empty>;
+  const { block, raw, index, from } = shown;
+  return (
+    <Two>
+      <ReadingNow
+        block={block}
+        raw={raw}
+        index={index}
+        label="Live reading"
+        title={frozen ? "Live reading, frozen" : "Live reading"}
+      />
+      <section aria-label="The last second">
+        <Head style={{ marginBottom: 0, minHeight: 22 }}>
+          <Title>The last second</Title>
+          <Dim>{index - from + 1} readings</Dim>
+          <Spacer />
+          <Num aria-label="Readings a second">{rate} /s</Num>
+          <Button $small onPress={() => freezeLive(!frozen)} aria-pressed={frozen}>
+            {frozen ? "Go on" : "Freeze"}
+          </Button>
+          <Kbd>F</Kbd>
+        </Head>
+        <RangeStatistics block={block} raw={raw} from={from} to={index + 1} label="The last second" />
+      </section>
+    </Two>
+  );
+}

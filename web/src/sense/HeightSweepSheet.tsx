@@ -1,0 +1,95 @@
+import type { TargetId } from "@perceptum/core/project";
+import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
+import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
+import { lazy, Suspense, useMemo, useState } from "react";
+import styled from "styled-components";
+import { inMarkOrder, useProject, useSensor } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { standSet } from "../state/view";
+import { Chip } from "../targets/Chip";
+import { Button } from "../ui/Button";
+import { Dim, Empty } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+const SweepChart = lazy(() => import("./SweepChart"));
+
+const Things = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  & label { display: inline-flex; gap: 5px; align-items: center; }
+  & input { accent-color: ${({ theme }) => theme.ink}; }
+`;
+const Room = styled.div`
+  height: 300px;
+`;
+
+/** A feature against height for chosen things, with the heights marked at which all of them read well and apart. */
+export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
+  const { targets, lights } = useProject();
+  const sensor = useSensor();
+  const stand = useAppSelector((state) => state.view.stand);
+  const dispatch = useAppDispatch();
+  const order = inMarkOrder(targets);
+  const given = REPORT_KINDS[sensor.reports].features;
+  const [things, setThings] = useState<readonly TargetId[]>(() => order.slice(0, 3).map((t) => t.id));
+  const [feature, setFeature] = useState<Feature>(() => given.find((f) => f === "hue") ?? given[0]);
+  const sweep = useMemo(
+    (): HeightSweep | null =>
+      things.length === 0 ? null : sweepHeights(sensor, lights, targets, stand, things as readonly Under[], feature),
+    [sensor, lights, targets, stand, things, feature],
+  );
+  const toggle = (id: TargetId) =>
+    setThings((known) =>
+      known.includes(id)
+        ? known.filter((t) => t !== id)
+        : order.map((t) => t.id).filter((t) => t === id || known.includes(t)),
+    );
+  const usable = sweep?.usable;
+  const middle = usable && Math.round((usable[0] + usable[1]) / 2);
+  return (
+    <Sheet title="Height sweep" wide isOpen onClose={onClose}>
+      <Things role="group" aria-label="Things to read">
+        {order.map((target) => (
+          <label key={target.id}>
+            <input type="checkbox" checked={things.includes(target.id)} onChange={() => toggle(target.id)} />
+            <Chip target={target} /> {target.name}
+          </label>
+        ))}
+      </Things>
+      <Select
+        label="feature"
+        value={feature}
+        options={given.map((f) => ({ id: f, text: FEATURE_FACTS[f].word }))}
+        onChange={setFeature}
+      />
+      <Room>
+        {sweep === null ? (
+          <Empty>Choose at least one thing to read.</Empty>
+        ) : (
+          <Suspense fallback={<Empty>Drawing …</Empty>}>
+            <SweepChart sweep={sweep} targets={targets} at={stand.height} />
+          </Suspense>
+        )}
+      </Room>
+      <p>
+        {usable === undefined
+          ? "At no height do all of them read bright enough, unclipped and apart. Take fewer things, another feature, or another light."
+          : `From ${usable[0]} to ${usable[1]} mm they read bright enough, unclipped and apart in ${FEATURE_FACTS[feature].word}.`}{" "}
+        <Dim>The stand is at {stand.height} mm.</Dim>
+      </p>
+      <SheetButtons>
+        <Button
+          isDisabled={middle === undefined}
+          onPress={() => middle !== undefined && dispatch(standSet({ height: middle }))}
+        >
+          {middle === undefined ? "Set the stand" : `Set the stand to ${middle} mm`}
+        </Button>
+        <Button $main onPress={onClose}>
+          Close
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

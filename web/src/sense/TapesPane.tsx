@@ -1,0 +1,210 @@
+import type { TapeHead } from "@perceptum/core/project";
+import { blockOf, writeCsv } from "@perceptum/core/readings";
+import { markOfEach } from "@perceptum/core/teaching";
+import { useState } from "react";
+import styled from "styled-components";
+import { saveFile } from "../ship/saveFile";
+import { useProject, useTargets } from "../state/project";
+import { readingStore, useReadingsVersion } from "../state/readings";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { markChosen, playheadMoved, tapeChosen, targetChosen, watchingChosen } from "../state/view";
+import { Chip } from "../targets/Chip";
+import { Button, QuietButton } from "../ui/Button";
+import { EntryField, Wrong } from "../ui/EntryField";
+import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { ImportButtons } from "./ImportButtons";
+import { MarkEditor } from "./MarkEditor";
+import { type TapeEdits, useTapeEdits } from "./useTapeEdits";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 2px 0 0;
+  padding: 0;
+`;
+const Row = styled(QuietButton)<{ $here: boolean }>`
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) auto;
+  gap: 8px;
+  align-items: center;
+  width: 100%;
+  text-align: left;
+  padding: 3px 4px;
+  color: ${({ theme }) => theme.ink};
+  background: ${({ $here, theme }) => ($here ? theme.sheet : "none")};
+  & > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  & i { font-style: normal; color: ${({ theme }) => theme.ink2}; }
+`;
+const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  margin: 4px 0;
+`;
+
+/** The tape that is looked at, what can be done with it, and its marks; and how another one gets in. */
+export function TapesPane() {
+  const { tapes } = useProject();
+  const chosen = useAppSelector((state) => state.view.tape);
+  const edits = useTapeEdits();
+  const tape = tapes.find((t) => t.id === chosen);
+  return (
+    <section aria-label="Tapes">
+      <Head style={{ margin: "10px 0 2px" }}>
+        <Title>Tapes</Title>
+        <Dim>{tapes.length}</Dim>
+        <Spacer />
+        <ImportButtons />
+      </Head>
+      {tapes.length === 0 && (
+        <Empty style={{ padding: "2px 0" }}>No tape yet. Record one on the bench, or import readings.</Empty>
+      )}
+      {tape && <ChosenTape key={tape.id} tape={tape} edits={edits} />}
+      {edits.wrong !== undefined && <Wrong role="alert">{edits.wrong}</Wrong>}
+      {tape && <MarksOf tape={tape} edits={edits} />}
+    </section>
+  );
+}
+
+function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
+  const project = useProject();
+  const dispatch = useAppDispatch();
+  useReadingsVersion();
+  const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
+  const shown = useAppSelector((state) => state.view.windows[tape.id]);
+  const readings = readingStore.get(tape.id);
+  const sensor = project.sensors.find((s) => s.id === tape.sensor);
+  const others = project.tapes.filter((t) => t.id !== tape.id && t.sensor === tape.sensor);
+  const [joining, setJoining] = useState(false);
+  const rename = (text: string) => {
+    const name = text.trim();
+    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+    edits.rename(tape, name);
+    return undefined;
+  };
+  const save = () => {
+    if (readings === undefined || sensor === undefined) return;
+    const mark = markOfEach(blockOf(readings, sensor), tape.marks);
+    const text = writeCsv(readings, (i) => {
+      const own = tape.marks[mark[i] - 1];
+      return own && { label: own.target, light: own.light ?? "", height: own.height };
+    });
+    saveFile(`${tape.name}.csv`, text, "text/csv");
+  };
+  const n = readings?.t.length ?? 0;
+  return (
+    <>
+      {project.tapes.length > 1 && (
+        <Select
+          label="Tape to look at"
+          hideLabel
+          value={tape.id as string}
+          options={project.tapes.map((t) => ({ id: t.id as string, text: t.name }))}
+          onChange={(id) => {
+            dispatch(watchingChosen("tape"));
+            dispatch(tapeChosen(id as TapeHead["id"]));
+          }}
+        />
+      )}
+      <div style={{ marginTop: 4 }}>
+        <EntryField wide label="Name of the tape" text={tape.name} take={rename} />
+      </div>
+      <Dim style={{ display: "block", fontSize: 11.5, padding: "3px 0" }}>
+        {n} readings of {sensor?.name}, {((readings?.t.at(-1) ?? 0) / 1000).toFixed(1)} s,{" "}
+        {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
+      </Dim>
+      <Tools>
+        <Button
+          $small
+          isDisabled={shown === undefined}
+          onPress={() => shown && void edits.trim(tape, shown.from, shown.to)}
+        >
+          Trim to what is shown
+        </Button>
+        <Button $small isDisabled={!(playhead > 0) || n < 2} onPress={() => void edits.cut(tape, playhead)}>
+          Cut at the playhead
+        </Button>
+        <Button $small isDisabled={n === 0} onPress={() => void edits.duplicate(tape)}>
+          Duplicate
+        </Button>
+        {joining ? (
+          <Select
+            label="Join with"
+            hideLabel
+            placeholder="Join with …"
+            value={null}
+            options={others.map((t) => ({ id: t.id as string, text: t.name }))}
+            onChange={(id) => {
+              setJoining(false);
+              const next = others.find((t) => t.id === id);
+              if (next) void edits.join(tape, next, sensor?.periodMs ?? 20);
+            }}
+          />
+        ) : (
+          <Button $small isDisabled={others.length === 0} onPress={() => setJoining(true)}>
+            Join …
+          </Button>
+        )}
+        <Button $small isDisabled={n === 0} onPress={save}>
+          Export CSV
+        </Button>
+        <Button $small onPress={() => edits.remove(tape)}>
+          Delete
+        </Button>
+      </Tools>
+    </>
+  );
+}
+
+/** So many marks are listed; a longer tape is walked through in its lanes. */
+const MOST_LISTED = 200;
+
+function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
+  const { lights } = useProject();
+  const targets = useTargets();
+  const dispatch = useAppDispatch();
+  const chosen = useAppSelector((state) => state.view.mark);
+  const go = (index: number) => {
+    const { from, to, target } = tape.marks[index];
+    dispatch(watchingChosen("tape"));
+    dispatch(targetChosen(target));
+    dispatch(markChosen(index));
+    dispatch(playheadMoved({ source: tape.id, t: (from + to) / 2 }));
+  };
+  return (
+    <>
+      <Title style={{ marginTop: 8 }}>
+        Marked stretches{tape.marks.length > MOST_LISTED ? `, the first ${MOST_LISTED} of ${tape.marks.length}` : ""}
+      </Title>
+      {tape.marks.length === 0 && (
+        <Empty style={{ padding: "2px 0" }}>
+          Nothing is marked on this tape. Drag along its lane “truth” to mark a stretch.
+        </Empty>
+      )}
+      <List aria-label="Marked stretches">
+        {tape.marks.slice(0, MOST_LISTED).map((mark, i) => {
+          const target = targets.get(mark.target);
+          const light = lights.find((l) => l.id === mark.light)?.name ?? "light not noted";
+          const seconds = ((mark.to - mark.from) / 1000).toFixed(1);
+          return (
+            <li key={i}>
+              <Row
+                $here={i === chosen}
+                aria-expanded={i === chosen}
+                aria-label={`${target?.name}, ${light}, ${seconds} s, at ${(mark.from / 1000).toFixed(1)} s`}
+                onPress={() => (i === chosen ? dispatch(markChosen(null)) : go(i))}
+              >
+                <Chip target={target} />
+                <span>
+                  {target?.name} <i>· {light}</i>
+                </span>
+                <Num>{seconds} s</Num>
+              </Row>
+              {i === chosen && <MarkEditor tape={tape} index={i} edits={edits} />}
+            </li>
+          );
+        })}
+      </List>
+    </>
+  );
+}

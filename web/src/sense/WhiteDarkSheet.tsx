@@ -1,0 +1,210 @@
+import type { Sensor } from "@perceptum/core/project";
+import { blockOf, byColour, featureReader, type RawReadings, REPORT_KINDS, wireOf } from "@perceptum/core/readings";
+import { classifyBlock, ruleSetOf } from "@perceptum/core/rules";
+import { markedTapes, spreadOf } from "@perceptum/core/teaching";
+import { useEffect, useMemo, useState } from "react";
+import styled from "styled-components";
+import { live } from "../state/live";
+import { usePublishedPart } from "../state/Published";
+import { useEdit, useProject, useSensor } from "../state/project";
+import { readingStore } from "../state/readings";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { standSet, watchingChosen } from "../state/view";
+import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
+import { Dim, Num, Spacer } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+const Table = styled.table`
+  font: 12px ${({ theme }) => theme.mono};
+  & th { font-weight: 400; color: ${({ theme }) => theme.ink2}; text-align: left; padding: 2px 14px 2px 0; }
+  & td { padding: 2px 14px 2px 0; text-align: right; white-space: nowrap; }
+`;
+const Step = styled.div`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+`;
+const Warning = styled.p`
+  font-size: 12px;
+  &::before { content: "◆ "; }
+`;
+
+/** Above this share of its mean, a value's deviation says that the stand is not steady. */
+const NOISY = 0.03;
+
+/** The mean of the last second, a value for each channel, and what is doubtful about it. */
+function lastSecond(readings: RawReadings, sensor: Sensor) {
+  const block = blockOf(readings, sensor);
+  const from = block.indexAt(block.t[block.length - 1] - 1000);
+  return byColour(readings.channels, sensor).map(({ channel, values }) => {
+    const spread = spreadOf("r", values.slice(from));
+    const [min, max] = sensor.scale[channel] ?? [0, 1];
+    const mean = spread?.mean ?? 0;
+    const deviation = spread?.deviation ?? 0;
+    return {
+      channel,
+      mean: max - min < 50 ? Math.round(mean * 1e4) / 1e4 : Math.round(mean * 10) / 10,
+      deviation,
+      clipped: mean >= max - 0.002 * (max - min),
+      noisy: deviation > NOISY * (max - min) || deviation > NOISY * 4 * Math.max(mean - min, 0.02 * (max - min)),
+    };
+  });
+}
+type Taken = ReturnType<typeof lastSecond>;
+
+/** Takes white and dark of a sensor step by step, and says what that changes before it is applied. */
+export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
+  const sensor = useSensor();
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const stand = useAppSelector((state) => state.view.stand);
+  const [white, setWhite] = useState<Taken>();
+  const [dark, setDark] = useState<Taken>();
+  const streaming = usePublishedPart(live, (l) => l.sensor);
+  const readings = usePublishedPart(live, (l) => l.readings);
+  const now = streaming !== null && readings.t.length > 0 ? lastSecond(readings, streaming) : undefined;
+  useEffect(() => {
+    dispatch(watchingChosen("bench"));
+  }, [dispatch]);
+
+  const wrong =
+    white && dark && white.some((w, i) => w.mean <= dark[i].mean)
+      ? `White does not lie above dark in ${white
+          .filter((w, i) => w.mean <= dark[i].mean)
+          .map((w) => w.channel)
+          .join(", ")}: nothing was taken. Hold it over white once more.`
+      : undefined;
+  const reference = useMemo(
+    () =>
+      white && dark && wrong === undefined
+        ? { dark: dark.map((d) => d.mean), white: white.map((w) => w.mean) }
+        : undefined,
+    [white, dark, wrong],
+  );
+  const otherwise = useMemo(
+    () => (reference ? judgedOtherwise(project, sensor, { ...sensor, reference }) : undefined),
+    [project, sensor, reference],
+  );
+  const apply = (taken: Sensor["reference"]) => {
+    edit(
+      taken === undefined ? `dropping white and dark of ${sensor.name}` : `white and dark of ${sensor.name}`,
+      (p) => ({
+        ...p,
+        sensors: p.sensors.map((s) => {
+          if (s.id !== sensor.id) return s;
+          const { reference: _, ...bare } = s;
+          return taken === undefined ? bare : { ...bare, reference: taken };
+        }),
+      }),
+    );
+    onClose();
+  };
+  const warnings = [
+    ...(white ?? [])
+      .filter((w) => w.clipped)
+      .map(
+        (w) =>
+          `White is at the end of ${w.channel}’s scale: it may be brighter still. Hold the sensor higher, or shade it, and take white again.`,
+      ),
+    ...[...(white ?? []), ...(dark ?? [])]
+      .filter((x) => x.noisy)
+      .slice(0, 1)
+      .map(() => "The values were not steady over the last second. Hold the stand still and take them again."),
+  ];
+  const step = (name: string, under: "white-card" | "dark-cap", taken: Taken | undefined, take: (t: Taken) => void) => (
+    <Step>
+      <b style={{ width: 44 }}>{name}</b>
+      <Button isDisabled={stand.under === under} onPress={() => dispatch(standSet({ under, beside: null }))}>
+        {under === "white-card" ? "Put the white card under it" : "Put the dark cap on it"}
+      </Button>
+      <Button isDisabled={now === undefined} onPress={() => now && take(now)}>
+        Take {name.toLowerCase()}
+      </Button>
+      <Num>{taken?.map((x) => x.mean).join("  ") ?? "not taken"}</Num>
+    </Step>
+  );
+  return (
+    <Sheet title={`White and dark of ${sensor.name}`} wide isOpen onClose={onClose}>
+      <p>
+        Hold the sensor over something white at its usual height and take white; then keep all light from it and take
+        dark. Each value is the mean of the last second.
+      </p>
+      <Table aria-label="Live values">
+        <tbody>
+          {now?.map(({ channel, mean, deviation }) => (
+            <tr key={channel}>
+              <th scope="row">{channel}</th>
+              <td>{mean}</td>
+              <td>± {deviation.toFixed(1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {step("White", "white-card", white, setWhite)}
+      {step("Dark", "dark-cap", dark, setDark)}
+      {warnings.map((text) => (
+        <Warning key={text} role="status">
+          {text}
+        </Warning>
+      ))}
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      {reference && (
+        <p role="status">
+          <SeenBefore sensor={sensor} reference={reference} />
+          {otherwise === undefined || otherwise.marked === 0
+            ? "No marked readings of this sensor are there yet; rules are kept as they are."
+            : otherwise.changed === 0
+              ? `Rules are kept, and judge all ${otherwise.marked} marked readings as before.`
+              : `Rules are kept; ${otherwise.changed} of ${otherwise.marked} marked readings are now judged otherwise.`}
+        </p>
+      )}
+      <SheetButtons>
+        {sensor.reference !== undefined && <Button onPress={() => apply(undefined)}>Drop white and dark</Button>}
+        <Spacer />
+        <Button onPress={onClose}>Cancel</Button>
+        <Button $main isDisabled={reference === undefined} onPress={() => reference && apply(reference)}>
+          Apply
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}
+
+/** What white and dark change for the reading that is there now. */
+function SeenBefore({ sensor, reference }: { sensor: Sensor; reference: NonNullable<Sensor["reference"]> }) {
+  const readings = live.get().readings;
+  const { channels, features } = REPORT_KINDS[sensor.reports];
+  const last = readings.t.length - 1;
+  const raw = channels.map((c) => readings.channels[c]?.[last] ?? 0);
+  const [before, after] = [featureReader(sensor)(raw), featureReader({ ...sensor, reference })(raw)];
+  const feature = features.includes("val") ? "val" : "reflected";
+  if (last < 0 || wireOf(sensor).length !== raw.length) return null;
+  return (
+    <Dim>
+      What lies under it now had {feature === "val" ? "a value" : "reflected light"} of{" "}
+      {Math.round(before[feature] * 100)} % and has {Math.round(after[feature] * 100)} %.{" "}
+    </Dim>
+  );
+}
+
+/** How many marked readings of a sensor get another label when it is read otherwise. */
+function judgedOtherwise(project: ReturnType<typeof useProject>, before: Sensor, after: Sensor) {
+  const ids = project.targets.map((t) => t.id);
+  const ruleSet = ruleSetOf(project, before);
+  let marked = 0;
+  let changed = 0;
+  for (const tape of markedTapes(project, readingStore.all)) {
+    if (tape.sensor.id !== before.id) continue;
+    const now = classifyBlock(ruleSet, tape.block, ids);
+    const then = classifyBlock(ruleSet, blockOf({ ...tape.raw }, after), ids);
+    for (let i = 0; i < now.length; i++) {
+      if (tape.truth[i] === 0) continue;
+      marked++;
+      if (now[i] !== then[i]) changed++;
+    }
+  }
+  return { marked, changed };
+}

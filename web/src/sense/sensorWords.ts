@@ -1,0 +1,15 @@
+import type { Sensor } from "@perceptum/core/project";
+import { REPORT_KINDS } from "@perceptum/core/readings";
+
+/** `red, green, blue, 0–1023, every 20 ms`. */
+export function sensorText({ reports, scale, periodMs, order }: Sensor): string {
+  const spans = [...new Set(Object.values(scale).map(([from, to]) => `${from}–${to}`))];
+  return [
+    REPORT_KINDS[reports].name,
+    spans.join(" and "),
+    order !== undefined && order !== "rgb" ? `sent as ${order}` : "",
+    `every ${periodMs} ms`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}

@@ -1,0 +1,193 @@
+import type { Mark, TapeHead } from "@perceptum/core/project";
+import type { ReadingBlock } from "@perceptum/core/readings";
+import { useRef, useState } from "react";
+import styled from "styled-components";
+import { DRAG, gestureEnded } from "../state/document";
+import { inMarkOrder, useEdit, useSettledProject } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { markChosen, playheadMoved } from "../state/view";
+import { LANE, LANES_LEFT, LANES_RIGHT } from "./Lanes";
+import type { TapeWindow } from "./useTapeWindow";
+
+const Lane = styled.div`
+  position: absolute;
+  left: ${LANES_LEFT}px;
+  right: ${LANES_RIGHT}px;
+  top: ${LANE.truth[0] - 2}px;
+  height: ${LANE.truth[1] - LANE.truth[0] + 4}px;
+  cursor: crosshair;
+  touch-action: none;
+  overflow: hidden;
+`;
+const Chosen = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border: 2px solid ${({ theme }) => theme.ink};
+  pointer-events: none;
+`;
+const Handle = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 10px;
+  margin-left: -5px;
+  cursor: ew-resize;
+  &::before { content: ""; position: absolute; left: 3px; right: 3px; top: 3px; bottom: 3px; background: ${({ theme }) => theme.ink}; }
+`;
+
+/** A pointer that moved less is a press, not a drag; in pixels. */
+const STILL = 4;
+
+/**
+ * The lane of the truth as something to work on: dragging along it marks a stretch with the chosen target, a press
+ * chooses a mark, and the chosen mark’s ends and the mark itself can be dragged, or its ends moved by the arrow keys.
+ */
+export function MarkLane(props: {
+  tape: TapeHead;
+  block: ReadingBlock;
+  part: TapeWindow;
+  timeAt: (clientX: number) => number;
+}) {
+  const { tape, block, part, timeAt } = props;
+  const { targets } = useSettledProject();
+  const chosen = useAppSelector((state) => state.view.mark);
+  const target = useAppSelector((state) => state.view.target);
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const [fresh, setFresh] = useState<{ from: number; to: number } | null>(null);
+  const drag = useRef<{
+    x: number;
+    t: number;
+    index: number;
+    side: "from" | "to" | "both" | "new";
+    mark: Mark | undefined;
+  } | null>(null);
+  const mark = chosen === null ? undefined : tape.marks[chosen];
+
+  const share = (t: number) => (part.to === part.from ? 0 : ((t - part.from) / (part.to - part.from)) * 100);
+  /** The time of the reading nearest to a time. */
+  const snapped = (t: number) => {
+    const i = block.indexAt(t);
+    if (i < 0) return t;
+    const next = Math.min(block.length - 1, i + 1);
+    return t - block.t[i] <= block.t[next] - t ? block.t[i] : block.t[next];
+  };
+  const change = (index: number, part: Partial<Mark>, gesture: string) =>
+    edit(
+      "changing a mark",
+      (p) => ({
+        ...p,
+        tapes: p.tapes.map((t) =>
+          t.id !== tape.id ? t : { ...t, marks: t.marks.map((m, i) => (i === index ? { ...m, ...part } : m)) },
+        ),
+      }),
+      gesture,
+    );
+  const addMark = (from: number, to: number) => {
+    const known = target ?? inMarkOrder(targets)[0]?.id;
+    if (known === undefined) return;
+    // Light and height are most probably those of the marks beside.
+    const { light, height } = tape.marks.findLast((m) => m.from <= from) ?? tape.marks[0] ?? {};
+    const made: Mark = {
+      from,
+      to,
+      target: known,
+      ...(light !== undefined && { light }),
+      ...(height !== undefined && { height }),
+    };
+    const marks = [...tape.marks, made].sort((a, b) => a.from - b.from);
+    edit("marking a stretch", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, marks } : t)) }));
+    dispatch(markChosen(marks.indexOf(made)));
+  };
+  const move = (event: React.PointerEvent) => {
+    const { current } = drag;
+    if (current === null || Math.abs(event.clientX - current.x) < STILL) return;
+    const t = snapped(timeAt(event.clientX));
+    const { side, index, mark: from } = current;
+    if (side === "new") setFresh({ from: Math.min(current.t, t), to: Math.max(current.t, t) });
+    else if (from && side === "both") {
+      const by = Math.max(-from.from, Math.min(block.t[block.length - 1] - from.to, t - current.t));
+      change(index, { from: from.from + by, to: from.to + by }, `${DRAG}mark`);
+    } else if (from && side === "from") change(index, { from: Math.min(t, from.to) }, `${DRAG}mark`);
+    else if (from) change(index, { to: Math.max(t, from.from) }, `${DRAG}mark`);
+  };
+  return (
+    <Lane
+      role="group"
+      aria-label="Marks of the tape"
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        const t = snapped(timeAt(event.clientX));
+        const index = tape.marks.findLastIndex((m) => m.from <= t && t <= m.to);
+        const side = event.target instanceof HTMLElement ? event.target.dataset.side : undefined;
+        if (chosen !== null && (side === "from" || side === "to"))
+          drag.current = { x: event.clientX, t, index: chosen, side, mark };
+        else if (index >= 0 && index === chosen) drag.current = { x: event.clientX, t, index, side: "both", mark };
+        else drag.current = { x: event.clientX, t, index, side: "new", mark: undefined };
+      }}
+      onPointerMove={(event) => {
+        if (drag.current === null) return;
+        event.stopPropagation();
+        move(event);
+      }}
+      onPointerUp={(event) => {
+        const { current } = drag;
+        if (current?.side !== "new" || Math.abs(event.clientX - current.x) >= STILL) return;
+        dispatch(markChosen(current.index < 0 ? null : current.index));
+        dispatch(playheadMoved({ source: tape.id, t: current.t }));
+      }}
+      onLostPointerCapture={() => {
+        if (fresh !== null && fresh.to > fresh.from) addMark(fresh.from, fresh.to);
+        setFresh(null);
+        drag.current = null;
+        dispatch(gestureEnded());
+      }}
+    >
+      {fresh && (
+        <Chosen
+          style={{
+            left: `${share(fresh.from)}%`,
+            width: `${share(fresh.to) - share(fresh.from)}%`,
+            borderStyle: "dashed",
+          }}
+        />
+      )}
+      {mark && chosen !== null && (
+        <>
+          <Chosen style={{ left: `${share(mark.from)}%`, width: `max(3px, ${share(mark.to) - share(mark.from)}%)` }} />
+          {(["from", "to"] as const).map((side) => (
+            <Handle
+              key={side}
+              data-side={side}
+              role="slider"
+              tabIndex={0}
+              aria-label={side === "from" ? "Start of the mark" : "End of the mark"}
+              aria-valuemin={0}
+              aria-valuemax={block.t[block.length - 1] ?? 0}
+              aria-valuenow={Math.round(mark[side])}
+              aria-valuetext={`${(mark[side] / 1000).toFixed(2)} seconds`}
+              style={{ left: `${share(mark[side])}%` }}
+              onKeyDown={(event) => {
+                const step = { ArrowLeft: -1, ArrowRight: 1, ArrowDown: -1, ArrowUp: 1 }[event.key];
+                if (step === undefined) return;
+                event.preventDefault();
+                event.stopPropagation();
+                const next = block.indexAt(mark[side]) + step * (event.shiftKey ? 10 : 1);
+                const t = block.t[Math.max(0, Math.min(block.length - 1, next))];
+                change(
+                  chosen,
+                  side === "from" ? { from: Math.min(t, mark.to) } : { to: Math.max(t, mark.from) },
+                  `${side} of the mark by keys`,
+                );
+              }}
+              onBlur={() => dispatch(gestureEnded())}
+            />
+          ))}
+        </>
+      )}
+    </Lane>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Light, Target } from "@perceptum/core/project";
+import {
+  type ColumnLook,
+  guessPlan,
+  type ImportPlan,
+  lookAt,
+  openTable,
+  type RawReadings,
+  type Report,
+  readTable,
+  type Table,
+  type TableError,
+  type TableReadings,
+} from "@perceptum/core/readings";
+import { type Labelled, marksOfLabels } from "@perceptum/core/teaching";
+import { expose } from "comlink";
+
+/** What a text looks like, before anything is read. */
+export interface Preview {
+  columns: ColumnLook[];
+  plan: ImportPlan;
+  headerLine: number;
+  above: number[];
+}
+
+/** What was read by a plan. */
+export interface ImportResult extends Pick<TableReadings, "bad" | "badCount" | "repeatedTimes"> {
+  readings: RawReadings;
+  labelled: Labelled | null;
+}
+
+let table: Table | null = null;
+let last: TableReadings | null = null;
+
+const worker = {
+  open(text: string, prefer: Report, everyMs: number): Preview | TableError {
+    const opened = openTable(text);
+    if ("error" in opened) return opened;
+    table = opened;
+    const columns = lookAt(opened);
+    return {
+      columns,
+      plan: guessPlan(opened, columns, prefer, everyMs),
+      headerLine: opened.headerLine,
+      above: opened.above,
+    };
+  },
+
+  read(
+    plan: ImportPlan,
+    targets: readonly Target[],
+    lights: readonly Light[],
+    onProgress: (share: number) => void,
+  ): ImportResult | TableError {
+    if (table === null) return { error: "nothing is open", line: 0 };
+    const read = readTable(table, plan, onProgress);
+    if ("error" in read) return read;
+    last = read;
+    const { readings, bad, badCount, repeatedTimes } = read;
+    return { readings, bad, badCount, repeatedTimes, labelled: worker.marks(targets, lights) };
+  },
+
+  /** The marks that the labels of what was read last give for these targets. */
+  marks(targets: readonly Target[], lights: readonly Light[]): Labelled | null {
+    if (last?.labels === undefined) return null;
+    const { readings, labels } = last;
+    return marksOfLabels(readings.t, labels, targets, lights, {
+      ...(last.lights && { lights: last.lights }),
+      ...(last.heights && { heights: last.heights }),
+    });
+  },
+};
+
+export type ImportWorker = typeof worker;
+expose(worker);
