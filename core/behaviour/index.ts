@@ -4,6 +4,7 @@ export * from "./engine";
 export { type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
 export * from "./program";
 export * from "./rehearse";
+export { parseRuleText, printRuleText } from "./ruleText";
 export * from "./schema";
 export * from "./steps";
 export { MAIN_LAMP } from "./steps/lamp";

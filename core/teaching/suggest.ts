@@ -50,6 +50,8 @@ const STRAY = 0.004;
 /** A bound may lie beyond the target's own spread by this share of the spread, and at least by so much of the span. */
 const REACH_SHARE = 0.5;
 const REACH_LEAST = 0.02;
+/** What moves with the brightness of the light has a longer reach. */
+const REACH_LIGHT = 0.12;
 /** Hue is tested only where nearly all of a target's readings have so much saturation; below, noise turns it about. */
 const STABLE_SAT = 0.2;
 /** Distances are taken over a target's own spread, which is at least this share of the feature's span. */
@@ -142,7 +144,8 @@ function spreads({ sample, features, columns }: Grid, truth: number, except: num
 
 function ownSpread(feature: Feature, values: Float64Array, middle: number, span: number): Own {
   const [low, high] = endsOf(values, STRAY);
-  return { feature, low, high, middle, reach: Math.max(REACH_LEAST * span, REACH_SHARE * (high - low)) };
+  const least = feature === "hue" || feature === "sat" ? REACH_LEAST : REACH_LIGHT;
+  return { feature, low, high, middle, reach: Math.max(least * span, REACH_SHARE * (high - low)) };
 }
 
 const CELLS = 512;
@@ -218,6 +221,11 @@ const MOST_COMPARED = 30;
 /** A set whose nearest other reading lies a whole spread away, or nearly as far as with any set, is good enough. */
 const ENOUGH = 1;
 const NEARLY = 0.9;
+/** A set costs its wrong readings as a share of the target's own, and so much for each spread that the others are nearer than this. */
+const NARROW = 0.25;
+const NARROW_COST = 4;
+/** Costs that differ by less are the same. */
+const SAME_COST = 0.01;
 
 function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) {
   const { sample, features } = grid;
@@ -234,21 +242,28 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const single = features.reduce((bits, f, k) => (SINGLE.includes(f) ? bits | (1 << k) : bits), 0);
   const steady = candidates.filter((set) => (set & single) === 0);
   const tried = steady.some((set) => withinSet(counts, set) === 0) ? steady : candidates;
-  const least = Math.min(...tried.map(wrong));
-  const cheapest = tried.filter((set) => wrong(set) === least);
+  const cheapest = tried
+    .map((set) => ({ set, size: sizeOf(set), wrong: wrong(set) }))
+    .sort((a, b) => a.wrong - b.wrong || a.size - b.size || a.set - b.set)
+    .slice(0, MOST_COMPARED);
   const excess = excessOf(
     grid,
     owns,
-    cheapest.reduce((a, b) => a | b, 0),
+    cheapest.reduce((bits, c) => bits | c.set, 0),
   );
   const ones = owns.map(() => 1);
-  const compared = cheapest
-    .slice(0, MOST_COMPARED)
-    .map((set) => ({ set, size: sizeOf(set), margin: separation(sample, truth, excess, bits, set, ones) }))
-    .sort((a, b) => b.margin - a.margin || a.set - b.set);
-  // The fewest features that keep the others nearly as far out as any set does.
-  const enough = Math.min(NEARLY * compared[0].margin, ENOUGH);
-  const best = compared.filter((c) => c.margin >= enough).reduce((a, b) => (b.size < a.size ? b : a));
+  const compared = cheapest.map((c) => {
+    const apart = separation(sample, truth, excess, bits, c.set, ones);
+    const cost = c.wrong / marked[truth] + NARROW_COST * Math.max(0, NARROW - apart);
+    return { ...c, apart, cost };
+  });
+  // The fewest features that cost hardly more, and keep the others nearly as far out, as any set does.
+  const least = Math.min(...compared.map((c) => c.cost));
+  const equals = compared.filter((c) => c.cost <= least + SAME_COST);
+  const enough = Math.min(NEARLY * Math.max(...equals.map((c) => c.apart)), ENOUGH);
+  const best = equals
+    .filter((c) => c.apart >= enough)
+    .reduce((x, y) => (y.size < x.size || (y.size === x.size && y.apart > x.apart) ? y : x));
   const chosen = owns.flatMap((own, k) => (own && best.set & (1 << k) ? [{ own, k }] : []));
   const bands = chosen.map((c) => bandFor(grid, truth, c, chosen, excess));
   const tests = bands.map((b) => b.test);

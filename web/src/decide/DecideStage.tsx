@@ -1,51 +1,181 @@
+import { useState } from "react";
 import styled from "styled-components";
-import { useSettledProject } from "../state/project";
+import { DRAG } from "../state/document";
+import { judged } from "../state/judged";
+import { usePublishedPart } from "../state/Published";
+import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
+import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
-import { Dim, Empty, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
-import { Field } from "./field/Field";
+import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { Fields } from "./field/Fields";
+import { NearestPanel } from "./NearestPanel";
 import { AddRule, RuleList } from "./RuleList";
 import { ScorePanel, ScoreShare } from "./ScorePanel";
-import { SteadyRow } from "./SteadyRow";
+import { SteadyPanel } from "./SteadyPanel";
+import { SuggestionSheet } from "./SuggestionSheet";
+import { TeachButton } from "./TeachButton";
+import { WhyPanel } from "./WhyPanel";
 
-const Plots = styled.div`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-rows: minmax(0, 1.3fr) minmax(0, 1fr);
-  margin: 0 -8px;
+const Line = styled.div`
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin-bottom: 8px;
 `;
+
+const TABS = [
+  { id: "rules", text: "Rules" },
+  { id: "score", text: "Score" },
+  { id: "why", text: "Why" },
+] as const;
+const METHODS = [
+  { id: "bands", text: "Bands" },
+  { id: "nearest", text: "Nearest" },
+] as const;
 
 /** What is a reading taken for? The rules as boxes, as numbers and as sentences; how good they are; what will go wrong. */
 export default function DecideStage() {
   const { tapes } = useSettledProject();
+  const [tab, setTab] = useState<(typeof TABS)[number]["id"]>("rules");
   const anything = tapes.some((tape) => tape.marks.length > 0);
   return (
     <StageGrid $columns="minmax(0, 1fr) 344px">
       <Pane $sheet aria-label="Colour field">
-        <Head style={{ marginBottom: 2 }}>
-          <Title>Field</Title>
-          <Dim>every marked reading, and the box of each rule; drag a side, or move it with the arrow keys</Dim>
-        </Head>
         {!anything && (
-          <Empty>Nothing is marked yet, so the field is empty. Keep a run in Prove as a tape, or open the demo.</Empty>
+          <Empty>Nothing is marked yet, so the field is empty. Record and mark in Sense, or open the demo.</Empty>
         )}
-        <Plots>
-          <Field x="hue" y="sat" />
-          <Field x="hue" y="val" />
-        </Plots>
+        <Fields />
       </Pane>
       <Pane aria-label="Rules">
-        <Head>
-          <Title>Rules, first match wins</Title>
+        <Head style={{ marginBottom: 6 }}>
+          <Choice label="Rules, score or reasons" value={tab} options={TABS} onChange={setTab} />
           <Spacer />
+          <Change />
           <ScoreShare />
         </Head>
-        <RuleList />
-        <FindingList stage="decide" />
-        <AddRule />
-        <SteadyRow />
-        <ScorePanel />
+        {tab === "rules" && <RulesTab />}
+        {tab === "score" && (
+          <>
+            <Compare />
+            <ScorePanel />
+          </>
+        )}
+        {tab === "why" && <WhyPanel />}
       </Pane>
     </StageGrid>
+  );
+}
+
+function RulesTab() {
+  const { ruleSets, sensors } = useSettledProject();
+  const { id, method, name } = useRuleSetFacts();
+  const { reports } = useSensor();
+  const edit = useEditRules();
+  const dispatch = useAppDispatch();
+  const [suggesting, setSuggesting] = useState(false);
+  const coded = sensors.filter((s) => s.ruleSet === id).every((s) => s.reports === "code");
+  return (
+    <>
+      <Line>
+        {ruleSets.length > 1 ? (
+          <Select
+            label="Rule set"
+            hideLabel
+            value={id as string}
+            options={ruleSets.map((set) => ({ id: set.id as string, text: set.name }))}
+            onChange={(chosen) => {
+              const sensor = sensors.find((s) => s.ruleSet === chosen);
+              if (sensor) dispatch(sensorChosen({ sensor: sensor.id, ruleSet: sensor.ruleSet }));
+              dispatch(ruleSetChosen(chosen as typeof id));
+            }}
+          />
+        ) : (
+          <Title>{name}</Title>
+        )}
+        <Spacer />
+        <Choice
+          label="Method"
+          value={method}
+          options={METHODS}
+          onChange={(next) =>
+            edit(next === "nearest" ? "judging by the nearest reference" : "judging by bands", (set) => ({
+              ...set,
+              method: next,
+            }))
+          }
+        />
+      </Line>
+      {reports === "code" && coded ? (
+        <Empty>The sensor says codes of its own; what they stand for is set in Sense, under Change sensor.</Empty>
+      ) : (
+        <>
+          <Line>
+            {method === "bands" && <Button onPress={() => setSuggesting(true)}>Suggest rules</Button>}
+            <TeachButton />
+          </Line>
+          <FindingList stage="decide" quiet />
+          {method === "bands" ? (
+            <>
+              <RuleList />
+              <AddRule />
+            </>
+          ) : (
+            <NearestPanel />
+          )}
+        </>
+      )}
+      <SteadyPanel />
+      {suggesting && <SuggestionSheet onClose={() => setSuggesting(false)} />}
+    </>
+  );
+}
+
+/** What the drag that goes on gains and loses. */
+function Change() {
+  const dragging = useAppSelector((state) => state.document.gesture?.startsWith(DRAG) ?? false);
+  const gained = usePublishedPart(judged, (j) => j.change?.gained ?? 0);
+  const lost = usePublishedPart(judged, (j) => j.change?.lost ?? 0);
+  if (!dragging) return null;
+  return (
+    <Num role="status" aria-label="Gained and lost by this change">
+      gains {gained}, loses {lost}
+    </Num>
+  );
+}
+
+/** Keeps the present rules as *before*, to see everywhere what flips. */
+function Compare() {
+  const ruleSets = useAppSelector((state) => state.document.present?.ruleSets);
+  const before = useAppSelector((state) => state.view.before);
+  const gained = usePublishedPart(judged, (j) => j.before?.sum.gained ?? 0);
+  const lost = usePublishedPart(judged, (j) => j.before?.sum.lost ?? 0);
+  const other = usePublishedPart(judged, (j) => j.before?.sum.other ?? 0);
+  const dispatch = useAppDispatch();
+  return (
+    <Line role="group" aria-label="Compare">
+      {before === null ? (
+        <>
+          <Button onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>Keep these rules as before</Button>
+          <Dim style={{ fontSize: 12, whiteSpace: "normal" }}>Then change them: tape and matrix show what flips.</Dim>
+        </>
+      ) : (
+        <>
+          <Num role="status" aria-label="Against before">
+            +{gained} −{lost}
+            {other > 0 && ` (${other} otherwise)`}
+          </Num>
+          <Button $small onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>
+            Keep anew
+          </Button>
+          <Button $small onPress={() => dispatch(beforeKept(null))}>
+            Stop comparing
+          </Button>
+        </>
+      )}
+    </Line>
   );
 }

@@ -1,16 +1,19 @@
+import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
 import { freeId, type Rule, type RuleId, type TargetId } from "@perceptum/core/project";
-import { FEATURE_FACTS, FEATURES, type Feature } from "@perceptum/core/readings";
-import { ruleMargin, setFeatureBound } from "@perceptum/core/rules";
+import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
+import { ruleMargin, setFeatureBound, withRule } from "@perceptum/core/rules";
 import { firstBands } from "@perceptum/core/teaching";
-import { memo } from "react";
+import { memo, useCallback, useMemo, useRef } from "react";
 import styled from "styled-components";
+import { DRAG, gestureEnded } from "../state/document";
 import { useMarkedTapes } from "../state/marked";
-import { useEdit, useRuleSet, useSettledProject, useTargets, withRuleSet } from "../state/project";
-import { useCurrentBlock, usePlayhead } from "../state/source";
+import { currentRuleSet, useEditRules, useRuleSet, useSensor, useSettledProject, useTargets } from "../state/project";
+import { useNow } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
 import { Empty, Num } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { BandRow } from "./BandRow";
@@ -25,6 +28,7 @@ const List = styled.ol`
   gap: 4px;
 `;
 const Card = styled.li<{ $chosen: boolean; $on: boolean }>`
+  position: relative;
   background: ${({ theme }) => theme.sheet};
   border: 1px solid ${({ theme, $chosen }) => ($chosen ? theme.ink : theme.rule)};
   box-shadow: ${({ theme, $chosen }) => ($chosen ? `inset 3px 0 0 ${theme.ink}` : "none")};
@@ -52,6 +56,21 @@ const Sentence = styled.p`
   color: ${({ theme }) => theme.ink2};
   padding: 4px 0 6px;
 `;
+const Or = styled.p`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  font-style: italic;
+`;
+const Grip = styled.span`
+  position: absolute;
+  left: 2px;
+  top: 1px;
+  width: 22px;
+  height: 36px;
+  cursor: grab;
+  touch-action: none;
+`;
 const Tools = styled.div`
   display: flex;
   gap: 4px;
@@ -62,12 +81,34 @@ const Tools = styled.div`
 /** The rules in their order, the first match wins; the chosen one is open. */
 export function RuleList() {
   const ruleSet = useRuleSet();
+  const edit = useEditRules();
+  const list = useRef<HTMLOListElement>(null);
+  /** Moves a dragged rule to where the pointer is. */
+  const dragTo = useCallback(
+    (rule: RuleId, y: number) => {
+      const boxes = [...(list.current?.children ?? [])].map((card) => card.getBoundingClientRect());
+      const to = boxes.findIndex((box) => y < box.top + box.height / 2);
+      edit(
+        "moving a rule",
+        (set) => {
+          const from = set.rules.findIndex((r) => r.id === rule);
+          const place = to < 0 ? set.rules.length - 1 : to > from ? to - 1 : to;
+          if (from < 0 || place === from) return set;
+          return { ...set, rules: set.rules.toSpliced(from, 1).toSpliced(place, 0, set.rules[from]) };
+        },
+        `${DRAG}rules`,
+      );
+    },
+    [edit],
+  );
   return (
     <>
-      {ruleSet.rules.length === 0 && <Empty>No rules yet: everything is unknown. Add one for a target below.</Empty>}
-      <List aria-label="Rules, first match wins">
+      {ruleSet.rules.length === 0 && (
+        <Empty>No rules yet: everything is unknown. Take the suggestion, or add one for a target below.</Empty>
+      )}
+      <List aria-label="Rules, first match wins" ref={list}>
         {ruleSet.rules.map((rule, i) => (
-          <RuleCard key={rule.id} rule={rule} position={i} last={i === ruleSet.rules.length - 1} />
+          <RuleCard key={rule.id} rule={rule} position={i} last={i === ruleSet.rules.length - 1} onDragTo={dragTo} />
         ))}
       </List>
     </>
@@ -84,21 +125,22 @@ export function AddRule() {
 
 const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
   const { targets } = useSettledProject();
-  const tapes = useMarkedTapes();
-  const edit = useEdit();
+  const all = useMarkedTapes();
+  const ruleSet = useAppSelector((state) => currentRuleSet(state)?.id);
+  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet), [all, ruleSet]);
+  const edit = useEditRules();
   const dispatch = useAppDispatch();
   const taken = ruled.split(" ");
   const without = targets.filter((t) => !taken.includes(t.id)).map((t) => ({ id: t.id, text: t.name }));
   const add = (target: TargetId) => {
     const bands = firstBands(tapes, targets.findIndex((t) => t.id === target) + 1);
-    edit(`a rule for ${target}`, (p) => {
-      const [set] = p.ruleSets;
+    edit(`a rule for ${target}`, (set) => {
       const id = freeId<RuleId>(
         target,
         set.rules.map((r) => r.id),
       );
       dispatch(ruleChosen({ rule: id, target }));
-      return withRuleSet(p, { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] });
+      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] };
     });
   };
   if (without.length === 0) return null;
@@ -116,17 +158,43 @@ const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
   );
 });
 
-const RuleCard = memo(function RuleCard({ rule, position, last }: { rule: Rule; position: number; last: boolean }) {
+const RuleCard = memo(function RuleCard(props: {
+  rule: Rule;
+  position: number;
+  last: boolean;
+  onDragTo: (rule: RuleId, y: number) => void;
+}) {
+  const { rule, position, last, onDragTo } = props;
+  const dragging = useRef(false);
+  const moveBy = useMoveRule(rule.id);
   const targets = useTargets();
   const target = targets.get(rule.target);
   const name = target?.name ?? rule.target;
   const chosen = useAppSelector((state) => state.view.rule === rule.id);
   const dispatch = useAppDispatch();
   const margin = useMarginNow(rule);
-  const tested = (rule.any.at(-1)?.all ?? []).map((t) => t.feature).join(" ");
   return (
     <Card $chosen={chosen} $on={rule.on}>
+      <Grip
+        aria-hidden
+        title="Drag to move the rule"
+        onPointerDown={(event) => {
+          dragging.current = true;
+          event.currentTarget.setPointerCapture(event.pointerId);
+        }}
+        onPointerMove={(event) => dragging.current && event.buttons !== 0 && onDragTo(rule.id, event.clientY)}
+        onLostPointerCapture={() => {
+          dragging.current = false;
+          dispatch(gestureEnded());
+        }}
+      />
       <Face
+        onKeyDown={(event) => {
+          const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+          if (!event.altKey || step === undefined) return;
+          event.preventDefault();
+          moveBy(step);
+        }}
         aria-expanded={chosen}
         aria-label={`Rule ${position + 1}, ${name}${rule.on ? "" : ", off"}`}
         onPress={() => dispatch(ruleChosen(chosen ? null : { rule: rule.id, target: rule.target }))}
@@ -147,20 +215,44 @@ const RuleCard = memo(function RuleCard({ rule, position, last }: { rule: Rule; 
             <Clause key={clause} rule={rule} clause={clause} name={name} />
           ))}
           <Sentence>{ruleSentence(rule, name)}</Sentence>
-          <RuleTools
-            rule={rule.id}
-            on={rule.on}
-            name={name}
-            position={position}
-            last={last}
-            tested={tested}
-            clause={rule.any.length - 1}
-          />
+          <RuleText rule={rule} name={name} />
+          <RuleTools rule={rule.id} on={rule.on} name={name} position={position} last={last} />
         </Open>
       )}
     </Card>
   );
 });
+
+/** Moves a rule up or down among the others. */
+function useMoveRule(rule: RuleId): (step: number) => void {
+  const edit = useEditRules();
+  return (step) =>
+    edit("moving a rule", (set) => {
+      const from = set.rules.findIndex((r) => r.id === rule);
+      const to = Math.max(0, Math.min(set.rules.length - 1, from + step));
+      return { ...set, rules: set.rules.toSpliced(from, 1).toSpliced(to, 0, set.rules[from]) };
+    });
+}
+
+/** The compact form of the rule: typed, it changes the rule; it stays while it cannot be read. */
+function RuleText({ rule, name }: { rule: Rule; name: string }) {
+  const edit = useEditRules();
+  return (
+    <EntryField
+      wide
+      label={`Compact form of ${name}’s rule`}
+      text={printRuleText(rule.any)}
+      placeholder="hue 354..20 and sat >= 56 %"
+      take={(text) => {
+        const parsed = parseRuleText(text);
+        if ("problem" in parsed)
+          return `Column ${parsed.problem.column}: ${parsed.problem.message}. The rule stays as it was.`;
+        edit(`typing ${name}’s rule`, (set) => withRule(set, rule.id, (r) => ({ ...r, any: parsed.value })));
+        return undefined;
+      }}
+    />
+  );
+}
 
 /** What can be done with a whole rule. Its props are plain, so that a drag does not render it anew. */
 const RuleTools = memo(function RuleTools(props: {
@@ -169,21 +261,15 @@ const RuleTools = memo(function RuleTools(props: {
   name: string;
   position: number;
   last: boolean;
-  tested: string;
-  clause: number;
 }) {
-  const { rule, on, name, position, last, tested, clause } = props;
-  const edit = useEdit();
+  const { rule, on, name, position, last } = props;
+  const edit = useEditRules();
   const dispatch = useAppDispatch();
+  const moveBy = useMoveRule(rule);
   const set = (what: string, change: (rules: Rule[]) => Rule[]) =>
-    edit(what, (p) => withRuleSet(p, { ...p.ruleSets[0], rules: change(p.ruleSets[0].rules) }));
-  const moveBy = (step: 1 | -1) =>
-    set(`moving ${name}’s rule`, (rules) =>
-      rules.toSpliced(position, 1).toSpliced(position + step, 0, rules[position]),
-    );
+    edit(what, (s) => ({ ...s, rules: change(s.rules) }));
   return (
     <Tools>
-      <AddTest rule={rule} clause={clause} tested={tested} name={name} />
       <QuietButton
         onPress={() =>
           set(on ? `switching ${name}’s rule off` : `switching ${name}’s rule on`, (rules) =>
@@ -193,11 +279,47 @@ const RuleTools = memo(function RuleTools(props: {
       >
         {on ? "Switch off" : "Switch on"}
       </QuietButton>
+      <QuietButton
+        aria-label={`Solo ${name}’s rule`}
+        onPress={() =>
+          set("solo", (rules) => {
+            const alone = rules.every((r) => r.on === (r.id === rule));
+            return rules.map((r) => ({ ...r, on: alone || r.id === rule }));
+          })
+        }
+      >
+        Solo
+      </QuietButton>
       <QuietButton isDisabled={position === 0} aria-label={`Move ${name}’s rule up`} onPress={() => moveBy(-1)}>
         ↑
       </QuietButton>
       <QuietButton isDisabled={last} aria-label={`Move ${name}’s rule down`} onPress={() => moveBy(1)}>
         ↓
+      </QuietButton>
+      <QuietButton
+        aria-label={`Add a clause to ${name}’s rule`}
+        onPress={() =>
+          edit(`another clause for ${name}`, (s) =>
+            withRule(s, rule, (r) => ({ ...r, any: [...r.any, { all: r.any.at(-1)?.all ?? [] }] })),
+          )
+        }
+      >
+        Or …
+      </QuietButton>
+      <QuietButton
+        aria-label={`Duplicate ${name}’s rule`}
+        onPress={() =>
+          set(`duplicating ${name}’s rule`, (rules) => {
+            const at = rules.findIndex((r) => r.id === rule);
+            const id = freeId<RuleId>(
+              rule,
+              rules.map((r) => r.id),
+            );
+            return rules.toSpliced(at + 1, 0, { ...rules[at], id });
+          })
+        }
+      >
+        Duplicate
       </QuietButton>
       <QuietButton
         onPress={() => {
@@ -212,9 +334,24 @@ const RuleTools = memo(function RuleTools(props: {
 });
 
 function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: string }) {
+  const edit = useEditRules();
   return (
     <div>
-      {clause > 0 && <i>or</i>}
+      {clause > 0 && (
+        <Or>
+          or
+          <QuietButton
+            aria-label={`Leave out clause ${clause + 1} of ${name}’s rule`}
+            onPress={() =>
+              edit(`leaving out a clause of ${name}`, (s) =>
+                withRule(s, rule.id, (r) => ({ ...r, any: r.any.toSpliced(clause, 1) })),
+              )
+            }
+          >
+            ×
+          </QuietButton>
+        </Or>
+      )}
       {rule.any[clause].all.map((test, i) => (
         <BandRow
           key={`${test.feature} ${test.not}`}
@@ -225,27 +362,34 @@ function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: stri
           owner={name}
         />
       ))}
+      <AddTest
+        rule={rule.id}
+        clause={clause}
+        tested={rule.any[clause].all.map((t) => t.feature).join(" ")}
+        name={name}
+      />
     </div>
   );
 }
 
-/** Adds a test to the last clause of a rule. Its features come as one text, so that a drag does not render it anew. */
+/** Adds a test to a clause. Its features come as one text, so that a drag does not render it anew. */
 const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tested: string; name: string }) {
   const { rule, clause, tested, name } = props;
-  const edit = useEdit();
+  const edit = useEditRules();
+  const given = REPORT_KINDS[useSensor().reports].features;
   const taken = tested.split(" ");
-  const free = FEATURES.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_FACTS[f].word }));
-  if (clause < 0 || free.length === 0) return null;
+  const free = given.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_FACTS[f].word }));
+  if (free.length === 0) return null;
   return (
     <Select<Feature>
-      label={`Add a test to ${name}`}
+      label={`Add a test to ${name}${clause > 0 ? `, clause ${clause + 1}` : ""}`}
       hideLabel
       placeholder="Add a test"
       value={null}
       options={free}
       onChange={(feature) =>
-        edit(`a ${FEATURE_FACTS[feature].word} test for ${name}`, (p) =>
-          withRuleSet(p, setFeatureBound(p.ruleSets[0], rule, clause, feature, "from", 0)),
+        edit(`a ${FEATURE_FACTS[feature].word} test for ${name}`, (set) =>
+          setFeatureBound(set, rule, clause, feature, "from", 0),
         )
       }
     />
@@ -253,8 +397,6 @@ const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tes
 });
 
 function useMarginNow(rule: Rule): number | undefined {
-  const source = useCurrentBlock();
-  const t = usePlayhead(source?.source);
-  const index = source?.block.indexAt(t) ?? -1;
-  return source === null || index < 0 ? undefined : ruleMargin(rule, source.block.at(index));
+  const now = useNow();
+  return now === null ? undefined : ruleMargin(rule, now.block.at(now.index));
 }

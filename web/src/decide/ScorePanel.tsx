@@ -1,19 +1,44 @@
-import { useDeferredValue } from "react";
+import { type Score, wilson } from "@perceptum/core/teaching";
+import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
 import { judged } from "../state/judged";
+import { useMarkedTapes } from "../state/marked";
 import { usePublished } from "../state/Published";
 import { useSettledProject } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { playheadMoved, tapeChosen } from "../state/view";
 import { Dim, Empty, Num, Title } from "../ui/layout";
 
 const Table = styled.table`
   font: 11px ${({ theme }) => theme.mono};
   margin-top: 4px;
   & th { font-weight: 400; color: ${({ theme }) => theme.ink2}; text-align: right; padding: 1px 3px; }
-  & td { text-align: right; padding: 1px 3px; min-width: 29px; border: 1px solid ${({ theme }) => theme.ruleSoft}; }
+  & td { text-align: right; padding: 0; min-width: 29px; border: 1px solid ${({ theme }) => theme.ruleSoft}; }
   & td[data-kind="none"] { color: ${({ theme }) => theme.rule}; }
   & td[data-kind="right"] { background: ${({ theme }) => theme.pressed}; }
   & td[data-kind="wrong"] { background: ${({ theme }) => theme.ink}; color: ${({ theme }) => theme.sheet}; font-weight: 700; }
+  & small { font-size: 9px; }
 `;
+const Cell = styled.button`
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  padding: 1px 3px;
+  width: 100%;
+  text-align: right;
+  cursor: pointer;
+  &:disabled { cursor: default; }
+`;
+const Figures = styled.table`
+  width: 100%;
+  font-size: 12px;
+  margin-top: 4px;
+  & th { font-weight: 400; text-align: left; padding: 2px 6px 2px 0; color: ${({ theme }) => theme.ink2}; }
+  & td { font-family: ${({ theme }) => theme.mono}; text-align: right; padding: 2px 0 2px 6px; white-space: nowrap; }
+`;
+
+const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
 
 /** Of all marked readings, the share that was judged rightly. */
 export function ScoreShare() {
@@ -21,35 +46,106 @@ export function ScoreShare() {
   if (score.marked === 0) return null;
   return (
     <Num aria-label="Share judged rightly" role="status">
-      {((100 * score.right) / score.marked).toFixed(1)} %
+      {percent(score.right / score.marked)}
     </Num>
   );
 }
 
-/** What each marked target was taken for. Rows are the truth, columns what it was taken for. */
+/** How good the rules are: the share with its interval, by light, by target, and what was taken for what. */
 export function ScorePanel() {
-  const { targets } = useSettledProject();
+  const { targets, lights } = useSettledProject();
   // The share above follows at once; the matrix may come a moment later.
-  const { score, project } = useDeferredValue(usePublished(judged));
+  const { score, before } = useDeferredValue(usePublished(judged));
   if (score.marked === 0 || score.counts.length !== targets.length) {
-    return <Empty>No marked readings yet, so nothing can be scored.</Empty>;
+    return <Empty>No marked readings yet, so nothing can be scored. Record and mark in Sense.</Empty>;
   }
-  const used = new Set(project?.ruleSets.flatMap((set) => set.rules.map((r) => r.target)));
-  const columns = [0, ...targets.flatMap((t, i) => (used.has(t.id) ? [i + 1] : []))];
-  const kindOf = (truth: number, label: number, n: number) => {
-    if (n === 0) return "none";
-    const ground = (i: number) => targets[i - 1].kind === "background";
-    return label === truth || (ground(truth) && (label === 0 || ground(label))) ? "right" : "wrong";
-  };
+  const share = score.right / score.marked;
+  const [low, high] = wilson(share, score.visits);
+  const of = (t: number) => score.counts[t].reduce((a, b) => a + b, 0);
+  const wrongFor = (t: number) => score.counts.reduce((sum, row, k) => sum + (k === t ? 0 : row[t + 1]), 0);
   return (
     <section aria-label="Score">
-      <Title style={{ marginTop: 14 }}>Score: truth in rows, taken for in columns</Title>
+      <p>
+        <b>{percent(share)}</b> of {score.marked} marked readings judged rightly.
+      </p>
+      <Dim style={{ fontSize: 12, whiteSpace: "normal", display: "block" }}>
+        95 % interval {percent(low)} to {percent(high)}: it rests on {score.visits} visits, since the readings of one
+        visit are not independent.
+        {before &&
+          ` Before: ${percent(before.score.right / Math.max(1, before.score.marked))}; ${before.sum.gained} readings gained, ${before.sum.lost} lost.`}
+      </Dim>
+      <Title style={{ marginTop: 10 }}>Truth in rows, taken for in columns</Title>
+      <Matrix score={score} before={before?.score} />
+      <Title style={{ marginTop: 12 }}>By target</Title>
+      <Figures>
+        <thead>
+          <tr>
+            <th />
+            <td>found</td>
+            <td>others taken for it</td>
+          </tr>
+        </thead>
+        <tbody>
+          {targets.map((target, t) =>
+            of(t) === 0 && wrongFor(t) === 0 ? null : (
+              <tr key={target.id}>
+                <th scope="row">{target.name}</th>
+                <td>{target.kind === "background" ? `${of(t)} marked` : `${score.counts[t][t + 1]} of ${of(t)}`}</td>
+                <td>{target.kind === "background" ? "" : wrongFor(t)}</td>
+              </tr>
+            ),
+          )}
+        </tbody>
+      </Figures>
+      <Title style={{ marginTop: 12 }}>By light</Title>
+      <Figures>
+        <thead>
+          <tr>
+            <th />
+            <td>right</td>
+            <td>found</td>
+            <td>grounds taken</td>
+          </tr>
+        </thead>
+        <tbody>
+          {score.byLight.map((l) => (
+            <tr key={l.light ?? ""}>
+              <th scope="row">{lights.find((x) => x.id === l.light)?.name ?? "not noted"}</th>
+              <td>{percent(l.right / l.marked)}</td>
+              <td>
+                {l.found} of {l.targets}
+              </td>
+              <td>
+                {l.taken} of {l.grounds}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Figures>
+    </section>
+  );
+}
+
+function Matrix({ score, before }: { score: Score; before: Score | undefined }) {
+  const { targets } = useSettledProject();
+  const step = useCellStepper();
+  const used = (label: number) =>
+    label === 0 || score.counts.some((row) => row[label] > 0) || before?.counts.some((row) => row[label] > 0);
+  const columns = [0, ...targets.map((_, i) => i + 1)].filter(used);
+  const ground = (i: number) => targets[i - 1].kind === "background";
+  const kindOf = (truth: number, label: number, n: number) => {
+    if (n === 0) return "none";
+    return label === truth || (ground(truth) && (label === 0 || ground(label))) ? "right" : "wrong";
+  };
+  const nameOf = (label: number) => (label === 0 ? "unknown" : targets[label - 1].name);
+  return (
+    <>
       <Table>
         <thead>
           <tr>
             <th />
             {columns.map((c) => (
-              <th key={c} scope="col" aria-label={c === 0 ? "unknown" : targets[c - 1].name}>
+              <th key={c} scope="col" aria-label={nameOf(c)}>
                 {c === 0 ? "??" : targets[c - 1].code}
               </th>
             ))}
@@ -63,9 +159,18 @@ export function ScorePanel() {
               </th>
               {columns.map((c) => {
                 const n = score.counts[i][c];
+                const delta = before === undefined ? 0 : n - (before.counts[i]?.[c] ?? 0);
                 return (
                   <td key={c} data-kind={kindOf(i + 1, c, n)}>
-                    {n === 0 ? "·" : n}
+                    <Cell
+                      type="button"
+                      disabled={n === 0}
+                      aria-label={`${n} readings of ${target.name} taken for ${nameOf(c)}${delta === 0 ? "" : `, ${delta > 0 ? "+" : "−"}${Math.abs(delta)} against before`}`}
+                      onClick={() => step.next(i + 1, c)}
+                    >
+                      {n === 0 ? "·" : n}
+                      {delta !== 0 && <small> {delta > 0 ? `+${delta}` : `−${-delta}`}</small>}
+                    </Cell>
                   </td>
                 );
               })}
@@ -73,10 +178,46 @@ export function ScorePanel() {
           ))}
         </tbody>
       </Table>
-      <Dim style={{ fontSize: 11.5 }}>
-        {score.right} of {score.marked} marked readings judged rightly; a background is right as long as it is taken for
-        no target.
+      <Dim style={{ fontSize: 11.5, whiteSpace: "normal" }} role="status">
+        {step.where ??
+          "Press a cell to step through its readings. A background is right as long as it is taken for no target."}
       </Dim>
-    </section>
+    </>
   );
+}
+
+/** Steps through the stretches of readings of one truth and label, on all tapes, from the playhead on. */
+function useCellStepper() {
+  const tapes = useMarkedTapes();
+  const dispatch = useAppDispatch();
+  const tape = useAppSelector((state) => state.view.tape);
+  const t = useAppSelector((state) => (tape === null ? 0 : (state.view.playheads[tape] ?? 0)));
+  const [where, setWhere] = useState<string>();
+  const next = (truth: number, label: number) => {
+    const runs = tapes.flatMap((marked) => {
+      const labels = judged.get().tapes.get(marked.head.id)?.labels;
+      if (labels === undefined || labels.length !== marked.truth.length) return [];
+      const found: { tape: typeof marked; index: number }[] = [];
+      let within = false;
+      for (let i = 0; i < labels.length; i++) {
+        const hit = marked.truth[i] === truth && labels[i] === label;
+        if (hit && !within) found.push({ tape: marked, index: i });
+        within = hit;
+      }
+      return found;
+    });
+    if (runs.length === 0) return;
+    const order = (id: string) => tapes.findIndex((x) => x.head.id === id);
+    const here = tape === null ? -1 : order(tape);
+    const at = runs.findIndex((r) => {
+      const k = order(r.tape.head.id);
+      return k > here || (k === here && r.tape.block.t[r.index] > t);
+    });
+    const k = Math.max(0, at);
+    const { tape: on, index } = runs[k];
+    dispatch(tapeChosen(on.head.id));
+    dispatch(playheadMoved({ source: on.head.id, t: on.block.t[index] }));
+    setWhere(`Stretch ${k + 1} of ${runs.length}, on ${on.head.name} at ${(on.block.t[index] / 1000).toFixed(2)} s.`);
+  };
+  return { next, where };
 }

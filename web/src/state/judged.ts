@@ -1,11 +1,12 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
-import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
+import type { ProjectDocument, RuleSet, RuleSetId, TapeId } from "@perceptum/core/project";
 import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
 import type { Trace, Verdict } from "@perceptum/core/world";
 import { wrap } from "comlink";
 import type { JudgeWorker } from "../workers/judge.worker";
 import type { MentorWorker } from "../workers/mentor.worker";
+import type { Suggested, TeacherWorker } from "../workers/teacher.worker";
 import { DRAG } from "./document";
 import { LatestOnly } from "./LatestOnly";
 import { Published } from "./Published";
@@ -122,4 +123,16 @@ export async function runProject(
   const run = { ...(await mentor.run(project, choice)), project };
   lastRun.set(run);
   return run;
+}
+
+export type { Suggested } from "../workers/teacher.worker";
+
+/** Asks for a suggestion. Its worker is made for the question and ended after it: it is asked seldom. */
+export async function askSuggestion(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
+  const worker = new Worker(new URL("../workers/teacher.worker.ts", import.meta.url), { type: "module" });
+  try {
+    return await wrap<TeacherWorker>(worker).suggest(project, [...readingStore.all], ruleSet);
+  } finally {
+    worker.terminate();
+  }
 }

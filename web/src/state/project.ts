@@ -1,6 +1,6 @@
 import type { ProjectDocument, RuleSet, Sensor, Target, TargetId } from "@perceptum/core/project";
 import { useCallback, useMemo } from "react";
-import { useStore } from "react-redux";
+import { shallowEqual, useStore } from "react-redux";
 import { edited } from "./document";
 import { type AppState, useAppSelector } from "./store";
 
@@ -41,6 +41,14 @@ export function useTargets(): ReadonlyMap<TargetId, Target> {
 /** The rule set that is worked on. */
 export function useRuleSet(): RuleSet {
   return useAppSelector(currentRuleSet) as RuleSet;
+}
+
+/** What of the rule set that is worked on does not change while its rules are dragged. */
+export function useRuleSetFacts(): Pick<RuleSet, "id" | "name" | "method"> {
+  return useAppSelector((state) => {
+    const { id, name, method } = currentRuleSet(state) as RuleSet;
+    return { id, name, method };
+  }, shallowEqual);
 }
 
 /** The rule set that is chosen, else the first. */

@@ -1,22 +1,34 @@
 import { hsvToRgb } from "@perceptum/core/colour";
-import { type Feature, shownValue } from "@perceptum/core/readings";
+import { freeId, type RuleId, type Target, type Test } from "@perceptum/core/project";
+import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
+import { withRule } from "@perceptum/core/rules";
 import { hueSeam } from "@perceptum/core/teaching";
-import { useCallback, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useStore } from "react-redux";
 import styled from "styled-components";
 import { usePalette } from "../../app/themeChoice";
 import { useMarkedTapes } from "../../state/marked";
-import { useSettledProject } from "../../state/project";
+import {
+  currentRuleSet,
+  useEditRules,
+  useRuleSet,
+  useRuleSetFacts,
+  useSettledProject,
+  useTargets,
+} from "../../state/project";
 import { useCurrentBlock, usePlayhead } from "../../state/source";
-import { useAppDispatch, useAppSelector } from "../../state/store";
-import { hovered, playheadMoved, tapeChosen } from "../../state/view";
+import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
+import { hovered, playheadMoved, ruleChosen, tapeChosen } from "../../state/view";
+import { Button } from "../../ui/Button";
 import { Canvas } from "../../ui/Canvas";
 import { useSize } from "../../ui/useSize";
-import { makeAxis } from "./axis";
+import { type Axis, makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
 import { drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
 import { RuleBoxes } from "./RuleBoxes";
+import { type Regions, regionsOf } from "./regions";
 
 /** Room around the plot for ticks and names. */
-const INSET = { left: 42, right: 12, top: 16, bottom: 30 };
+const INSET = { left: 42, right: 12, top: 36, bottom: 30 };
 
 const Room = styled.div`
   position: relative;
@@ -29,6 +41,14 @@ const Layer = styled.div`
   left: 0;
   top: 0;
 `;
+const Corner = styled.div`
+  position: absolute;
+  right: ${INSET.right}px;
+  top: 0;
+  display: flex;
+  gap: 3px;
+  & button { padding-top: 0; padding-bottom: 0; min-height: 20px; }
+`;
 const Overlay = styled.svg`
   position: absolute;
   left: ${INSET.left}px;
@@ -37,8 +57,15 @@ const Overlay = styled.svg`
   touch-action: none;
 `;
 
-/** The colour field: every marked reading in its own colour, and the boxes of the rules. */
-export function Field({ x, y }: { x: Feature; y: Feature }) {
+/** The colour field: every marked reading in its own colour, and the boxes of the rules or the regions of references. */
+export function Field(props: {
+  x: Feature;
+  y: Feature | null;
+  drawing: boolean;
+  onDrawn: () => void;
+  choice: React.ReactNode;
+}) {
+  const { x, y, drawing, onDrawn, choice } = props;
   const { ref, width, height } = useSize<HTMLDivElement>();
   const plot = {
     width: Math.max(0, width - INSET.left - INSET.right),
@@ -46,13 +73,46 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
   };
   const palette = usePalette();
   const { targets } = useSettledProject();
-  const tapes = useMarkedTapes();
+  const ruleSet = useRuleSetFacts();
+  const all = useMarkedTapes();
+  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet.id), [all, ruleSet.id]);
   const dispatch = useAppDispatch();
+  const [parts, setParts] = useState<{ x: Part; y: Part }>({ x: WHOLE, y: WHOLE });
   const seam = useMemo(() => hueSeam(tapes), [tapes]);
-  const xAxis = useMemo(() => makeAxis(x, seam), [x, seam]);
-  const yAxis = useMemo(() => makeAxis(y, seam), [y, seam]);
+  const xAxis = useMemo(() => makeAxis(x, seam, parts.x), [x, seam, parts.x]);
+  const yAxis = useMemo(() => (y === null ? scatterAxis() : makeAxis(y, seam, parts.y)), [y, seam, parts.y]);
   const pressedAt = useRef<[number, number]>([0, 0]);
+  const panning = useRef<{ x: number; y: number; parts: typeof parts } | null>(null);
+  const [rubber, setRubber] = useState<{ x0: number; y0: number; x1: number; y1: number } | null>(null);
+  const drawBox = useDrawBox();
   const points = useMemo(() => fieldPoints(tapes, targets, xAxis, yAxis), [tapes, targets, xAxis, yAxis]);
+  const regions = useRegions(xAxis, yAxis);
+  const isWhole = parts.x === WHOLE && parts.y === WHOLE;
+  const zoom = (factor: number, ax = 0.5, ay = 0.5) =>
+    setParts((p) => {
+      const next = { x: zoomedPart(p.x, ax, factor), y: zoomedPart(p.y, ay, factor) };
+      return next.x[1] - next.x[0] > 0.999 && next.y[1] - next.y[0] > 0.999 ? { x: WHOLE, y: WHOLE } : next;
+    });
+  const overlay = useRef<SVGSVGElement>(null);
+  const zoomNow = useRef(zoom);
+  useEffect(() => {
+    zoomNow.current = zoom;
+  });
+  useEffect(() => {
+    const { current } = overlay;
+    // Not React's listener, which may not keep the page from scrolling.
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const box = (event.currentTarget as Element).getBoundingClientRect();
+      zoomNow.current(
+        Math.exp(0.0015 * event.deltaY),
+        (event.clientX - box.left) / box.width,
+        1 - (event.clientY - box.top) / box.height,
+      );
+    };
+    current?.addEventListener("wheel", wheel, { passive: false });
+    return () => current?.removeEventListener("wheel", wheel);
+  }, []);
 
   const draw = useCallback(
     (context: CanvasRenderingContext2D) => {
@@ -68,15 +128,15 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
         context.fillRect(at, 0, 1, h);
         context.fillStyle = palette.ink2;
         context.textAlign = "center";
-        context.fillText(String(Math.round(shownValue(x, value))), at, h + 22);
+        context.fillText(tickText(shownValue(x, value)), at, h + 22);
       }
-      for (const value of yAxis.ticks) {
+      for (const value of y === null ? [] : yAxis.ticks) {
         const at = (1 - yAxis.at(value)) * h;
         context.fillStyle = palette.ruleSoft;
         context.fillRect(0, at, w, 1);
         context.fillStyle = palette.ink2;
         context.textAlign = "right";
-        context.fillText(String(Math.round(shownValue(y, value))), -6, at + 3.5);
+        context.fillText(tickText(shownValue(yAxis.feature, value)), -6, at + 3.5);
       }
       context.strokeStyle = palette.rule;
       context.lineWidth = 1;
@@ -97,9 +157,10 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
       context.font = '10.5px "Atkinson Hyperlegible Next Variable", sans-serif';
       context.fillText(yAxis.name, 0, 0);
       context.restore();
+      if (regions) drawRegions(context, regions, targets, w, h);
       drawPoints(context, points, w, h);
     },
-    [points, xAxis, yAxis, x, y, palette, width, height],
+    [points, regions, targets, xAxis, yAxis, x, y, palette, width, height],
   );
 
   const pointAt = (event: React.PointerEvent) => {
@@ -117,14 +178,55 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
         />
       </Layer>
       <Overlay
+        ref={overlay}
         width={plot.width}
         height={plot.height}
         role="group"
-        aria-label={`Boxes of the rules, ${x} and ${y}`}
+        aria-label={`Boxes of the rules, ${xAxis.name} and ${yAxis.name}`}
+        style={{
+          overflow: isWhole ? "visible" : "hidden",
+          cursor: drawing ? "crosshair" : isWhole ? undefined : "grab",
+        }}
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          const box = event.currentTarget.getBoundingClientRect();
+          if (drawing) {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            const [px, py] = [(event.clientX - box.left) / box.width, 1 - (event.clientY - box.top) / box.height];
+            setRubber({ x0: px, y0: py, x1: px, y1: py });
+          } else if (!isWhole) {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            panning.current = { x: event.clientX, y: event.clientY, parts };
+          }
+        }}
         onPointerMove={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          if (rubber !== null) {
+            const clip = (v: number) => Math.max(0, Math.min(1, v));
+            const [px, py] = [(event.clientX - box.left) / box.width, 1 - (event.clientY - box.top) / box.height];
+            return setRubber({ ...rubber, x1: clip(px), y1: clip(py) });
+          }
+          if (panning.current !== null) {
+            const { x: x0, y: y0, parts: from } = panning.current;
+            return setParts({
+              x: pannedPart(from.x, (x0 - event.clientX) / box.width),
+              y: pannedPart(from.y, (event.clientY - y0) / box.height),
+            });
+          }
           if (event.buttons !== 0) return;
           const n = pointAt(event);
           dispatch(hovered(n < 0 ? null : originOf(points, n)));
+        }}
+        onLostPointerCapture={() => {
+          panning.current = null;
+          if (rubber !== null) {
+            const [xs, ys] = [Math.abs(rubber.x1 - rubber.x0), Math.abs(rubber.y1 - rubber.y0)];
+            if (xs * plot.width > 4 && (ys * plot.height > 4 || yAxis.scatter)) {
+              drawBox(xAxis, yAxis, rubber);
+              onDrawn();
+            }
+          }
+          setRubber(null);
         }}
         onPointerLeave={() => dispatch(hovered(null))}
         onPointerDownCapture={(event) => {
@@ -133,7 +235,7 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
         onClick={(event) => {
           // The end of a drag is no click on a point.
           const [px, py] = pressedAt.current;
-          if (Math.abs(event.clientX - px) + Math.abs(event.clientY - py) > 3) return;
+          if (drawing || Math.abs(event.clientX - px) + Math.abs(event.clientY - py) > 3) return;
           const n = pointAt(event as unknown as React.PointerEvent);
           if (n < 0) return;
           const { source, t } = originOf(points, n);
@@ -143,9 +245,125 @@ export function Field({ x, y }: { x: Feature; y: Feature }) {
       >
         <rect width={plot.width} height={plot.height} fill="transparent" />
         <Instants xAt={(v) => xAxis.at(v) * plot.width} yAt={(v) => (1 - yAxis.at(v)) * plot.height} x={x} y={y} />
-        <RuleBoxes xAxis={xAxis} yAxis={yAxis} {...plot} />
+        {ruleSet.method === "bands" ? (
+          <g pointerEvents={drawing ? "none" : undefined}>
+            <RuleBoxes xAxis={xAxis} yAxis={yAxis} {...plot} />
+          </g>
+        ) : (
+          <References xAxis={xAxis} yAxis={yAxis} {...plot} />
+        )}
+        {rubber !== null && (
+          <rect
+            x={Math.min(rubber.x0, rubber.x1) * plot.width}
+            y={yAxis.scatter ? 0 : (1 - Math.max(rubber.y0, rubber.y1)) * plot.height}
+            width={Math.abs(rubber.x1 - rubber.x0) * plot.width}
+            height={yAxis.scatter ? plot.height : Math.abs(rubber.y1 - rubber.y0) * plot.height}
+            fill="none"
+            stroke="currentColor"
+            strokeDasharray="3 3"
+            pointerEvents="none"
+          />
+        )}
       </Overlay>
+      <Corner>
+        {choice}
+        <Button $small aria-label="Zoom in" onPress={() => zoom(0.7)}>
+          +
+        </Button>
+        <Button $small aria-label="Zoom out" isDisabled={isWhole} onPress={() => zoom(1 / 0.7)}>
+          −
+        </Button>
+        <Button $small isDisabled={isWhole} onPress={() => setParts({ x: WHOLE, y: WHOLE })}>
+          Whole
+        </Button>
+      </Corner>
     </Room>
+  );
+}
+
+const tickText = (value: number) => String(Math.round(value * 10) / 10);
+
+/** What a box drawn in the field becomes: another clause of the chosen rule, or a new rule for the chosen target. */
+function useDrawBox() {
+  const edit = useEditRules();
+  const dispatch = useAppDispatch();
+  const store = useStore<AppState>();
+  return (xAxis: Axis, yAxis: Axis, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }) => {
+    const { rule, target } = store.getState().view;
+    const test = (axis: Axis, a: number, b: number): Test => ({
+      feature: axis.feature,
+      from: axis.value(Math.min(a, b)),
+      to: axis.value(Math.max(a, b)),
+    });
+    const all = [
+      test(xAxis, x0, x1),
+      ...(yAxis.scatter || yAxis.feature === xAxis.feature ? [] : [test(yAxis, y0, y1)]),
+    ];
+    edit("drawing a box", (set) => {
+      const known = set.rules.find((r) => r.id === rule);
+      if (known) return withRule(set, known.id, (r) => ({ ...r, any: [...r.any, { all }] }));
+      if (target === null) return set;
+      const id = freeId<RuleId>(
+        target,
+        set.rules.map((r) => r.id),
+      );
+      dispatch(ruleChosen({ rule: id, target }));
+      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all }] }] };
+    });
+  };
+}
+
+/** Which region goes to whom by the nearest method. */
+function useRegions(xAxis: Axis, yAxis: Axis): Regions | undefined {
+  const nearest = useAppSelector((state) => {
+    const set = currentRuleSet(state);
+    return set?.method === "nearest" ? set : null;
+  });
+  return useMemo(() => (nearest === null ? undefined : regionsOf(nearest, xAxis, yAxis)), [nearest, xAxis, yAxis]);
+}
+
+function drawRegions(
+  context: CanvasRenderingContext2D,
+  { columns, rows, labels }: Regions,
+  targets: readonly Target[],
+  width: number,
+  height: number,
+): void {
+  const paints = new Map(targets.map((t) => [t.id, t.paint]));
+  const [w, h] = [width / columns, height / rows];
+  context.globalAlpha = 0.22;
+  labels.forEach((label, i) => {
+    if (label === null) return;
+    context.fillStyle = paints.get(label) ?? "#808080";
+    // Whole pixels, so that neighbours neither overlap nor leave a line between them.
+    const [x, y] = [Math.round((i % columns) * w), Math.round(Math.floor(i / columns) * h)];
+    context.fillRect(x, y, Math.round(((i % columns) + 1) * w) - x, Math.round((Math.floor(i / columns) + 1) * h) - y);
+  });
+  context.globalAlpha = 1;
+}
+
+/** The references as diamonds with their target's letters. */
+function References({ xAxis, yAxis, width, height }: { xAxis: Axis; yAxis: Axis; width: number; height: number }) {
+  const { references } = useRuleSet().nearest;
+  const targets = useTargets();
+  const valueAlong = (reference: (typeof references)[number], axis: Axis) =>
+    reference[axis.feature as "hue" | "sat" | "val" | "reflected"];
+  return (
+    <g pointerEvents="none" stroke="currentColor">
+      {references.map((reference, i) => {
+        const [x, y] = [valueAlong(reference, xAxis), yAxis.scatter ? 0.5 : valueAlong(reference, yAxis)];
+        if (x === undefined || y === undefined) return null;
+        const at = [xAxis.at(x) * width, yAxis.scatter ? height / 2 : (1 - yAxis.at(y)) * height];
+        return (
+          <g key={`${i} ${reference.target}`} transform={`translate(${at[0]} ${at[1]})`}>
+            <path d="M0 -6L6 0L0 6L-6 0Z" fill="var(--sheet)" strokeWidth="1.5" />
+            <text x="9" y="3.5" fontSize="10" fontWeight="700" stroke="none" fill="currentColor">
+              {targets.get(reference.target)?.code}
+            </text>
+          </g>
+        );
+      })}
+    </g>
   );
 }
 
@@ -160,7 +378,7 @@ function Instants({
   yAt,
 }: {
   x: Feature;
-  y: Feature;
+  y: Feature | null;
   xAt: (value: number) => number;
   yAt: (value: number) => number;
 }) {
@@ -168,7 +386,11 @@ function Instants({
   const t = usePlayhead(source?.source);
   const hover = useAppSelector((state) => state.view.hover);
   const tapes = useMarkedTapes();
-  const at = (i: number) => source && { x: xAt(source.block.column(x)[i]), y: yAt(source.block.column(y)[i]) };
+  const place = (block: ReadingBlock, i: number) => ({
+    x: xAt(block.column(x)[i]),
+    y: y === null ? yAt(0.5 * FEATURE_FACTS.code.max) : yAt(block.column(y)[i]),
+  });
+  const at = (i: number) => source && place(source.block, i);
   const index = source?.block.indexAt(t) ?? -1;
   const now = index < 0 ? null : at(index);
   const tail = Array.from({ length: TAIL + 1 }, (_, k) => index - TAIL + k)
@@ -177,8 +399,7 @@ function Instants({
     .filter((p) => p !== null && !Number.isNaN(p.x));
   const hoverTape = tapes.find((tape) => tape.head.id === hover?.source);
   const over = hover === null || hoverTape === undefined ? -1 : hoverTape.block.indexAt(hover.t);
-  const ring = hoverTape !== undefined &&
-    over >= 0 && { x: xAt(hoverTape.block.column(x)[over]), y: yAt(hoverTape.block.column(y)[over]) };
+  const ring = hoverTape !== undefined && over >= 0 && place(hoverTape.block, over);
   return (
     <g stroke="currentColor" fill="none" pointerEvents="none">
       {now !== null && !Number.isNaN(now.x) && (

@@ -1,5 +1,5 @@
 import type { Rule, RuleSet } from "@perceptum/core/project";
-import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
+import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
 import { bandOf, setFeatureBound } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
@@ -25,8 +25,8 @@ function stretchOf(rule: Rule, clause: number, axis: Axis): { from: number; to: 
   // An open end of a hue band lies at 0°, wherever the axis is cut.
   const cut = axis.feature === "hue" && (from !== undefined || to !== undefined);
   return {
-    from: axis.at(from ?? 0) * (cut || from !== undefined ? 1 : 0),
-    to: to !== undefined ? axis.at(to) : cut ? axis.at(359.99) : 1,
+    from: from !== undefined ? axis.at(from) : cut ? axis.at(0) : axis.start,
+    to: to !== undefined ? axis.at(to) : cut ? axis.at(359.99) : axis.end,
   };
 }
 
@@ -68,8 +68,8 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
     xs.from <= xs.to
       ? [[xs.from, xs.to]]
       : [
-          [xs.from, 1],
-          [0, xs.to],
+          [xs.from, xAxis.end],
+          [xAxis.start, xs.to],
         ];
   const code = targets.get(rule.target)?.code ?? "??";
   const labelAt = parts[0][0] * width;
@@ -135,24 +135,28 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
             along="x"
             size={width}
           />
-          <BoundHandle
-            {...names}
-            axis={yAxis}
-            end="from"
-            cx={((middle[0] + middle[1]) / 2) * width}
-            cy={bottom}
-            along="y"
-            size={height}
-          />
-          <BoundHandle
-            {...names}
-            axis={yAxis}
-            end="to"
-            cx={((middle[0] + middle[1]) / 2) * width}
-            cy={top}
-            along="y"
-            size={height}
-          />
+          {!yAxis.scatter && (
+            <BoundHandle
+              {...names}
+              axis={yAxis}
+              end="from"
+              cx={((middle[0] + middle[1]) / 2) * width}
+              cy={bottom}
+              along="y"
+              size={height}
+            />
+          )}
+          {!yAxis.scatter && (
+            <BoundHandle
+              {...names}
+              axis={yAxis}
+              end="to"
+              cx={((middle[0] + middle[1]) / 2) * width}
+              cy={top}
+              along="y"
+              size={height}
+            />
+          )}
         </>
       )}
     </g>
@@ -187,6 +191,7 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
   });
   return {
     onPointerDown(event: React.PointerEvent<SVGElement>) {
+      event.stopPropagation();
       event.currentTarget.setPointerCapture(event.pointerId);
       const from = currentRuleSet(store.getState());
       if (from !== undefined) drag.current = { x: event.clientX, y: event.clientY, from };
@@ -197,8 +202,6 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
     },
   };
 }
-
-const WORDS: Partial<Record<Feature, string>> = { hue: "hue", sat: "saturation", val: "value" };
 
 /** One bound of a box: dragged, or moved by the arrow keys. At the end of its axis the bound is open. */
 function BoundHandle(props: {
@@ -222,7 +225,8 @@ function BoundHandle(props: {
   const { all } = rule.any[clause];
   const test = all[bandOf(all, feature)];
   const value = test?.[end] ?? (end === "from" ? 0 : max);
-  const name = `${targets.get(rule.target)?.name}, ${end === "from" ? "lower" : "upper"} ${WORDS[feature] ?? feature} bound`;
+  const of = clause > 0 ? `, clause ${clause + 1}` : "";
+  const name = `${targets.get(rule.target)?.name}${of}, ${end === "from" ? "lower" : "upper"} ${FEATURE_FACTS[feature].word} bound`;
 
   const set = (next: number, gesture?: string) => {
     const other = test?.[end === "from" ? "to" : "from"];

@@ -1,3 +1,4 @@
+import { hexToRgb } from "@perceptum/core/colour";
 import type { TapeId, Target } from "@perceptum/core/project";
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { shownByte } from "../../ui/cssColour";
@@ -34,6 +35,7 @@ export function fieldPoints(
     index: new Uint32Array(most),
     tapes,
   };
+  const paints = targets.map((t) => hexToRgb(t.paint).map((v) => Math.round(v * 255)) as [number, number, number]);
   const ground = [0, ...targets.map((t) => (t.kind === "background" ? 1 : 0))];
   tapes.forEach(({ block, truth }, k) => {
     const [xs, ys, r, g, b] = [
@@ -43,14 +45,23 @@ export function fieldPoints(
       block.column("g"),
       block.column("b"),
     ];
+    const coloured = block.features.includes("val");
     for (let i = 0; i < truth.length; i++) {
-      if (truth[i] === 0 || Number.isNaN(xs[i]) || Number.isNaN(ys[i])) continue;
+      if (truth[i] === 0) continue;
+      const x = xAxis.at(xs[i]);
+      // A fixed scatter, each target in a strip of its own.
+      const y = yAxis.scatter
+        ? (truth[i] - 0.5 + 0.6 * (((i * 7919) % 97) / 97 - 0.5)) / targets.length
+        : yAxis.at(ys[i]);
+      // What has no place (a grey's hue) or lies outside the part that is shown compares with nothing here.
+      if (!(x >= 0 && x <= 1 && y >= 0 && y <= 1)) continue;
       const n = points.count++;
-      points.x[n] = xAxis.at(xs[i]);
-      points.y[n] = yAxis.at(ys[i]);
-      points.colour[3 * n] = shownByte(r[i]);
-      points.colour[3 * n + 1] = shownByte(g[i]);
-      points.colour[3 * n + 2] = shownByte(b[i]);
+      points.x[n] = x;
+      points.y[n] = y;
+      const [cr, cg, cb] = coloured ? [shownByte(r[i]), shownByte(g[i]), shownByte(b[i])] : paints[truth[i] - 1];
+      points.colour[3 * n] = cr;
+      points.colour[3 * n + 1] = cg;
+      points.colour[3 * n + 2] = cb;
       points.ground[n] = ground[truth[i]];
       points.tape[n] = k;
       points.index[n] = i;

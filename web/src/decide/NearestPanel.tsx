@@ -1,0 +1,218 @@
+import type { Reference, RuleSet, TargetId } from "@perceptum/core/project";
+import { exactShown, FEATURE_FACTS, type Feature, REPORT_KINDS, valueShownAs } from "@perceptum/core/readings";
+import { MOST_REJECT } from "@perceptum/core/rules";
+import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
+import styled from "styled-components";
+import { judged } from "../state/judged";
+import { useMarkedTapes } from "../state/marked";
+import { usePublished } from "../state/Published";
+import { useEditRules, useProject, useRuleSet, useSensor, useTargets } from "../state/project";
+import { useNow } from "../state/source";
+import { Chip } from "../targets/Chip";
+import { Button, QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Dim, Empty, Spacer, Title } from "../ui/layout";
+import { RangeField } from "../ui/RangeField";
+import { Select } from "../ui/Select";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 4px 0;
+  padding: 0;
+`;
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) auto auto;
+  gap: 6px;
+  align-items: center;
+  padding: 3px 0;
+  border-top: 1px solid ${({ theme }) => theme.ruleSoft};
+  & > span:nth-child(2) { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-size: 12px; }
+`;
+const Values = styled.span`
+  display: flex;
+  gap: 3px;
+`;
+const Line = styled.div`
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin: 6px 0;
+`;
+
+/** The numbers that a reference has, for what its sensor reports. */
+function fieldsOf(reports: keyof typeof REPORT_KINDS): readonly ("hue" | "sat" | "val" | "reflected")[] {
+  const given: readonly Feature[] = REPORT_KINDS[reports].features;
+  if (given.includes("reflected")) return ["reflected"];
+  return given.includes("val") ? ["hue", "sat", "val"] : ["hue"];
+}
+
+/** Judging by the nearest reference: the references, and how far a reading may lie from all of them. */
+export function NearestPanel() {
+  const ruleSet = useRuleSet();
+  const project = useProject();
+  const { targets, lights } = project;
+  const sensor = useSensor();
+  const tapes = useMarkedTapes();
+  const now = useNow();
+  const edit = useEditRules();
+  const byId = useTargets();
+  const { references, reject } = ruleSet.nearest;
+  const fields = fieldsOf(sensor.reports);
+  const set = (what: string, change: (nearest: RuleSet["nearest"]) => RuleSet["nearest"], gesture?: string) =>
+    edit(what, (s) => ({ ...s, nearest: change(s.nearest) }), gesture);
+  const changeReference = (index: number, part: Partial<Reference>) =>
+    set("changing a reference", (n) => ({
+      ...n,
+      references: n.references.map((r, i) => (i === index ? { ...r, ...part } : r)),
+    }));
+  const marked = tapes.some((tape) => tape.sensor.ruleSet === ruleSet.id && tape.head.marks.length > 0);
+
+  const addFor = (target: TargetId) => {
+    const sample = sampleOf(project, tapes, ruleSet.id);
+    const own: number[] = [];
+    const number = targets.findIndex((t) => t.id === target) + 1;
+    for (let i = 0; i < sample.count; i++) if (sample.truth[i] === number) own.push(i);
+    const features = now?.block.at(now.index);
+    const fromNow = features && {
+      ...(fields.includes("hue") && !Number.isNaN(features.hue) && { hue: Math.round(features.hue * 10) / 10 }),
+      ...(fields.includes("sat") && {
+        sat: Math.round(features.sat * 1000) / 1000,
+        val: Math.round(features.val * 1000) / 1000,
+      }),
+      ...(fields.includes("reflected") && { reflected: Math.round(features.reflected * 1000) / 1000 }),
+    };
+    const values = fromNow ?? middleOf(sample, own) ?? { [fields[0]]: 0.5 };
+    set(`a reference for ${byId.get(target)?.name}`, (n) => ({
+      ...n,
+      references: [...n.references, { target, ...values }],
+    }));
+  };
+  const take = (index: number, field: (typeof fields)[number]) => (text: string) => {
+    const clean = text
+      .trim()
+      .replace(",", ".")
+      .replace(/\s*[%°]$/, "");
+    const { max, unit, word } = FEATURE_FACTS[field];
+    if (clean === "" && field === "hue" && fields.includes("sat")) {
+      set("a grey reference", (n) => ({
+        ...n,
+        references: n.references.map((r, i) => {
+          if (i !== index) return r;
+          const { hue: _, ...rest } = r;
+          return rest;
+        }),
+      }));
+      return undefined;
+    }
+    const value = valueShownAs(field, Number(clean));
+    if (clean === "" || !Number.isFinite(value) || value < 0 || value > max)
+      return `The ${word} lies from 0 to ${max === 1 ? "100 %" : `${max}${unit}`}; it stays as it was.`;
+    changeReference(index, { [field]: field === "hue" && value === 360 ? 0 : value });
+    return undefined;
+  };
+  return (
+    <section aria-label="References">
+      <Line>
+        <Button
+          isDisabled={!marked}
+          onPress={() => edit("references from marks", (s) => nearestFromMarks(s, sampleOf(project, tapes, s.id)))}
+        >
+          References from marks
+        </Button>
+        <Select
+          label="Add a reference"
+          hideLabel
+          placeholder="Add one for …"
+          value={null}
+          options={targets.map((t) => ({ id: t.id as string, text: t.name }))}
+          onChange={(id) => addFor(id as TargetId)}
+        />
+      </Line>
+      {references.length === 0 && (
+        <Empty>
+          No references yet: everything is unknown. Take them from the marks, or add one from the reading that is looked
+          at.
+        </Empty>
+      )}
+      <Reject
+        reject={reject}
+        onChange={(value, gesture) => set("the reject distance", (n) => ({ ...n, reject: value }), gesture)}
+      />
+      <List aria-label="References">
+        {references.map((reference, i) => {
+          const name = byId.get(reference.target)?.name ?? reference.target;
+          return (
+            <Item key={`${i} ${reference.target}`}>
+              <Chip target={byId.get(reference.target)} />
+              <span>
+                {name} <Dim>{lights.find((l) => l.id === reference.light)?.name ?? ""}</Dim>
+              </span>
+              <Values>
+                {fields.map((field) => (
+                  <EntryField
+                    key={field}
+                    mono
+                    width={field === "hue" ? 54 : 48}
+                    label={`${name}, ${FEATURE_FACTS[field].word} of reference ${i + 1}`}
+                    text={reference[field] === undefined ? "" : exactShown(field, reference[field])}
+                    placeholder={field === "hue" ? "grey" : "–"}
+                    take={take(i, field)}
+                  />
+                ))}
+              </Values>
+              <QuietButton
+                aria-label={`Delete reference ${i + 1}, ${name}`}
+                onPress={() => set("deleting a reference", (n) => ({ ...n, references: n.references.toSpliced(i, 1) }))}
+              >
+                ×
+              </QuietButton>
+            </Item>
+          );
+        })}
+      </List>
+    </section>
+  );
+}
+
+/** The reject distance with what it does to the marked readings. */
+function Reject({ reject, onChange }: { reject: number; onChange: (value: number, gesture: string) => void }) {
+  const { targets } = useProject();
+  const { score } = usePublished(judged);
+  let [own, lost, grounds, taken] = [0, 0, 0, 0];
+  score.counts.forEach((row, t) => {
+    const all = row.reduce((a, b) => a + b, 0);
+    if (targets[t]?.kind === "background") {
+      grounds += all;
+      row.forEach((n, label) => {
+        if (label > 0 && targets[label - 1]?.kind !== "background") taken += n;
+      });
+    } else {
+      own += all;
+      lost += row[0];
+    }
+  });
+  return (
+    <>
+      <Title>
+        Reject distance <Spacer />
+      </Title>
+      <RangeField
+        label="reject beyond"
+        value={reject}
+        min={0.02}
+        max={Math.min(MOST_REJECT, 1)}
+        step={0.01}
+        unit=""
+        shown={(v) => v.toFixed(2)}
+        onChange={(value) => onChange(value, "the reject distance")}
+      />
+      {own + grounds > 0 && (
+        <Dim role="status" style={{ fontSize: 12, whiteSpace: "normal" }}>
+          {lost} of {own} target readings stay unknown; {taken} of {grounds} background readings are taken for a target
+        </Dim>
+      )}
+    </>
+  );
+}

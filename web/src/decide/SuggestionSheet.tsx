@@ -1,0 +1,177 @@
+import type { RuleId } from "@perceptum/core/project";
+import { applyChange } from "@perceptum/core/rules";
+import { useEffect, useState } from "react";
+import styled from "styled-components";
+import { askSuggestion, type Suggested } from "../state/judged";
+import { useEdit, useProject, useRuleSet } from "../state/project";
+import { useAppDispatch } from "../state/store";
+import { ruleChosen } from "../state/view";
+import { Chip } from "../targets/Chip";
+import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
+import { Dim, Empty, Spacer, Title } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+import { ruleShort } from "./ruleWords";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 16px 24px minmax(0, 1fr);
+  gap: 8px;
+  padding: 7px 0;
+  border-top: 1px solid ${({ theme }) => theme.ruleSoft};
+  font-size: 12.5px;
+  align-items: start;
+  & input { accent-color: ${({ theme }) => theme.ink}; margin-top: 2px; }
+  & code { font-family: ${({ theme }) => theme.mono}; font-size: 12px; }
+`;
+const Trials = styled.table`
+  font-size: 12.5px;
+  & th { font-weight: 400; text-align: left; color: ${({ theme }) => theme.ink2}; padding: 2px 14px 2px 0; }
+  & td { font-family: ${({ theme }) => theme.mono}; text-align: right; padding: 2px 14px 2px 0; }
+`;
+
+/** Rules suggested from the marks: each with what it took, its bands with their reasons, and how it did in other light. */
+export function SuggestionSheet({ onClose }: { onClose: () => void }) {
+  const project = useProject();
+  const ruleSet = useRuleSet();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const [made, setMade] = useState<Suggested>();
+  const [wrong, setWrong] = useState<string>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  useEffect(() => {
+    let current = true;
+    askSuggestion(project, ruleSet.id).then(
+      (s) => current && setMade(s),
+      (error: Error) => current && setWrong(`Nothing could be suggested: ${error.message}. Nothing was changed.`),
+    );
+    return () => {
+      current = false;
+    };
+  }, [project, ruleSet.id]);
+  const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
+  const rules = made?.suggestion.rules ?? [];
+  const taken = rules.filter((r) => !left.has(r.target.id));
+
+  const take = () => {
+    const whole = taken.length === rules.length;
+    const targets = new Set(taken.map((r) => r.target.id));
+    edit(whole ? "taking the suggestion" : "taking suggested rules", (p) => {
+      const set = p.ruleSets.find((s) => s.id === ruleSet.id) ?? ruleSet;
+      // Whole, it takes the place of all rules; in part, of the rules for the same targets.
+      const kept = whole ? [] : set.rules.filter((r) => !targets.has(r.target));
+      const ids = new Set(kept.map((r) => r.id));
+      const fresh = taken.map(({ rule }) => ({
+        ...rule,
+        id: (ids.has(rule.id) ? `${rule.id}-new` : rule.id) as RuleId,
+      }));
+      const changed = applyChange(p, { ruleSet: ruleSet.id, rules: [...fresh, ...kept] });
+      return {
+        ...changed,
+        ruleSets: changed.ruleSets.map((s) => (s.id === ruleSet.id ? { ...s, method: "bands" as const } : s)),
+      };
+    });
+    const [first] = taken;
+    if (first) dispatch(ruleChosen({ rule: first.rule.id, target: first.target.id }));
+    onClose();
+  };
+  return (
+    <Sheet title="Suggested rules" wide isOpen onClose={onClose}>
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      {made === undefined && wrong === undefined && <Empty>Looking at the marked readings …</Empty>}
+      {made && rules.length === 0 && (
+        <Empty>
+          No target is marked yet, so nothing can be suggested. Mark each target and each ground in Sense first.
+        </Empty>
+      )}
+      {rules.length > 0 && (
+        <List aria-label="Suggested rules">
+          {rules.map(({ rule, target, sentence, bands, found, of }) => (
+            <Item key={rule.id}>
+              <input
+                type="checkbox"
+                aria-label={`Take the rule for ${target.name}`}
+                checked={!left.has(target.id)}
+                onChange={(event) => {
+                  const next = new Set(left);
+                  if (event.target.checked) next.delete(target.id);
+                  else next.add(target.id);
+                  setLeft(next);
+                }}
+              />
+              <Chip target={target} />
+              <div>
+                <b>{target.name}</b> <code>{ruleShort(rule)}</code>
+                <br />
+                {sentence} It takes {found} of {of}.
+                <br />
+                <Dim style={{ whiteSpace: "normal" }}>{bands.map((b) => b.sentence).join(" ")}</Dim>
+              </div>
+            </Item>
+          ))}
+        </List>
+      )}
+      {made && made.suggestion.inseparable.length > 0 && (
+        <section aria-label="What no band can separate">
+          <Title>What no band can separate</Title>
+          {made.suggestion.inseparable.map(({ target, other, taken: n, of }) => (
+            <p key={`${target} ${other}`}>
+              {name(other)} from {name(target)}: {n} of {of} readings lie where those of {name(target)} do.{" "}
+              {made.nearestRight > made.bandsRight
+                ? "Nearest references tell more of the marked readings apart; try that method."
+                : "Nearest references do not tell them apart better either. Try another height, white and dark, another light, or another paint."}
+            </p>
+          ))}
+        </section>
+      )}
+      {made && made.suggestion.unmarked.length > 0 && (
+        <Dim>Nothing is marked of {made.suggestion.unmarked.map(name).join(", ")}.</Dim>
+      )}
+      {made && rules.length > 0 && (
+        <section aria-label="Tried light by light">
+          <Title>Made without one light, and tried in it</Title>
+          {made.trials.length === 0 ? (
+            <Dim>Everything is marked in one light, so nothing can be said about another.</Dim>
+          ) : (
+            <Trials>
+              <thead>
+                <tr>
+                  <th />
+                  <td>right</td>
+                  <td>missed</td>
+                  <td>confused</td>
+                  <td>grounds taken</td>
+                </tr>
+              </thead>
+              <tbody>
+                {made.trials.map((trial) => (
+                  <tr key={trial.light ?? ""}>
+                    <th scope="row">{project.lights.find((l) => l.id === trial.light)?.name ?? "not noted"}</th>
+                    <td>
+                      {trial.right} of {trial.readings}
+                    </td>
+                    <td>{trial.missed}</td>
+                    <td>{trial.confused}</td>
+                    <td>{trial.grounds}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Trials>
+          )}
+        </section>
+      )}
+      <SheetButtons>
+        <Spacer />
+        <Button onPress={onClose}>Cancel</Button>
+        <Button $main isDisabled={taken.length === 0} onPress={take}>
+          {taken.length === rules.length ? "Take all of it" : `Take ${taken.length} of ${rules.length}`}
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

@@ -1,0 +1,124 @@
+import { freeId, type Mark, type RuleId, type TargetId } from "@perceptum/core/project";
+import { firstBands, markedTapes, middleOf, sampleOf } from "@perceptum/core/teaching";
+import { useState } from "react";
+import styled from "styled-components";
+import { useEdit, useProject, useRuleSet, useTargets } from "../state/project";
+import { readingStore } from "../state/readings";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { ruleChosen } from "../state/view";
+import { Button } from "../ui/Button";
+import { Dim } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+const Line = styled.p`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+`;
+
+/** Teaches a target from one stretch: the mark under the playhead, or the part of the tape that is shown. */
+export function TeachButton() {
+  const [open, setOpen] = useState(false);
+  const tape = useAppSelector((state) => state.view.tape);
+  return (
+    <>
+      <Button isDisabled={tape === null} onPress={() => setOpen(true)}>
+        Teach from this stretch
+      </Button>
+      {open && <TeachSheet onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function TeachSheet({ onClose }: { onClose: () => void }) {
+  const project = useProject();
+  const ruleSet = useRuleSet();
+  const byId = useTargets();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const { tape: tapeId, playheads, windows, target: chosen } = useAppSelector((state) => state.view);
+  const tape = project.tapes.find((t) => t.id === tapeId);
+  const sensor = project.sensors.find((s) => s.id === tape?.sensor);
+  const t = tapeId === null ? 0 : (playheads[tapeId] ?? 0);
+  const mark = tape?.marks.find((m) => m.from <= t && t <= m.to);
+  const part = tapeId === null ? undefined : windows[tapeId];
+  const stretch = mark ?? part;
+  const [target, setTarget] = useState<TargetId | undefined>(mark?.target ?? chosen ?? project.targets[0]?.id);
+  const own = sensor?.ruleSet === ruleSet.id;
+
+  const teach = () => {
+    if (tape === undefined || stretch === undefined || target === undefined) return;
+    const made: Mark = mark ? { ...mark, target } : { from: stretch.from, to: stretch.to, target };
+    // Only this stretch counts, whatever else is marked.
+    const alone = markedTapes({ ...project, tapes: [{ ...tape, marks: [made] }] }, readingStore.all);
+    const number = project.targets.findIndex((x) => x.id === target) + 1;
+    const name = byId.get(target)?.name;
+    const marks = mark
+      ? tape.marks.map((m) => (m === mark ? made : m))
+      : [...tape.marks, made].sort((a, b) => a.from - b.from);
+    const known = ruleSet.rules.find((r) => r.target === target);
+    const id =
+      known?.id ??
+      freeId<RuleId>(
+        target,
+        ruleSet.rules.map((r) => r.id),
+      );
+    edit(`teaching ${name}`, (p) => ({
+      ...p,
+      tapes: p.tapes.map((x) => (x.id === tape.id ? { ...x, marks } : x)),
+      ruleSets: p.ruleSets.map((set) => {
+        if (set.id !== ruleSet.id) return set;
+        if (set.method === "nearest") {
+          const sample = sampleOf(project, alone, set.id);
+          const middle = middleOf(
+            sample,
+            Array.from({ length: sample.count }, (_, i) => i),
+          );
+          const added = middle && { target, ...middle, ...(made.light !== undefined && { light: made.light }) };
+          return added ? { ...set, nearest: { ...set.nearest, references: [...set.nearest.references, added] } } : set;
+        }
+        const rule = { id, target, on: true, any: [{ all: firstBands(alone, number) }] };
+        return { ...set, rules: known ? set.rules.map((r) => (r.id === id ? rule : r)) : [...set.rules, rule] };
+      }),
+    }));
+    if (ruleSet.method === "bands") dispatch(ruleChosen({ rule: id, target }));
+    onClose();
+  };
+  return (
+    <Sheet title="Teach from this stretch" isOpen onClose={onClose}>
+      {stretch === undefined ? (
+        <p>
+          The playhead is in no marked stretch. Move it into one, or zoom the tape until only the readings of one thing
+          are shown: then these are the stretch.
+        </p>
+      ) : !own ? (
+        <p>This tape is of a sensor with other rules. Choose a tape of a sensor that these rules are for.</p>
+      ) : (
+        <>
+          <Line>
+            From {(stretch.from / 1000).toFixed(2)} to {(stretch.to / 1000).toFixed(2)} s of {tape?.name}
+            <Dim>{mark ? "the mark at the playhead" : "what the tape shows; it is marked too"}</Dim>
+          </Line>
+          <Select
+            label="These are readings of"
+            value={(target as string | undefined) ?? null}
+            options={project.targets.map((x) => ({ id: x.id as string, text: x.name }))}
+            onChange={(id) => setTarget(id as TargetId)}
+          />
+          <Dim style={{ whiteSpace: "normal" }}>
+            {ruleSet.method === "nearest"
+              ? "A reference in the middle of these readings is added."
+              : "The target gets bands around these readings alone; a rule that it has is replaced. Nothing is weighed against other targets: for that there is the suggestion."}
+          </Dim>
+        </>
+      )}
+      <SheetButtons>
+        <Button onPress={onClose}>Cancel</Button>
+        <Button $main isDisabled={stretch === undefined || target === undefined || !own} onPress={teach}>
+          Teach
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

@@ -1,0 +1,41 @@
+import type { ProjectDocument, RuleSetId, TapeId } from "@perceptum/core/project";
+import type { RawReadings } from "@perceptum/core/readings";
+import {
+  judgeTapes,
+  type LightTrial,
+  leaveOneLightOut,
+  markedTapes,
+  nearestFromMarks,
+  type Suggestion,
+  sampleOf,
+  suggest,
+} from "@perceptum/core/teaching";
+import { expose } from "comlink";
+
+/** A suggestion, tried light by light, and how the nearest method would do beside it. */
+export interface Suggested {
+  suggestion: Suggestion;
+  trials: LightTrial[];
+  /** Marked readings judged rightly by the suggested bands, and by references from marks. */
+  bandsRight: number;
+  nearestRight: number;
+}
+
+const worker = {
+  suggest(project: ProjectDocument, readings: [TapeId, RawReadings][], ruleSet: RuleSetId): Suggested {
+    const tapes = markedTapes(project, new Map(readings)).filter((tape) => tape.sensor.ruleSet === ruleSet);
+    const sample = sampleOf(project, tapes, ruleSet);
+    const suggestion = suggest(sample);
+    const own = project.ruleSets.find((set) => set.id === ruleSet);
+    const rightBy = (set: typeof own) => (set ? judgeTapes({ ...project, ruleSets: [set] }, tapes).score.right : 0);
+    return {
+      suggestion,
+      trials: leaveOneLightOut(sample),
+      bandsRight: rightBy(own && { ...own, method: "bands", rules: suggestion.rules.map((r) => r.rule) }),
+      nearestRight: rightBy(own && nearestFromMarks(own, sample)),
+    };
+  },
+};
+
+export type TeacherWorker = typeof worker;
+expose(worker);
