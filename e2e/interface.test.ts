@@ -84,7 +84,7 @@ describe("rules", () => {
     await screen.see("button", "Rule 1, Teal tag");
     await screen.press("button", "Delete");
     await screen.seeNo("button", /Rule \d, Coral tag/);
-    await screen.choose(/Add a rule/, "Coral tag");
+    await screen.choose(/Add a rule for …/, "Coral tag");
     await screen.see("button", "Rule 5, Coral tag");
     await atServer(
       "the new rule",
@@ -112,7 +112,7 @@ describe("rules", () => {
   it("are moved as whole boxes, through the seam of the circle too, as one change", async () => {
     await open("decide");
     await screen.see("slider", "Coral tag, lower hue bound");
-    const plot = await (await screen.find("group", "Boxes of the rules, hue and sat")).boundingBox();
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and saturation")).boundingBox();
     const low = await (await screen.find("slider", "Coral tag, lower hue bound")).boundingBox();
     if (plot === null || low === null) throw new Error("nothing to drag");
     const [x, y] = [low.x + 20, low.y + 30];
@@ -251,7 +251,7 @@ describe("the page", () => {
   it("shows the same instant on the tape when a reading in the field is hovered", async () => {
     await open("decide");
     await screen.see("slider", "Coral tag, lower value bound");
-    const plot = await (await screen.find("group", "Boxes of the rules, hue and sat")).boundingBox();
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and saturation")).boundingBox();
     if (plot === null) throw new Error("no plot");
     const now = () => page.$eval('[aria-label="Under the sensor now"]', (e) => e.textContent);
     const before = await now();

@@ -65,7 +65,7 @@ describe("the story: the coral rule also takes the terracotta, one bound is move
     const handle = await screen.find("slider", "Coral tag, lower value bound");
     const box = await handle.boundingBox();
     if (box === null) throw new Error("the handle has no place");
-    const plot = await (await screen.find("group", "Boxes of the rules, hue and val")).boundingBox();
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and value")).boundingBox();
     await page.mouse.move(box.x + 4, box.y + 4);
     await page.mouse.down();
     await page.mouse.move(box.x + 4, box.y + 4 - 0.05 * (plot?.height ?? 0), { steps: 4 });

@@ -9,15 +9,17 @@ import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { lazySheet } from "../ui/lazySheet";
 import { Select } from "../ui/Select";
 import { Fields } from "./field/Fields";
 import { NearestPanel } from "./NearestPanel";
 import { AddRule, RuleList } from "./RuleList";
 import { ScorePanel, ScoreShare } from "./ScorePanel";
 import { SteadyPanel } from "./SteadyPanel";
-import { SuggestionSheet } from "./SuggestionSheet";
 import { TeachButton } from "./TeachButton";
 import { WhyPanel } from "./WhyPanel";
+
+const SuggestionSheet = lazySheet(() => import("./SuggestionSheet").then((m) => m.SuggestionSheet));
 
 const Line = styled.div`
   display: flex;
@@ -113,19 +115,13 @@ function RulesTab() {
         <Empty>The sensor says codes of its own; what they stand for is set in Sense, under Change sensor.</Empty>
       ) : (
         <>
-          <Line>
+          <Line style={{ marginBottom: 6 }}>
             {method === "bands" && <Button onPress={() => setSuggesting(true)}>Suggest rules</Button>}
             <TeachButton />
           </Line>
-          <FindingList stage="decide" quiet />
-          {method === "bands" ? (
-            <>
-              <RuleList />
-              <AddRule />
-            </>
-          ) : (
-            <NearestPanel />
-          )}
+          {method === "bands" ? <RuleList /> : <NearestPanel />}
+          {method === "bands" && <AddRule />}
+          <FindingList stage="decide" />
         </>
       )}
       <SteadyPanel />

@@ -73,7 +73,7 @@ const Grip = styled.span`
 `;
 const Tools = styled.div`
   display: flex;
-  gap: 4px;
+  gap: 1px;
   align-items: center;
   flex-wrap: wrap;
 `;
@@ -271,13 +271,14 @@ const RuleTools = memo(function RuleTools(props: {
   return (
     <Tools>
       <QuietButton
+        aria-label={on ? "Switch off" : "Switch on"}
         onPress={() =>
           set(on ? `switching ${name}’s rule off` : `switching ${name}’s rule on`, (rules) =>
             rules.map((r) => (r.id === rule ? { ...r, on: !r.on } : r)),
           )
         }
       >
-        {on ? "Switch off" : "Switch on"}
+        {on ? "Off" : "On"}
       </QuietButton>
       <QuietButton
         aria-label={`Solo ${name}’s rule`}
@@ -304,7 +305,7 @@ const RuleTools = memo(function RuleTools(props: {
           )
         }
       >
-        Or …
+        Or
       </QuietButton>
       <QuietButton
         aria-label={`Duplicate ${name}’s rule`}
@@ -319,7 +320,7 @@ const RuleTools = memo(function RuleTools(props: {
           })
         }
       >
-        Duplicate
+        Copy
       </QuietButton>
       <QuietButton
         onPress={() => {

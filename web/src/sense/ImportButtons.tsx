@@ -3,8 +3,11 @@ import styled from "styled-components";
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 import { Dim } from "../ui/layout";
+import { lazySheet } from "../ui/lazySheet";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { ImportSheet, type ImportText } from "./ImportSheet";
+import type { ImportText } from "./ImportSheet";
+
+const ImportSheet = lazySheet(() => import("./ImportSheet").then((m) => m.ImportSheet));
 
 const Area = styled.textarea`
   width: 100%;

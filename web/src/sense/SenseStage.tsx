@@ -8,16 +8,19 @@ import { sensorChosen, watchingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
+import { lazySheet } from "../ui/lazySheet";
 import { Select } from "../ui/Select";
 import { BenchPane } from "./BenchPane";
 import { ReadingNow } from "./ReadingNow";
-import { SensorSheet } from "./SensorSheet";
 import { SpreadPlots } from "./SpreadPlots";
 import { Stand, useBench } from "./Stand";
 import { StretchStatistics } from "./StretchStatistics";
 import { sensorText } from "./sensorWords";
 import { TapesPane } from "./TapesPane";
-import { WhiteDarkSheet } from "./WhiteDarkSheet";
+
+const WhiteDarkSheet = lazySheet(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
+
+const SensorSheet = lazySheet(() => import("./SensorSheet").then((m) => m.SensorSheet));
 
 const Rows = styled.div`
   display: grid;

@@ -20,11 +20,15 @@ import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { lazySheet } from "../ui/lazySheet";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
 import { takesKeys } from "../ui/takesKeys";
-import { HeightSweepSheet } from "./HeightSweepSheet";
 import { useTapeEdits } from "./useTapeEdits";
+
+const LightsSheet = lazySheet(() => import("./LightsSheet").then((m) => m.LightsSheet));
+
+const HeightSweepSheet = lazySheet(() => import("./HeightSweepSheet").then((m) => m.HeightSweepSheet));
 
 const Line = styled.div`
   display: grid;
@@ -53,6 +57,7 @@ export function Stand() {
   const stand = useAppSelector((state) => state.view.stand);
   const dispatch = useAppDispatch();
   const [sweeping, setSweeping] = useState(false);
+  const [lighting, setLighting] = useState(false);
   const things: { id: Under; text: string }[] = [
     ...inMarkOrder(targets).map((t) => ({ id: t.id as Under, text: t.name })),
     { id: "white-card", text: "White card" },
@@ -64,6 +69,9 @@ export function Stand() {
       <Head style={{ marginBottom: 2 }}>
         <Title>Stand</Title>
         <Spacer />
+        <Button $small onPress={() => setLighting(true)}>
+          Lights
+        </Button>
         <Button $small onPress={() => setSweeping(true)}>
           Height sweep
         </Button>
@@ -138,6 +146,7 @@ export function Stand() {
         onChange={(tremble) => dispatch(standSet({ tremble }))}
       />
       <Recorder />
+      {lighting && <LightsSheet onClose={() => setLighting(false)} />}
       {sweeping && <HeightSweepSheet onClose={() => setSweeping(false)} />}
     </section>
   );

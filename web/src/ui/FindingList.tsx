@@ -35,14 +35,13 @@ const Buttons = styled.div`
 
 const LEVELS = { error: "error", warning: "warning", hint: "hint" } as const;
 
-/** What will go wrong at this stage: what, how many, and what to do. `quiet` shows nothing where there is nothing. */
-export function FindingList({ stage, quiet = false }: { stage: Finding["place"]["stage"]; quiet?: boolean }) {
+/** What will go wrong at this stage: what, how many, and what to do. */
+export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(findings).list;
   const here = all.filter((finding) => finding.place.stage === stage);
-  if (quiet && here.length === 0) return null;
   return (
     <section aria-label="Findings">
-      <Title style={{ marginTop: quiet ? 0 : 14 }}>Findings</Title>
+      <Title style={{ marginTop: 12 }}>Findings</Title>
       {here.length === 0 ? (
         <Empty style={{ padding: "4px 0" }}>None.</Empty>
       ) : (

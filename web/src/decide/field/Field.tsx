@@ -182,7 +182,7 @@ export function Field(props: {
         width={plot.width}
         height={plot.height}
         role="group"
-        aria-label={`Boxes of the rules, ${xAxis.name} and ${yAxis.name}`}
+        aria-label={`Boxes of the rules, ${FEATURE_FACTS[x].word}${y === null ? "" : ` and ${FEATURE_FACTS[y].word}`}`}
         style={{
           overflow: isWhole ? "visible" : "hidden",
           cursor: drawing ? "crosshair" : isWhole ? undefined : "grab",

@@ -1,0 +1,148 @@
+import { freeId, type Light, type LightId, type ProjectDocument } from "@perceptum/core/project";
+import styled from "styled-components";
+import { useEdit, useProject } from "../state/project";
+import { Button } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Dim } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+const Table = styled.table`
+  font-size: 12.5px;
+  & th { font-weight: 400; color: ${({ theme }) => theme.ink2}; text-align: left; padding: 2px 8px 2px 0; }
+  & td { padding: 3px 8px 3px 0; vertical-align: top; }
+`;
+
+/** Lights to begin with; what they are like is only a start. */
+const READY: { name: string; rgb: Light["rgb"]; level: number }[] = [
+  { name: "Overcast", rgb: [0.98, 1, 1.04], level: 0.4 },
+  { name: "Noon sun", rgb: [1.08, 1, 0.88], level: 1.9 },
+  { name: "Dusk", rgb: [1.1, 0.96, 0.9], level: 0.08 },
+  { name: "Lamps at night", rgb: [1.2, 1, 0.72], level: 0.25 },
+  { name: "Grow lamps", rgb: [1.25, 0.55, 1.2], level: 0.7 },
+];
+
+/** Where a light is used, in words. */
+function usesOf(project: ProjectDocument, light: LightId): string[] {
+  return [
+    ...project.tapes.filter((t) => t.marks.some((m) => m.light === light)).map((t) => `marks of ${t.name}`),
+    ...(project.ruleSets.some((s) => s.nearest.references.some((r) => r.light === light)) ? ["a reference"] : []),
+  ];
+}
+
+/** The lights that the robot will meet: name, colour of the light and how bright it is. */
+export function LightsSheet({ onClose }: { onClose: () => void }) {
+  const project = useProject();
+  const { lights } = project;
+  const edit = useEdit();
+  const change = (id: LightId, what: string, part: Partial<Light>) =>
+    edit(what, (p) => ({ ...p, lights: p.lights.map((l) => (l.id === id ? { ...l, ...part } : l)) }));
+  const take = (light: Light, place: number | "level") => (text: string) => {
+    const value = Number(text.replace(",", "."));
+    const most = place === "level" ? 100 : 20;
+    if (text.trim() === "" || !(value >= 0 && value <= most)) return `A figure from 0 to ${most}; it stays as it was.`;
+    if (place === "level") change(light.id, `how bright ${light.name} is`, { level: value });
+    else change(light.id, `the colour of ${light.name}`, { rgb: light.rgb.with(place, value) as Light["rgb"] });
+    return undefined;
+  };
+  const free = READY.filter((r) => !lights.some((l) => l.name === r.name));
+  return (
+    <Sheet title="Lights" wide isOpen onClose={onClose}>
+      <Dim style={{ whiteSpace: "normal" }}>
+        Red, green and blue say of what colour the light is (1 is the room’s norm), and how bright it is beside the
+        sensor’s own lamp. They count for the simulation; marks name the light that they were taken in.
+      </Dim>
+      <Table aria-label="Lights">
+        <thead>
+          <tr>
+            <th>name</th>
+            <th>red</th>
+            <th>green</th>
+            <th>blue</th>
+            <th>level</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {lights.map((light) => {
+            const uses = usesOf(project, light.id);
+            return (
+              <tr key={light.id}>
+                <td>
+                  <EntryField
+                    width={150}
+                    label={`Name of ${light.name}`}
+                    text={light.name}
+                    take={(text) => {
+                      const name = text.trim();
+                      if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+                      change(light.id, "renaming a light", { name });
+                      return undefined;
+                    }}
+                  />
+                </td>
+                {["red", "green", "blue"].map((word, c) => (
+                  <td key={word}>
+                    <EntryField
+                      mono
+                      label={`${word} of ${light.name}`}
+                      text={String(light.rgb[c])}
+                      take={take(light, c)}
+                    />
+                  </td>
+                ))}
+                <td>
+                  <EntryField
+                    mono
+                    label={`level of ${light.name}`}
+                    text={String(light.level)}
+                    take={take(light, "level")}
+                  />
+                </td>
+                <td>
+                  <Button
+                    $small
+                    isDisabled={uses.length > 0 || lights.length === 1}
+                    aria-label={`Delete ${light.name}${uses.length > 0 ? `, used by ${uses.join(", ")}` : ""}`}
+                    onPress={() =>
+                      edit(`deleting ${light.name}`, (p) => ({
+                        ...p,
+                        lights: p.lights.filter((l) => l.id !== light.id),
+                      }))
+                    }
+                  >
+                    Delete
+                  </Button>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+      <Select
+        label="Add a light"
+        hideLabel
+        placeholder="Add a light …"
+        value={null}
+        options={[...free.map((r) => ({ id: r.name, text: r.name })), { id: "", text: "another light" }]}
+        onChange={(chosen) => {
+          const ready = READY.find((r) => r.name === chosen) ?? {
+            name: `Light ${lights.length + 1}`,
+            rgb: [1, 1, 1] as Light["rgb"],
+            level: 0.5,
+          };
+          const id = freeId<LightId>(
+            ready.name,
+            lights.map((l) => l.id),
+          );
+          edit(`adding ${ready.name}`, (p) => ({ ...p, lights: [...p.lights, { id, ...ready }] }));
+        }}
+      />
+      <SheetButtons>
+        <Button $main onPress={onClose}>
+          Close
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}
