@@ -1,42 +1,15 @@
-import { glasshouseRound } from "@perceptum/core/demo";
-import type { Project } from "@perceptum/core/project";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import type { Page } from "puppeteer-core";
 import { startBrowser } from "../e2e/browser";
 import { Screen } from "../e2e/Screen";
 import { type RunningServer, startServer } from "../e2e/server";
+import { longProject, READINGS } from "./longProject";
 import type { Row } from "./table";
 
-const READINGS = 200_000;
 const MOVES = 200;
 const ROUNDS = 5;
-
-/** The demo with its noon tape repeated, marks and all, until it has 200 000 readings. */
-export function longProject(): Project {
-  const demo = glasshouseRound();
-  const [, tape] = demo.tapes;
-  const n = tape.readings.t.length;
-  const length = tape.readings.t[n - 1] + 20;
-  const column = (values: number[]) => Array.from({ length: READINGS }, (_, i) => values[i % n]);
-  const rounds = Math.floor(READINGS / n);
-  return {
-    ...demo,
-    name: "Long",
-    tapes: [
-      {
-        ...tape,
-        readings: {
-          t: Array.from({ length: READINGS }, (_, i) => tape.readings.t[i % n] + Math.floor(i / n) * length),
-          channels: Object.fromEntries(
-            Object.entries(tape.readings.channels).map(([name, values]) => [name, column(values)]),
-          ),
-        },
-        marks: Array.from({ length: rounds }, (_, k) =>
-          tape.marks.map((m) => ({ ...m, from: m.from + k * length, to: m.to + k * length })),
-        ).flat(),
-      },
-    ],
-  };
-}
 
 /** The share `q` of sorted values lies below. */
 const quantile = (sorted: number[], q: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))];
@@ -59,6 +32,7 @@ export async function benchBrowser(): Promise<Row[]> {
     const fresh = await (await browser.createBrowserContext()).newPage();
     await fresh.setViewport({ width: 1280, height: 800 });
     rows.push(...(await openAndDrag(fresh, `${server.url}/p/${id}/decide`)));
+    rows.push(await importRows(fresh, `${server.url}/p/${id}/sense`));
     return rows;
   } finally {
     await browser.close();
@@ -173,7 +147,7 @@ async function openAndDrag(page: Page, url: string): Promise<Row[]> {
     {
       what: `open a project with ${READINGS / 1000} 000 readings, judged`,
       measured: `${Math.round(opened)} ms`,
-      budget: "≤ 1 s (a later issue's)",
+      budget: "≤ 1 s",
       met: opened <= 1000,
     },
     {
@@ -193,4 +167,37 @@ async function openAndDrag(page: Page, url: string): Promise<Row[]> {
       budget: "",
     },
   ];
+}
+
+/** Importing so many rows of CSV, from the file being chosen to the preview that says how many were read. */
+async function importRows(page: Page, url: string): Promise<Row> {
+  await page.goto(url);
+  const chooser = await page.waitForSelector('input[type="file"][aria-label="Readings file"]');
+  if (chooser === null) throw new Error("there is no way to choose a file");
+  const rows = Array.from(
+    { length: READINGS },
+    (_, i) => `${i * 20},${600 + (i % 97)},${100 + (i % 13)},${80 + (i % 7)},coral`,
+  );
+  const folder = mkdtempSync(join(tmpdir(), "perceptum-bench-"));
+  const file = join(folder, "long.csv");
+  writeFileSync(file, `t_ms,r,g,b,label\n${rows.join("\n")}\n`);
+  let least = Number.POSITIVE_INFINITY;
+  for (let round = 0; round < 4; round++) {
+    const start = performance.now();
+    await chooser.uploadFile(file);
+    await page.waitForFunction(
+      `[...document.querySelectorAll("button")].some((b) => b.textContent === "Import ${READINGS} readings" && !b.disabled)`,
+      { polling: "raf" },
+    );
+    least = Math.min(least, performance.now() - start);
+    await page.keyboard.press("Escape");
+    await page.waitForFunction('document.querySelector("[role=dialog]") === null', { polling: "raf" });
+  }
+  rmSync(folder, { recursive: true });
+  return {
+    what: `import ${READINGS / 1000} 000 rows of CSV, read and looked at`,
+    measured: `${Math.round(least)} ms`,
+    budget: "≤ 2 s",
+    met: least <= 2000,
+  };
 }

@@ -4,13 +4,13 @@ import { benchBrowser } from "./browser";
 import { benchJudge } from "./judge";
 import { benchRun } from "./run";
 import { benchStart } from "./start";
-import { benchSuggestion } from "./suggestion";
+import { benchFindings, benchSuggestion } from "./suggestion";
 import { type Row, table } from "./table";
 
 /** Measures all budgets and prints the report; with `--write` it also becomes docs/benchmarks.md. */
 async function main(): Promise<void> {
   const rows: Row[] = [];
-  for (const part of [benchJudge, benchRun, benchSuggestion, benchStart, benchBrowser]) {
+  for (const part of [benchJudge, benchRun, benchSuggestion, benchFindings, benchStart, benchBrowser]) {
     process.stderr.write(`${part.name} …\n`);
     rows.push(...(await part()));
   }

@@ -163,7 +163,13 @@ function cutBetween(
   const edge = test[end] ?? (feature === "hue" ? undefined : end === "from" ? 0 : FEATURE_FACTS[feature].max);
   if (edge === undefined) return undefined;
   const { inwards, back } = fromEdge(feature, end, edge);
-  const depth = ({ tape, index }: Readings[number]) => inwards(tape.block.column(feature)[index]);
+  const columns = new Map<MarkedTape, Float64Array>();
+  const columnOf = (tape: MarkedTape) => {
+    const known = columns.get(tape) ?? tape.block.column(feature);
+    columns.set(tape, known);
+    return known;
+  };
+  const depth = ({ tape, index }: Readings[number]) => inwards(columnOf(tape)[index]);
   let farthest = Number.NEGATIVE_INFINITY;
   for (const reading of wrong) farthest = Math.max(farthest, depth(reading));
   let nearest = Number.POSITIVE_INFINITY;

@@ -8,7 +8,7 @@ export const fewReadings: FindingKind = {
   code: "few-readings",
   find({ project, tapes }) {
     const counts = new Uint32Array(project.targets.length + 1);
-    for (const { truth } of tapes) for (const t of truth) counts[t]++;
+    for (const { truth } of tapes) for (let i = 0; i < truth.length; i++) counts[truth[i]]++;
     return project.targets.flatMap((target, t): Finding[] => {
       const n = counts[t + 1];
       if (n === 0 || n >= FEW) return [];

@@ -83,20 +83,28 @@ export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]):
   const sample = memo((ruleSet: RuleSetId) => sampleOf(project, tapes, ruleSet));
   const marked = memo((ruleSet: RuleSetId) => {
     const counts = project.targets.map(() => 0);
-    for (const truth of sample(ruleSet).truth) counts[truth - 1]++;
+    const { truth } = sample(ruleSet);
+    for (let i = 0; i < truth.length; i++) counts[truth[i] - 1]++;
     return counts;
+  });
+  /** Evenly picked readings of each target, by its place among the targets. */
+  const picked = memo((ruleSet: RuleSetId) => {
+    const { truth } = sample(ruleSet);
+    const every = marked(ruleSet).map((n) => Math.max(1, Math.ceil(n / MOST_VALUES)));
+    const seen = every.map(() => 0);
+    const indices: number[][] = every.map(() => []);
+    for (let i = 0; i < truth.length; i++) {
+      const t = truth[i] - 1;
+      if (seen[t]++ % every[t] === 0) indices[t].push(i);
+    }
+    return indices;
   });
   const spread = memo((key: string) => {
     const [ruleSet, target, feature] = key.split(" ") as [RuleSetId, TargetId, Feature];
-    const { truth, count, column } = sample(ruleSet);
-    const number = project.targets.findIndex((t) => t.id === target) + 1;
-    const every = Math.ceil(marked(ruleSet)[number - 1] / MOST_VALUES);
-    if (!sample(ruleSet).features.includes(feature) || every === 0) return undefined;
-    const values: number[] = [];
-    const source = column(feature);
-    let k = 0;
-    for (let i = 0; i < count; i++) if (truth[i] === number && k++ % every === 0) values.push(source[i]);
-    return spreadOf(feature, Float64Array.from(values));
+    const own = picked(ruleSet)[project.targets.findIndex((t) => t.id === target)] ?? [];
+    if (!sample(ruleSet).features.includes(feature) || own.length === 0) return undefined;
+    const source = sample(ruleSet).column(feature);
+    return spreadOf(feature, Float64Array.from(own.map((i) => source[i])));
   });
   const labels = new Map<RuleSet, readonly Labels[]>();
   return {

@@ -20,8 +20,10 @@ export const redNotWrapped: FindingKind = {
         .filter((rule) => rule.on)
         .flatMap((rule): Finding[] => {
           const truth = project.targets.findIndex((t) => t.id === rule.target) + 1;
+          const spread = truth === 0 ? undefined : scene.spread(set.id, rule.target, "hue");
+          // Only where the middle 90 % run through 0° is there anything to count.
+          if (spread === undefined || spread.low <= spread.high) return [];
           const sample = scene.sample(set.id);
-          if (truth === 0 || !sample.features.includes("hue")) return [];
           const hue = sample.column("hue");
           const offs: number[] = [];
           for (let i = 0; i < sample.count; i++)

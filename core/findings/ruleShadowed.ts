@@ -9,7 +9,7 @@ export const ruleShadowed: FindingKind = {
       const tapes = scene.tapesOf(set.id);
       const labels = scene.ruleLabels(set);
       const first = new Uint32Array(set.rules.length + 1);
-      for (const column of labels) for (const label of column) first[label]++;
+      for (const column of labels) for (let i = 0; i < column.length; i++) first[column[i]]++;
       return set.rules.flatMap((rule, r): Finding[] => {
         if (!rule.on || first[r + 1] > 0 || rule.any.length === 0) return [];
         const by = new Uint32Array(set.rules.length + 1);

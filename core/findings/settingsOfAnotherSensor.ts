@@ -1,5 +1,5 @@
 import type { ProjectDocument, Sensor } from "../project/schema";
-import { REPORT_KINDS, scaled, wireOf } from "../readings";
+import { REPORT_KINDS, wireOf } from "../readings";
 import { placeOfReference } from "../rules";
 import type { MarkedTape } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
@@ -46,15 +46,16 @@ function whyNotOwn(project: ProjectDocument, sensor: Sensor, tapes: readonly Mar
   );
   if (twin) return `They are exactly those of ${twin.name}, to the last digit.`;
   const own = tapes.filter((tape) => tape.sensor.id === sensor.id);
-  const scales = channels.map((_, i) => ({ low: reference.dark[i], high: reference.white[i], clamp: false }));
   const wire = wireOf(sensor);
   let beyond = 0;
   let all = 0;
   for (const { raw } of own) {
     const columns = channels.map((_, i) => raw.channels[channels[wire[i]]] ?? raw.t);
+    all += raw.t.length;
     for (let k = 0; k < raw.t.length; k++) {
-      all++;
-      if (columns.every((column, i) => scaled(column[k], scales[i]) > 1)) beyond++;
+      let i = 0;
+      while (i < columns.length && columns[i][k] > reference.white[i]) i++;
+      if (i === columns.length) beyond++;
     }
   }
   return beyond > BEYOND * all

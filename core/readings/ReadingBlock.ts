@@ -1,7 +1,7 @@
 import { chromaOf, hueOf, lightOf, satOf, valOf } from "../colour";
 import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
-import { type Channel, type Features, featuresOf, REPORT_KINDS } from "./report";
+import { type Channel, type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
 
 /** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
 export interface RawReadings {
@@ -81,7 +81,7 @@ export class ReadingBlock {
   /** All features of the reading at `index`. */
   at(index: number): Features {
     const { r, g, b, clear } = this.columns;
-    if (this.features.includes("val") && r && g && b) return featuresOf(r[index], g[index], b[index], clear?.[index]);
+    if (this.features.includes("val") && r && g && b) return lazyFeatures(r[index], g[index], b[index], clear?.[index]);
     const value = (feature: Feature) => this.columns[feature]?.[index] ?? Number.NaN;
     const none = Number.NaN;
     return { ...featuresOf(none, none, none), hue: value("hue"), reflected: value("reflected"), code: value("code") };

@@ -56,6 +56,10 @@ class LazyFeatures implements Features {
   }
 }
 
+/** The features of red, green and blue as fractions, lightness and chroma worked out only when asked for. */
+export const lazyFeatures = (r: number, g: number, b: number, clear = Number.NaN): Features =>
+  new LazyFeatures(r, g, b, clear);
+
 /** Hue 0..1, saturation and value as red, green and blue. */
 const rgbOfHsv = (h: number, s: number, v: number) => hsvToRgb(wrapHue(h * 360), s, v);
 

@@ -28,23 +28,25 @@ export function sampleOf(
 ): Sample {
   const own = tapes.filter((tape) => tape.sensor.ruleSet === ruleSet);
   const features = FEATURES.filter((f) => f !== "code" && own.every(({ block }) => block.features.includes(f)));
-  const count = own.reduce((sum, { truth }) => sum + truth.reduce((n, t) => n + (t === 0 ? 0 : 1), 0), 0);
+  let count = 0;
+  for (const tape of own) for (let i = 0; i < tape.truth.length; i++) if (tape.truth[i] !== 0) count++;
   const [truth, light] = [new Uint8Array(count), new Uint8Array(count)];
   const visit = new Uint32Array(count);
   let n = 0;
   let visits = 0;
   const kept = own.map((tape) => {
-    const indices: number[] = [];
+    const indices = new Uint32Array(tape.truth.length);
+    let kept = 0;
     const lightOf = [0, ...tape.head.marks.map((m) => project.lights.findIndex((l) => l.id === m.light) + 1)];
     for (let i = 0; i < tape.truth.length; i++) {
       if (tape.truth[i] === 0) continue;
-      indices.push(i);
+      indices[kept++] = i;
       truth[n] = tape.truth[i];
       light[n] = lightOf[tape.mark[i]];
       visit[n++] = visits + tape.mark[i];
     }
     visits += tape.head.marks.length;
-    return { block: tape.block, indices };
+    return { block: tape.block, indices: indices.subarray(0, kept) };
   });
   const columns = new Map<Feature, Float64Array>();
   return {
@@ -62,7 +64,7 @@ export function sampleOf(
       let k = 0;
       for (const { block, indices } of kept) {
         const source = block.column(feature);
-        for (const i of indices) column[k++] = source[i];
+        for (let j = 0; j < indices.length; j++) column[k++] = source[indices[j]];
       }
       columns.set(feature, column);
       return column;
