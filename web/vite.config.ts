@@ -10,5 +10,21 @@ export default defineConfig({
     },
   },
   worker: { format: "es" },
-  build: { target: "es2022", outDir: "dist", emptyOutDir: true, modulePreload: { polyfill: false } },
+  build: {
+    target: "es2022",
+    outDir: "dist",
+    emptyOutDir: true,
+    modulePreload: { polyfill: false },
+    rolldownOptions: {
+      output: {
+        // What every screen needs comes in few pieces: each has headers of its own. Schemas stay apart, with Zod.
+        codeSplitting: {
+          groups: [
+            { name: "core", test: /core\/(colour|readings|rules)\/(?!featureSchema)/ },
+            { name: "base", test: /web\/src\/(state|ui)\/(?!Sheet)/ },
+          ],
+        },
+      },
+    },
+  },
 });

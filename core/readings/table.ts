@@ -179,7 +179,10 @@ function* recordsOf(text: string, delimiter: string): Generator<TableRow> {
     const end = next < 0 ? text.length : next;
     const part = text.slice(at, text[end - 1] === "\r" ? end - 1 : end);
     if (!part.includes('"')) {
-      if (part.trim() !== "") yield { line, cells: part.split(delimiter).map((cell) => cell.trim()), end };
+      if (part.trim() !== "") {
+        const cells = part.split(delimiter);
+        yield { line, cells: /\s/.test(part) ? cells.map((cell) => cell.trim()) : cells, end };
+      }
       at = end + 1;
       line++;
     } else {

@@ -8,14 +8,16 @@ export interface Labelled {
   unknown: { word: string; count: number }[];
 }
 
-const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+const sameText = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** The thing that a word names: by id, name or, for targets, its two letters. */
 function named<T extends { id: string; name: string; code?: string }>(
   things: readonly T[],
   word: string,
 ): T | undefined {
-  return things.find((x) => same(x.id, word) || same(x.name, word)) ?? things.find((x) => x.code === word.trim());
+  return (
+    things.find((x) => sameText(x.id, word) || sameText(x.name, word)) ?? things.find((x) => x.code === word.trim())
+  );
 }
 
 /**
@@ -33,31 +35,35 @@ export function marksOfLabels(
   const unknown = new Map<string, number>();
   const known = new Map<string, TargetId | undefined>();
   const lightOf = new Map<string, LightId | undefined>();
-  let last = "";
+  let [lastWord, lastLight, lastHeight]: [string, string, number | undefined] = ["", "", undefined];
+  let marking = false;
   for (let i = 0; i < t.length; i++) {
     const word = labels[i];
-    if (!known.has(word)) known.set(word, named(targets, word)?.id);
-    const target = known.get(word);
-    if (target === undefined) {
-      if (word !== "" && !same(word, "unknown")) unknown.set(word, (unknown.get(word) ?? 0) + 1);
-      last = "";
+    const lightWord = notes.lights?.[i] ?? "";
+    const height = notes.heights?.[i];
+    // Most readings are like the one before.
+    const same = i > 0 && word === lastWord && lightWord === lastLight && Object.is(height, lastHeight);
+    if (same && marking) {
+      marks[marks.length - 1].to = t[i];
       continue;
     }
-    const lightWord = notes.lights?.[i] ?? "";
+    [lastWord, lastLight, lastHeight] = [word, lightWord, height];
+    if (!known.has(word)) known.set(word, named(targets, word)?.id);
+    const target = known.get(word);
+    marking = target !== undefined;
+    if (target === undefined) {
+      if (word !== "" && !sameText(word, "unknown")) unknown.set(word, (unknown.get(word) ?? 0) + 1);
+      continue;
+    }
     if (!lightOf.has(lightWord)) lightOf.set(lightWord, named(lights, lightWord)?.id);
     const light = lightOf.get(lightWord);
-    const height = notes.heights?.[i];
-    const key = `${target} ${light} ${height}`;
-    if (key === last) marks[marks.length - 1].to = t[i];
-    else
-      marks.push({
-        from: t[i],
-        to: t[i],
-        target,
-        ...(light !== undefined && { light }),
-        ...(height !== undefined && height >= 0 && height <= 1000 && { height }),
-      });
-    last = key;
+    marks.push({
+      from: t[i],
+      to: t[i],
+      target,
+      ...(light !== undefined && { light }),
+      ...(height !== undefined && height >= 0 && height <= 1000 && { height }),
+    });
   }
   const words = [...unknown].map(([word, count]) => ({ word, count })).sort((a, b) => b.count - a.count);
   return { marks, unknown: words };

@@ -217,7 +217,7 @@ function withinSet(counts: Uint32Array, set: number): number {
 }
 
 /** Of sets that do equally well, so many are compared by how far they keep the others out. */
-const MOST_COMPARED = 30;
+const MOST_COMPARED = 12;
 /** A set whose nearest other reading lies a whole spread away, or nearly as far as with any set, is good enough. */
 const ENOUGH = 1;
 const NEARLY = 0.9;

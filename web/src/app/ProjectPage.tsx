@@ -6,10 +6,12 @@ import { holdReadings, lastRun } from "../state/judged";
 import { readingStore } from "../state/readings";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { readUnsent, type Unsent } from "../state/unsent";
+import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 import { isStage } from "./stages";
-import { UnsentSheet } from "./UnsentSheet";
 import { Workbench } from "./Workbench";
+
+const UnsentSheet = lazily(() => import("./UnsentSheet").then((m) => m.UnsentSheet));
 
 /** Loads the project that the address names, then shows the workbench. */
 export function ProjectPage() {

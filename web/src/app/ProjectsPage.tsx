@@ -9,10 +9,12 @@ import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Dim, Empty, Num, Spacer } from "../ui/layout";
-import { Sheet, SheetButtons } from "../ui/Sheet";
+import { lazily } from "../ui/lazily";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
 import { readProjectFile } from "./readProjectFile";
+
+const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
 
 const Page = styled.main`
   max-width: 760px;
@@ -121,24 +123,16 @@ export function ProjectsPage() {
           ))}
         </List>
       )}
-      <Sheet title={`Delete “${deleting?.name ?? ""}”?`} isOpen={deleting !== null} onClose={() => setDeleting(null)}>
-        <p>
-          Its rules, behaviour, courses and tapes are gone for good. Save its project file first if you may want it
-          back.
-        </p>
-        <SheetButtons>
-          <Button onPress={() => setDeleting(null)}>Keep it</Button>
-          <Button
-            $main
-            onPress={() => {
-              if (deleting) void remove(deleting.id);
-              setDeleting(null);
-            }}
-          >
-            Delete
-          </Button>
-        </SheetButtons>
-      </Sheet>
+      {deleting !== null && (
+        <DeleteSheet
+          name={deleting.name}
+          onKeep={() => setDeleting(null)}
+          onDelete={() => {
+            void remove(deleting.id);
+            setDeleting(null);
+          }}
+        />
+      )}
     </Page>
   );
 }

@@ -8,11 +8,14 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { runPutBelow } from "../state/view";
 import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
-import { ConflictSheet } from "./ConflictSheet";
+import { lazily } from "../ui/lazily";
 import { Header } from "./Header";
-import { ShortcutSheet } from "./ShortcutSheet";
 import type { StageId } from "./stages";
 import { useShortcuts } from "./useShortcuts";
+
+const ShortcutSheet = lazily(() => import("./ShortcutSheet").then((m) => m.ShortcutSheet));
+
+const ConflictSheet = lazily(() => import("./ConflictSheet").then((m) => m.ConflictSheet));
 
 /* The screens take no props: memoised, they render anew only for what they listen to themselves. */
 const SCREENS = {
@@ -50,6 +53,7 @@ export function Workbench({ stage }: { stage: StageId }) {
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
   const shortcuts = useShortcuts();
+  const conflict = useAppSelector((state) => state.document.saving === "conflict");
 
   useEffect(() => {
     void version;
@@ -74,8 +78,8 @@ export function Workbench({ stage }: { stage: StageId }) {
         </Suspense>
       </Main>
       <TapePanel marking={stage === "sense"} />
-      <ConflictSheet />
-      <ShortcutSheet isOpen={shortcuts.isOpen} onClose={shortcuts.close} />
+      {conflict && <ConflictSheet />}
+      {shortcuts.isOpen && <ShortcutSheet isOpen onClose={shortcuts.close} />}
     </Frame>
   );
 }

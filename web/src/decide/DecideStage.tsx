@@ -9,7 +9,7 @@ import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
-import { lazySheet } from "../ui/lazySheet";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { Fields } from "./field/Fields";
 import { NearestPanel } from "./NearestPanel";
@@ -19,7 +19,7 @@ import { SteadyPanel } from "./SteadyPanel";
 import { TeachButton } from "./TeachButton";
 import { WhyPanel } from "./WhyPanel";
 
-const SuggestionSheet = lazySheet(() => import("./SuggestionSheet").then((m) => m.SuggestionSheet));
+const SuggestionSheet = lazily(() => import("./SuggestionSheet").then((m) => m.SuggestionSheet));
 
 const Line = styled.div`
   display: flex;

@@ -1,10 +1,11 @@
 import { blockOf, byColour } from "@perceptum/core/readings";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { freezeLive, live } from "../state/live";
+import { live } from "../state/live";
 import { usePublishedPart } from "../state/Published";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { freezeLive } from "./benchStream";
 import { RangeStatistics } from "./RangeStatistics";
 import { ReadingNow } from "./ReadingNow";
 

@@ -8,19 +8,21 @@ import { sensorChosen, watchingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
-import { lazySheet } from "../ui/lazySheet";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
-import { BenchPane } from "./BenchPane";
 import { ReadingNow } from "./ReadingNow";
 import { SpreadPlots } from "./SpreadPlots";
-import { Stand, useBench } from "./Stand";
 import { StretchStatistics } from "./StretchStatistics";
 import { sensorText } from "./sensorWords";
 import { TapesPane } from "./TapesPane";
 
-const WhiteDarkSheet = lazySheet(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
+const Stand = lazily(() => import("./Stand").then((m) => m.Stand));
 
-const SensorSheet = lazySheet(() => import("./SensorSheet").then((m) => m.SensorSheet));
+const BenchPane = lazily(() => import("./BenchPane").then((m) => m.BenchPane));
+
+const WhiteDarkSheet = lazily(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
+
+const SensorSheet = lazily(() => import("./SensorSheet").then((m) => m.SensorSheet));
 
 const Rows = styled.div`
   display: grid;
@@ -95,7 +97,7 @@ export default function SenseStage() {
                   : "white and dark do not apply"}
             </Dim>
           </Facts>
-          {watching === "bench" ? <Bench /> : <TapeReading />}
+          {watching === "bench" ? <BenchPane /> : <TapeReading />}
         </Pane>
         <Pane $sheet aria-label="How the targets spread">
           <SpreadPlots />
@@ -112,11 +114,6 @@ export default function SenseStage() {
       {sheet === "white" && <WhiteDarkSheet onClose={() => setSheet(null)} />}
     </StageGrid>
   );
-}
-
-function Bench() {
-  useBench();
-  return <BenchPane />;
 }
 
 function TapeReading() {

@@ -2,16 +2,7 @@ import type { Target } from "@perceptum/core/project";
 import { STAND_LIMITS, type Under } from "@perceptum/core/world";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import {
-  finishRecording,
-  freezeLive,
-  live,
-  markLive,
-  setStand,
-  startLive,
-  startRecording,
-  stopLive,
-} from "../state/live";
+import { live } from "../state/live";
 import { usePublishedPart } from "../state/Published";
 import { inMarkOrder, useProject, useSensor } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -20,15 +11,16 @@ import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
-import { lazySheet } from "../ui/lazySheet";
+import { lazily } from "../ui/lazily";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
 import { takesKeys } from "../ui/takesKeys";
+import { finishRecording, freezeLive, markLive, setStand, startLive, startRecording, stopLive } from "./benchStream";
 import { useTapeEdits } from "./useTapeEdits";
 
-const LightsSheet = lazySheet(() => import("./LightsSheet").then((m) => m.LightsSheet));
+const LightsSheet = lazily(() => import("./LightsSheet").then((m) => m.LightsSheet));
 
-const HeightSweepSheet = lazySheet(() => import("./HeightSweepSheet").then((m) => m.HeightSweepSheet));
+const HeightSweepSheet = lazily(() => import("./HeightSweepSheet").then((m) => m.HeightSweepSheet));
 
 const Line = styled.div`
   display: grid;
@@ -53,6 +45,7 @@ const Hold = styled(Button)`
 
 /** The bench: what lies under the simulated sensor, in which light, how high; and its recorder. */
 export function Stand() {
+  useBench();
   const { targets, lights } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
   const dispatch = useAppDispatch();
@@ -153,7 +146,7 @@ export function Stand() {
 }
 
 /** Keeps the bench streaming while it is watched, as the stand is set. */
-export function useBench(): void {
+function useBench(): void {
   const sensor = useSensor();
   const { lights, targets } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
@@ -168,7 +161,7 @@ export function useBench(): void {
 }
 
 /** What ends a recording: it becomes a tape. */
-export function useRecorder() {
+function useRecorder() {
   const sensor = useSensor();
   const { lights } = useProject();
   const light = useAppSelector((state) => state.view.stand.light);

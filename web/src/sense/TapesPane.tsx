@@ -12,10 +12,12 @@ import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { ImportButtons } from "./ImportButtons";
-import { MarkEditor } from "./MarkEditor";
 import { type TapeEdits, useTapeEdits } from "./useTapeEdits";
+
+const MarkEditor = lazily(() => import("./MarkEditor").then((m) => m.MarkEditor));
 
 const List = styled.ul`
   list-style: none;

@@ -10,8 +10,10 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
 import { Num, Title } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Chip } from "./Chip";
-import { TargetSheet } from "./TargetSheet";
+
+const TargetSheet = lazily(() => import("./TargetSheet").then((m) => m.TargetSheet));
 
 const Column = styled.aside`
   background: ${({ theme }) => theme.panel};

@@ -1,0 +1,179 @@
+import type { Mark, ProjectDocument, Sensor, SensorId, TargetId } from "@perceptum/core/project";
+import { type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
+import { BenchStand, type StandSettings } from "@perceptum/core/world";
+import { live, NOT_LIVE } from "../state/live";
+
+/** How much of the past is kept on display, in ms. */
+export const KEPT_MS = 10_000;
+/** How often the display follows, in ms. */
+const SHOW_EVERY_MS = 40;
+/** After a pause (a hidden page) at most so many readings are made up for. */
+const MOST_AT_ONCE = 500;
+
+interface Recorder {
+  from: number;
+  at: number;
+  marks: Mark[];
+  marking: { target: TargetId; from: number } | null;
+}
+
+/** One stream of the bench: made when one begins to watch, stopped when one leaves. */
+class Stream {
+  private readonly t: number[] = [];
+  private readonly columns: number[][];
+  private readonly stand: BenchStand;
+  private readonly names: readonly (keyof RawReadings["channels"])[];
+  private readonly began = performance.now();
+  private made = 0;
+  private skipped = 0;
+  private frozen: RawReadings | null = null;
+  private recorder: Recorder | null = null;
+  private readonly timer: ReturnType<typeof setInterval>;
+
+  constructor(
+    readonly sensor: Sensor,
+    project: Pick<ProjectDocument, "lights" | "targets">,
+    private settings: StandSettings,
+  ) {
+    this.names = REPORT_KINDS[sensor.reports].channels;
+    this.columns = this.names.map(() => []);
+    this.stand = new BenchStand(sensor, project.lights, project.targets, settings, Math.floor(this.began) % 1_000_000);
+    this.timer = setInterval(() => this.takeDue(), SHOW_EVERY_MS);
+    this.takeDue();
+  }
+
+  set(settings: StandSettings): void {
+    this.settings = settings;
+    this.stand.set(settings);
+  }
+
+  private takeDue(): void {
+    const due = Math.floor((performance.now() - this.began) / this.sensor.periodMs) + 1 - this.skipped;
+    if (due - this.made > MOST_AT_ONCE) this.skipped += due - this.made - MOST_AT_ONCE;
+    const until = Math.min(due, this.made + MOST_AT_ONCE);
+    for (; this.made < until; this.made++) {
+      const raw = this.stand.read();
+      this.t.push(this.made * this.sensor.periodMs);
+      for (let c = 0; c < this.columns.length; c++) this.columns[c].push(raw[c]);
+    }
+    this.forget();
+    this.show();
+  }
+
+  /** Drops what is neither on display nor recorded. */
+  private forget(): void {
+    const keep = Math.ceil(KEPT_MS / this.sensor.periodMs);
+    const excess =
+      (this.recorder === null ? this.t.length - keep : Math.min(this.recorder.at, this.t.length - keep)) - keep;
+    if (excess <= 0) return;
+    this.t.splice(0, excess);
+    for (const column of this.columns) column.splice(0, excess);
+    if (this.recorder) this.recorder.at -= excess;
+  }
+
+  private cut(from: number, start: number): RawReadings {
+    return {
+      t: Float64Array.from(this.t.slice(from), (t) => t - start),
+      channels: Object.fromEntries(this.names.map((name, c) => [name, Float64Array.from(this.columns[c].slice(from))])),
+    };
+  }
+
+  private now(): number {
+    return this.t[this.t.length - 1] ?? 0;
+  }
+
+  private marksSoFar(recorder: Recorder): Mark[] {
+    const { marks, marking, from } = recorder;
+    return marking === null ? marks : [...marks, this.markOf(marking.target, marking.from, this.now() - from)];
+  }
+
+  private markOf(target: TargetId, from: number, to: number): Mark {
+    const { light, height } = this.settings;
+    return { from, to, target, ...(light !== null && { light }), height };
+  }
+
+  show(): void {
+    const keep = Math.ceil(KEPT_MS / this.sensor.periodMs);
+    const shown = this.frozen ?? this.cut(Math.max(0, this.t.length - keep), 0);
+    const { recorder } = this;
+    live.set({
+      sensor: this.sensor,
+      readings: shown,
+      rate: this.made < 2 ? 0 : (this.made / Math.max(1, performance.now() - this.began)) * 1000,
+      frozen: this.frozen !== null,
+      recording: recorder && {
+        readings: this.cut(recorder.at, recorder.from),
+        marks: this.marksSoFar(recorder),
+        marking: recorder.marking?.target ?? null,
+      },
+    });
+  }
+
+  freeze(on: boolean): void {
+    this.frozen = on ? live.get().readings : null;
+    this.show();
+  }
+
+  record(): void {
+    const at = this.t.length;
+    this.recorder = { from: this.made * this.sensor.periodMs, at, marks: [], marking: null };
+    this.show();
+  }
+
+  mark(target: TargetId | null): void {
+    const { recorder } = this;
+    if (recorder === null || recorder.marking?.target === target) return;
+    const t = Math.max(0, this.now() - recorder.from);
+    if (recorder.marking !== null) {
+      const made = this.markOf(recorder.marking.target, recorder.marking.from, t);
+      // One reading is no stretch, and a mark that never held one is none.
+      if (made.to > made.from) recorder.marks.push(made);
+    }
+    recorder.marking =
+      target === null ? null : { target, from: recorder.marks.at(-1)?.to === t ? t + this.sensor.periodMs : t };
+    this.show();
+  }
+
+  finish(): { readings: RawReadings; marks: Mark[] } | null {
+    const { recorder } = this;
+    if (recorder === null) return null;
+    this.mark(null);
+    this.recorder = null;
+    const made = { readings: this.cut(recorder.at, recorder.from), marks: recorder.marks };
+    this.show();
+    return made.readings.t.length === 0 ? null : made;
+  }
+
+  end(): void {
+    clearInterval(this.timer);
+  }
+}
+
+let stream: Stream | null = null;
+
+/** Begins to stream; what streamed before ends. */
+export function startLive(
+  sensor: Sensor,
+  project: Pick<ProjectDocument, "lights" | "targets">,
+  settings: StandSettings,
+): void {
+  stream?.end();
+  stream = new Stream(sensor, project, settings);
+}
+
+/** Ends the stream. */
+export function stopLive(): void {
+  stream?.end();
+  stream = null;
+  live.set(NOT_LIVE);
+}
+
+export const setStand = (settings: StandSettings) => stream?.set(settings);
+export const freezeLive = (on: boolean) => stream?.freeze(on);
+/** Begins to record. */
+export const startRecording = () => stream?.record();
+/** Marks from now on, or ends the mark. */
+export const markLive = (target: TargetId | null) => stream?.mark(target);
+/** Ends recording: the readings from its beginning, with their marks; null where none came. */
+export const finishRecording = () => stream?.finish() ?? null;
+export const liveSensor = (): SensorId | undefined => stream?.sensor.id;
