@@ -31,7 +31,10 @@ export function truthOfEach(
   targets: readonly TargetId[],
 ): Uint8Array<ArrayBuffer> {
   const ofMark = [0, ...marks.map((m) => targets.indexOf(m.target) + 1)];
-  return Uint8Array.from(mark, (m) => ofMark[m]);
+  // A loop: `from` with a function is many times slower.
+  const truth = new Uint8Array(mark.length);
+  for (let i = 0; i < mark.length; i++) truth[i] = ofMark[mark[i]];
+  return truth;
 }
 
 /** Every tape of a project whose readings are there, made ready for scoring. */
