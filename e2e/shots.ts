@@ -25,9 +25,25 @@ async function main(): Promise<void> {
     await screen.see("link", "Sense, ready");
     await screen.see("region", "Statistics of the marked stretch");
     await shot("sense");
+    await screen.press("radio", "Bench");
+    await screen.choose(/Under the sensor/, "Coral tag");
+    await screen.choose(/Edge with/, "Slate paving");
+    await screen.until("the reading of an edge", async () =>
+      /coral|unknown/i.test(await page.$eval('[aria-label="Under the sensor now"]', (e) => e.textContent ?? "")),
+    );
+    await shot("bench");
+    await screen.press("radio", "Tape");
     await stage("Decide");
     await screen.see("listitem", "error: Terracotta rim is taken for Coral tag");
     await shot("decide");
+    await screen.press("button", "Suggest rules");
+    await screen.see("checkbox", "Take the rule for Coral tag");
+    await shot("suggestion");
+    await screen.press("button", "Cancel");
+    await screen.press("radio", "Score");
+    await screen.see("region", "Score");
+    await shot("score");
+    await screen.press("radio", "Rules");
     await stage("Act");
     await screen.press("button", /^Coral tag arrives, in Patrol/);
     await shot("act");

@@ -1,7 +1,8 @@
-import type { Rule, RuleId, TargetId } from "@perceptum/core/project";
+import type { Rule, RuleId, RuleSet, TargetId } from "@perceptum/core/project";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { makeAxis } from "./field/axis";
+import { makeAxis, pannedPart, zoomedPart } from "./field/axis";
+import { regionsOf } from "./field/regions";
 import { ruleSentence, ruleShort } from "./ruleWords";
 
 describe("an axis of the field", () => {
@@ -21,6 +22,52 @@ describe("an axis of the field", () => {
     expect(sat.value(0.4242)).toBe(0.42);
     expect([sat.moved(0.95, 0.2), sat.moved(0.05, -0.2)]).toEqual([1, 0]);
     expect(makeAxis("hue", 300).moved(350, 20)).toBe(10);
+  });
+});
+
+describe("a part of an axis", () => {
+  it("keeps the value under the pointer at its place when zoomed, and never leaves the axis", () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.double({ min: 0.2, max: 3, noNaN: true }),
+        (around, factor) => {
+          const part = zoomedPart([0.2, 0.7], around, factor);
+          expect(part[0]).toBeGreaterThanOrEqual(0);
+          expect(part[1]).toBeLessThanOrEqual(1 + 1e-12);
+          const [from, to] = zoomedPart([0.4, 0.6], around, 0.5);
+          expect(from + around * (to - from)).toBeCloseTo(0.4 + around * 0.2, 9);
+        },
+      ),
+    );
+    expect(pannedPart([0.2, 0.4], 10)).toEqual([0.8, 1]);
+  });
+
+  it("has finer ticks the narrower it is, and lays values outside beyond 0..1", () => {
+    const part = makeAxis("sat", 300, [0.5, 0.6]);
+    expect(part.ticks.length).toBeGreaterThan(3);
+    expect(part.at(0.4)).toBeLessThan(0);
+    expect(part.value(0.5)).toBeCloseTo(0.55, 9);
+    expect([makeAxis("hue", 300).start, makeAxis("hue", 300).end]).toEqual([0, 1]);
+  });
+});
+
+describe("the regions of the nearest method", () => {
+  const reference = (target: string, hue: number) => ({ target: target as TargetId, hue, sat: 0.8, val: 0.6 });
+  const set = {
+    method: "nearest",
+    rules: [],
+    nearest: { references: [reference("coral", 0), reference("teal", 180)], reject: 0.4 },
+  } as unknown as RuleSet;
+
+  it("go to the nearest reference, and to none beyond the reject distance", () => {
+    const regions = regionsOf(set, makeAxis("hue", 300), makeAxis("sat", 300));
+    const at = (column: number, row: number) => regions?.labels[row * (regions?.columns ?? 0) + column];
+    expect([at(16, 8), at(64, 8), at(40, 8)]).toEqual(["coral", "teal", null]);
+  });
+
+  it("are not drawn along features that the method does not measure by", () => {
+    expect(regionsOf(set, makeAxis("light", 300), makeAxis("sat", 300))).toBeUndefined();
   });
 });
 

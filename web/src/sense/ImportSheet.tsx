@@ -21,6 +21,7 @@ import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import type { ImportResult, ImportWorker, Preview } from "../workers/import.worker";
+import { roleOf, rolesOf, withRole } from "./importRoles";
 import { useTapeEdits } from "./useTapeEdits";
 
 /** Where readings come from: a file, or text that was pasted. */
@@ -51,46 +52,6 @@ const Line = styled.div`
   align-items: center;
   flex-wrap: wrap;
 `;
-
-/** What a column can be. */
-type Role = "none" | "t_ms" | "t_s" | "t_us" | "label" | "light" | "height" | Channel;
-const TIMES = { t_ms: 1, t_s: 1000, t_us: 0.001 } as const;
-
-function rolesOf(plan: ImportPlan): { id: Role; text: string }[] {
-  return [
-    { id: "none", text: "not used" },
-    { id: "t_ms", text: "time in ms" },
-    { id: "t_s", text: "time in s" },
-    { id: "t_us", text: "time in µs" },
-    ...REPORT_KINDS[plan.report].channels.map((channel) => ({ id: channel as Role, text: `raw ${channel}` })),
-    { id: "label", text: "label" },
-    { id: "light", text: "light" },
-    { id: "height", text: "height in mm" },
-  ];
-}
-
-function roleOf(plan: ImportPlan, column: number): Role {
-  if ("column" in plan.time && plan.time.column === column) {
-    const { unitMs } = plan.time;
-    return unitMs === 1000 ? "t_s" : unitMs === 0.001 ? "t_us" : "t_ms";
-  }
-  for (const role of ["label", "light", "height"] as const) if (plan[role] === column) return role;
-  return (Object.entries(plan.channels).find(([, at]) => at === column)?.[0] as Channel | undefined) ?? "none";
-}
-
-/** The plan with a column given another role; a role that another column had is taken from it. */
-export function withRole(plan: ImportPlan, column: number, role: Role, everyMs: number): ImportPlan {
-  const next: ImportPlan = { report: plan.report, channels: {}, time: plan.time };
-  for (const [channel, at] of Object.entries(plan.channels))
-    if (at !== column && channel !== role) next.channels[channel as Channel] = at;
-  for (const note of ["label", "light", "height"] as const)
-    if (plan[note] !== undefined && plan[note] !== column && note !== role) next[note] = plan[note];
-  if ("column" in plan.time && plan.time.column === column) next.time = { everyMs };
-  if (role in TIMES) next.time = { column, unitMs: TIMES[role as keyof typeof TIMES] };
-  else if (role === "label" || role === "light" || role === "height") next[role] = column;
-  else if (role !== "none") next.channels[role as Channel] = column;
-  return next;
-}
 
 interface Work {
   worker: Worker;
@@ -211,6 +172,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     dispatch(watchingChosen("tape"));
     onClose();
   };
+  const constant = plan && n > 1 ? constantChannels(plan, preview) : [];
   const ready = result !== undefined && n > 0 && progress === null;
   return (
     <Sheet title={`Import ${source.name}`} wide isOpen onClose={onClose}>
@@ -325,13 +287,18 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
               as targets; otherwise these readings stay unmarked
             </label>
           )}
+          {constant.map(({ channel, value }) => (
+            <p key={channel}>
+              raw {channel} is {value} in every row that was looked at: is this the right column, and is it connected?
+            </p>
+          ))}
           {n === 0 && <Empty>No row could be read by this plan.</Empty>}
         </div>
       )}
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
         <Button $main isDisabled={!ready} onPress={() => void take()}>
-          {n > 0 ? `Import ${n} readings` : "Import"}
+          {n > 0 ? `Import ${n} reading${n === 1 ? "" : "s"}` : "Import"}
         </Button>
       </SheetButtons>
     </Sheet>
@@ -349,6 +316,14 @@ function reported(plan: ImportPlan, report: ImportPlan["report"], { columns }: P
     report,
     channels: Object.fromEntries(channels.flatMap((channel, i) => (at[i] === undefined ? [] : [[channel, at[i]]]))),
   };
+}
+
+/** Channels whose column has one value throughout. */
+function constantChannels(plan: ImportPlan, preview: Preview | undefined): { channel: string; value: number }[] {
+  return Object.entries(plan.channels).flatMap(([channel, at]) => {
+    const look = preview?.columns[at ?? -1];
+    return look !== undefined && look.min === look.max ? [{ channel, value: look.min }] : [];
+  });
 }
 
 function guessedScale(plan: ImportPlan, { readings }: ImportResult): Partial<Record<Channel, number>> {

@@ -45,7 +45,8 @@ const Hold = styled(Button)`
 
 /** The bench: what lies under the simulated sensor, in which light, how high; and its recorder. */
 export function Stand() {
-  useBench();
+  const { toggle, wrong } = useRecorder();
+  useBench(toggle);
   const { targets, lights } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
   const dispatch = useAppDispatch();
@@ -138,26 +139,31 @@ export function Stand() {
         unit="mm"
         onChange={(tremble) => dispatch(standSet({ tremble }))}
       />
-      <Recorder />
+      <Recorder toggle={toggle} wrong={wrong} />
       {lighting && <LightsSheet onClose={() => setLighting(false)} />}
       {sweeping && <HeightSweepSheet onClose={() => setSweeping(false)} />}
     </section>
   );
 }
 
-/** Keeps the bench streaming while it is watched, as the stand is set. */
-function useBench(): void {
+/** Keeps the bench streaming while it is watched, as the stand is set; `keep` takes over a recording that is cut off. */
+function useBench(keep: () => void): void {
   const sensor = useSensor();
   const { lights, targets } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
-  const latest = useRef(stand);
-  useEffect(() => {
-    latest.current = stand;
-    setStand(stand);
-  }, [stand]);
+  const latest = useRef({ stand, keep });
   // A change of the stand goes to the stream that is there; only sensor, lights and targets need a new one.
-  useEffect(() => startLive(sensor, { lights, targets }, latest.current), [sensor, lights, targets]);
-  useEffect(() => stopLive, []);
+  useEffect(() => {
+    startLive(sensor, { lights, targets }, latest.current.stand);
+    return () => {
+      if (live.get().recording !== null) latest.current.keep();
+      stopLive();
+    };
+  }, [sensor, lights, targets]);
+  useEffect(() => {
+    latest.current = { stand, keep };
+    setStand(stand);
+  }, [stand, keep]);
 }
 
 /** What ends a recording: it becomes a tape. */
@@ -204,11 +210,10 @@ function useBenchKeys(toggle: () => void, order: readonly Target[]): void {
   }, [toggle, order]);
 }
 
-function Recorder() {
+function Recorder({ toggle, wrong }: { toggle: () => void; wrong: string | undefined }) {
   const { targets } = useProject();
   const recording = usePublishedPart(live, (l) => l.recording !== null);
   const marking = usePublishedPart(live, (l) => l.recording?.marking ?? null);
-  const { toggle, wrong } = useRecorder();
   const order = useMemo(() => inMarkOrder(targets), [targets]);
   useBenchKeys(toggle, order);
   return (

@@ -1,0 +1,164 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { startBrowser } from "./browser";
+import { Screen } from "./Screen";
+import { type RunningServer, startServer } from "./server";
+
+let browser: Browser;
+let server: RunningServer;
+let page: Page;
+let screen: Screen;
+let id: string;
+
+beforeAll(async () => {
+  browser = await startBrowser();
+  server = await startServer();
+});
+afterAll(async () => {
+  await browser.close();
+  await server.stop();
+});
+beforeEach(async () => {
+  const added = await fetch(`${server.url}/api/projects`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(glasshouseRound()),
+  });
+  ({ id } = (await added.json()) as { id: string });
+  page = await (await browser.createBrowserContext()).newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  screen = await Screen.of(page);
+  await page.goto(`${server.url}/p/${id}/decide`);
+  await screen.see("button", "Rule 1, Coral tag");
+});
+afterEach(() => page.browserContext().close());
+
+const atServer = (what: string, ask: (project: ProjectDocument) => boolean) =>
+  screen.until(what, async () =>
+    ask((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as ProjectDocument),
+  );
+const textOf = (selector: string) => page.$eval(selector, (e) => e.textContent ?? "");
+const share = () => textOf('[aria-label="Share judged rightly"]');
+
+describe("a rule", () => {
+  it("follows its compact form, and stays where that cannot be read", async () => {
+    await screen.enter("Compact form of Coral tag’s rule", "hue 354..20 and sat >= 56 % or not val <= 10 %");
+    await atServer("the clauses", (p) => p.ruleSets[0].rules[0].any.length === 2);
+    await screen.enter("Compact form of Coral tag’s rule", "hue 354..");
+    await screen.until("the place", async () =>
+      (await page.$$eval("[role=alert]", (all) => all.map((e) => e.textContent).join())).includes(
+        "The rule stays as it was",
+      ),
+    );
+    await atServer("still two clauses", (p) => p.ruleSets[0].rules[0].any.length === 2);
+  });
+
+  it("is copied, and gets another clause that can be left out again", async () => {
+    await screen.press("button", "Duplicate Coral tag’s rule");
+    await screen.see("button", "Rule 2, Coral tag");
+    await screen.press("button", "Add a clause to Coral tag’s rule");
+    await screen.see("slider", "Coral tag, clause 2, lower hue bound");
+    await screen.press("button", "Leave out clause 2 of Coral tag’s rule");
+    await screen.seeNo("slider", "Coral tag, clause 2, lower hue bound");
+  });
+
+  it("gets a box that is drawn in the field", async () => {
+    await screen.press("button", "Draw a box");
+    const plot = await (await screen.find("group", "Boxes of the rules, hue and saturation")).boundingBox();
+    if (plot === null) throw new Error("there is no field");
+    await page.mouse.move(plot.x + plot.width * 0.4, plot.y + plot.height * 0.3);
+    await page.mouse.down();
+    await page.mouse.move(plot.x + plot.width * 0.45, plot.y + plot.height * 0.4);
+    await page.mouse.move(plot.x + plot.width * 0.5, plot.y + plot.height * 0.6);
+    await page.mouse.up();
+    await screen.see("slider", "Coral tag, clause 2, upper saturation bound");
+    await screen.see("button", "Draw a box");
+  });
+});
+
+describe("the suggestion", () => {
+  it("is taken rule by rule or whole, and undone", async () => {
+    expect(await share()).not.toBe("100.0 %");
+    await screen.press("button", "Suggest rules");
+    await screen.press("checkbox", "Take the rule for Violet tag");
+    await screen.see("button", "Take 4 of 5");
+    await screen.press("checkbox", "Take the rule for Violet tag");
+    expect(await textOf('[aria-label="Tried light by light"]')).toMatch(/Overcast\d+ of \d+/);
+    await screen.press("button", "Take all of it");
+    await screen.until("a better share", async () => /^(100|99\.9)/.test(await share()));
+    await screen.press("button", "Undo taking the suggestion");
+    await screen.until("the share before", async () => /^97/.test(await share()));
+  });
+});
+
+describe("nearest references", () => {
+  it("come from marks, reject what lies far, and are typed and deleted", async () => {
+    await screen.press("radio", "Nearest");
+    await screen.until("nothing known", async () => Number.parseFloat(await share()) < 80);
+    await screen.press("button", "References from marks");
+    await screen.until("a good share", async () => Number.parseFloat(await share()) > 97);
+    await screen.enter("Coral tag, hue of reference 1", "12");
+    await atServer("the hue", (p) => p.ruleSets[0].nearest.references[0].hue === 12);
+    await screen.press("button", "Delete reference 1, Coral tag");
+    await atServer("one less", (p) => p.ruleSets[0].nearest.references.length === 15);
+    await (await screen.find("slider", "reject beyond")).focus();
+    await page.keyboard.press("Home");
+    await screen.until("more rejected", async () => Number.parseFloat(await share()) < 97);
+  });
+});
+
+describe("teaching", () => {
+  it("makes bands from the stretch at the playhead", async () => {
+    await screen.press("button", "Teach from this stretch");
+    await screen.choose(/These are readings of/, "Amber strip");
+    await screen.press("button", "Teach");
+    await screen.seeNo("dialog", /./);
+    await atServer("bands around coral's hue", (p) =>
+      p.ruleSets[0].rules.some((r) => r.target === "amber" && (r.any[0].all[0].from ?? 0) > 340),
+    );
+  });
+});
+
+describe("score, comparing and reasons", () => {
+  it("steps through the readings of a cell, and shows what flips against rules kept as before", async () => {
+    await screen.press("radio", "Score");
+    await screen.press("button", /^\d+ readings of Terracotta rim taken for Coral tag/);
+    await screen.until("the stretch", async () =>
+      /Stretch \d+ of \d+, on Aisle walk/.test(await textOf('[aria-label="Score"]')),
+    );
+    expect(await textOf('[aria-label="Score"]')).toMatch(/95 % interval .* rests on 42 visits/);
+    await screen.press("button", "Keep these rules as before");
+    await screen.press("radio", "Rules");
+    await screen.press("button", /^Apply: Terracotta rim is taken/);
+    await screen.press("radio", "Score");
+    await screen.until("what flipped", async () => /\+1\d\d −0/.test(await textOf('[aria-label="Against before"]')));
+    await screen.press("button", "Stop comparing");
+    await screen.see("button", "Keep these rules as before");
+  });
+
+  it("says why, and makes the smallest change", async () => {
+    await screen.press("radio", "Why");
+    await screen.see("region", "Why");
+    expect(await textOf('[aria-label="Why"]')).toMatch(/Why Coral tag, at 5\.82 s/);
+    await screen.press("button", "Make it unknown");
+    await screen.until("the reading to be unknown", async () =>
+      /^Why unknown/.test(await textOf('[aria-label="Why"]')),
+    );
+    await screen.press("button", "Undo making a reading unknown");
+  });
+});
+
+describe("steadying", () => {
+  it("says what it costs, and how often the answer changes", async () => {
+    const costs = () => textOf('[aria-label="Steadying"]');
+    expect(await costs()).toMatch(/arrives 60 ms \(9 mm\)/);
+    const before = await textOf('[aria-label="Flicker"]');
+    await screen.enter("Readings needed", "1");
+    await screen.until("sooner", async () => /arrives 20 ms \(3 mm\)/.test(await costs()));
+    await screen.until("another flicker", async () => (await textOf('[aria-label="Flicker"]')) !== before);
+    await screen.enter("Speed in cm/s", "30");
+    await screen.until("a longer way", async () => /arrives 20 ms \(6 mm\)/.test(await costs()));
+  });
+});
