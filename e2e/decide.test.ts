@@ -100,7 +100,7 @@ describe("nearest references", () => {
     await screen.press("button", "References from marks");
     await screen.until("a good share", async () => Number.parseFloat(await share()) > 97);
     await screen.enter("Coral tag, hue of reference 1", "12");
-    await atServer("the hue", (p) => p.ruleSets[0].nearest.references[0].hue === 12);
+    await atServer("the hue", (p) => p.ruleSets[0].nearest.references[0]?.hue === 12);
     await screen.press("button", "Delete reference 1, Coral tag");
     await atServer("one less", (p) => p.ruleSets[0].nearest.references.length === 15);
     await (await screen.find("slider", "reject beyond")).focus();
@@ -157,6 +157,7 @@ describe("steadying", () => {
     const before = await textOf('[aria-label="Flicker"]');
     await screen.enter("Readings needed", "1");
     await screen.until("sooner", async () => /arrives 20 ms \(3 mm\)/.test(await costs()));
+    await screen.enter("Readings without it", "1");
     await screen.until("another flicker", async () => (await textOf('[aria-label="Flicker"]')) !== before);
     await screen.enter("Speed in cm/s", "30");
     await screen.until("a longer way", async () => /arrives 20 ms \(6 mm\)/.test(await costs()));

@@ -219,6 +219,7 @@ describe("tapes", () => {
     );
     rows.splice(10, 0, "0,2;oops;120;80;coral");
     await screen.press("button", "Paste …");
+    await screen.see("dialog", "Paste readings");
     await page.type('[aria-label="Readings as text"]', "time;red;green;blue;label\n");
     await page.$eval(
       '[aria-label="Readings as text"]',
@@ -245,6 +246,7 @@ describe("tapes", () => {
   it("that hold nothing to read are refused in a sentence, and nothing is changed", async () => {
     await open(glasshouseRound(), "sense");
     await screen.press("button", "Paste …");
+    await screen.see("dialog", "Paste readings");
     await page.type('[aria-label="Readings as text"]', "{oops");
     await screen.press("button", "Look at it");
     await screen.until("the sentence", async () =>
