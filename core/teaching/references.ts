@@ -42,7 +42,7 @@ export function middleOf(sample: Sample, indices: readonly number[]): Omit<Refer
   const radius = (i: number) => (Number.isNaN(hue[i]) ? 0 : sat && val ? sat[i] * val[i] : 1);
   const x = mean((i) => (radius(i) === 0 ? 0 : radius(i) * Math.cos(radians(i))));
   const y = mean((i) => (radius(i) === 0 ? 0 : radius(i) * Math.sin(radians(i))));
-  const angle = wrapHue(Math.round(((Math.atan2(y, x) * 180) / Math.PI) * 10) / 10);
+  const angle = (Math.round(wrapHue((Math.atan2(y, x) * 180) / Math.PI) * 10) / 10) % 360;
   if (val === undefined) return { hue: angle };
   const z = mean((i) => val[i]);
   const saturation = z === 0 ? 0 : Math.min(1, Math.hypot(x, y) / z);

@@ -109,6 +109,8 @@ export interface HeightSweep {
   things: SweptFeature[];
   /** From and to which height all things read bright enough, unclipped and apart; undefined where nowhere. */
   usable: [number, number] | undefined;
+  /** The usable height at which the dimmest of them is brightest, in the middle where several are. */
+  best: number | undefined;
 }
 
 const SWEEP_TO = 60;
@@ -132,6 +134,7 @@ export function sweepHeights(
   const heights = Array.from({ length: SWEEP_TO + 1 }, (_, i) => i);
   const read = featureReader(sensor);
   const good = heights.map(() => true);
+  const dimmest = heights.map(() => 1);
   const brightness = REPORT_KINDS[sensor.reports].features.includes("val") ? "val" : "reflected";
   const swept = things.map((under): SweptFeature => {
     const made: SweptFeature = { under, mean: [], deviation: [] };
@@ -155,6 +158,7 @@ export function sweepHeights(
       const { mean, deviation } = meanOf(feature, values);
       made.mean.push(mean);
       made.deviation.push(deviation);
+      dimmest[h] = Math.min(dimmest[h], bright);
       if (bright < BRIGHT_ENOUGH || clipped > PER_HEIGHT / 4 || Number.isNaN(mean)) good[h] = false;
     });
     return made;
@@ -166,7 +170,15 @@ export function sweepHeights(
         if (!(apart > 2 * (swept[i].deviation[h] + swept[k].deviation[h]))) good[h] = false;
       }
   });
-  return { feature, heights, things: swept, usable: widest(good) };
+  const usable = widest(good);
+  return { feature, heights, things: swept, usable, best: usable && brightest(dimmest, usable) };
+}
+
+/** The height in a stretch at which the value is greatest, in the middle where it is so at several. */
+function brightest(values: readonly number[], [from, to]: [number, number]): number {
+  const most = Math.max(...values.slice(from, to + 1));
+  const at = values.flatMap((value, h) => (h >= from && h <= to && value === most ? [h] : []));
+  return at[at.length >> 1];
 }
 
 function distance(feature: Feature, a: number, b: number): number {

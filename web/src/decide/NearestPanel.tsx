@@ -1,5 +1,5 @@
 import type { Reference, RuleSet, TargetId } from "@perceptum/core/project";
-import { exactShown, FEATURE_FACTS, type Feature, REPORT_KINDS, valueShownAs } from "@perceptum/core/readings";
+import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } from "@perceptum/core/readings";
 import { MOST_REJECT } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
@@ -156,7 +156,11 @@ export function NearestPanel() {
                     mono
                     width={field === "hue" ? 54 : 48}
                     label={`${name}, ${FEATURE_FACTS[field].word} of reference ${i + 1}`}
-                    text={reference[field] === undefined ? "" : exactShown(field, reference[field])}
+                    text={
+                      reference[field] === undefined
+                        ? ""
+                        : String(Number(shownValue(field, reference[field]).toFixed(2)))
+                    }
                     placeholder={field === "hue" ? "grey" : "–"}
                     take={take(i, field)}
                   />

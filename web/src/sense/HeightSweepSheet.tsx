@@ -47,7 +47,7 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
         : order.map((t) => t.id).filter((t) => t === id || known.includes(t)),
     );
   const usable = sweep?.usable;
-  const middle = usable && Math.round((usable[0] + usable[1]) / 2);
+  const best = sweep?.best;
   return (
     <Sheet title="Height sweep" wide isOpen onClose={onClose}>
       <Things role="group" aria-label="Things to read">
@@ -76,15 +76,15 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
       <p>
         {usable === undefined
           ? "At no height do all of them read bright enough, unclipped and apart. Take fewer things, another feature, or another light."
-          : `From ${usable[0]} to ${usable[1]} mm they read bright enough, unclipped and apart in ${FEATURE_FACTS[feature].word}.`}{" "}
+          : `From ${usable[0]} to ${usable[1]} mm they read bright enough, unclipped and apart in ${FEATURE_FACTS[feature].word}; at ${best} mm they are brightest.`}{" "}
         <Dim>The stand is at {stand.height} mm.</Dim>
       </p>
       <SheetButtons>
         <Button
-          isDisabled={middle === undefined}
-          onPress={() => middle !== undefined && dispatch(standSet({ height: middle }))}
+          isDisabled={best === undefined}
+          onPress={() => best !== undefined && dispatch(standSet({ height: best }))}
         >
-          {middle === undefined ? "Set the stand" : `Set the stand to ${middle} mm`}
+          {best === undefined ? "Set the stand" : `Set the stand to ${best} mm`}
         </Button>
         <Button $main onPress={onClose}>
           Close

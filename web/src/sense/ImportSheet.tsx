@@ -27,6 +27,8 @@ import { useTapeEdits } from "./useTapeEdits";
 /** Where readings come from: a file, or text that was pasted. */
 export type ImportText = { name: string } & ({ file: File } | { text: string });
 
+const counted = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;
+
 const Scroll = styled.div`
   overflow: auto;
   max-height: 190px;
@@ -261,12 +263,18 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       {result && progress === null && (
         <div role="status" aria-label="What will be imported">
           <p>
-            {n} readings{result.labelled ? `, ${result.labelled.marks.length} marks from labels` : ""}
+            {counted(n, "reading")}
+            {result.labelled ? `, ${counted(result.labelled.marks.length, "mark")} from labels` : ""}
             {result.repeatedTimes > 0 && `; ${result.repeatedTimes} have the time of the one before and are kept`}.
           </p>
           {result.badCount > 0 && (
             <>
-              <p>{result.badCount} rows cannot be read and are left out:</p>
+              <p>
+                {result.badCount === 1
+                  ? "1 row cannot be read and is"
+                  : `${result.badCount} rows cannot be read and are`}{" "}
+                left out:
+              </p>
               <Lines aria-label="Rows left out">
                 {result.bad.map(({ line, message }) => (
                   <li key={line}>

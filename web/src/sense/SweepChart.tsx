@@ -39,7 +39,13 @@ export default function SweepChart({
       grid: { left: 46, right: 84, top: 28, bottom: 36 },
       tooltip: { trigger: "axis", valueFormatter: (v: unknown) => (typeof v === "number" ? v.toFixed(1) : "–") },
       xAxis: { type: "value", min: 0, max: 60, name: "height, mm", nameLocation: "middle", nameGap: 22, ...axis },
-      yAxis: { type: "value", name: `${word} ${unit}`, scale: true, ...axis },
+      yAxis: {
+        type: "value",
+        name: `${word} ${unit}`,
+        scale: true,
+        ...(sweep.feature === "hue" && { min: 0, max: 360, interval: 60 }),
+        ...axis,
+      },
       series: sweep.things.map(({ under, mean }, i) => {
         const target = targets.find((t) => t.id === under);
         return {

@@ -190,7 +190,7 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
       >
         {source === null ? (
           <Empty style={{ padding: 20 }}>
-            No tape yet. Open the demo for one, or let a run in Prove record its own.
+            No tape yet. Record one on the bench in Sense, import readings, or let a run in Prove record its own.
           </Empty>
         ) : (
           <>
