@@ -5,6 +5,10 @@ export interface Names {
   modes: readonly string[];
   lamps: readonly string[];
   counters: readonly string[];
+  lists: readonly string[];
+  routines: readonly string[];
+  buttons: readonly string[];
+  servos: readonly string[];
 }
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
@@ -136,6 +140,15 @@ export class PhraseReader {
   skipColour(): string | undefined {
     if (this.next.kind !== "sign" || !this.next.text.startsWith("#")) return undefined;
     return this.tokens[this.at++].text.toLowerCase();
+  }
+
+  /** A whole number from 1 to `most`. */
+  takeCount(what: string, most: number): number {
+    const { column } = this.next;
+    const value = this.takeNumber(what);
+    if (!Number.isInteger(value) || value < 1 || value > most)
+      throw new PhraseError(`${what} is a whole number from 1 to ${most}`, column);
+    return value;
   }
 
   takeAnyWord(what: string): string {

@@ -10,6 +10,8 @@ export type Condition =
   | { seen: (TargetId | typeof UNKNOWN)[]; sensor?: SensorId }
   | { feature: Feature; from?: number; to?: number; open?: boolean; sensor?: SensorId }
   | { count: string; from?: number; to?: number }
+  | { list: string; holds: number }
+  | { button: string }
   | { all: Condition[] }
   | { any: Condition[] }
   | { not: Condition };
@@ -31,6 +33,8 @@ export const Condition: z.ZodType<Condition> = z.lazy(() =>
       sensor: SensorIdSchema.optional(),
     }),
     z.strictObject({ count: z.string(), from: z.number().int().optional(), to: z.number().int().optional() }),
+    z.strictObject({ list: z.string(), holds: z.number().int().min(0).max(1000) }),
+    z.strictObject({ button: z.string() }),
     z.strictObject({ all: z.array(Condition).min(2).max(20) }),
     z.strictObject({ any: z.array(Condition).min(2).max(20) }),
     z.strictObject({ not: Condition }),
@@ -42,6 +46,10 @@ export interface Moment {
   seen(sensor?: SensorId): TargetId | typeof UNKNOWN;
   feature(feature: Feature, sensor?: SensorId): number;
   counter(name: string): number;
+  /** How many targets a list holds. */
+  length(list: string): number;
+  /** Whether a button of the robot is held down. */
+  pressed(button: string): boolean;
 }
 
 /** Whether a condition holds at a moment. */
@@ -52,6 +60,8 @@ export function holds(condition: Condition, moment: Moment): boolean {
     const n = moment.counter(condition.count);
     return n >= (condition.from ?? -Infinity) && n <= (condition.to ?? Infinity);
   }
+  if ("list" in condition) return moment.length(condition.list) === condition.holds;
+  if ("button" in condition) return moment.pressed(condition.button);
   if ("all" in condition) return condition.all.every((c) => holds(c, moment));
   if ("any" in condition) return condition.any.some((c) => holds(c, moment));
   return !holds(condition.not, moment);
@@ -105,7 +115,19 @@ function parseTerm(reader: PhraseReader): Condition {
   }
   const counter = sensor === undefined ? reader.skipName("counters") : undefined;
   if (counter !== undefined) return { count: counter, ...parseCountRange(reader) };
+  const list = sensor === undefined ? reader.skipName("lists") : undefined;
+  if (list !== undefined) {
+    reader.take("holds");
+    return { list, holds: parseLength(reader) };
+  }
+  if (sensor === undefined && reader.skip("button")) return { button: reader.takeName("buttons") };
   return { seen: [reader.takeName("targets") as TargetId], ...of };
+}
+
+function parseLength(reader: PhraseReader): number {
+  const length = reader.takeNumber("how many it holds");
+  if (!Number.isInteger(length) || length < 0 || length > 1000) reader.fail("a whole number from 0 to 1000");
+  return length;
 }
 
 function parseFeatureRange(reader: PhraseReader, feature: Feature): { from?: number; to?: number; open?: boolean } {
@@ -160,6 +182,8 @@ export function printCondition(condition: Condition): string {
     if (from !== undefined && to !== undefined) return from === to ? `${count} = ${from}` : `${count} ${from}..${to}`;
     return from !== undefined ? `${count} >= ${from}` : `${count} <= ${to}`;
   }
+  if ("list" in condition) return `${condition.list} holds ${condition.holds}`;
+  if ("button" in condition) return `button ${condition.button}`;
   if ("all" in condition) return condition.all.map((c) => bracketed(c, isOr(c))).join(" and ");
   if ("any" in condition) return condition.any.map((c) => bracketed(c, "any" in c)).join(" or ");
   return `not ${bracketed(condition.not, isOr(condition.not) || "all" in condition.not)}`;

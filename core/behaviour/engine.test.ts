@@ -29,7 +29,7 @@ type ModeSketch = {
 };
 
 /** A project in which red, green and blue are seen at once and given up at once. */
-function project(modes: Record<string, ModeSketch>): ProjectDocument {
+function project(modes: Record<string, ModeSketch>, routines: Record<string, string[]> = {}): ProjectDocument {
   const base = emptyProject("test");
   const target = (id: string): Target => ({
     id: id as Target["id"],
@@ -40,6 +40,7 @@ function project(modes: Record<string, ModeSketch>): ProjectDocument {
   });
   const withNames = {
     ...base,
+    robot: { ...base.robot, buttons: ["start-key"], servos: [{ id: "arm", from: -90, to: 90, at: 0 }] },
     targets: [...base.targets, target("red"), target("green"), target("blue")],
     ruleSets: [
       {
@@ -56,10 +57,12 @@ function project(modes: Record<string, ModeSketch>): ProjectDocument {
     behaviour: {
       start: Object.keys(modes)[0],
       counters: ["tally"],
+      lists: ["route"],
+      routines: [],
       modes: Object.keys(modes).map((id) => ({ id, name: id, entering: [], responses: [] })),
     },
   };
-  const names: Names = namesOf(withNames as unknown as ProjectDocument);
+  const names: Names = { ...namesOf(withNames as unknown as ProjectDocument), routines: Object.keys(routines) };
   const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
     if ("problem" in parsed) throw new Error(parsed.problem.message);
     return parsed.value;
@@ -80,7 +83,8 @@ function project(modes: Record<string, ModeSketch>): ProjectDocument {
       ...more,
     })),
   }));
-  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made } });
+  const named = Object.entries(routines).map(([id, phrases]) => ({ id, name: id, steps: steps(phrases) }));
+  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made, routines: named } });
 }
 
 /** Lets colours pass under the sensor, one reading every 20 ms, and gives all notes, in words. */
@@ -88,6 +92,7 @@ function play(
   p: ProjectDocument,
   colours: Colour[],
   travel = (_: number) => ({ left: 0, right: 0 }),
+  pressed = (_: number): string[] => [],
 ): { story: string[]; state: EngineState; commands: string[] } {
   const program = prepareProgram(p);
   let state = startState(program);
@@ -97,7 +102,7 @@ function play(
     const moment = advance(
       program,
       state,
-      { readings: [{ eye: 0, raw: RAW[colour] }], travel: travel(i) },
+      { readings: [{ eye: 0, raw: RAW[colour] }], travel: travel(i), pressed: pressed(i) },
       i === 0 ? 0 : 20,
     );
     state = moment.state;
@@ -296,6 +301,84 @@ describe("the engine", () => {
     ]);
     expect(story.slice(-2)).toEqual(["0 trouble", "0 finish"]);
     expect(state.finished).toBe(true);
+  });
+
+  it("answers a departure, and a condition that holds once each time it has ceased to hold", () => {
+    const p = project({ patrol: { on: [["red or green departs", ["jot to route"]]] } });
+    const { story, state } = play(p, ["red", "red", "none", "green", "none"]);
+    expect(story.slice(1)).toEqual(["2 patrol-1", "4 patrol-1"]);
+    expect(state.lists.route).toEqual(["red", "green"]);
+    const held = project({ patrol: { on: [["holds red or green", []]] } });
+    expect(play(held, ["red", "green", "none", "green"]).story.slice(1)).toEqual(["0 patrol-1", "3 patrol-1"]);
+  });
+
+  it("listens to the robot's buttons", () => {
+    const p = project({ patrol: { on: [["becomes button start-key", ["drive 30 %"]]] } });
+    const { story } = play(p, times(4, "none"), undefined, (i) => (i === 2 ? ["start-key"] : []));
+    expect(story.slice(1)).toEqual(["2 patrol-1"]);
+  });
+
+  it("does routines, also inside one another and several times", () => {
+    const p = project(
+      { patrol: { on: [["red arrives", ["do twice", "count tally + 100"]]] } },
+      { once: ["count tally + 1", "wait 0.02 s"], twice: ["do once 2 times", "count tally + 10"] },
+    );
+    const { state } = play(p, ["none", "red", "red", "red"]);
+    expect(state.counters.tally).toBe(112);
+    expect(state.activity).toBeNull();
+  });
+
+  it("jots what fired and replays the answers to it, in order", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red or green arrives", ["jot to route"]],
+          ["becomes route holds 3", [], { then: "steps" as ModeId }],
+        ],
+      },
+      steps: {
+        entering: ["replay route in steps", "finish"],
+        on: [
+          ["red arrives", ["count tally + 1", "wait 0.02 s"]],
+          ["green arrives", ["count tally + 10", "wait 0.02 s"]],
+        ],
+      },
+    });
+    const { state, story } = play(p, ["red", "none", "green", "none", "red", "none", "none", "none", "none"]);
+    expect(state.lists.route).toEqual(["red", "green", "red"]);
+    expect(state.counters.tally).toBe(12);
+    expect(story.at(-1)).toMatch(/finish$/);
+  });
+
+  it("says so where nothing fired that could be jotted", () => {
+    const p = project({ patrol: { on: [["after 0.02 s", ["jot to route"]]] } });
+    expect(play(p, times(3, "none")).story).toContain("1 trouble");
+  });
+
+  it("moves a servo as long as its way takes", () => {
+    const p = project({ patrol: { entering: ["servo arm to 45 at 900", "stop"] } });
+    expect(play(p, times(6, "none")).commands).toEqual(["0 servo", "3 stop"]);
+  });
+
+  it("lets a step run meanwhile until it ends or another takes its output", () => {
+    const p = project({ patrol: { entering: ["meanwhile drive 20 % for 0.06 s", "wait 0.02 s", "lamp red"] } });
+    expect(play(p, times(6, "none")).commands).toEqual(["0 wheels 0.2 0.2", "1 lamp", "3 stop"]);
+    const taken = project({ patrol: { entering: ["meanwhile drive 20 % for 0.06 s", "wait 0.02 s", "drive 50 %"] } });
+    expect(play(taken, times(6, "none")).commands).toEqual(["0 wheels 0.2 0.2", "1 wheels 0.5 0.5"]);
+  });
+
+  it("steers along an edge by how clearly it reads the line, and on while other steps run", () => {
+    const p = project({ patrol: { entering: ["follow red left edge at 50 %", "lamp red"] } });
+    const { commands } = play(p, ["none", "red", "red"]);
+    expect(commands).toEqual(["0 lamp", "0 wheels 0.9 0.09999999999999998", "1 wheels 0.09999999999999998 0.9"]);
+    const right = project({ patrol: { entering: ["follow red right edge at 50 % for 0.04 s", "lamp red"] } });
+    expect(play(right, ["red", "none", "none"]).commands).toEqual([
+      "0 wheels 0.5 0.5",
+      "0 wheels 0.9 0.09999999999999998",
+      "1 wheels 0.09999999999999998 0.9",
+      "2 stop",
+      "2 lamp",
+    ]);
   });
 
   it("is pure: the same state and input give the same again, and the state stays as it was", () => {

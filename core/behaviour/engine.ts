@@ -1,6 +1,6 @@
 import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
 import type { Feature, Features, Raw } from "../readings";
-import { classify, NOTHING_SEEN, type Steadied, steadyNext } from "../rules";
+import { classify, NOTHING_SEEN, type Steadied, steadyNext, targetMargin } from "../rules";
 import { holds } from "./condition";
 import type { Program } from "./program";
 import type { Response } from "./schema";
@@ -13,6 +13,8 @@ import type { TriggerScene } from "./triggers";
 export interface EngineInput {
   readings: readonly { eye: number; raw: Raw }[];
   travel: WheelTravel;
+  /** Buttons of the robot that are held down. */
+  pressed?: readonly string[];
 }
 
 /** What the robot is told. Speeds are shares of top speed. */
@@ -21,7 +23,10 @@ export type Command =
   | { kind: "stop"; how: "brake" | "coast" }
   | { kind: "lamp"; lamp: string; colour: string | null; blinkHz: number }
   | { kind: "tone"; hertz: number; ms: number }
-  | { kind: "show"; text: string };
+  | { kind: "say"; text: string }
+  | { kind: "show"; text: string }
+  | { kind: "icon"; icon: string }
+  | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number };
 
 /** What happened, for the log, the checks and the *did* lane; `t` in ms. */
 export type Note =
@@ -32,6 +37,7 @@ export type Note =
   | { t: number; kind: "ended"; response: ResponseId | null }
   | { t: number; kind: "mode"; mode: ModeId }
   | { t: number; kind: "counter"; counter: string; value: number }
+  | { t: number; kind: "list"; list: string; targets: readonly TargetId[] }
   | { t: number; kind: "log"; text: string }
   | { t: number; kind: "finish" }
   | { t: number; kind: "trouble"; text: string };
@@ -43,12 +49,29 @@ interface Eye {
   knownAt: number;
 }
 
+/** Steps in progress; those of a routine stand before the ones that did it. */
+interface Frame {
+  steps: readonly Step[];
+  index: number;
+  /** How often they are done again. */
+  again: number;
+  /** The target that fired, for `jot`. */
+  target: TargetId | null;
+  outer: Frame | null;
+}
+
 interface Activity {
   /** null: the mode's entering steps. */
   response: Response | null;
-  steps: readonly Step[];
-  index: number;
+  frame: Frame;
   begun: Begun | null;
+}
+
+/** A step that runs beside the others for as long as it owns an output. */
+interface Beside {
+  step: Step;
+  begun: Begun;
+  outputs: readonly string[];
 }
 
 interface Arm {
@@ -67,7 +90,12 @@ export interface EngineState {
   readonly modeSince: number;
   readonly eyes: readonly Eye[];
   readonly counters: Readonly<Record<string, number>>;
+  readonly lists: Readonly<Record<string, readonly TargetId[]>>;
+  readonly servos: Readonly<Record<string, number>>;
+  /** What the wheels were last told. */
+  readonly wheels: Readonly<{ left: number; right: number }> | null;
   readonly activity: Activity | null;
+  readonly besides: readonly Beside[];
   readonly arms: Readonly<Record<string, Arm>>;
 }
 
@@ -80,7 +108,11 @@ export function startState(program: Program): EngineState {
     modeSince: 0,
     eyes: program.eyes.map(() => ({ features: null, label: 0, steadied: NOTHING_SEEN, knownAt: -Infinity })),
     counters: Object.fromEntries(program.counters.map((name) => [name, 0])),
+    lists: Object.fromEntries(program.lists.map((name) => [name, NONE])),
+    servos: program.servos,
+    wheels: null,
     activity: null,
+    besides: NONE,
     arms: {},
   };
 }
@@ -88,6 +120,8 @@ export function startState(program: Program): EngineState {
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
 const MOST_STEPS_AT_ONCE = 1000;
+/** A list holds no more than this. */
+export const MOST_JOTTED = 1000;
 
 /**
  * One moment, `dt` ms after the last: classify, steady, events, timers, responses, steps, in this order. Pure: no
@@ -109,6 +143,7 @@ export function advance(
   for (const { eye, raw } of input.readings) moment.takeReading(eye, raw);
   moment.respond();
   moment.carryOn();
+  moment.carryOnBeside();
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 
@@ -117,8 +152,23 @@ type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };
 
 /** A copy `dt` ms later. Field by field: engines copy a literal several times faster than a spread, and this is the hot path. */
 function later(state: EngineState, dt: number): Draft {
-  const { t, started, finished, mode, modeSince, eyes, counters, activity, arms } = state;
-  return { t: t + dt, started, finished, mode, modeSince, eyes, counters, activity, arms };
+  const { t, started, finished, mode, modeSince, eyes, counters, lists, servos, wheels, activity, besides, arms } =
+    state;
+  return {
+    t: t + dt,
+    started,
+    finished,
+    mode,
+    modeSince,
+    eyes,
+    counters,
+    lists,
+    servos,
+    wheels,
+    activity,
+    besides,
+    arms,
+  };
 }
 
 /** The working copy of one moment: what triggers and steps look at and act on. */
@@ -126,6 +176,11 @@ class MomentOf implements StepScene, TriggerScene {
   commands: Command[] = NONE;
   notes: Note[] = NONE;
   private arrivals: number[] | null = null;
+  private departures: number[] | null = null;
+  /** Frames that the step just begun puts before the ones that follow it. */
+  private pushed: Omit<Frame, "outer">[] | null = null;
+  /** The step beside the others that now acts, or null for the activity's own. */
+  private actor: Step | null = null;
   private nextMode: ModeId | null = null;
 
   constructor(
@@ -161,8 +216,11 @@ class MomentOf implements StepScene, TriggerScene {
     eyes[eye] = { features, label, steadied, knownAt };
     this.draft.eyes = eyes;
     const { targets } = this.program;
-    if (events.departs !== 0)
+    if (events.departs !== 0) {
+      this.departures ??= [];
+      this.departures[eye] = events.departs;
       this.note({ t: this.t, kind: "departs", sensor: id, target: targets[events.departs - 1] });
+    }
     if (events.arrives !== 0) {
       this.arrivals ??= [];
       this.arrivals[eye] = events.arrives;
@@ -176,7 +234,11 @@ class MomentOf implements StepScene, TriggerScene {
     for (const { response, judge } of this.program.modes.get(this.draft.mode)?.responses ?? NONE) {
       const episode = judge.episode(response.when, this);
       const edge = judge.onEdge;
-      if (episode === undefined && !edge) continue;
+      if (episode === undefined && !edge) {
+        // What held and holds no longer is another occasion when it holds again.
+        if (judge.renews && this.draft.arms[response.id]?.spent === 1) this.setArm(response, { spent: Number.NaN });
+        continue;
+      }
       const arm = this.draft.arms[response.id] ?? NEVER;
       const fresh = !(response.id in this.draft.arms);
       if (edge && (fresh || arm.held !== (episode !== undefined)))
@@ -196,8 +258,7 @@ class MomentOf implements StepScene, TriggerScene {
       }
       taken = true;
       this.setArm(response, { spent: episode, readyAt: this.t + (response.restMs ?? 0) });
-      const target =
-        "arrives" in response.when || "present" in response.when ? this.seen(response.when.sensor) : UNKNOWN;
+      const target = this.targetThatFires(response);
       this.note({
         t: this.t,
         kind: "fires",
@@ -205,8 +266,14 @@ class MomentOf implements StepScene, TriggerScene {
         mode: this.draft.mode,
         ...(target !== UNKNOWN && { target }),
       });
-      this.draft.activity = { response, steps: response.steps, index: 0, begun: null };
+      const frame = { steps: response.steps, index: 0, again: 0, target: target === UNKNOWN ? null : target };
+      this.draft.activity = { response, frame: { ...frame, outer: null }, begun: null };
     }
+  }
+
+  private targetThatFires({ when }: Response): TargetId | Unknown {
+    if ("arrives" in when || "present" in when) return this.seen(when.sensor);
+    return "departs" in when ? this.departed(when.sensor) : UNKNOWN;
   }
 
   private setArm(response: Response, change: Partial<Arm>): void {
@@ -220,7 +287,8 @@ class MomentOf implements StepScene, TriggerScene {
     this.draft.arms = {};
     this.note({ t: this.t, kind: "mode", mode });
     const entering = this.program.modes.get(mode)?.mode.entering ?? NONE;
-    this.draft.activity = { response: null, steps: entering, index: 0, begun: null };
+    const frame = { steps: entering, index: 0, again: 0, target: null, outer: null };
+    this.draft.activity = { response: null, frame, begun: null };
   }
 
   /** Carries the steps on as far as this moment goes. */
@@ -235,8 +303,13 @@ class MomentOf implements StepScene, TriggerScene {
         this.finish();
         return;
       }
-      const { response, steps: list, index, begun } = this.draft.activity;
-      const step = list[index];
+      const { response, frame, begun } = this.draft.activity;
+      const step = frame.steps[frame.index];
+      if (step === undefined && (frame.again > 0 || frame.outer !== null)) {
+        const next = frame.again > 0 ? { ...frame, index: 0, again: frame.again - 1 } : (frame.outer as Frame);
+        this.draft.activity = { response, frame: next, begun: null };
+        continue;
+      }
       if (step === undefined) {
         this.note({ t: this.t, kind: "ended", response: response?.id ?? null });
         this.draft.activity = null;
@@ -249,7 +322,7 @@ class MomentOf implements StepScene, TriggerScene {
       if (since === null) {
         since = { t: this.t, travel: this.input.travel };
         this.note({ t: this.t, kind: "step", phrase: printStep(step) });
-        kind.begin(step, this);
+        kind.begin(step, this, since);
         if (this.draft.finished) return;
         if (this.nextMode !== null) {
           const mode = this.nextMode;
@@ -258,13 +331,42 @@ class MomentOf implements StepScene, TriggerScene {
           continue;
         }
       }
-      if (kind.ended !== undefined && !kind.ended(step, this, since)) {
+      if (kind.endless?.(step))
+        this.draft.besides = [...this.draft.besides, { step: { ...step }, begun: since, outputs: NONE }];
+      else kind.during?.(step, this, since);
+      if (kind.ended !== undefined && !kind.endless?.(step) && !kind.ended(step, this, since)) {
         this.draft.activity = begun === null ? { ...this.draft.activity, begun: since } : this.draft.activity;
         return;
       }
-      kind.end?.(step, this);
-      this.draft.activity = { response, steps: list, index: index + 1, begun: null };
+      if (!kind.endless?.(step)) kind.end?.(step, this);
+      let next: Frame = { ...frame, index: frame.index + 1 };
+      for (const pushed of (this.pushed ?? NONE).toReversed()) next = { ...pushed, outer: next };
+      this.pushed = null;
+      this.draft.activity = { response, frame: next, begun: null };
     }
+  }
+
+  /** Carries on the steps that run beside the activity. */
+  carryOnBeside(): void {
+    for (const beside of this.draft.besides) {
+      // One before it in the list may have taken its output.
+      if (!this.draft.besides.some((b) => b.step === beside.step)) continue;
+      const kind = kindOf(beside.step);
+      this.as(beside.step, () => {
+        kind.during?.(beside.step, this, beside.begun);
+        if (kind.endless?.(beside.step)) return;
+        if (kind.ended !== undefined && !kind.ended(beside.step, this, beside.begun)) return;
+        kind.end?.(beside.step, this);
+        this.draft.besides = this.draft.besides.filter((b) => b.step !== beside.step);
+      });
+    }
+  }
+
+  private as(actor: Step, act: () => void): void {
+    const before = this.actor;
+    this.actor = actor;
+    act();
+    this.actor = before;
   }
 
   // Most moments bring neither notes nor commands, so the arrays are made with their first entry.
@@ -272,9 +374,18 @@ class MomentOf implements StepScene, TriggerScene {
     if (this.notes === NONE) this.notes = [];
     this.notes.push(note);
   }
-  private command(command: Command): void {
+  private command(output: string, command: Command): void {
     if (this.commands === NONE) this.commands = [];
     this.commands.push(command);
+    this.own(output);
+  }
+  /** An output has one owner, the latest: whatever else had it beside ends without a last word. */
+  private own(output: string): void {
+    if (this.draft.besides.length === 0) return;
+    this.draft.besides = this.draft.besides.flatMap((beside) => {
+      if (beside.step !== this.actor) return beside.outputs.includes(output) ? [] : [beside];
+      return [beside.outputs.includes(output) ? beside : { ...beside, outputs: [...beside.outputs, output] }];
+    });
   }
 
   private eyeOf(sensor: SensorId | undefined): number {
@@ -293,6 +404,9 @@ class MomentOf implements StepScene, TriggerScene {
   arrived(sensor?: SensorId) {
     return this.arrivals === null ? UNKNOWN : this.targetOf(this.arrivals[this.eyeOf(sensor)]);
   }
+  departed(sensor?: SensorId) {
+    return this.departures === null ? UNKNOWN : this.targetOf(this.departures[this.eyeOf(sensor)]);
+  }
   visit(sensor?: SensorId) {
     return this.draft.eyes[this.eyeOf(sensor)]?.steadied.visit ?? 0;
   }
@@ -305,27 +419,56 @@ class MomentOf implements StepScene, TriggerScene {
   counter(name: string) {
     return this.draft.counters[name] ?? 0;
   }
+  length(list: string) {
+    return this.draft.lists[list]?.length ?? 0;
+  }
+  pressed(button: string) {
+    return this.input.pressed?.includes(button) ?? false;
+  }
+  clarity(target: TargetId, sensor?: SensorId) {
+    const eye = this.eyeOf(sensor);
+    const features = this.draft.eyes[eye]?.features;
+    return features ? targetMargin(this.program.eyes[eye].ruleSet, features, target) : Number.NaN;
+  }
+  servoAt(servo: string) {
+    return this.draft.servos[servo] ?? 0;
+  }
   paintOf(target: string) {
     return this.program.paints.get(target) ?? "#000000";
   }
 
   wheels(left: number, right: number) {
-    this.command({ kind: "wheels", left, right });
+    const now = this.draft.wheels;
+    // A step that steers says so again only when it changes.
+    if (now !== null && now.left === left && now.right === right) return this.own("wheels");
+    this.draft.wheels = { left, right };
+    this.command("wheels", { kind: "wheels", left, right });
   }
   stop(how: "brake" | "coast") {
-    this.command({ kind: "stop", how });
+    this.draft.wheels = null;
+    this.command("wheels", { kind: "stop", how });
   }
   lamp(lamp: string, colour: string | null, blinkHz: number) {
-    this.command({ kind: "lamp", lamp, colour, blinkHz });
+    this.command(`lamp ${lamp}`, { kind: "lamp", lamp, colour, blinkHz });
   }
   lampsOff() {
     for (const lamp of [MAIN_LAMP, ...this.program.lamps]) this.lamp(lamp, null, 0);
   }
   tone(hertz: number, ms: number) {
-    this.command({ kind: "tone", hertz, ms });
+    this.command("sounder", { kind: "tone", hertz, ms });
+  }
+  say(text: string) {
+    this.command("sounder", { kind: "say", text });
   }
   show(text: string) {
-    this.command({ kind: "show", text });
+    this.command("display", { kind: "show", text });
+  }
+  showIcon(icon: string) {
+    this.command("display", { kind: "icon", icon });
+  }
+  servo(servo: string, degrees: number, degreesPerSecond: number) {
+    this.draft.servos = { ...this.draft.servos, [servo]: degrees };
+    this.command(`servo ${servo}`, { kind: "servo", servo, degrees, degreesPerSecond });
   }
   log(text: string) {
     this.note({ t: this.t, kind: "log", text });
@@ -334,12 +477,42 @@ class MomentOf implements StepScene, TriggerScene {
     this.draft.counters = { ...this.draft.counters, [name]: value };
     this.note({ t: this.t, kind: "counter", counter: name, value });
   }
+  jot(list: string) {
+    const target = this.draft.activity?.frame.target;
+    if (!target)
+      return this.note({ t: this.t, kind: "trouble", text: `no target fired that could be jotted to ${list}` });
+    const targets = [...(this.draft.lists[list] ?? NONE), target];
+    if (targets.length > MOST_JOTTED)
+      return this.note({ t: this.t, kind: "trouble", text: `${list} is full: it holds ${MOST_JOTTED}` });
+    this.draft.lists = { ...this.draft.lists, [list]: targets };
+    this.note({ t: this.t, kind: "list", list, targets });
+  }
+  do(routine: string, times: number) {
+    const steps = this.program.routines.get(routine) ?? NONE;
+    this.pushed = [{ steps, index: 0, again: times - 1, target: this.draft.activity?.frame.target ?? null }];
+  }
+  replay(list: string, mode: ModeId) {
+    const responses = this.program.modes.get(mode)?.responses ?? NONE;
+    this.pushed = (this.draft.lists[list] ?? NONE).flatMap((target) => {
+      const found = responses.find(({ response: { when } }) => "arrives" in when && when.arrives.includes(target));
+      if (found) return [{ steps: found.response.steps, index: 0, again: 0, target }];
+      this.note({ t: this.t, kind: "trouble", text: `${mode} has no response to ${target}, which ${list} holds` });
+      return [];
+    });
+  }
+  beside(step: { step: string }) {
+    const begun = { t: this.t, travel: this.input.travel };
+    const own = { ...step } as Step;
+    this.draft.besides = [...this.draft.besides, { step: own, begun, outputs: NONE }];
+    this.as(own, () => kindOf(own).begin(own, this, begun));
+  }
   goTo(mode: ModeId) {
     this.nextMode = mode;
   }
   finish() {
     this.draft.finished = true;
     this.draft.activity = null;
+    this.draft.besides = NONE;
     this.stop("brake");
     this.note({ t: this.t, kind: "finish" });
   }

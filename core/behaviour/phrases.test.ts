@@ -23,6 +23,10 @@ const NAMES: Names = {
   modes: ["patrol", "homeward"],
   lamps: ["go"],
   counters: ["tally", "laps"],
+  lists: ["route"],
+  routines: ["water"],
+  buttons: ["start-key"],
+  servos: ["arm"],
 };
 
 const step = (phrase: string): Step => {
@@ -74,6 +78,20 @@ describe("steps", () => {
     'log "at the bay"',
     "log seen",
     "log hue",
+    "follow teal left edge at 25 % until coral",
+    "follow teal right edge by belly at 25 % for 40 cm",
+    "follow teal between left-eye and belly at 25 %",
+    'say "thirsty"',
+    "show icon drop",
+    "servo arm to 90 at 60",
+    "servo arm to -12.5 at 180",
+    "jot to route",
+    "replay route in patrol",
+    "do water",
+    "do water 3 times",
+    "meanwhile tone C4 for 0.5 s",
+    "meanwhile follow teal left edge at 25 % for 1.5 s",
+    "wait until route holds 3 or button start-key",
     "go to homeward",
     "finish",
   ];
@@ -107,6 +125,13 @@ describe("steps", () => {
       message: expect.stringContaining("between −100 and 100"),
     });
     expect(problem("")).toMatchObject({ column: 1 });
+    expect(problem("follow teal at 25 %")).toMatchObject({
+      column: 13,
+      message: expect.stringContaining("left edge, right edge, or between two sensors"),
+    });
+    expect(problem("do water 2.5 times")).toMatchObject({ column: 10 });
+    expect(problem("meanwhile wait 2 s")?.message).toContain("cannot run meanwhile");
+    expect(problem("servo arm to 400 at 60")).toMatchObject({ message: expect.stringContaining("−360 to 360") });
     expect(problem("drive 3 % & 4")).toMatchObject({ column: 11 });
   });
 
@@ -157,6 +182,8 @@ describe("conditions", () => {
     "(coral or teal) and sat >= 50 %",
     "coral and teal or amber",
     "coral and (teal or tally >= 2)",
+    "route holds 3",
+    "button start-key and not route holds 0",
   ])("%s is read and written the same", (phrase) => {
     expect(printCondition(condition(phrase))).toBe(phrase);
   });
@@ -177,6 +204,8 @@ describe("conditions", () => {
         return { feature, from: from / share, to: to / share };
       }),
     fc.integer({ min: -5, max: 5 }).map((from) => ({ count: "tally", from })),
+    fc.integer({ min: 0, max: 4 }).map((n) => ({ list: "route", holds: n })),
+    fc.constant({ button: "start-key" }),
   );
   const { tree } = fc.letrec<{ tree: Condition }>((tie) => ({
     tree: fc.oneof(
@@ -198,7 +227,13 @@ describe("conditions", () => {
       fc.property(tree, moment, (c, { seen, value, tally }) => {
         const text = printCondition(c);
         const again = condition(text);
-        const scene = { seen: () => seen as TargetId, feature: () => value, counter: () => tally };
+        const scene = {
+          seen: () => seen as TargetId,
+          feature: () => value,
+          counter: () => tally,
+          length: () => Math.abs(tally),
+          pressed: () => tally > 0,
+        };
         expect(holds(again, scene)).toBe(holds(c, scene));
         const canonical = printCondition(again);
         expect(printCondition(condition(canonical))).toBe(canonical);
@@ -218,6 +253,10 @@ describe("triggers", () => {
     "belly: nothing known for 0.5 s",
     "after 20 s",
     "becomes tally >= 2",
+    "coral departs",
+    "left-eye: coral or teal departs",
+    "holds belly: hue 200..260",
+    "becomes button start-key",
   ])("%s is read and written the same", (phrase) => {
     const parsed = parseTrigger(phrase, NAMES);
     expect("value" in parsed && printTrigger(parsed.value)).toBe(phrase);

@@ -4,6 +4,7 @@ import { type Features, featureReader, type Raw } from "../readings";
 import { ruleSetOf } from "../rules";
 import type { Names } from "./PhraseReader";
 import type { Mode, Response } from "./schema";
+import type { Step } from "./steps";
 import { type TriggerJudge, triggerJudge } from "./triggers";
 
 /** A sensor of the robot with the rules by which it sees. */
@@ -30,7 +31,11 @@ export interface Program {
   modes: ReadonlyMap<ModeId, ProgramMode>;
   start: ModeId;
   counters: readonly string[];
+  lists: readonly string[];
+  routines: ReadonlyMap<string, readonly Step[]>;
   lamps: readonly string[];
+  /** Where each servo stands at the start, in degrees. */
+  servos: Readonly<Record<string, number>>;
   trackMm: number;
   wheelMm: number;
 }
@@ -62,9 +67,12 @@ export function prepareProgram(project: ProgramParts): Program {
     ),
     start: behaviour.start,
     counters: behaviour.counters,
+    lists: behaviour.lists,
+    routines: new Map(behaviour.routines.map((r) => [r.id, r.steps])),
     lamps: robot.lamps,
-    trackMm: robot.trackMm,
-    wheelMm: robot.wheelMm,
+    servos: Object.fromEntries(robot.servos.map((s) => [s.id, s.at])),
+    trackMm: robot.kind === "cart" ? robot.trackMm : 1,
+    wheelMm: robot.kind === "cart" ? robot.wheelMm : 1,
   };
 }
 
@@ -76,5 +84,9 @@ export function namesOf(project: ProgramParts): Names {
     modes: project.behaviour.modes.map((m) => m.id),
     lamps: project.robot.lamps,
     counters: project.behaviour.counters,
+    lists: project.behaviour.lists,
+    routines: project.behaviour.routines.map((r) => r.id),
+    buttons: project.robot.buttons,
+    servos: project.robot.servos.map((s) => s.id),
   };
 }

@@ -2,7 +2,17 @@ import type { Rule, Test } from "../project/schema";
 import { type Condition, parseCondition, printCondition } from "./condition";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "./PhraseReader";
 
-const NO_NAMES: Names = { targets: [], sensors: [], modes: [], lamps: [], counters: [] };
+const NO_NAMES: Names = {
+  targets: [],
+  sensors: [],
+  modes: [],
+  lamps: [],
+  counters: [],
+  lists: [],
+  routines: [],
+  buttons: [],
+  servos: [],
+};
 
 /**
  * Reads the compact form of a rule's tests, in the words of conditions: `hue 354..20 and sat >= 56 %`, clauses joined

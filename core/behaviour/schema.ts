@@ -23,12 +23,18 @@ export const Response = z.strictObject({
 /** A state of the behaviour; in it a set of responses holds. */
 export const Mode = z.strictObject({ id: ModeId, name: Name, entering: Steps, responses: z.array(Response).max(500) });
 
+/** A named sequence of steps. */
+export const Routine = z.strictObject({ id: Id, name: Name, steps: Steps });
+
 export const Behaviour = z.strictObject({
   start: ModeId,
   modes: z.array(Mode).min(1).max(50),
   counters: z.array(Id).max(50),
+  lists: z.array(Id).max(50).default([]),
+  routines: z.array(Routine).max(100).default([]),
 });
 
 export type Response = z.infer<typeof Response>;
 export type Mode = z.infer<typeof Mode>;
+export type Routine = z.infer<typeof Routine>;
 export type Behaviour = z.infer<typeof Behaviour>;

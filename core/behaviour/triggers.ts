@@ -9,24 +9,30 @@ const Ms = z.number().positive().max(3_600_000);
 const sensor = SensorIdSchema.optional();
 
 const arrivesSchema = z.strictObject({ arrives: Targets, sensor });
+const departsSchema = z.strictObject({ departs: Targets, sensor });
 const presentSchema = z.strictObject({ present: Targets, sensor });
 const nothingSchema = z.strictObject({ nothingKnownFor: Ms, sensor });
 const afterSchema = z.strictObject({ after: Ms });
 const becomesSchema = z.strictObject({ becomes: Condition });
+const holdsSchema = z.strictObject({ holds: Condition });
 
 /** What starts a response. */
 export type Trigger =
   | z.infer<typeof arrivesSchema>
+  | z.infer<typeof departsSchema>
   | z.infer<typeof presentSchema>
   | z.infer<typeof nothingSchema>
   | z.infer<typeof afterSchema>
-  | z.infer<typeof becomesSchema>;
+  | z.infer<typeof becomesSchema>
+  | z.infer<typeof holdsSchema>;
 export const Trigger: z.ZodType<Trigger> = z.union([
   arrivesSchema,
+  departsSchema,
   presentSchema,
   nothingSchema,
   afterSchema,
   becomesSchema,
+  holdsSchema,
 ]);
 
 /** What a trigger is judged by at one moment. */
@@ -35,6 +41,8 @@ export interface TriggerScene extends Moment {
   readonly modeSince: number;
   /** What arrived with the reading of this moment. */
   arrived(sensor?: SensorId): TargetId | Unknown;
+  /** What departed with the reading of this moment. */
+  departed(sensor?: SensorId): TargetId | Unknown;
   /** The number of the visit in progress or last ended. */
   visit(sensor?: SensorId): number;
   /** When anything known was last seen; −Infinity for never. */
@@ -44,11 +52,13 @@ export interface TriggerScene extends Moment {
 /**
  * One kind of trigger. `episode` gives a number that names the occasion (a visit, a silence) while the trigger holds,
  * and undefined while it does not: a response that fires once a visit has had its turn once it knows the number.
- * `onEdge` kinds fire only at the moment at which they begin to hold.
+ * `onEdge` kinds fire only at the moment at which they begin to hold; `renews` kinds have a new occasion each time they
+ * have ceased to hold.
  */
 interface TriggerKind<T> {
   has(trigger: Trigger): trigger is T & Trigger;
   onEdge: boolean;
+  renews?: true;
   episode(trigger: T, scene: TriggerScene): number | undefined;
   /** Reads its phrase if it opens with a word of its own. */
   parse?(reader: PhraseReader): T | undefined;
@@ -63,6 +73,16 @@ const arrives: TriggerKind<z.infer<typeof arrivesSchema>> = {
     return target !== UNKNOWN && arrives.includes(target) ? scene.visit(sensor) : undefined;
   },
   print: ({ arrives, sensor }) => `${by(sensor)}${arrives.join(" or ")} arrives`,
+};
+
+const departs: TriggerKind<z.infer<typeof departsSchema>> = {
+  has: (t): t is z.infer<typeof departsSchema> => "departs" in t,
+  onEdge: false,
+  episode({ departs, sensor }, scene) {
+    const target = scene.departed(sensor);
+    return target !== UNKNOWN && departs.includes(target) ? scene.visit(sensor) : undefined;
+  },
+  print: ({ departs, sensor }) => `${by(sensor)}${departs.join(" or ")} departs`,
 };
 
 const present: TriggerKind<z.infer<typeof presentSchema>> = {
@@ -107,8 +127,17 @@ const becomes: TriggerKind<z.infer<typeof becomesSchema>> = {
   print: ({ becomes }) => `becomes ${printCondition(becomes)}`,
 };
 
+const holdsKind: TriggerKind<z.infer<typeof holdsSchema>> = {
+  has: (t): t is z.infer<typeof holdsSchema> => "holds" in t,
+  onEdge: false,
+  renews: true,
+  episode: ({ holds: condition }, scene) => (holds(condition, scene) ? 1 : undefined),
+  parse: (reader) => (reader.skip("holds") ? { holds: parseCondition(reader) } : undefined),
+  print: ({ holds: condition }) => `holds ${printCondition(condition)}`,
+};
+
 /** Every kind of trigger. A new one is one more entry. */
-const KINDS = [after, becomes, nothingKnownFor, arrives, present] as TriggerKind<Trigger>[];
+const KINDS = [after, becomes, holdsKind, nothingKnownFor, arrives, departs, present] as TriggerKind<Trigger>[];
 
 const kindOf = (trigger: Trigger) => KINDS.find((kind) => kind.has(trigger)) as TriggerKind<Trigger>;
 const by = (sensor: SensorId | undefined) => (sensor === undefined ? "" : `${sensor}: `);
@@ -118,6 +147,7 @@ export interface TriggerJudge {
   /** The occasion on which it now holds, or undefined. */
   episode(trigger: Trigger, scene: TriggerScene): number | undefined;
   onEdge: boolean;
+  renews?: true;
 }
 
 /** The judge of a trigger's kind. */
@@ -148,7 +178,8 @@ function seenTrigger(reader: PhraseReader, sensor: SensorId | undefined): Trigge
   while (reader.skip("or")) targets.push(reader.takeName("targets") as TargetId);
   const of = sensor === undefined ? {} : { sensor };
   if (reader.skip("arrives") || reader.skip("arrive")) return { arrives: targets, ...of };
-  reader.skip("is");
+  if (reader.skip("departs") || reader.skip("depart")) return { departs: targets, ...of };
+  if (!reader.skip("is")) reader.skip("are");
   if (reader.skip("present")) return { present: targets, ...of };
-  return reader.fail("“arrives” or “is present”");
+  return reader.fail("“arrives”, “departs” or “is present”");
 }

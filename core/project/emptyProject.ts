@@ -1,5 +1,27 @@
+import type { Course } from "../world/schema";
 import type { CourseId, LightId, ModeId, RuleSetId, SensorId, TargetId } from "./ids";
 import type { ProjectDocument } from "./schema";
+
+/** A bare floor with one start. */
+export function emptyCourse(id: CourseId, name: string, ground: TargetId): Course {
+  return {
+    id,
+    name,
+    kind: "floor",
+    size: [2000, 1200],
+    ground,
+    patches: [],
+    lines: [],
+    signs: [],
+    zones: [],
+    shade: [],
+    cards: [],
+    presses: [],
+    held: { jitterMm: 2, trembleMm: 0.4 },
+    starts: [{ name: "Gate", x: 150, y: 600, heading: 0 }],
+    checks: [],
+  };
+}
 
 /** A project to begin with: one sensor, one ground, a cart that stands still, an empty course. */
 export function emptyProject(name: string): ProjectDocument {
@@ -56,6 +78,8 @@ export function emptyProject(name: string): ProjectDocument {
     behaviour: {
       start: "patrol" as ModeId,
       counters: [],
+      lists: [],
+      routines: [],
       modes: [{ id: "patrol" as ModeId, name: "Patrol", entering: [], responses: [] }],
     },
     robot: {
@@ -68,20 +92,10 @@ export function emptyProject(name: string): ProjectDocument {
       wheelMm: 56,
       tractionMmS2: 2500,
       lamps: [],
+      buttons: [],
+      servos: [],
     },
-    courses: [
-      {
-        id: "yard" as CourseId,
-        name: "Yard",
-        kind: "floor",
-        size: [2000, 1200],
-        ground: "floor" as TargetId,
-        patches: [],
-        lines: [],
-        starts: [{ name: "Gate", x: 150, y: 600, heading: 0 }],
-        checks: [],
-      },
-    ],
+    courses: [emptyCourse("yard" as CourseId, "Yard", "floor" as TargetId)],
     tapes: [],
   };
 }

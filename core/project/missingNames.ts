@@ -14,6 +14,11 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
     mode: new Set<string>(project.behaviour.modes.map((x) => x.id)),
     lamp: new Set<string>(project.robot.lamps),
     counter: new Set<string>(project.behaviour.counters),
+    list: new Set<string>(project.behaviour.lists),
+    routine: new Set<string>(project.behaviour.routines.map((x) => x.id)),
+    button: new Set<string>(project.robot.buttons),
+    servo: new Set<string>(project.robot.servos.map((x) => x.id)),
+    zone: new Set<string>(project.courses.flatMap((course) => course.zones.map((x) => x.name))),
   };
   const need = (kind: keyof typeof known, id: string, path: (string | number)[]) => {
     if (!known[kind].has(id))
@@ -62,6 +67,19 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
     ["behaviour", "modes"],
   );
   once("counter", project.behaviour.counters, ["behaviour", "counters"]);
+  once("list", project.behaviour.lists, ["behaviour", "lists"]);
+  once("button", project.robot.buttons, ["robot", "buttons"]);
+  once("lamp", project.robot.lamps, ["robot", "lamps"]);
+  once(
+    "servo",
+    project.robot.servos.map((x) => x.id),
+    ["robot", "servos"],
+  );
+  once(
+    "routine",
+    project.behaviour.routines.map((x) => x.id),
+    ["behaviour", "routines"],
+  );
 
   project.sensors.forEach((sensor, i) => {
     need("rule set", sensor.ruleSet, ["sensors", i, "ruleSet"]);
@@ -91,7 +109,15 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
   project.robot.mounts.forEach((mount, i) => need("sensor", mount.sensor, ["robot", "mounts", i, "sensor"]));
   project.courses.forEach((course, i) => {
     need("target", course.ground, ["courses", i, "ground"]);
-    course.patches.forEach((p, j) => need("target", p.target, ["courses", i, "patches", j, "target"]));
+    for (const part of ["patches", "signs", "cards"] as const)
+      course[part].forEach(({ target }, j) => {
+        for (const id of typeof target === "string" ? [target] : target.oneOf)
+          need("target", id, ["courses", i, part, j, "target"]);
+      });
+    course.cards.forEach((card, j) => {
+      if (card.sensor !== undefined) need("sensor", card.sensor, ["courses", i, "cards", j, "sensor"]);
+    });
+    course.presses.forEach((press, j) => need("button", press.button, ["courses", i, "presses", j, "button"]));
     course.lines.forEach((l, j) => need("target", l.target, ["courses", i, "lines", j, "target"]));
   });
   need("mode", project.behaviour.start, ["behaviour", "start"]);
@@ -102,9 +128,15 @@ export function missingNames(project: ProjectDocument | Project): Gap[] {
   return gaps;
 }
 
+type Kind = "target" | "sensor" | "mode" | "lamp" | "counter" | "list" | "routine" | "button" | "servo" | "zone";
+
 /** What a key inside behaviour and checks refers to, wherever it stands. */
-const NAMED_BY: Record<string, "target" | "sensor" | "mode" | "lamp" | "counter"> = {
+const NAMED_BY: Record<string, Kind> = {
   arrives: "target",
+  departs: "target",
+  target: "target",
+  after: "target",
+  stays: "target",
   present: "target",
   seen: "target",
   seesInOrder: "target",
@@ -117,12 +149,18 @@ const NAMED_BY: Record<string, "target" | "sensor" | "mode" | "lamp" | "counter"
   lamp: "lamp",
   count: "counter",
   counter: "counter",
+  list: "list",
+  routine: "routine",
+  button: "button",
+  servo: "servo",
+  between: "sensor",
+  endsIn: "zone",
 };
 
 function namesWithin(
   value: unknown,
   path: (string | number)[],
-  need: (kind: "target" | "sensor" | "mode" | "lamp" | "counter", id: string, path: (string | number)[]) => void,
+  need: (kind: Kind, id: string, path: (string | number)[]) => void,
 ): void {
   if (Array.isArray(value)) {
     value.forEach((item, i) => {

@@ -3,7 +3,7 @@ import { UNKNOWN } from "../project/ids";
 import type { Rule, RuleSet } from "../project/schema";
 import type { Features } from "../readings";
 import { testHolds, testMargin } from "./band";
-import { nearestMargin, nearestTo } from "./nearest";
+import { nearestMargin, nearestMarginOf, nearestTo } from "./nearest";
 
 /** What one reading is taken for. */
 export type Label = TargetId | Unknown;
@@ -53,4 +53,16 @@ export function labelMargin(ruleSet: RuleSet, features: Features): number {
     if (ruleSet.rules[i].on) margin = Math.min(margin, -ruleMargin(ruleSet.rules[i], features));
   }
   return margin || 0;
+}
+
+/**
+ * How clearly a reading is of one target, −1..1; positive where it is taken for it by that target's own rules or
+ * references, whatever earlier rules say. −1 without any.
+ */
+export function targetMargin(ruleSet: RuleSet, features: Features, target: TargetId): number {
+  if (ruleSet.method === "nearest") return nearestMarginOf(ruleSet, features, target);
+  let best = -1;
+  for (const rule of ruleSet.rules)
+    if (rule.on && rule.target === target) best = Math.max(best, ruleMargin(rule, features));
+  return best;
 }

@@ -1,4 +1,5 @@
 import { sinCos } from "../colour/exactMath";
+import type { TargetId } from "../project/ids";
 import type { Reference, RuleSet } from "../project/schema";
 import type { Features, ReadingBlock } from "../readings";
 
@@ -89,6 +90,21 @@ export function nearestMargin({ nearest }: Pick<RuleSet, "nearest">, { first, d1
   if (first < 0) return 1;
   const apart = second < 0 ? 1 : d1 + d2 === 0 ? 0 : (d2 - d1) / (d2 + d1);
   return Math.max(-1, Math.min(apart, (nearest.reject - d1) / nearest.reject)) || 0;
+}
+
+/** How much nearer a target's own references are than all others, and whether within the reject distance; −1..1. */
+export function nearestMarginOf({ nearest }: Pick<RuleSet, "nearest">, features: Features, target: TargetId): number {
+  const here = placeOf(features);
+  let own = Number.POSITIVE_INFINITY;
+  let other = Number.POSITIVE_INFINITY;
+  placesOf(nearest.references).forEach((place, i) => {
+    const d = distanceBetween(here, place);
+    if (nearest.references[i].target === target) own = Math.min(own, d);
+    else other = Math.min(other, d);
+  });
+  if (own === Number.POSITIVE_INFINITY) return -1;
+  const apart = other === Number.POSITIVE_INFINITY ? 1 : own + other === 0 ? 0 : (other - own) / (other + own);
+  return Math.max(-1, Math.min(apart, (nearest.reject - own) / nearest.reject)) || 0;
 }
 
 /** Labels a block by the nearest method, reading by reading as `nearestTo` does; label k is `labels` of a reference. */

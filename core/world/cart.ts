@@ -1,6 +1,7 @@
 import { expMinus, sinCos } from "../colour/exactMath";
+import type { Body } from "./body";
 import type { Chance } from "./chance";
-import type { Motor, Robot } from "./schema";
+import type { CartRobot, Motor } from "./schema";
 
 /** How much faster than the floor a wheel may turn, in mm/s, before that counts as slip. */
 const SLIP_MM_S = 8;
@@ -24,7 +25,7 @@ interface Wheel {
 const COAST = 5;
 
 /** A cart on a floor: the axle's middle at (x, y) in mm, heading in degrees counter-clockwise from east. */
-export class Cart {
+export class Cart implements Body {
   x = 0;
   y = 0;
   heading = 0;
@@ -35,7 +36,7 @@ export class Cart {
   readonly right: Wheel;
 
   constructor(
-    private readonly robot: Robot,
+    private readonly robot: CartRobot,
     start: { x: number; y: number; heading: number },
     chance: Chance,
     private readonly tickMs: number,
@@ -89,6 +90,11 @@ export class Cart {
       this.heading += turned;
       ({ sin: this.sin, cos: this.cos } = sinCos(this.heading));
     }
+  }
+
+  /** Way of each wheel in mm, as its encoder counts it. */
+  get travel(): { left: number; right: number } {
+    return { left: this.left.travel, right: this.right.travel };
   }
 
   /** Speed of the axle's middle over the floor, mm/s. */

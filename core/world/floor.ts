@@ -2,7 +2,8 @@ import { displayToLinear, hexToRgb } from "../colour";
 import { sinCos } from "../colour/exactMath";
 import type { TargetId } from "../project/ids";
 import type { Target } from "../project/schema";
-import type { Course } from "./schema";
+import type { DrawnCourse } from "./drawn";
+import type { Shape } from "./schema";
 
 /** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */
 export type Piece = number;
@@ -38,7 +39,7 @@ export class Floor {
   private readonly ground: Placed;
 
   constructor(
-    readonly course: Course,
+    readonly course: DrawnCourse,
     targets: readonly Target[],
   ) {
     const paints = new Map(targets.map((t) => [t.id, Float64Array.from(hexToRgb(t.paint), displayToLinear)]));
@@ -47,8 +48,7 @@ export class Floor {
     // Topmost first: later patches, then earlier ones, then lines.
     for (let i = course.patches.length - 1; i >= 0; i--) {
       const { target, shape, at, angle } = course.patches[i];
-      const outline = "disc" in shape ? new DiscOutline(at, shape.disc / 2) : new RectOutline(at, shape.rect, angle);
-      this.place({ piece: i, paint: paintOf(target), target, outline });
+      this.place({ piece: i, paint: paintOf(target), target, outline: outlineOf(shape, at, angle) });
     }
     course.lines.forEach(({ points, width, target }, k) => {
       for (let i = 1; i < points.length; i++) {
@@ -87,6 +87,20 @@ export class Floor {
   /** What lies under a point in mm. */
   pieceAt(x: number, y: number): Piece {
     return this.topmost(this.cellAt(x, y), x, y).piece;
+  }
+
+  /** How strong the room's light is at a point, as a share of what it is elsewhere. */
+  levelAt(x: number, y: number): number {
+    let level = 1;
+    for (const { from, to, level: here } of this.course.shade) {
+      const within =
+        x >= Math.min(from[0], to[0]) &&
+        x <= Math.max(from[0], to[0]) &&
+        y >= Math.min(from[1], to[1]) &&
+        y <= Math.max(from[1], to[1]);
+      if (within) level *= here;
+    }
+    return level;
   }
 
   /** What lies under the point, as a target. */
@@ -140,8 +154,22 @@ const cellKey = (cx: number, cy: number) => (cx + 32768) * 65536 + (cy + 32768);
 const ring = (count: number, radius: number) =>
   Array.from({ length: count }, (_, i) => ({ ...sinCos((i * 360) / count), radius }));
 const RING = [...ring(6, Math.sqrt(4 / 19)), ...ring(12, Math.sqrt(13 / 19))];
-const RING_X = Float64Array.from(RING, (p) => p.cos * p.radius);
+export const RING_X = Float64Array.from(RING, (p) => p.cos * p.radius);
 const RING_Y = Float64Array.from(RING, (p) => p.sin * p.radius);
+
+function outlineOf(shape: Shape, at: readonly [number, number], angle: number): Outline {
+  if ("disc" in shape) return new DiscOutline(at, shape.disc / 2);
+  return "rect" in shape ? new RectOutline(at, shape.rect, angle) : new PolygonOutline(at, shape.polygon, angle);
+}
+
+/** Whether a point in mm lies in a shape at a place, turned by an angle. */
+export function shapeHolds(
+  { shape, at, angle }: { shape: Shape; at: readonly [number, number]; angle: number },
+  x: number,
+  y: number,
+): boolean {
+  return outlineOf(shape, at, angle).depth(x, y) >= 0;
+}
 
 const EVERYWHERE: Outline = { depth: () => Number.POSITIVE_INFINITY, box: [0, 0, 0, 0] };
 
@@ -187,6 +215,35 @@ class RectOutline implements Outline {
     const inAlong = this.along - Math.abs(dx * this.cos + dy * this.sin);
     const inAcross = this.across - Math.abs(dy * this.cos - dx * this.sin);
     return Math.min(inAlong, inAcross);
+  }
+}
+
+/** Corners around a place, turned; may be hollow anywhere but not cross itself. */
+class PolygonOutline implements Outline {
+  readonly box: Outline["box"];
+  private readonly xs: Float64Array;
+  private readonly ys: Float64Array;
+  constructor(at: readonly [number, number], corners: readonly (readonly [number, number])[], angle: number) {
+    const { sin, cos } = sinCos(angle);
+    this.xs = Float64Array.from(corners, ([x, y]) => at[0] + x * cos - y * sin);
+    this.ys = Float64Array.from(corners, ([x, y]) => at[1] + x * sin + y * cos);
+    this.box = [Math.min(...this.xs), Math.min(...this.ys), Math.max(...this.xs), Math.max(...this.ys)];
+  }
+  depth(x: number, y: number): number {
+    const { xs, ys } = this;
+    let inside = false;
+    let nearest = Number.POSITIVE_INFINITY;
+    for (let i = 0, j = xs.length - 1; i < xs.length; j = i++) {
+      if (ys[i] > y !== ys[j] > y && x < ((xs[j] - xs[i]) * (y - ys[i])) / (ys[j] - ys[i]) + xs[i]) inside = !inside;
+      const dx = xs[j] - xs[i];
+      const dy = ys[j] - ys[i];
+      const share = ((x - xs[i]) * dx + (y - ys[i]) * dy) / (dx * dx + dy * dy || 1);
+      const along = share < 0 ? 0 : Math.min(share, 1);
+      const ox = x - xs[i] - along * dx;
+      const oy = y - ys[i] - along * dy;
+      nearest = Math.min(nearest, ox * ox + oy * oy);
+    }
+    return inside ? Math.sqrt(nearest) : -Math.sqrt(nearest);
   }
 }
 

@@ -1,7 +1,8 @@
 export * from "./bench";
 export * from "./chance";
 export * from "./checks";
-export { Floor } from "./floor";
+export * from "./drawn";
+export { Floor, shapeHolds } from "./floor";
 export * from "./optics";
 export * from "./run";
 export * from "./schema";

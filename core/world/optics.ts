@@ -42,12 +42,12 @@ export class SensorOptics {
 
   /**
    * The signal per channel before noise (into `out`): gain · (ρ · (lamp + room) + glare), for linear reflectance ρ
-   * 0..1 at height z in mm.
+   * 0..1 at height z in mm, where the room is `level` times as bright as the light says.
    */
-  signal(reflectance: ArrayLike<number>, z: number, out: Float64Array): void {
+  signal(reflectance: ArrayLike<number>, z: number, out: Float64Array, level = 1): void {
     const { optics } = this.sensor;
     const lamp = lampReturn(z, optics);
-    const room = this.light.level * roomLeak(z, optics.leakPerMm);
+    const room = level * this.light.level * roomLeak(z, optics.leakPerMm);
     for (let c = 0; c < 3; c++) {
       const light = optics.lampRgb[c] * lamp + this.light.rgb[c] * room;
       out[c] = optics.gain[c] * (reflectance[c] * light + optics.glare[c]);

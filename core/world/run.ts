@@ -1,19 +1,32 @@
-import { advance, type EngineState, type Note, type Program, prepareProgram, startState } from "../behaviour";
+import {
+  advance,
+  type EngineInput,
+  type EngineState,
+  type Note,
+  type Program,
+  prepareProgram,
+  startState,
+} from "../behaviour";
 import type { LightId, TargetId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
-import { cutReadings, type Raw, REPORT_KINDS } from "../readings";
+import type { Raw } from "../readings";
+import { standing } from "./body";
 import { Cart } from "./cart";
-import { type Chance, chance } from "./chance";
+import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
-import { Floor, GROUND, type Piece } from "./floor";
+import { type DrawnCourse, drawn, type Live } from "./drawn";
+import { EyeRecorder, type Scene } from "./EyeRecorder";
+import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
-import type { Mount } from "./schema";
-import type { Answer, Ending, EyeTrace, Passage, Trace } from "./trace";
+import { Signs } from "./sight";
+import type { Answer, Ending, Trace } from "./trace";
 
 /** The simulation's fixed step. */
 export const TICK_MS = 5;
 /** A run that never finishes is ended after this long, and kept. */
 export const RUN_LIMIT_MS = 120_000;
+/** A run by hand goes on this long after the last card. */
+const AFTER_CARDS_MS = 5_000;
 
 /** The circumstances of one run; what is missing is the first the project has, and seed 1. */
 export interface RunChoice {
@@ -22,6 +35,8 @@ export interface RunChoice {
   light?: string;
   seed?: number;
   limitMs?: number;
+  /** What was held and pressed while an earlier run of the same choice played. */
+  live?: Live;
 }
 
 /** A run cannot start: what is missing, in a sentence. */
@@ -47,14 +62,23 @@ function chosen(project: ProjectDocument, choice: RunChoice) {
   return { course, start, light };
 }
 
-/** One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere. */
-export function run(project: ProjectDocument, choice: RunChoice): Trace {
-  const { course, start, light } = chosen(project, choice);
+/** Looks at every moment of a run: the state after it, and what it was told. */
+export type Observer = (program: Program, state: EngineState, notes: readonly Note[]) => void;
+
+/**
+ * One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere.
+ * @throws RunError where it cannot start
+ */
+export function run(project: ProjectDocument, choice: RunChoice, observe?: Observer): Trace {
+  const { course: asBuilt, start, light } = chosen(project, choice);
   const seed = choice.seed ?? 1;
-  const ticks = Math.floor((choice.limitMs ?? RUN_LIMIT_MS) / TICK_MS) + 1;
+  const course = drawn(asBuilt, seed, choice.live);
+  const ticks = Math.floor((choice.limitMs ?? usualLimit(course)) / TICK_MS) + 1;
   const program = prepareProgram(project);
-  const floor = new Floor(course, project.targets);
-  const cart = new Cart(project.robot, start, chance(seed, "motors"), TICK_MS);
+  const { robot, targets } = project;
+  const floor = new Floor(course, targets);
+  const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs: TICK_MS, ticks };
+  const body = robot.kind === "cart" ? new Cart(robot, start, chance(seed, "motors"), TICK_MS) : standing(start);
   const eyes = program.eyes.map(
     (eye, i) =>
       new EyeRecorder(
@@ -62,9 +86,8 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
         program,
         i,
         new SensorOptics(eye.sensor, light, project.targets),
-        floor,
+        scene,
         chance(seed, `noise of ${eye.id}`),
-        ticks,
       ),
   );
   const pose = {
@@ -72,8 +95,11 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
     y: new Float64Array(ticks),
     heading: new Float64Array(ticks),
     speed: new Float64Array(ticks),
+    eyeX: new Float64Array(ticks),
+    eyeY: new Float64Array(ticks),
   };
   const slipping = new Uint8Array(ticks);
+  const [mount] = robot.mounts;
   const notes: Note[] = [];
   const outputs: Trace["outputs"] = [];
   const answers: Answer[] = [];
@@ -82,23 +108,22 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
   let tick = 0;
   for (; tick < ticks; tick++) {
     const t = tick * TICK_MS;
-    pose.x[tick] = cart.x;
-    pose.y[tick] = cart.y;
-    pose.heading[tick] = cart.heading;
-    pose.speed[tick] = cart.speed;
-    slipping[tick] = cart.slipping ? 1 : 0;
+    pose.x[tick] = body.x;
+    pose.y[tick] = body.y;
+    pose.heading[tick] = body.heading;
+    pose.speed[tick] = body.speed;
+    pose.eyeX[tick] = body.x + mount.x * body.cos - mount.y * body.sin;
+    pose.eyeY[tick] = body.y + mount.x * body.sin + mount.y * body.cos;
+    slipping[tick] = body.slipping ? 1 : 0;
 
     let readings = NO_READINGS;
     for (let i = 0; i < eyes.length; i++) {
-      const raw = eyes[i].look(t, cart.x, cart.y, cart.sin, cart.cos);
+      const raw = eyes[i].look(t, body);
       if (raw !== undefined) readings = [...readings, { eye: i, raw }];
     }
-    const moment = advance(
-      program,
-      state,
-      { readings, travel: { left: cart.left.travel, right: cart.right.travel } },
-      tick === 0 ? 0 : TICK_MS,
-    );
+    const input: EngineInput = { readings, travel: body.travel };
+    if (course.presses.length > 0) input.pressed = pressedAt(course, t);
+    const moment = advance(program, state, input, tick === 0 ? 0 : TICK_MS);
     state = moment.state;
     for (const { eye } of readings) eyes[eye].learn(state);
     for (const note of moment.notes) {
@@ -107,16 +132,17 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
         answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
       notes.push(note);
     }
+    observe?.(program, state, moment.notes);
     for (const command of moment.commands) {
       outputs.push({ t, command });
-      if (command.kind === "wheels") cart.command(command.left, command.right);
+      if (command.kind === "wheels") body.command(command.left, command.right);
       else if (command.kind === "stop")
-        cart.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
+        body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
     }
     if (state.finished) ending = "finished";
-    else if (cart.x < 0 || cart.y < 0 || cart.x > course.size[0] || cart.y > course.size[1]) ending = "left the course";
+    else if (body.x < 0 || body.y < 0 || body.x > course.size[0] || body.y > course.size[1]) ending = "left the course";
     if (ending !== "time is over") break;
-    cart.step();
+    body.step();
   }
   const made = Math.min(tick + 1, ticks);
   return {
@@ -129,12 +155,15 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
     x: pose.x.slice(0, made),
     y: pose.y.slice(0, made),
     heading: pose.heading.slice(0, made),
+    eyeX: pose.eyeX.slice(0, made),
+    eyeY: pose.eyeY.slice(0, made),
     speed: pose.speed.slice(0, made),
     slipping: slipping.slice(0, made),
     eyes: eyes.map((eye) => eye.finished()),
     notes,
     outputs,
-    passages: eyes[0].passages,
+    passages: eyes.flatMap((eye) => eye.passages).sort((a, b) => a.entered - b.entered),
+    listeners: listenersOf(program),
     answers,
     ending,
     endMs: (made - 1) * TICK_MS,
@@ -142,150 +171,34 @@ export function run(project: ProjectDocument, choice: RunChoice): Trace {
   };
 }
 
+/** How long a run may take that does not finish: by hand until a while after the last card. */
+function usualLimit({ kind, cards, presses }: DrawnCourse): number {
+  if (kind !== "hand") return RUN_LIMIT_MS;
+  return Math.max(0, ...[...cards, ...presses].map((held) => held.atMs + held.forMs)) + AFTER_CARDS_MS;
+}
+
+const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[] =>
+  presses.filter((press) => t >= press.atMs && t < press.atMs + press.forMs).map((press) => press.button);
+
+/** Which sensors the responses to each target listen to. */
+function listenersOf(program: Program): Trace["listeners"] {
+  const listeners = new Map<TargetId, Set<number>>();
+  for (const { responses } of program.modes.values())
+    for (const { response } of responses) {
+      const { when } = response;
+      const targets = "arrives" in when ? when.arrives : "present" in when ? when.present : [];
+      const eye =
+        "sensor" in when && when.sensor !== undefined ? program.eyes.findIndex((e) => e.id === when.sensor) : 0;
+      for (const target of targets) listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
+    }
+  return listeners;
+}
+
 /** The mount whose sensor a response's trigger listens to. */
 function firingEye(program: Program, note: Extract<Note, { kind: "fires" }>): number {
   const when = program.modes.get(note.mode)?.responses.find((r) => r.response.id === note.response)?.response.when;
   const sensor = when !== undefined && "sensor" in when ? when.sensor : undefined;
   return sensor === undefined ? 0 : program.eyes.findIndex((eye) => eye.id === sensor);
-}
-
-/** One sensor in a run: looks at the floor at its own period, and keeps what it read and what was in truth there. */
-class EyeRecorder {
-  readonly trace: EyeTrace;
-  readonly passages: Passage[] = [];
-  private readonly pieces: Piece[] = [];
-  private readonly sum = new Float64Array(3);
-  private readonly reflectance = new Float64Array(3);
-  private readonly signal = new Float64Array(3);
-  private samples = 0;
-  private whole: Piece | undefined;
-  private n = 0;
-  private visitPiece: Piece = GROUND;
-  private readonly periodMs: number;
-  private readonly integrationMs: number;
-  private readonly spotMm: number;
-  private readonly of: number;
-  private readonly columns: Float64Array[];
-
-  constructor(
-    private readonly mount: Mount,
-    private readonly program: Program,
-    private readonly index: number,
-    private readonly optics: SensorOptics,
-    private readonly floor: Floor,
-    private readonly noise: Chance,
-    ticks: number,
-  ) {
-    const { sensor, ruleSet } = program.eyes[index];
-    // Readings come on ticks: a period that is no multiple of the tick is taken as the next one that is.
-    this.periodMs = Math.max(TICK_MS, Math.ceil(sensor.periodMs / TICK_MS) * TICK_MS);
-    this.integrationMs = sensor.optics.integrationMs;
-    this.spotMm = sensor.optics.spotMm;
-    this.of = ruleSet.steady.of;
-    const most = Math.floor((ticks * TICK_MS) / this.periodMs) + 1;
-    const names = REPORT_KINDS[sensor.reports].channels;
-    this.columns = names.map(() => new Float64Array(most));
-    this.trace = {
-      sensor: sensor.id,
-      height: mount.z,
-      readings: {
-        t: new Float64Array(most),
-        channels: Object.fromEntries(names.map((name, i) => [name, this.columns[i]])),
-      },
-      labels: new Uint8Array(most),
-      seen: new Uint8Array(most),
-      truth: new Uint8Array(most),
-    };
-  }
-
-  /** Gathers light at time t; a reading at the end of every period. */
-  look(t: number, axleX: number, axleY: number, sin: number, cos: number): Raw | undefined {
-    const toReading = (this.periodMs - (t % this.periodMs)) % this.periodMs;
-    if (toReading >= this.integrationMs) return undefined;
-    const x = axleX + this.mount.x * cos - this.mount.y * sin;
-    const y = axleY + this.mount.x * sin + this.mount.y * cos;
-    const whole = this.floor.spotAt(x, y, this.spotMm, this.reflectance);
-    this.optics.signal(this.reflectance, this.mount.z, this.signal);
-    this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
-    for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
-    this.samples++;
-    if (toReading > 0) return undefined;
-
-    for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
-    const raw = this.optics.measure(this.signal, this.noise);
-    const { readings, truth } = this.trace;
-    readings.t[this.n] = t;
-    for (let c = 0; c < this.columns.length; c++) this.columns[c][this.n] = raw[c];
-    truth[this.n] = this.whole === undefined ? 0 : this.program.targets.indexOf(this.targetOf(this.whole)) + 1;
-    this.follow(t, this.floor.pieceAt(x, y));
-    this.sum.fill(0);
-    this.samples = 0;
-    this.n++;
-    return raw;
-  }
-
-  /** Keeps passages: from the first reading whose centre is on a patch to the first that is off it. */
-  private follow(t: number, piece: Piece): void {
-    const last = this.passages.at(-1);
-    const on = last !== undefined && last.left === undefined ? last.patch : undefined;
-    this.pieces.push(piece);
-    if (on === piece) return;
-    if (last !== undefined && on !== undefined) last.left = t;
-    if (piece >= 0) this.passages.push({ patch: piece, target: this.targetOf(piece), entered: t });
-  }
-
-  /** Takes over what the engine made of the reading just taken. */
-  learn(state: EngineState): void {
-    const eye = state.eyes[this.index];
-    this.trace.labels[this.n - 1] = eye.label;
-    this.trace.seen[this.n - 1] = eye.steadied.seen;
-  }
-
-  /** A visit begins: what lay under most of the readings that made it arrive is what is visited. */
-  visitBegins(target: TargetId): void {
-    const label = this.program.targets.indexOf(target) + 1;
-    const votes = new Map<Piece, number>();
-    for (let k = Math.max(0, this.n - this.of); k < this.n; k++) {
-      if (this.trace.labels[k] === label) votes.set(this.pieces[k], (votes.get(this.pieces[k]) ?? 0) + 1);
-    }
-    let most = 0;
-    for (const [piece, count] of votes) {
-      if (count >= most) {
-        most = count;
-        this.visitPiece = piece;
-      }
-    }
-  }
-
-  answer(t: number, response: Answer["response"], target: TargetId): Answer {
-    const piece = this.visitPiece;
-    return { t, response, target, truth: this.targetOf(piece), ...(piece >= 0 && { patch: piece }) };
-  }
-
-  get targetNow(): TargetId | undefined {
-    const piece = this.pieces.at(-1);
-    return piece === undefined ? undefined : this.targetOf(piece);
-  }
-
-  private targetOf(piece: Piece): TargetId {
-    const { course } = this.floor;
-    return piece === GROUND
-      ? course.ground
-      : piece >= 0
-        ? course.patches[piece].target
-        : course.lines[-1 - piece].target;
-  }
-
-  finished(): EyeTrace {
-    const { readings, labels, seen, truth } = this.trace;
-    return {
-      ...this.trace,
-      readings: cutReadings(readings, 0, this.n),
-      labels: labels.slice(0, this.n),
-      seen: seen.slice(0, this.n),
-      truth: truth.slice(0, this.n),
-    };
-  }
 }
 
 /** Every check of the run's course with its verdict. */

@@ -1,7 +1,7 @@
 import type { Command, Note } from "../behaviour/engine";
 import type { LightId, ResponseId, SensorId, TargetId } from "../project/ids";
 import type { RawReadings } from "../readings";
-import type { Course } from "./schema";
+import type { DrawnCourse } from "./drawn";
 
 /** What one sensor read in a run, one entry a reading. Labels count targets from 1; 0 is unknown. */
 export interface EyeTrace {
@@ -14,10 +14,27 @@ export interface EyeTrace {
   truth: Uint8Array<ArrayBuffer>;
 }
 
-/** The first sensor's way over one patch, in ms; `left` is missing if the run ended on it. */
+/** Something to be seen that is there once: a patch, a sign or a card. It is known by its place among all of them. */
+export interface Thing {
+  kind: "patch" | "sign" | "card";
+  target: TargetId;
+}
+
+/** The things of a course: its patches, then its signs, then its cards. */
+export function thingsOf({ patches, signs, cards }: DrawnCourse): Thing[] {
+  return [
+    ...patches.map(({ target }): Thing => ({ kind: "patch", target })),
+    ...signs.map(({ target }): Thing => ({ kind: "sign", target })),
+    ...cards.map(({ target }): Thing => ({ kind: "card", target })),
+  ];
+}
+
+/** A sensor's way over one thing, in ms; `left` is missing if the run ended on it. */
 export interface Passage {
   patch: number;
   target: TargetId;
+  /** Which of the robot's sensors, from 0. */
+  eye: number;
   entered: number;
   left?: number;
 }
@@ -27,7 +44,8 @@ export interface Answer {
   t: number;
   response: ResponseId;
   target: TargetId;
-  truth: TargetId;
+  /** Undefined where there was nothing. */
+  truth?: TargetId;
   patch?: number;
 }
 
@@ -35,7 +53,7 @@ export type Ending = "finished" | "left the course" | "time is over";
 
 /** All that happened in a run. Poses and speeds have one entry a tick; lengths in mm, angles in degrees, times in ms. */
 export interface Trace {
-  course: Course;
+  course: DrawnCourse;
   start: string;
   light: LightId;
   seed: number;
@@ -44,12 +62,17 @@ export interface Trace {
   x: Float64Array<ArrayBuffer>;
   y: Float64Array<ArrayBuffer>;
   heading: Float64Array<ArrayBuffer>;
+  /** Where the first sensor's mount was. */
+  eyeX: Float64Array<ArrayBuffer>;
+  eyeY: Float64Array<ArrayBuffer>;
   speed: Float64Array<ArrayBuffer>;
   slipping: Uint8Array<ArrayBuffer>;
   eyes: EyeTrace[];
   notes: Note[];
   outputs: { t: number; command: Command }[];
   passages: Passage[];
+  /** Which of the robot's sensors the responses to a target listen to. */
+  listeners: ReadonlyMap<TargetId, ReadonlySet<number>>;
   answers: Answer[];
   ending: Ending;
   endMs: number;

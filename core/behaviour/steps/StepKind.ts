@@ -14,6 +14,8 @@ export interface WheelTravel {
 export interface Begun {
   t: number;
   travel: WheelTravel;
+  /** How long it takes, for a step that knows when it begins. */
+  ms?: number;
 }
 
 /** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
@@ -24,7 +26,9 @@ export interface StepScene {
   readonly wheelMm: number;
   holds(condition: Condition): boolean;
   seen(sensor?: SensorId): TargetId | Unknown;
-  feature(feature: Feature): number;
+  feature(feature: Feature, sensor?: SensorId): number;
+  /** How clearly the newest reading of a sensor is of a target, −1..1; positive: it is taken for it; NaN before the first. */
+  clarity(target: TargetId, sensor?: SensorId): number;
   counter(name: string): number;
   paintOf(target: string): string;
   wheels(left: number, right: number): void;
@@ -32,9 +36,22 @@ export interface StepScene {
   lamp(name: string, colour: string | null, blinkHz: number): void;
   lampsOff(): void;
   tone(hertz: number, ms: number): void;
+  say(text: string): void;
   show(text: string): void;
+  showIcon(icon: string): void;
+  /** Where a servo was last told to go, in degrees. */
+  servoAt(servo: string): number;
+  servo(servo: string, degrees: number, degreesPerSecond: number): void;
   log(text: string): void;
   setCounter(name: string, value: number): void;
+  /** Adds the target that fired to a list. */
+  jot(list: string): void;
+  /** Puts a routine's steps before those that follow, so many times. */
+  do(routine: string, times: number): void;
+  /** Puts the steps of the jotted targets' arrival responses in a mode before those that follow. */
+  replay(list: string, mode: ModeId): void;
+  /** Begins a step and lets it run beside those that follow. */
+  beside(step: { step: string }): void;
   goTo(mode: ModeId): void;
   finish(): void;
 }
@@ -54,9 +71,13 @@ export interface StepKind<S extends { step: string }> {
   /** The canonical phrase. */
   print(step: S): string;
   /** What happens the moment the step begins. */
-  begin(step: S, scene: StepScene): void;
+  begin(step: S, scene: StepScene, begun: Begun): void;
+  /** What happens at each moment while it runs, the first one too. */
+  during?(step: S, scene: StepScene, begun: Begun): void;
   /** Whether it has ended; a kind without this ends at once. */
   ended?(step: S, scene: StepScene, begun: Begun): boolean;
+  /** Whether it goes on beside the steps that follow, until something else takes its output. */
+  endless?(step: S): boolean;
   /** What happens when it has ended. */
   end?(step: S, scene: StepScene): void;
 }

@@ -1,11 +1,17 @@
 import * as z from "zod";
-import { type Names, type PhraseProblem, parsePhrase } from "../PhraseReader";
+import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../PhraseReader";
 import { count } from "./count";
+import { doRoutine } from "./do";
 import { drive } from "./drive";
 import { finish, goTo } from "./ending";
+import { follow } from "./follow";
 import { lamp, lampsOff } from "./lamp";
+import { jot, replay } from "./lists";
 import { log } from "./log";
+import { type Meanwhile, meanwhile } from "./meanwhile";
 import type { StepKind } from "./StepKind";
+import { say } from "./say";
+import { servo } from "./servo";
 import { show } from "./show";
 import { stop } from "./stop";
 import { tone } from "./tone";
@@ -14,15 +20,35 @@ import { wait } from "./wait";
 import { wheels } from "./wheels";
 
 /** Every kind of step. A new one is one more entry here. */
-const KINDS = [drive, wheels, turn, stop, wait, lamp, lampsOff, tone, show, count, log, goTo, finish] as const;
+const SIMPLE = [
+  drive,
+  wheels,
+  turn,
+  follow,
+  stop,
+  wait,
+  lamp,
+  lampsOff,
+  tone,
+  say,
+  show,
+  servo,
+  count,
+  jot,
+  replay,
+  doRoutine,
+  log,
+  goTo,
+  finish,
+] as const;
 
 type StepOf<K> = K extends StepKind<infer S> ? S : never;
 /** One thing that the robot does. */
-export type Step = StepOf<(typeof KINDS)[number]>;
-export const Step: z.ZodType<Step> = z.union(KINDS.map((kind) => kind.schema as z.ZodType<Step>));
+export type Step = StepOf<(typeof SIMPLE)[number]> | Meanwhile;
 
 /** The kinds, for menus: opening words and an example of each. */
-export const STEP_KINDS = KINDS as readonly unknown[] as readonly StepKind<Step>[];
+export const STEP_KINDS = [...SIMPLE, meanwhile] as readonly unknown[] as readonly StepKind<Step>[];
+export const Step: z.ZodType<Step> = z.union(STEP_KINDS.map((kind) => kind.schema));
 
 const BY_STEP = new Map(STEP_KINDS.map((kind) => [kind.step, kind]));
 
@@ -33,16 +59,19 @@ export function kindOf(step: Step): StepKind<Step> {
 
 /** Reads a phrase like `drive 35 % for 20 cm`. */
 export function parseStep(phrase: string, names: Names): { value: Step } | { problem: PhraseProblem } {
-  return parsePhrase(phrase, names, (reader) => {
-    const kind = STEP_KINDS.find((k) => k.opening === reader.peekWord());
-    if (kind === undefined)
-      return reader.failWord(
-        "a step",
-        STEP_KINDS.map((k) => k.opening),
-      );
-    reader.take(kind.opening);
-    return kind.parse(reader);
-  });
+  return parsePhrase(phrase, names, parseStepFrom);
+}
+
+/** Reads a step where a reader stands. */
+export function parseStepFrom(reader: PhraseReader): Step {
+  const kind = STEP_KINDS.find((k) => k.opening === reader.peekWord());
+  if (kind === undefined)
+    return reader.failWord(
+      "a step",
+      STEP_KINDS.map((k) => k.opening),
+    );
+  reader.take(kind.opening);
+  return kind.parse(reader);
 }
 
 /** The canonical phrase of a step: `parseStep` gives back an equal step. */

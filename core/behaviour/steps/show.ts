@@ -2,15 +2,24 @@ import * as z from "zod";
 import { stepKind } from "./StepKind";
 import { parseSaying, printSaying, Saying, spoken } from "./saying";
 
-const schema = z.strictObject({ step: z.literal("show"), what: Saying });
+const Icon = z.strictObject({
+  icon: z
+    .string()
+    .max(40)
+    .regex(/^[A-Za-z][A-Za-z0-9#]*(-[a-z0-9]+)*$/, "an icon is named by words joined by hyphens"),
+});
+const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Icon]) });
 
-/** Writes on the robot's display. */
+/** Writes on the robot's display, or shows an icon by its name. */
 export const show = stepKind<z.infer<typeof schema>>({
   step: "show",
   schema,
   opening: "show",
   example: 'show "bay 2"',
-  parse: (reader) => ({ step: "show", what: parseSaying(reader) }),
-  print: ({ what }) => `show ${printSaying(what)}`,
-  begin: ({ what }, scene) => scene.show(spoken(what, scene)),
+  parse: (reader) => ({
+    step: "show",
+    what: reader.skip("icon") ? { icon: reader.takeAnyWord("the icon's name") } : parseSaying(reader),
+  }),
+  print: ({ what }) => `show ${"icon" in what ? `icon ${what.icon}` : printSaying(what)}`,
+  begin: ({ what }, scene) => ("icon" in what ? scene.showIcon(what.icon) : scene.show(spoken(what, scene))),
 });

@@ -86,6 +86,10 @@ const NAMES: Names = {
   modes: ["patrol", "bay"],
   lamps: [],
   counters: ["tally"],
+  lists: [],
+  routines: [],
+  buttons: [],
+  servos: [],
 };
 
 function written<T>(result: { value: T } | { problem: { message: string } }): T {

@@ -1,6 +1,7 @@
 import { type RawReadings, REPORT_KINDS } from "../../readings";
-import { type Course, chance, Floor, SensorOptics } from "../../world";
-import type { TargetId } from "../ids";
+import { chance, type DrawnCourse, drawn, Floor, SensorOptics } from "../../world";
+import { emptyCourse } from "../emptyProject";
+import type { CourseId, TargetId } from "../ids";
 import type { Light, Mark, Sensor, Target } from "../schema";
 
 /** A stretch of the walk: so many mm of one target. */
@@ -58,7 +59,7 @@ export function walk(
 }
 
 /** The walk as a floor: one patch a stretch. */
-function aisleOf(stretches: readonly Stretch[], length: number): Course {
+function aisleOf(stretches: readonly Stretch[], length: number): DrawnCourse {
   let x = 0;
   const patches = stretches.map(({ target, mm }) => {
     x += mm;
@@ -69,15 +70,6 @@ function aisleOf(stretches: readonly Stretch[], length: number): Course {
       angle: 0,
     };
   });
-  return {
-    id: "walk" as Course["id"],
-    name: "Walk",
-    kind: "floor",
-    size: [length, 400],
-    ground: stretches[0].target,
-    patches,
-    lines: [],
-    starts: [{ name: "start", x: 0, y: 0, heading: 0 }],
-    checks: [],
-  };
+  const bare = emptyCourse("walk" as CourseId, "Walk", stretches[0].target);
+  return drawn({ ...bare, size: [length, 400], patches }, 1);
 }

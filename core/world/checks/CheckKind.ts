@@ -13,11 +13,23 @@ export interface Verdict {
   t?: number;
 }
 
+/** What a new check can name. */
+export interface CheckNames {
+  targets: readonly TargetId[];
+  backgrounds: readonly TargetId[];
+  counters: readonly string[];
+  zones: readonly string[];
+}
+
 /** One kind of check, whole: how it is kept, what it says, and how a trace is judged. */
 export interface CheckKind<C> {
   /** The key by which its objects are known. */
   key: string;
   schema: z.ZodType<C>;
+  /** What the menu of checks calls it. */
+  word: string;
+  /** One to begin with, from the names that there are; undefined where the project lacks what it needs. */
+  fresh(names: CheckNames): C | undefined;
   /** A sentence about the run, with the targets' names. */
   sentence(check: C, name: (target: TargetId) => string): string;
   judge(check: C, trace: Trace): Verdict;

@@ -3,8 +3,8 @@ import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
 import { type Check, checkKindOf } from "./schema";
 
-export type { Outcome, Verdict } from "./CheckKind";
-export { Check } from "./schema";
+export type { CheckNames, Outcome, Verdict } from "./CheckKind";
+export { CHECK_KINDS, Check } from "./schema";
 
 /** What a check says, with the targets' names. */
 export function checkSentence(check: Check, name: (target: TargetId) => string): string {

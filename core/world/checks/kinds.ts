@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { TargetId as TargetIdSchema } from "../../project/idSchemas";
 import type { TargetId } from "../../project/ids";
-import type { Answer, Trace } from "../trace";
+import { type Answer, type Trace, thingsOf } from "../trace";
 import type { CheckKind } from "./CheckKind";
 
 const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
@@ -13,6 +13,8 @@ const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetIdSchema).
 export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   key: "seesInOrder",
   schema: seesInOrderSchema,
+  word: "sees in order",
+  fresh: ({ targets }) => (targets.length > 0 ? { seesInOrder: [...targets] } : undefined),
   sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
   judge({ seesInOrder }, trace) {
     let found = 0;
@@ -32,15 +34,21 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
 
 const answersOnceSchema = z.strictObject({ answersOnce: TargetIdSchema });
 
-/** Every patch of the target is answered exactly once by a response to it. */
+const FIRST_EYE: ReadonlySet<number> = new Set([0]);
+
+/** Every patch, sign and card of the target is answered exactly once by a response to it. */
 export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
   key: "answersOnce",
   schema: answersOnceSchema,
+  word: "answers every … once",
+  fresh: ({ targets: [first] }) => first && { answersOnce: first },
   sentence: ({ answersOnce }, name) => `Answers every ${name(answersOnce)} once`,
   judge({ answersOnce }, trace) {
-    const passages = trace.passages.filter((p) => p.target === answersOnce);
+    // Only the sensors that the responses listen to can miss a thing.
+    const listen = trace.listeners.get(answersOnce) ?? FIRST_EYE;
+    const passages = trace.passages.filter((p) => p.target === answersOnce && listen.has(p.eye));
     const patches = new Set(passages.map((p) => p.patch));
-    const total = trace.course.patches.filter((p) => p.target === answersOnce).length;
+    const total = thingsOf(trace.course).filter((thing) => thing.target === answersOnce).length;
     let right = 0;
     let wrongAt: number | undefined;
     for (const patch of patches) {
@@ -70,6 +78,8 @@ const neverAnswersSchema = z.strictObject({ neverAnswers: TargetIdSchema });
 export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
   key: "neverAnswers",
   schema: neverAnswersSchema,
+  word: "never answers …",
+  fresh: ({ targets, backgrounds: [first = targets[0]] }) => first && { neverAnswers: first },
   sentence: ({ neverAnswers }, name) => `Never answers ${name(neverAnswers)}`,
   judge({ neverAnswers }, trace) {
     const wrong = trace.answers.filter((a) => a.truth === neverAnswers);
@@ -84,6 +94,8 @@ const endsOnSchema = z.strictObject({ endsOn: TargetIdSchema });
 export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
   key: "endsOn",
   schema: endsOnSchema,
+  word: "ends on …",
+  fresh: ({ targets: [first] }) => first && { endsOn: first },
   sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
   judge({ endsOn }, trace) {
     if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
@@ -98,6 +110,8 @@ const countIsSchema = z.strictObject({ counter: z.string(), is: z.number().int()
 export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
   key: "counter",
   schema: countIsSchema,
+  word: "count is …",
+  fresh: ({ counters: [first] }) => (first === undefined ? undefined : { counter: first, is: 1 }),
   sentence: ({ counter, is }) => `The count of ${counter} is ${is}`,
   judge({ counter, is }, trace) {
     const last = trace.notes.filter((n) => n.kind === "counter" && n.counter === counter).at(-1);
@@ -114,6 +128,8 @@ const withinSchema = z.strictObject({ withinMs: z.number().positive().max(3_600_
 export const within: CheckKind<z.infer<typeof withinSchema>> = {
   key: "withinMs",
   schema: withinSchema,
+  word: "finishes within …",
+  fresh: () => ({ withinMs: 60_000 }),
   sentence: ({ withinMs }) => `Finishes within ${withinMs / 1000} s`,
   judge({ withinMs }, trace: Trace) {
     const figure = `${(trace.endMs / 1000).toFixed(1)} s`;

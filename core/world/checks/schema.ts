@@ -1,18 +1,36 @@
 import * as z from "zod";
 import type { CheckKind } from "./CheckKind";
 import { answersOnce, countIs, endsOn, neverAnswers, seesInOrder, within } from "./kinds";
+import { endsIn, neverSlips, staysWithin, stopsWithin } from "./motionKinds";
+import { logIs, shownIs } from "./saidKinds";
 
 /** Every kind of check. A new one is one more entry here. */
-const KINDS = [seesInOrder, answersOnce, neverAnswers, endsOn, countIs, within] as const;
+const KINDS = [
+  seesInOrder,
+  answersOnce,
+  neverAnswers,
+  endsOn,
+  endsIn,
+  stopsWithin,
+  logIs,
+  shownIs,
+  countIs,
+  within,
+  staysWithin,
+  neverSlips,
+] as const;
 
 type CheckOf<K> = K extends CheckKind<infer C> ? C : never;
 /** A statement about a run that holds or not. */
 export type Check = CheckOf<(typeof KINDS)[number]>;
 export const Check: z.ZodType<Check> = z.union(KINDS.map((kind) => kind.schema as z.ZodType<Check>));
 
+/** The kinds, for menus. */
+export const CHECK_KINDS = KINDS as readonly unknown[] as readonly CheckKind<Check>[];
+
 /** The table entry of a check. */
 export function checkKindOf(check: Check): CheckKind<Check> {
-  const kind = (KINDS as readonly unknown[] as readonly CheckKind<Check>[]).find((k) => k.key in check);
+  const kind = CHECK_KINDS.find((k) => k.key in check);
   if (kind === undefined) throw new Error(`no kind of check has the keys ${Object.keys(check).join(", ")}`);
   return kind;
 }

@@ -1,0 +1,25 @@
+import * as z from "zod";
+import { stepKind } from "./StepKind";
+
+const schema = z.strictObject({
+  step: z.literal("do"),
+  routine: z.string(),
+  times: z.number().int().min(2).max(1000).optional(),
+});
+
+/** A routine's steps, once or several times. */
+export const doRoutine = stepKind<z.infer<typeof schema>>({
+  step: "do",
+  schema,
+  opening: "do",
+  example: "do water 3 times",
+  parse(reader) {
+    const routine = reader.takeName("routines");
+    if (!reader.peekIs("number")) return { step: "do", routine };
+    const times = reader.takeCount("how many times", 1000);
+    reader.take("times");
+    return times === 1 ? { step: "do", routine } : { step: "do", routine, times };
+  },
+  print: ({ routine, times }) => `do ${routine}${times === undefined ? "" : ` ${times} times`}`,
+  begin: ({ routine, times = 1 }, scene) => scene.do(routine, times),
+});

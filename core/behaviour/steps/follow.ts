@@ -1,0 +1,82 @@
+import * as z from "zod";
+import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../../project/idSchemas";
+import type { SensorId, TargetId } from "../../project/ids";
+import { percent } from "./drive";
+import { type StepScene, stepKind } from "./StepKind";
+import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+
+const Speed = z.number().min(0.01).max(1);
+const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
+const schema = z.union([
+  z.strictObject({ ...common, edge: z.enum(["left", "right"]), sensor: SensorIdSchema.optional() }),
+  z.strictObject({ ...common, between: z.tuple([SensorIdSchema, SensorIdSchema]) }),
+]);
+
+/** At a reading as clear as this the wheels turn as sharply as they will. */
+const SHARPEST_AT = 0.12;
+/** The sharpest turn: how much faster one wheel runs and how much slower the other, as a share of the speed. */
+const SHARPEST = 0.8;
+
+/**
+ * Follows a line: one sensor over its left or right edge, or two astride it. Steers by how clearly each reading is of
+ * the target, so that the spot stays where it is just as well taken for the line as for what lies beside it.
+ */
+export const follow = stepKind<z.infer<typeof schema>>({
+  step: "follow",
+  schema,
+  opening: "follow",
+  example: "follow chalk left edge at 25 % until teal",
+  parse(reader) {
+    const target = reader.takeName("targets") as TargetId;
+    const sensorBy = (): { sensor?: SensorId } =>
+      reader.skip("by") ? { sensor: reader.takeName("sensors") as SensorId } : {};
+    const speed = () => {
+      reader.take("at");
+      const value = reader.takePercent("a speed");
+      return value < 0.01 ? reader.fail("a speed from 1 to 100 %") : value;
+    };
+    const travel = () => {
+      const parsed = parseTravel(reader);
+      return parsed === undefined ? {} : { travel: parsed };
+    };
+    if (reader.skip("between")) {
+      const left = reader.takeName("sensors") as SensorId;
+      reader.take("and");
+      const right = reader.takeName("sensors") as SensorId;
+      return { step: "follow", target, between: [left, right], speed: speed(), ...travel() };
+    }
+    const edge = reader.skip("left")
+      ? "left"
+      : reader.skip("right")
+        ? "right"
+        : reader.fail("left edge, right edge, or between two sensors");
+    reader.take("edge");
+    return { step: "follow", target, edge, ...sensorBy(), speed: speed(), ...travel() };
+  },
+  print(step) {
+    const by =
+      "between" in step
+        ? `between ${step.between[0]} and ${step.between[1]}`
+        : `${step.edge} edge${step.sensor === undefined ? "" : ` by ${step.sensor}`}`;
+    return `follow ${step.target} ${by} at ${percent(step.speed)} %${printTravel(step.travel)}`;
+  },
+  begin() {},
+  endless: ({ travel }) => travel === undefined,
+  during(step, scene) {
+    const turn = SHARPEST * leftward(step, scene);
+    scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));
+  },
+  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
+  end: ({ travel }, scene) => travel && scene.stop("brake"),
+});
+
+/** How sharply to turn left, −1..1. */
+function leftward(step: z.infer<typeof schema>, scene: StepScene): number {
+  const on = (sensor?: SensorId) =>
+    Math.max(-1, Math.min(1, (scene.clarity(step.target, sensor) || 0) / SHARPEST_AT));
+  if ("between" in step) {
+    const [left, right] = step.between;
+    return (on(left) - on(right)) / 2;
+  }
+  return step.edge === "left" ? on(step.sensor) : -on(step.sensor);
+}

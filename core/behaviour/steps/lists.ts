@@ -1,0 +1,37 @@
+import * as z from "zod";
+import { ModeId as ModeIdSchema } from "../../project/idSchemas";
+import type { ModeId } from "../../project/ids";
+import { stepKind } from "./StepKind";
+
+const jotSchema = z.strictObject({ step: z.literal("jot"), list: z.string() });
+
+/** Writes the target that fired onto a list. */
+export const jot = stepKind<z.infer<typeof jotSchema>>({
+  step: "jot",
+  schema: jotSchema,
+  opening: "jot",
+  example: "jot to route",
+  parse(reader) {
+    reader.take("to");
+    return { step: "jot", list: reader.takeName("lists") };
+  },
+  print: ({ list }) => `jot to ${list}`,
+  begin: ({ list }, scene) => scene.jot(list),
+});
+
+const replaySchema = z.strictObject({ step: z.literal("replay"), list: z.string(), mode: ModeIdSchema });
+
+/** For each jotted target, in order, the steps of its arrival response in a mode. */
+export const replay = stepKind<z.infer<typeof replaySchema>>({
+  step: "replay",
+  schema: replaySchema,
+  opening: "replay",
+  example: "replay route in steps",
+  parse(reader) {
+    const list = reader.takeName("lists");
+    reader.take("in");
+    return { step: "replay", list, mode: reader.takeName("modes") as ModeId };
+  },
+  print: ({ list, mode }) => `replay ${list} in ${mode}`,
+  begin: ({ list, mode }, scene) => scene.replay(list, mode),
+});

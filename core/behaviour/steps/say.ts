@@ -1,0 +1,21 @@
+import * as z from "zod";
+import { stepKind } from "./StepKind";
+
+const schema = z.strictObject({
+  step: z.literal("say"),
+  text: z
+    .string()
+    .max(200)
+    .regex(/^[^"\n]*$/, "a text holds no quotes and no line ends"),
+});
+
+/** Speaks a word or plays a stored sound of that name. */
+export const say = stepKind<z.infer<typeof schema>>({
+  step: "say",
+  schema,
+  opening: "say",
+  example: 'say "thirsty"',
+  parse: (reader) => ({ step: "say", text: reader.takeText("a text in quotes") }),
+  print: ({ text }) => `say "${text}"`,
+  begin: ({ text }, scene) => scene.say(text),
+});

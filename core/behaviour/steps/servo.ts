@@ -1,0 +1,33 @@
+import * as z from "zod";
+import { stepKind } from "./StepKind";
+
+const schema = z.strictObject({
+  step: z.literal("servo"),
+  servo: z.string(),
+  to: z.number().min(-360).max(360),
+  speed: z.number().positive().max(2000),
+});
+
+/** Turns a servo to an angle in degrees, at so many degrees a second; the next step follows when it is there. */
+export const servo = stepKind<z.infer<typeof schema>>({
+  step: "servo",
+  schema,
+  opening: "servo",
+  example: "servo arm to 90 at 60",
+  parse(reader) {
+    const name = reader.takeName("servos");
+    reader.take("to");
+    const to = reader.takeNumber("an angle in degrees");
+    if (Math.abs(to) > 360) reader.fail("an angle from −360 to 360");
+    reader.take("at");
+    const speed = reader.takeAmount("degrees a second");
+    if (speed > 2000) reader.fail("at most 2000 degrees a second");
+    return { step: "servo", servo: name, to, speed };
+  },
+  print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,
+  begin({ servo, to, speed }, scene, begun) {
+    begun.ms = (Math.abs(to - scene.servoAt(servo)) / speed) * 1000;
+    scene.servo(servo, to, speed);
+  },
+  ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
+});

@@ -1,0 +1,257 @@
+import type { EngineState, Program } from "../behaviour";
+import { displayToLinear, hexToRgb } from "../colour";
+import { sinCos } from "../colour/exactMath";
+import type { TargetId } from "../project/ids";
+import type { Target } from "../project/schema";
+import { cutReadings, type Raw, REPORT_KINDS } from "../readings";
+import type { Body } from "./body";
+import { type Chance, chance } from "./chance";
+import type { DrawnCourse } from "./drawn";
+import { type Floor, GROUND, type Piece } from "./floor";
+import type { SensorOptics } from "./optics";
+import type { Mount } from "./schema";
+import type { Signs } from "./sight";
+import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
+
+/** The world that a sensor looks at. */
+export interface Scene {
+  course: DrawnCourse;
+  floor: Floor;
+  signs: Signs;
+  targets: readonly Target[];
+  seed: number;
+  tickMs: number;
+  ticks: number;
+}
+
+/** A card while it is held before a sensor. */
+interface HeldCard {
+  piece: Piece;
+  from: number;
+  to: number;
+  height: number;
+  paint: Float64Array;
+}
+
+/** Degrees from straight ahead. */
+const SIDEWAYS = { left: 90, right: -90, ahead: 0 } as const;
+
+/** One sensor in a run: looks at the world at its own period, and keeps what it read and what was in truth there. */
+export class EyeRecorder {
+  readonly trace: EyeTrace;
+  readonly passages: Passage[] = [];
+  private readonly pieces: Piece[] = [];
+  private readonly sum = new Float64Array(3);
+  private readonly reflectance = new Float64Array(3);
+  private readonly signal = new Float64Array(3);
+  private samples = 0;
+  private whole: Piece | undefined;
+  private centre: Piece = GROUND;
+  private n = 0;
+  private visitPiece: Piece = GROUND;
+  private readonly periodMs: number;
+  private readonly integrationMs: number;
+  private readonly spotMm: number;
+  private readonly of: number;
+  private readonly columns: Float64Array[];
+  private readonly things: readonly Thing[];
+  private readonly firstSign: number;
+  private readonly cards: readonly HeldCard[];
+  private readonly hand: Chance;
+  private drift = 0;
+  private nextCard = 0;
+  private readonly shaded: boolean;
+  /** How far ahead of its mount a tilted sensor looks, and how far away the floor is along its line of sight. */
+  private readonly reach: number;
+  private readonly distance: number;
+  private readonly side: { sin: number; cos: number };
+
+  constructor(
+    private readonly mount: Mount,
+    private readonly program: Program,
+    private readonly index: number,
+    private readonly optics: SensorOptics,
+    private readonly scene: Scene,
+    private readonly noise: Chance,
+  ) {
+    const { sensor, ruleSet } = program.eyes[index];
+    const { tickMs, ticks, course, seed } = scene;
+    // Readings come on ticks: a period that is no multiple of the tick is taken as the next one that is.
+    this.periodMs = Math.max(tickMs, Math.ceil(sensor.periodMs / tickMs) * tickMs);
+    this.integrationMs = sensor.optics.integrationMs;
+    this.spotMm = sensor.optics.spotMm;
+    this.of = ruleSet.steady.of;
+    this.things = thingsOf(course);
+    this.firstSign = course.patches.length;
+    this.hand = chance(seed, `hand before ${sensor.id}`);
+    this.cards = this.cardsFor(sensor.optics.bestMm);
+    this.shaded = course.shade.length > 0;
+    const tilt = sinCos(mount.looks === "down" ? (mount.tilt ?? 0) : 0);
+    this.reach = (mount.z * tilt.sin) / tilt.cos;
+    this.distance = mount.z / tilt.cos;
+    this.side = sinCos(mount.looks === "down" ? 0 : SIDEWAYS[mount.looks]);
+    const most = Math.floor((ticks * tickMs) / this.periodMs) + 1;
+    const names = REPORT_KINDS[sensor.reports].channels;
+    this.columns = names.map(() => new Float64Array(most));
+    this.trace = {
+      sensor: sensor.id,
+      height: mount.z,
+      readings: {
+        t: new Float64Array(most),
+        channels: Object.fromEntries(names.map((name, i) => [name, this.columns[i]])),
+      },
+      labels: new Uint8Array(most),
+      seen: new Uint8Array(most),
+      truth: new Uint8Array(most),
+    };
+  }
+
+  private cardsFor(bestMm: number): HeldCard[] {
+    const { course, targets } = this.scene;
+    const first = course.patches.length + course.signs.length;
+    const own = this.program.eyes[this.index].id;
+    return course.cards
+      .flatMap((card, i): HeldCard[] => {
+        if ((card.sensor ?? this.program.eyes[0].id) !== own) return [];
+        const paint = targets.find((t) => t.id === card.target)?.paint ?? "#000000";
+        const jitter = chance(this.scene.seed, `card ${i}`).normal() * course.held.jitterMm;
+        return [
+          {
+            piece: first + i,
+            from: card.atMs,
+            to: card.atMs + card.forMs,
+            height: Math.max(1, (card.heightMm ?? bestMm) + jitter),
+            paint: Float64Array.from(hexToRgb(paint), displayToLinear),
+          },
+        ];
+      })
+      .sort((a, b) => a.from - b.from);
+  }
+
+  private cardAt(t: number): HeldCard | undefined {
+    while (this.nextCard < this.cards.length && this.cards[this.nextCard].to <= t) this.nextCard++;
+    const card = this.cards[this.nextCard];
+    return card !== undefined && card.from <= t ? card : undefined;
+  }
+
+  /** Gathers light at time t; a reading at the end of every period. */
+  look(t: number, body: Body): Raw | undefined {
+    const toReading = (this.periodMs - (t % this.periodMs)) % this.periodMs;
+    if (toReading >= this.integrationMs) return undefined;
+    const whole = this.gather(t, body);
+    this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
+    for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
+    this.samples++;
+    if (toReading > 0) return undefined;
+
+    for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
+    const raw = this.optics.measure(this.signal, this.noise);
+    const { readings, truth } = this.trace;
+    readings.t[this.n] = t;
+    for (let c = 0; c < this.columns.length; c++) this.columns[c][this.n] = raw[c];
+    const target = this.whole === undefined ? undefined : this.targetOf(this.whole);
+    truth[this.n] = target === undefined ? 0 : this.program.targets.indexOf(target) + 1;
+    this.follow(t, this.centre);
+    this.sum.fill(0);
+    this.samples = 0;
+    this.n++;
+    return raw;
+  }
+
+  /** The signal of this moment into `signal`; says what the whole spot lies on, undefined at an edge. */
+  private gather(t: number, body: Body): Piece | undefined {
+    const { mount, scene } = this;
+    const ahead = mount.x + this.reach;
+    const x = body.x + ahead * body.cos - mount.y * body.sin;
+    const y = body.y + ahead * body.sin + mount.y * body.cos;
+    const level = this.shaded ? scene.floor.levelAt(x, y) : 1;
+    const card = this.cards.length > 0 ? this.cardAt(t) : undefined;
+    if (card !== undefined) {
+      // Drawn back to its height, so that the deviation stays the tremble.
+      this.drift = 0.97 * this.drift + TREMBLING * scene.course.held.trembleMm * this.hand.normal();
+      this.optics.signal(card.paint, Math.max(0, card.height + this.drift), this.signal, level);
+      this.centre = card.piece;
+      return card.piece;
+    }
+    if (mount.looks === "down") {
+      const whole = scene.floor.spotAt(x, y, this.spotMm, this.reflectance);
+      this.optics.signal(this.reflectance, this.distance, this.signal, level);
+      this.centre = whole ?? scene.floor.pieceAt(x, y);
+      return whole;
+    }
+    const { side } = this;
+    const cos = body.cos * side.cos - body.sin * side.sin;
+    const sin = body.sin * side.cos + body.cos * side.sin;
+    const seen = scene.signs.look(x, y, mount.z, cos, sin, this.spotMm, this.reflectance);
+    this.optics.signal(this.reflectance, seen.distance, this.signal, level);
+    this.centre = seen.share >= 0.5 ? this.firstSign + seen.sign : NOWHERE;
+    return seen.share === 1 ? this.firstSign + seen.sign : undefined;
+  }
+
+  /** Keeps passages: from the first reading whose centre is on a thing to the first that is off it. */
+  private follow(t: number, piece: Piece): void {
+    const last = this.passages.at(-1);
+    const on = last !== undefined && last.left === undefined ? last.patch : undefined;
+    this.pieces.push(piece);
+    if (on === piece) return;
+    if (last !== undefined && on !== undefined) last.left = t;
+    if (piece >= 0)
+      this.passages.push({ patch: piece, target: this.things[piece].target, eye: this.index, entered: t });
+  }
+
+  /** Takes over what the engine made of the reading just taken. */
+  learn(state: EngineState): void {
+    const eye = state.eyes[this.index];
+    this.trace.labels[this.n - 1] = eye.label;
+    this.trace.seen[this.n - 1] = eye.steadied.seen;
+  }
+
+  /** A visit begins: what lay under most of the readings that made it arrive is what is visited. */
+  visitBegins(target: TargetId): void {
+    const label = this.program.targets.indexOf(target) + 1;
+    const votes = new Map<Piece, number>();
+    for (let k = Math.max(0, this.n - this.of); k < this.n; k++) {
+      if (this.trace.labels[k] === label) votes.set(this.pieces[k], (votes.get(this.pieces[k]) ?? 0) + 1);
+    }
+    let most = 0;
+    for (const [piece, count] of votes) {
+      if (count >= most) {
+        most = count;
+        this.visitPiece = piece;
+      }
+    }
+  }
+
+  answer(t: number, response: Answer["response"], target: TargetId): Answer {
+    const piece = this.visitPiece;
+    const truth = this.targetOf(piece);
+    return { t, response, target, ...(truth !== undefined && { truth }), ...(piece >= 0 && { patch: piece }) };
+  }
+
+  get targetNow(): TargetId | undefined {
+    const piece = this.pieces.at(-1);
+    return piece === undefined ? undefined : this.targetOf(piece);
+  }
+
+  private targetOf(piece: Piece): TargetId | undefined {
+    const { course } = this.scene;
+    if (piece >= 0) return this.things[piece].target;
+    if (piece === NOWHERE) return undefined;
+    return piece === GROUND ? course.ground : course.lines[-1 - piece].target;
+  }
+
+  finished(): EyeTrace {
+    const { readings, labels, seen, truth } = this.trace;
+    return {
+      ...this.trace,
+      readings: cutReadings(readings, 0, this.n),
+      labels: labels.slice(0, this.n),
+      seen: seen.slice(0, this.n),
+      truth: truth.slice(0, this.n),
+    };
+  }
+}
+
+/** Nothing at all: a sensor that looks along the floor, with no sign before it. */
+const NOWHERE: Piece = Number.MIN_SAFE_INTEGER + 1;
+const TREMBLING = Math.sqrt(1 - 0.97 * 0.97);

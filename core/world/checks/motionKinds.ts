@@ -1,0 +1,133 @@
+import * as z from "zod";
+import { TargetId as TargetIdSchema } from "../../project/idSchemas";
+import { shapeHolds } from "../floor";
+import type { Trace } from "../trace";
+import type { CheckKind } from "./CheckKind";
+
+const Mm = z.number().positive().max(100_000);
+const cm = (mm: number) => `${(mm / 10).toFixed(1)} cm`;
+const atTick = (trace: Trace, i: number) => ({ t: i * trace.tickMs });
+
+const endsInSchema = z.strictObject({ endsIn: z.string().min(1).max(80) });
+
+/** The run finishes with the axle's middle in a zone. */
+export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
+  key: "endsIn",
+  schema: endsInSchema,
+  word: "ends in zone …",
+  fresh: ({ zones: [first] }) => (first === undefined ? undefined : { endsIn: first }),
+  sentence: ({ endsIn }) => `Ends in zone ${endsIn}`,
+  judge({ endsIn }, trace) {
+    if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
+    const zone = trace.course.zones.find((z) => z.name === endsIn);
+    if (zone === undefined) return { outcome: "does not", figure: "no such zone", t: trace.endMs };
+    const last = trace.x.length - 1;
+    const inside = shapeHolds(zone, trace.x[last], trace.y[last]);
+    return { outcome: inside ? "holds" : "does not", figure: inside ? "inside" : "outside", t: trace.endMs };
+  },
+};
+
+/** Slower than this a cart stands, in mm/s. */
+const STANDS = 2;
+
+const stopsSchema = z.strictObject({ stopsWithinMm: Mm, after: TargetIdSchema });
+
+/** From where the sensor comes over each patch of the target, the cart stands within so much way. */
+export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
+  key: "stopsWithinMm",
+  schema: stopsSchema,
+  word: "stops within … after the edge of …",
+  fresh: ({ targets: [first] }) => first && { stopsWithinMm: 50, after: first },
+  sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
+  judge({ stopsWithinMm, after }, trace) {
+    const listen = trace.listeners.get(after);
+    const entered = new Map<number, number>();
+    for (const passage of trace.passages) {
+      const heard = listen?.has(passage.eye) ?? passage.eye === 0;
+      if (passage.target === after && heard && !entered.has(passage.patch)) entered.set(passage.patch, passage.entered);
+    }
+    if (entered.size === 0) return { outcome: "not reached", figure: "—" };
+    let worst = 0;
+    let at = 0;
+    for (const since of entered.values()) {
+      let way = 0;
+      let i = Math.round(since / trace.tickMs);
+      for (; i < trace.speed.length && Math.abs(trace.speed[i]) > STANDS; i++) {
+        way += (Math.abs(trace.speed[i]) * trace.tickMs) / 1000;
+        if (way > stopsWithinMm)
+          return { outcome: "does not", figure: `over ${cm(stopsWithinMm)}`, ...atTick(trace, i) };
+      }
+      if (i === trace.speed.length && Math.abs(trace.speed[i - 1]) > STANDS)
+        return { outcome: "not reached", figure: "still moving" };
+      if (way >= worst) {
+        worst = way;
+        at = i;
+      }
+    }
+    return { outcome: "holds", figure: cm(worst), ...atTick(trace, at) };
+  },
+};
+
+const staysSchema = z.strictObject({ staysWithinMm: Mm, stays: TargetIdSchema });
+
+/** Once it has come so near to a line of the target, the first sensor stays so near to its middle until the end. */
+export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
+  key: "staysWithinMm",
+  schema: staysSchema,
+  word: "stays within … of the line …",
+  fresh: ({ targets: [first] }) => first && { staysWithinMm: 30, stays: first },
+  sentence: ({ staysWithinMm, stays }, name) => `Stays within ${cm(staysWithinMm)} of the line of ${name(stays)}`,
+  judge({ staysWithinMm, stays }, trace) {
+    const segments = trace.course.lines
+      .filter((line) => line.target === stays)
+      .flatMap(({ points }) => points.slice(1).map((to, i) => [points[i], to] as const));
+    if (segments.length === 0) return { outcome: "not reached", figure: "no such line" };
+    let reached = false;
+    let worst = 0;
+    let at = 0;
+    for (let i = 0; i < trace.x.length; i++) {
+      let least = Number.POSITIVE_INFINITY;
+      for (const [from, to] of segments) least = Math.min(least, offSegment(trace.eyeX[i], trace.eyeY[i], from, to));
+      if (!reached) {
+        reached = least <= staysWithinMm;
+        continue;
+      }
+      if (least > staysWithinMm)
+        return { outcome: "does not", figure: `over ${cm(staysWithinMm)}`, ...atTick(trace, i) };
+      if (least >= worst) {
+        worst = least;
+        at = i;
+      }
+    }
+    if (!reached) return { outcome: "not reached", figure: "—" };
+    return { outcome: "holds", figure: `at most ${cm(worst)}`, ...atTick(trace, at) };
+  },
+};
+
+/** How far a point lies from a segment, in mm. */
+function offSegment(x: number, y: number, from: readonly [number, number], to: readonly [number, number]): number {
+  const dx = to[0] - from[0];
+  const dy = to[1] - from[1];
+  const share = ((x - from[0]) * dx + (y - from[1]) * dy) / (dx * dx + dy * dy || 1);
+  const along = share < 0 ? 0 : Math.min(share, 1);
+  const ox = x - from[0] - along * dx;
+  const oy = y - from[1] - along * dy;
+  return Math.sqrt(ox * ox + oy * oy);
+}
+
+const neverSlipsSchema = z.strictObject({ neverSlips: z.literal(true) });
+
+/** No wheel turns faster than the floor under it. */
+export const neverSlips: CheckKind<z.infer<typeof neverSlipsSchema>> = {
+  key: "neverSlips",
+  schema: neverSlipsSchema,
+  word: "never slips",
+  fresh: () => ({ neverSlips: true }),
+  sentence: () => "Never slips",
+  judge(_, trace) {
+    const first = trace.slipping.indexOf(1);
+    if (first < 0) return { outcome: "holds", figure: "0 ms", t: trace.endMs };
+    const ticks = trace.slipping.reduce((sum, slips) => sum + slips, 0);
+    return { outcome: "does not", figure: `${ticks * trace.tickMs} ms`, ...atTick(trace, first) };
+  },
+};

@@ -1,0 +1,56 @@
+import * as z from "zod";
+import type { CheckKind } from "./CheckKind";
+
+const Text = z.string().max(200);
+
+const logIsSchema = z.strictObject({ logIs: z.array(Text).max(200) });
+
+/** The log's lines are these, in this order and no others. */
+export const logIs: CheckKind<z.infer<typeof logIsSchema>> = {
+  key: "logIs",
+  schema: logIsSchema,
+  word: "log is …",
+  fresh: () => ({ logIs: [] }),
+  sentence: ({ logIs }) => (logIs.length === 0 ? "The log stays empty" : `The log is ${logIs.map(quoted).join(", ")}`),
+  judge({ logIs }, trace) {
+    let right = 0;
+    for (const note of trace.notes) {
+      if (note.kind !== "log") continue;
+      if (note.text !== logIs[right]) return { outcome: "does not", figure: quoted(note.text), t: note.t };
+      right++;
+    }
+    const figure = `${right}/${logIs.length}`;
+    if (right === logIs.length) return { outcome: "holds", figure, t: trace.endMs };
+    return trace.ending === "finished"
+      ? { outcome: "does not", figure, t: trace.endMs }
+      : { outcome: "not reached", figure };
+  },
+};
+
+const shownIsSchema = z.strictObject({ shownIs: Text });
+
+/** This text stands on the display when the run ends. */
+export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
+  key: "shownIs",
+  schema: shownIsSchema,
+  word: "shown text is …",
+  fresh: () => ({ shownIs: "" }),
+  sentence: ({ shownIs }) => `The display ends with ${quoted(shownIs)}`,
+  judge({ shownIs }, trace) {
+    let shown = "";
+    let t: number | undefined;
+    for (const output of trace.outputs) {
+      const { command } = output;
+      if (command.kind !== "show" && command.kind !== "icon") continue;
+      shown = command.kind === "show" ? command.text : command.icon;
+      t = output.t;
+    }
+    const figure = quoted(shown);
+    if (shown === shownIs) return { outcome: "holds", figure, t: t ?? trace.endMs };
+    return trace.ending === "finished"
+      ? { outcome: "does not", figure, t: t ?? trace.endMs }
+      : { outcome: "not reached", figure };
+  },
+};
+
+const quoted = (text: string) => `“${text}”`;
