@@ -9,6 +9,8 @@ export const featureNotReported: FindingKind = {
     return bandSets(scene).flatMap((set) =>
       project.sensors
         .filter((sensor) => sensor.ruleSet === set.id && sensor.reports !== "code")
+        // Of several sensors of one kind the first speaks for all.
+        .filter((sensor, i, all) => all.findIndex((s) => s.reports === sensor.reports) === i)
         .flatMap((sensor) => {
           const given = REPORT_KINDS[sensor.reports].features;
           return set.rules

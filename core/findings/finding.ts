@@ -1,8 +1,9 @@
-import type { LightId, RuleId, RuleSetId, TapeId, TargetId } from "../project/ids";
+import type { LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, TargetId } from "../project/ids";
 import type { ProjectDocument, RuleSet } from "../project/schema";
 import type { Feature } from "../readings";
-import { type Change, classifyBlock, type Labels } from "../rules";
+import { classifyBlock, type Labels } from "../rules";
 import { type MarkedTape, type Sample, type Spread, sampleOf, spreadOf } from "../teaching";
+import type { FixChange } from "./fix";
 
 export type FindingCode =
   | "background-taken"
@@ -11,19 +12,28 @@ export type FindingCode =
   | "band-tight"
   | "clips"
   | "code-not-mapped"
+  | "drives-backwards"
   | "feature-not-reported"
   | "few-readings"
+  | "fires-again"
   | "hue-on-grey"
+  | "mode-unreachable"
+  | "mode-without-exit"
   | "no-background"
+  | "no-otherwise"
   | "one-light-only"
   | "red-not-wrapped"
+  | "reverses-at-once"
   | "rule-names-missing-target"
   | "rule-shadowed"
   | "settings-of-another-sensor"
+  | "stays-on-plate"
   | "target-without-response"
   | "target-without-rule"
   | "targets-overlap"
-  | "too-dark";
+  | "too-dark"
+  | "too-fast"
+  | "waits-for-itself";
 export type Level = "error" | "warning" | "hint";
 
 /** Where a finding lies: a stage, and in it perhaps a rule or a target. */
@@ -31,6 +41,8 @@ export interface Place {
   stage: "sense" | "decide" | "act" | "prove" | "ship";
   target?: TargetId;
   rule?: RuleId;
+  mode?: ModeId;
+  response?: ResponseId;
   /** A reading that shows it. */
   reading?: { tape: TapeId; t: number };
 }
@@ -42,7 +54,7 @@ export interface Finding {
   title: string;
   sentence: string;
   place: Place;
-  fix?: { label: string; change: Change };
+  fix?: { label: string; change: FixChange };
 }
 
 /** What findings are drawn from; what several of them need is worked out once. */

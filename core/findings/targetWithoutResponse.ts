@@ -26,14 +26,16 @@ export const targetWithoutResponse: FindingKind = {
   },
 };
 
-/** Every target that triggers and conditions name, wherever they stand. */
+const NAMING = new Set(["arrives", "departs", "present", "seen", "target"]);
+
+/** Every target that triggers, conditions and steps that follow name, wherever they stand. */
 function mentioned(value: unknown): Set<string> {
   if (Array.isArray(value)) return new Set(value.flatMap((item) => [...mentioned(item)]));
   if (value === null || typeof value !== "object") return new Set();
   return new Set(
     Object.entries(value).flatMap(([key, item]) =>
-      (key === "arrives" || key === "present" || key === "seen") && Array.isArray(item)
-        ? (item as string[])
+      NAMING.has(key) && (Array.isArray(item) || typeof item === "string")
+        ? [item as string | string[]].flat()
         : [...mentioned(item)],
     ),
   );

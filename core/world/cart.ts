@@ -4,7 +4,7 @@ import type { Chance } from "./chance";
 import type { CartRobot, Motor } from "./schema";
 
 /** How much faster than the floor a wheel may turn, in mm/s, before that counts as slip. */
-const SLIP_MM_S = 8;
+export const SLIP_MM_S = 8;
 
 interface Wheel {
   motor: Motor;

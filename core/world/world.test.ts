@@ -302,7 +302,7 @@ describe("a run", () => {
 
   it("says what there is where course, start or light are not", () => {
     expect(() => run(document, { course: "nowhere" })).toThrow(
-      new RunError("there is no course “nowhere”; there is Aisle"),
+      new RunError("there is no course “nowhere”; there is Aisle, Chalk walk"),
     );
     expect(() => run(document, { course: "aisle", start: "roof" })).toThrow(/South door, Side gate/);
     expect(() => run(document, { course: "aisle", light: "moon" })).toThrow(/Overcast, Noon sun/);

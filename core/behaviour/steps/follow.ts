@@ -72,8 +72,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
 
 /** How sharply to turn left, −1..1. */
 function leftward(step: z.infer<typeof schema>, scene: StepScene): number {
-  const on = (sensor?: SensorId) =>
-    Math.max(-1, Math.min(1, (scene.clarity(step.target, sensor) || 0) / SHARPEST_AT));
+  const on = (sensor?: SensorId) => Math.max(-1, Math.min(1, (scene.clarity(step.target, sensor) || 0) / SHARPEST_AT));
   if ("between" in step) {
     const [left, right] = step.between;
     return (on(left) - on(right)) / 2;

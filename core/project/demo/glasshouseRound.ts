@@ -1,8 +1,8 @@
 import { type Behaviour, type Names, parseStep, parseTrigger, type Step, type Trigger } from "../../behaviour";
 import { unpackReadings } from "../../readings";
-import { chance, SensorOptics } from "../../world";
+import { chance, type Optics, SensorOptics } from "../../world";
 import { emptyProject } from "../emptyProject";
-import type { TapeId, TargetId } from "../ids";
+import type { RuleSetId, SensorId, TapeId, TargetId } from "../ids";
 import { type Light, Project, type Sensor, type Tape, type Target } from "../schema";
 import { type Stretch, walk } from "./walk";
 
@@ -20,6 +20,8 @@ const TARGETS = [
 const LIGHTS = [
   { id: "overcast", name: "Overcast", rgb: [0.98, 1, 1.04], level: 0.4 },
   { id: "noon-sun", name: "Noon sun", rgb: [1.08, 1, 0.88], level: 1.9 },
+  { id: "dusk", name: "Dusk", rgb: [1.1, 0.95, 0.82], level: 0.12 },
+  { id: "grow-lamps", name: "Grow lamps", rgb: [1.35, 0.5, 1.25], level: 1.1 },
 ] as Light[];
 
 const BASE = emptyProject("Glasshouse round");
@@ -34,6 +36,23 @@ const BELLY: Sensor = {
     read: 0.0034,
     shot: 0.013,
   },
+};
+
+/** A sensor of the same make that differs as two of one make do. */
+const likeBelly = (id: string, name: string, gain: Optics["gain"]): Sensor => ({
+  ...BELLY,
+  id: id as SensorId,
+  name,
+  optics: { ...BELLY.optics, gain },
+});
+const LEFT_EYE = likeBelly("left-eye", "Left eye", [0.545, 0.55, 0.56]);
+const RIGHT_EYE = likeBelly("right-eye", "Right eye", [0.57, 0.555, 0.55]);
+
+/** Looks at the signs beside the way, from a hand's breadth. */
+const SIDE_EYE: Sensor = {
+  ...likeBelly("side-eye", "Side eye", [0.56, 0.55, 0.55]),
+  ruleSet: "signs" as RuleSetId,
+  optics: { ...BELLY.optics, spotMm: 20, bestMm: 90, depthMm: 70, minMm: 10, leakPerMm: 0.004 },
 };
 
 const id = (name: string) => name as TargetId;
@@ -66,9 +85,12 @@ const AISLE: Stretch[] = (
 ).map(([target, mm]) => ({ target: id(target), mm }));
 
 /** The reference as the sensor's owner took it: white card in a light, and dark with the cap on, where nothing comes in. */
-function referenceIn(light: Light): { dark: [number, number, number]; white: [number, number, number] } {
-  const optics = new SensorOptics(BELLY, light, TARGETS);
-  const noise = chance(7, "reference");
+function referenceIn(
+  sensor: Sensor,
+  light: Light,
+): { dark: [number, number, number]; white: [number, number, number] } {
+  const optics = new SensorOptics(sensor, light, TARGETS);
+  const noise = chance(7, sensor.id === BELLY.id ? "reference" : `reference of ${sensor.id}`);
   const signal = new Float64Array(3);
   optics.signal([0.9, 0.9, 0.9], 14, signal);
   const sums = [0, 0, 0];
@@ -82,12 +104,12 @@ function referenceIn(light: Light): { dark: [number, number, number]; white: [nu
 
 const NAMES: Names = {
   targets: TARGETS.map((t) => t.id),
-  sensors: ["belly"],
-  modes: ["patrol", "bay"],
+  sensors: ["belly", "left-eye", "right-eye", "side-eye"],
+  modes: ["patrol", "bay", "along", "astride"],
   lamps: [],
   counters: ["tally"],
   lists: [],
-  routines: [],
+  routines: ["water"],
   buttons: [],
   servos: [],
 };
@@ -113,6 +135,7 @@ function behaviour() {
   return {
     start: "patrol",
     counters: ["tally"],
+    routines: [{ id: "water", name: "Water", steps: steps("stop", "lamp coral blink 2 Hz", "wait 2 s", "lamp off") }],
     modes: [
       {
         id: "patrol",
@@ -123,6 +146,7 @@ function behaviour() {
           response("slow", "amber is present", ["drive 15 %", "tone G4 for 0.3 s"]),
           response("go-on", "nothing known for 0.4 s", ["drive 35 %"]),
           response("into-the-bay", "teal arrives", ["stop", "lamp teal"], { then: "bay" }),
+          response("find-the-line", "chalk arrives", [], { then: "along" }),
         ],
       },
       {
@@ -133,6 +157,36 @@ function behaviour() {
           response("tally", "violet arrives", ["count tally + 1", "show tally"]),
           response("park", "becomes tally >= 2", ["stop", "lamp violet", "wait 0.5 s"], { then: "finish" }),
           response("give-up", "after 20 s", ["stop", 'log "no second violet"'], { then: "finish" }),
+        ],
+      },
+      {
+        id: "along",
+        name: "Along the line",
+        entering: steps("follow chalk left edge at 20 %"),
+        responses: [
+          response("water-there", "coral arrives", [
+            "do water",
+            "drive 20 % for 9 cm",
+            "follow chalk left edge at 20 %",
+          ]),
+          response("tally-there", "violet arrives", [
+            "count tally + 1",
+            "show tally",
+            "drive 20 % for 9 cm",
+            "follow chalk left edge at 20 %",
+          ]),
+          response("read-sign", "side-eye: coral arrives", ['say "thirsty ahead"', 'log "a coral sign"']),
+          response("take-two-eyes", "teal arrives", ["lamp teal"], { then: "astride" }),
+          response("lost", "after 60 s", ["stop", 'log "no end of the line"'], { then: "finish" }),
+        ],
+      },
+      {
+        id: "astride",
+        name: "Astride the line",
+        entering: steps("follow chalk between left-eye and right-eye at 20 %"),
+        responses: [
+          response("arrive", "amber arrives", ["stop", "tone G4 for 0.3 s"], { then: "finish" }),
+          response("lost-there", "after 30 s", ["stop", 'log "no end of the line"'], { then: "finish" }),
         ],
       },
     ],
@@ -154,6 +208,8 @@ const RULES = [
   rule("violet", band("hue", 248, 272), band("sat", 0.55), band("val", 0.3)),
   rule("chalk", band("sat", undefined, 0.2), band("val", 0.55)),
 ];
+/** Of signs only the thirsty one is known; the room is dark beside them. */
+const SIGN_RULES = [rule("coral", band("hue", 350, 20), band("sat", 0.5), band("val", 0.15))];
 
 const patch = (target: string, x: number, y: number, along: number, across: number, angle = 0) => ({
   shape: { rect: [along, across] },
@@ -205,9 +261,52 @@ const COURSE = {
   ],
 };
 
+/** A chalk line to follow: first at its edge, then with two eyes astride; one tile is drawn at random. */
+const CHALK_WALK = {
+  id: "chalk-walk",
+  name: "Chalk walk",
+  kind: "floor",
+  size: [2400, 1500],
+  ground: "slate",
+  lines: [
+    {
+      points: [
+        [200, 400],
+        [760, 400],
+        [1020, 470],
+        [1220, 640],
+        [1330, 880],
+        [1520, 1060],
+        [1800, 1120],
+        [2240, 1120],
+      ],
+      width: 30,
+      target: "chalk",
+    },
+  ],
+  patches: [
+    { ...patch("coral", 560, 408, 80, 90), target: { oneOf: ["coral", "violet"] } },
+    patch("teal", 1640, 1086, 80, 90, 12),
+    patch("amber", 2160, 1120, 70, 90),
+    patch("moss", 1700, 400, 600, 120),
+    { shape: { disc: 150 }, target: "terracotta", at: [620, 900], angle: 0 },
+  ],
+  signs: [{ target: "coral", at: [380, 500], angle: -90, width: 90, height: 120 }],
+  zones: [{ name: "Shed", shape: { rect: [420, 300] }, at: [2180, 1120], angle: 0 }],
+  shade: [{ from: [1250, 600], to: [1700, 1300], level: 0.5 }],
+  starts: [{ name: "Potting shed", x: 150, y: 409, heading: 0 }],
+  checks: [
+    { seesInOrder: ["chalk", "teal", "amber"] },
+    { staysWithinMm: 45, stays: "chalk" },
+    { logIs: ["a coral sign"] },
+    { endsIn: "Shed" },
+    { withinMs: 90_000 },
+  ],
+};
+
 /** The demo project *Glasshouse round*, made from the optics with fixed seeds; a test holds it valid. */
 export function glasshouseRound(): Project {
-  const sensor = { ...BELLY, reference: referenceIn(LIGHTS[1]) };
+  const [sensor, ...eyes] = [BELLY, LEFT_EYE, RIGHT_EYE].map((s) => ({ ...s, reference: referenceIn(s, LIGHTS[1]) }));
   const tape = (name: string, light: Light, seed: number): Tape => {
     const { readings, marks } = walk(sensor, light, TARGETS, AISLE, seed);
     return {
@@ -223,7 +322,7 @@ export function glasshouseRound(): Project {
     format: "perceptum-project",
     version: 1,
     name: "Glasshouse round",
-    sensors: [sensor],
+    sensors: [sensor, ...eyes, SIDE_EYE],
     lights: LIGHTS,
     targets: TARGETS,
     ruleSets: [
@@ -235,10 +334,26 @@ export function glasshouseRound(): Project {
         rules: RULES,
         steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
       },
+      {
+        id: "signs",
+        name: "Signs",
+        method: "bands",
+        rules: SIGN_RULES,
+        steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
+      },
     ],
     behaviour: behaviour() as unknown as Behaviour,
-    robot: { ...BASE.robot, name: "Nursery cart" },
-    courses: [COURSE],
+    robot: {
+      ...BASE.robot,
+      name: "Nursery cart",
+      mounts: [
+        ...BASE.robot.mounts,
+        { sensor: LEFT_EYE.id, x: 40, y: 26, z: 14, looks: "down" },
+        { sensor: RIGHT_EYE.id, x: 40, y: -26, z: 14, looks: "down" },
+        { sensor: SIDE_EYE.id, x: 20, y: 50, z: 60, looks: "left" },
+      ],
+    },
+    courses: [COURSE, CHALK_WALK],
     tapes: [tape("Aisle walk, overcast", LIGHTS[0], 11), tape("Aisle walk, noon sun", LIGHTS[1], 12)],
   });
 }

@@ -43,7 +43,7 @@ describe("editing the behaviour", () => {
   it("deletes only a mode that nothing leads into", () => {
     expect(modeIsUsed(document, "bay" as ModeId)).toBe(true);
     const added = addMode(document);
-    const fresh = added.behaviour.modes[2].id;
+    const fresh = added.behaviour.modes[4].id;
     expect(modeIsUsed(added, fresh)).toBe(false);
     expect(removeMode(added, fresh).behaviour).toEqual(document.behaviour);
   });
@@ -55,6 +55,8 @@ it("a target names all its uses", () => {
     "marks of Aisle walk, overcast",
     "marks of Aisle walk, noon sun",
     "the mode Patrol",
+    "the mode Along the line",
     "the course Aisle",
+    "the course Chalk walk",
   ]);
 });

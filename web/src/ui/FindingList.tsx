@@ -1,6 +1,5 @@
-import type { Finding } from "@perceptum/core/findings";
+import { applyFix, type Finding } from "@perceptum/core/findings";
 import type { TapeId } from "@perceptum/core/project";
-import { applyChange } from "@perceptum/core/rules";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { findings } from "../state/judged";
@@ -86,7 +85,7 @@ function Entry({ finding }: { finding: Finding }) {
           <Button
             $small
             aria-label={`${fix.label}: ${title}`}
-            onPress={() => edit(`mending “${title}”`, (p) => applyChange(p, fix.change))}
+            onPress={() => edit(`mending “${title}”`, (p) => applyFix(p, fix.change))}
           >
             {fix.label}
           </Button>

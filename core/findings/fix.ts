@@ -1,0 +1,68 @@
+import type { Behaviour, Response, Step } from "../behaviour";
+import type { ModeId, ResponseId } from "../project/ids";
+import type { ProjectDocument } from "../project/schema";
+import { applyChange, type Change } from "../rules";
+
+/** A place where steps stand: a response's, or a mode's entering steps. */
+export interface StepsPlace {
+  mode: ModeId;
+  response?: ResponseId;
+}
+
+/** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
+export type FixChange =
+  | Change
+  | { response: ResponseId; mode: ModeId; set: Partial<Pick<Response, "fires" | "busy" | "then" | "on">> }
+  | { at: StepsPlace; steps: Step[] }
+  | { slowDown: ModeId; most: number }
+  | { motor: string; invert: boolean };
+
+/** The project with a fix made. */
+export function applyFix(project: ProjectDocument, change: FixChange): ProjectDocument {
+  if ("motor" in change) {
+    const { robot } = project;
+    if (robot.kind !== "cart") return project;
+    const [left, right] = robot.motors.map((m) => (m.id === change.motor ? { ...m, invert: change.invert } : m));
+    return { ...project, robot: { ...robot, motors: [left, right] } };
+  }
+  if ("slowDown" in change) {
+    const slower = (steps: Step[]) => steps.map((step) => cappedAt(step, change.most));
+    return inMode(project, change.slowDown, (mode) => ({
+      ...mode,
+      entering: slower(mode.entering),
+      responses: mode.responses.map((r) => ({ ...r, steps: slower(r.steps) })),
+    }));
+  }
+  if ("at" in change) {
+    const { at, steps } = change;
+    return inMode(project, at.mode, (mode) =>
+      at.response === undefined
+        ? { ...mode, entering: steps }
+        : { ...mode, responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps } : r)) },
+    );
+  }
+  if ("set" in change)
+    return inMode(project, change.mode, (mode) => ({
+      ...mode,
+      responses: mode.responses.map((r) => (r.id === change.response ? { ...r, ...change.set } : r)),
+    }));
+  return applyChange(project, change);
+}
+
+function inMode(
+  project: ProjectDocument,
+  id: ModeId,
+  change: (mode: Behaviour["modes"][number]) => Behaviour["modes"][number],
+): ProjectDocument {
+  const { behaviour } = project;
+  return {
+    ...project,
+    behaviour: { ...behaviour, modes: behaviour.modes.map((m) => (m.id === id ? change(m) : m)) },
+  };
+}
+
+/** A step that goes straight on no faster than `most`, a share of top speed. */
+function cappedAt(step: Step, most: number): Step {
+  if (step.step === "drive" || step.step === "follow") return step.speed > most ? { ...step, speed: most } : step;
+  return step;
+}

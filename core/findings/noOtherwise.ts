@@ -1,0 +1,24 @@
+import type { FindingKind } from "./finding";
+
+/** A mode that only ever waits for things to be seen: where none comes, nothing happens. */
+export const noOtherwise: FindingKind = {
+  code: "no-otherwise",
+  find({ project: { behaviour } }) {
+    return behaviour.modes.flatMap((mode) => {
+      const on = mode.responses.filter((r) => r.on);
+      const waits = on.some(({ when }) => "arrives" in when || "present" in when);
+      const otherwise = on.some(({ when }) => "nothingKnownFor" in when || "after" in when || "holds" in when);
+      if (!waits || otherwise) return [];
+      return [
+        {
+          code: "no-otherwise" as const,
+          level: "hint" as const,
+          title: `${mode.name} has no otherwise`,
+          sentence:
+            "All its responses wait for something to be seen. Say what happens when nothing is known for a while, or after some time.",
+          place: { stage: "act" as const, mode: mode.id },
+        },
+      ];
+    });
+  },
+};

@@ -1,0 +1,48 @@
+import type { Step } from "../behaviour";
+import { type FindingKind, nameOf } from "./finding";
+import { exitsOf, movesAfter, unfolded } from "./stepsOf";
+
+/** A response that stops the robot where nothing will ever set it going again. */
+export const staysOnPlate: FindingKind = {
+  code: "stays-on-plate",
+  find({ project }) {
+    const { behaviour, robot } = project;
+    if (robot.kind !== "cart") return [];
+    return behaviour.modes.flatMap((mode) => {
+      const on = mode.responses.filter((r) => r.on);
+      // What can start by itself while the robot stands: time, a press or a count, but nothing that must come along.
+      const starters = on.filter(({ when }) => !("arrives" in when) && !("departs" in when) && !("present" in when));
+      return on.flatMap((response) => {
+        const { when } = response;
+        if (!("arrives" in when || "present" in when) || response.then !== undefined) return [];
+        if (movesAfter(behaviour, response.steps) !== false) return [];
+        if (unfolded(behaviour, response.steps).some((s) => s.step === "go to" || s.step === "finish")) return [];
+        const others = starters.filter((r) => r !== response && goesOn(r.when));
+        if (others.some((r) => r.then !== undefined || movesAfter(behaviour, r.steps) === true)) return [];
+        const targets = "arrives" in when ? when.arrives : when.present;
+        const names = targets.map((target) => nameOf(project, target)).join(" or ");
+        const speed = driveOf(mode.entering);
+        const steps: Step[] = [...response.steps, { step: "drive", speed: speed ?? 0.3 }];
+        return [
+          {
+            code: "stays-on-plate" as const,
+            level: "error" as const,
+            title: `After ${names} the robot stands for good`,
+            sentence: `The answer stops it on the plate, and nothing in ${mode.name} drives it on${exitsOf(behaviour, mode.id).size > 0 ? " before something else is seen" : ""}.`,
+            place: { stage: "act" as const, mode: mode.id, response: response.id },
+            fix: { label: "Drive on", change: { at: { mode: mode.id, response: response.id }, steps } },
+          },
+        ];
+      });
+    });
+  },
+};
+
+/** Nothing known for a while is not to be had on a plate that is known. */
+const goesOn = (when: object) => !("nothingKnownFor" in when);
+
+/** The speed at which a mode sets out, if it does. */
+function driveOf(entering: readonly Step[]): number | undefined {
+  const drive = entering.findLast((step) => step.step === "drive" && step.travel === undefined);
+  return drive?.step === "drive" ? drive.speed : undefined;
+}

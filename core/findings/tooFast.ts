@@ -1,0 +1,85 @@
+import type { Mode } from "../behaviour";
+import type { TargetId } from "../project/ids";
+import type { ProjectDocument, Sensor } from "../project/schema";
+import { ruleSetOf } from "../rules";
+import { type FindingKind, nameOf } from "./finding";
+import { extentOf, patchesOf } from "./patchSize";
+import { unfolded } from "./stepsOf";
+
+/** At the speed at which a mode drives, too few whole readings fall on a patch that it answers to. */
+export const tooFast: FindingKind = {
+  code: "too-fast",
+  find({ project }) {
+    const { behaviour, robot } = project;
+    if (robot.kind !== "cart") return [];
+    const top = Math.min(...robot.motors.map((m) => m.topSpeed));
+    return behaviour.modes.flatMap((mode) => {
+      const fastest = fastestOf(project, mode);
+      if (fastest === 0) return [];
+      // Of all that is missed the worst is told: the speed that would do there does everywhere.
+      const missed = answered(mode).flatMap(({ target, sensor: id }) => {
+        const sensor = project.sensors.find((s) => s.id === (id ?? robot.mounts[0].sensor));
+        const least = Math.min(...patchesOf(project, target).map(({ shape }) => extentOf(shape).least));
+        if (sensor === undefined || least === Infinity) return [];
+        const most = speedThatDoes(project, sensor, least) / top;
+        return fastest > most ? [{ target, sensor, least, most }] : [];
+      });
+      const [worst] = missed.sort((a, b) => a.most - b.most);
+      if (worst === undefined) return [];
+      const { target, sensor, least } = worst;
+      const speed = Math.floor(worst.most * 100) / 100;
+      const { hits } = ruleSetOf(project, sensor).steady;
+      const fall = readingsOn(sensor, least, fastest * top);
+      return [
+        {
+          code: "too-fast" as const,
+          level: "error" as const,
+          title: `${mode.name} is too fast for ${nameOf(project, target)}`,
+          sentence: `At ${Math.round(fastest * 100)} % (${Math.round((fastest * top) / 10)} cm/s) as few as ${fall} whole ${fall === 1 ? "reading falls" : "readings fall"} on ${least / 10} cm of it, and ${hits} are needed. ${speed >= 0.01 ? `Up to ${Math.round(speed * 100)} % would do.` : "No speed would do: make the patch larger or ask for fewer readings."}`,
+          place: { stage: "act" as const, mode: mode.id, target },
+          ...(speed >= 0.01 && {
+            fix: { label: `Slow down to ${Math.round(speed * 100)} %`, change: { slowDown: mode.id, most: speed } },
+          }),
+        },
+      ];
+    });
+  },
+};
+
+/** The targets that a mode answers when they come, with the sensor that it listens to. */
+function answered(mode: Mode): { target: TargetId; sensor?: Sensor["id"] }[] {
+  return mode.responses
+    .filter((r) => r.on)
+    .flatMap(({ when }) =>
+      "arrives" in when
+        ? when.arrives.map((target) => ({ target, sensor: when.sensor }))
+        : "present" in when
+          ? when.present.map((target) => ({ target, sensor: when.sensor }))
+          : [],
+    );
+}
+
+/** The fastest that a mode goes straight ahead while it may meet something: what has no end of its own. */
+function fastestOf({ behaviour }: ProjectDocument, mode: Mode): number {
+  const lists = [mode.entering, ...mode.responses.filter((r) => r.on).map((r) => r.steps)];
+  return Math.max(
+    0,
+    ...lists
+      .flatMap((steps) => unfolded(behaviour, steps))
+      .map((step) => ((step.step === "drive" || step.step === "follow") && step.travel === undefined ? step.speed : 0)),
+  );
+}
+
+/** How long a patch of `least` mm holds the whole spot, in mm of way. */
+const room = (sensor: Sensor, least: number) => Math.max(0, least - sensor.optics.spotMm);
+
+/** How many whole readings fall on it at the least, at a speed in mm/s. */
+function readingsOn(sensor: Sensor, least: number, speed: number): number {
+  return Math.floor(Math.max(0, (room(sensor, least) / speed) * 1000 - sensor.optics.integrationMs) / sensor.periodMs);
+}
+
+/** The greatest speed in mm/s at which as many readings as steadying asks for fall on it for sure. */
+function speedThatDoes(project: ProjectDocument, sensor: Sensor, least: number): number {
+  const { hits } = ruleSetOf(project, sensor).steady;
+  return (room(sensor, least) * 1000) / (hits * sensor.periodMs + sensor.optics.integrationMs);
+}

@@ -1,0 +1,62 @@
+import type { Behaviour, Condition, Step } from "../behaviour";
+import type { FindingKind } from "./finding";
+import { stepLists, unfolded } from "./stepsOf";
+
+/** Steps that wait without end for a count or a list that nothing can change while they wait. */
+export const waitsForItself: FindingKind = {
+  code: "waits-for-itself",
+  find({ project: { behaviour } }) {
+    return stepLists(behaviour).flatMap(({ at, steps }) => {
+      const waits = unfolded(behaviour, steps).filter(
+        (s) => s.step === "wait" && "until" in s && s.atMostMs === undefined,
+      );
+      return waits.flatMap((step) => {
+        if (step.step !== "wait" || !("until" in step)) return [];
+        const names = namesIn(step.until);
+        // A condition that also looks at the world may come true by it.
+        if (names === undefined || names.some((name) => changedMeanwhile(behaviour, at, name))) return [];
+        const mode = behaviour.modes.find((m) => m.id === at.mode)?.name ?? "";
+        return [
+          {
+            code: "waits-for-itself" as const,
+            level: "error" as const,
+            title: `A response in ${mode} waits for itself`,
+            sentence: `It waits until ${names.join(" and ")} changes, and while it waits nothing can change ${names.length > 1 ? "them" : "it"}: only a response that takes over could. Wait at most some seconds.`,
+            place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
+            fix: {
+              label: "At most 5 s",
+              change: { at, steps: steps.map((s) => (s === step ? { ...step, atMostMs: 5000 } : s)) },
+            },
+          },
+        ];
+      });
+    });
+  },
+};
+
+/** The counters and lists that a condition names; undefined if it asks anything else. */
+function namesIn(condition: Condition): string[] | undefined {
+  if ("count" in condition) return [condition.count];
+  if ("list" in condition) return [condition.list];
+  if ("not" in condition) return namesIn(condition.not);
+  const parts = "all" in condition ? condition.all : "any" in condition ? condition.any : undefined;
+  if (parts === undefined) return undefined;
+  const all = parts.map(namesIn);
+  return all.includes(undefined) ? undefined : [...new Set(all.flatMap((names) => names ?? []))];
+}
+
+function changes(step: Step, name: string): boolean {
+  return (step.step === "count" && step.counter === name) || (step.step === "jot" && step.list === name);
+}
+
+/** Whether another response of the mode that takes over changes a counter or list. */
+function changedMeanwhile(behaviour: Behaviour, at: { mode: string; response?: string }, name: string): boolean {
+  const mode = behaviour.modes.find((m) => m.id === at.mode);
+  return (mode?.responses ?? []).some(
+    (r) =>
+      r.on &&
+      r.id !== at.response &&
+      r.busy === "take over" &&
+      unfolded(behaviour, r.steps).some((step) => changes(step, name)),
+  );
+}
