@@ -171,6 +171,12 @@ function later(state: EngineState, dt: number): Draft {
   };
 }
 
+/** A state to be asked, as triggers and conditions ask: what is seen, counted, listed; events of the moment are past. */
+export function lookAt(program: Program, state: EngineState): TriggerScene {
+  return new MomentOf(program, later(state, 0), { readings: NONE, travel: NOWHERE });
+}
+const NOWHERE: WheelTravel = { left: 0, right: 0 };
+
 /** The working copy of one moment: what triggers and steps look at and act on. */
 class MomentOf implements StepScene, TriggerScene {
   commands: Command[] = NONE;

@@ -35,6 +35,8 @@ export interface RunChoice {
   light?: string;
   seed?: number;
   limitMs?: number;
+  /** Another step of the simulation, to see whether it matters. */
+  tickMs?: number;
   /** What was held and pressed while an earlier run of the same choice played. */
   live?: Live;
 }
@@ -72,13 +74,14 @@ export type Observer = (program: Program, state: EngineState, notes: readonly No
 export function run(project: ProjectDocument, choice: RunChoice, observe?: Observer): Trace {
   const { course: asBuilt, start, light } = chosen(project, choice);
   const seed = choice.seed ?? 1;
+  const tickMs = choice.tickMs ?? TICK_MS;
   const course = drawn(asBuilt, seed, choice.live);
-  const ticks = Math.floor((choice.limitMs ?? usualLimit(course)) / TICK_MS) + 1;
+  const ticks = Math.floor((choice.limitMs ?? usualLimit(course)) / tickMs) + 1;
   const program = prepareProgram(project);
   const { robot, targets } = project;
   const floor = new Floor(course, targets);
-  const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs: TICK_MS, ticks };
-  const body = robot.kind === "cart" ? new Cart(robot, start, chance(seed, "motors"), TICK_MS) : standing(start);
+  const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
+  const body = robot.kind === "cart" ? new Cart(robot, start, chance(seed, "motors"), tickMs) : standing(start);
   const eyes = program.eyes.map(
     (eye, i) =>
       new EyeRecorder(
@@ -107,7 +110,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
   let ending: Ending = "time is over";
   let tick = 0;
   for (; tick < ticks; tick++) {
-    const t = tick * TICK_MS;
+    const t = tick * tickMs;
     pose.x[tick] = body.x;
     pose.y[tick] = body.y;
     pose.heading[tick] = body.heading;
@@ -123,7 +126,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     }
     const input: EngineInput = { readings, travel: body.travel };
     if (course.presses.length > 0) input.pressed = pressedAt(course, t);
-    const moment = advance(program, state, input, tick === 0 ? 0 : TICK_MS);
+    const moment = advance(program, state, input, tick === 0 ? 0 : tickMs);
     state = moment.state;
     for (const { eye } of readings) eyes[eye].learn(state);
     for (const note of moment.notes) {
@@ -150,7 +153,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     start: start.name,
     light: light.id as LightId,
     seed,
-    tickMs: TICK_MS,
+    tickMs,
     targets: program.targets,
     x: pose.x.slice(0, made),
     y: pose.y.slice(0, made),
@@ -166,7 +169,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     listeners: listenersOf(program),
     answers,
     ending,
-    endMs: (made - 1) * TICK_MS,
+    endMs: (made - 1) * tickMs,
     truthAtEnd: eyes[0].targetNow,
   };
 }

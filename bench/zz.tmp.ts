@@ -1,0 +1,4 @@
+import { benchRun } from "./run";
+import { table } from "./table";
+
+console.log(table(benchRun()));

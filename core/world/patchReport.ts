@@ -1,0 +1,71 @@
+import type { TargetId } from "../project/ids";
+import { type Thing, type Trace, thingsOf } from "./trace";
+
+/** How a run dealt with one patch, sign or card. */
+export interface ThingReport {
+  /** Its place among the course's things. */
+  piece: number;
+  kind: Thing["kind"];
+  target: TargetId;
+  /** When a sensor that is listened to first came over it, in ms; undefined where none did. */
+  at: number | undefined;
+  /** Mean speed while over it, mm/s. */
+  speed: number;
+  /** How many readings fell on it. */
+  readings: number;
+  /** From the first reading on it to the arrival, in ms and in mm of way; undefined where it never arrived. */
+  delay: { ms: number; mm: number } | undefined;
+  /** How often a response answered it. */
+  answers: number;
+  /** Other things that it was taken for, with how often. */
+  takenFor: { target: TargetId; times: number }[];
+}
+
+/** For every patch, sign and card: how it was passed, and what was made of it. */
+export function reportThings(trace: Trace): ThingReport[] {
+  return thingsOf(trace.course).map(({ kind, target }, piece) => {
+    const listen = trace.listeners.get(target) ?? new Set([0]);
+    const passages = trace.passages.filter((p) => p.patch === piece && listen.has(p.eye));
+    const [first] = passages;
+    const answers = trace.answers.filter((a) => a.patch === piece);
+    const wrong = new Map<TargetId, number>();
+    for (const answer of answers)
+      if (answer.target !== target) wrong.set(answer.target, (wrong.get(answer.target) ?? 0) + 1);
+    let readings = 0;
+    let way = 0;
+    let time = 0;
+    for (const { eye, entered, left = trace.endMs } of passages) {
+      const { t } = trace.eyes[eye].readings;
+      for (let k = 0; k < t.length; k++) if (t[k] >= entered && t[k] < left) readings++;
+      way += wayBetween(trace, entered, left);
+      time += left - entered;
+    }
+    return {
+      piece,
+      kind,
+      target,
+      at: first?.entered,
+      speed: time > 0 ? (way / time) * 1000 : 0,
+      readings,
+      delay: first && delayOf(trace, first.entered, first.left ?? trace.endMs, target),
+      answers: answers.filter((a) => a.target === target).length,
+      takenFor: [...wrong].map(([taken, times]) => ({ target: taken, times })),
+    };
+  });
+}
+
+/** Way of the axle's middle between two times, in mm. */
+function wayBetween(trace: Trace, from: number, to: number): number {
+  let way = 0;
+  for (let i = Math.round(from / trace.tickMs); i < Math.round(to / trace.tickMs); i++)
+    way += (Math.abs(trace.speed[Math.min(i, trace.speed.length - 1)]) * trace.tickMs) / 1000;
+  return way;
+}
+
+/** How late after its edge a target arrives, as long as the sensor is not much farther than its end. */
+function delayOf(trace: Trace, entered: number, left: number, target: TargetId): ThingReport["delay"] {
+  const arrival = trace.notes.find(
+    (n) => n.kind === "arrives" && n.target === target && n.t >= entered && n.t <= left + 200,
+  );
+  return arrival && { ms: arrival.t - entered, mm: wayBetween(trace, entered, arrival.t) };
+}

@@ -1,0 +1,359 @@
+import { describe, expect, it } from "vitest";
+import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import { emptyCourse, type LightId, type ModeId, type ProjectDocument, splitProject, type TargetId } from "../project";
+import { glasshouseRound } from "../project/demo";
+import {
+  type Conditions,
+  type Course,
+  cellsOf,
+  checkSentence,
+  drawn,
+  Floor,
+  highestSpeed,
+  judgeCheck,
+  partingOf,
+  RunError,
+  reportThings,
+  run,
+  shapeHolds,
+  summarise,
+  sweepCell,
+  underConditions,
+  verdicts,
+  whyResponse,
+} from ".";
+import { SIGHT_MM, Signs } from "./sight";
+
+const { document } = splitProject(glasshouseRound());
+const t = (id: string) => id as TargetId;
+const course = (change: Partial<Course>): Course => ({
+  ...emptyCourse("yard" as Course["id"], "Yard", t("slate")),
+  ...change,
+});
+const onCourse = (change: Partial<Course>, alter: (p: ProjectDocument) => void = () => {}): ProjectDocument => {
+  const project = structuredClone({ ...document, courses: [course(change)] });
+  alter(project);
+  return project;
+};
+const outcomesOf = (trace: ReturnType<typeof run>) => verdicts(trace).map(({ verdict }) => verdict.outcome);
+
+describe("a course", () => {
+  const tile = {
+    shape: { disc: 80 },
+    target: { oneOf: [t("coral"), t("teal")] },
+    at: [300, 300] as [number, number],
+    angle: 0,
+  };
+
+  it("draws its tiles by the seed, evenly, and each by itself", () => {
+    const seeds = Array.from({ length: 400 }, (_, seed) => drawn(course({ patches: [tile] }), seed).patches[0].target);
+    expect(seeds.filter((x) => x === "coral").length / 400).toBeCloseTo(0.5, 1);
+    const two = drawn(course({ patches: [tile, { ...tile, at: [600, 300] }] }), 7).patches.map((p) => p.target);
+    expect(two[0]).toBe(drawn(course({ patches: [tile] }), 7).patches[0].target);
+  });
+
+  it("holds what lies in a polygon, hollow and turned", () => {
+    // An L, whose inner corner is at the origin of its own place.
+    const corners: [number, number][] = [
+      [-50, -50],
+      [50, -50],
+      [50, 0],
+      [0, 0],
+      [0, 50],
+      [-50, 50],
+    ];
+    const shape = { shape: { polygon: corners }, at: [100, 100] as [number, number], angle: 0 };
+    expect(shapeHolds(shape, 75, 125)).toBe(true);
+    expect(shapeHolds(shape, 125, 125)).toBe(false);
+    expect(shapeHolds({ ...shape, angle: 180 }, 125, 75)).toBe(true);
+    expect(shapeHolds({ ...shape, angle: 180 }, 75, 75)).toBe(false);
+    const floor = new Floor(drawn(course({ patches: [{ ...shape, target: t("coral") }] }), 1), document.targets);
+    expect(floor.targetAt(75, 125)).toBe("coral");
+    expect(floor.targetAt(125, 125)).toBe("slate");
+  });
+
+  it("is darker in the shade, also where two shades meet", () => {
+    const shade = [
+      { from: [0, 0] as [number, number], to: [500, 500] as [number, number], level: 0.5 },
+      { from: [600, 600] as [number, number], to: [400, 400] as [number, number], level: 0.2 },
+    ];
+    const floor = new Floor(drawn(course({ shade }), 1), document.targets);
+    expect([floor.levelAt(100, 100), floor.levelAt(450, 450), floor.levelAt(900, 100)]).toEqual([0.5, 0.1, 1]);
+  });
+
+  it("has signs that are seen from their painted side, the nearest first, and no farther than sight", () => {
+    const sign = (x: number, target: string) => ({
+      target: t(target),
+      at: [x, 0] as [number, number],
+      angle: 180,
+      width: 100,
+      height: 100,
+    });
+    const signs = new Signs(drawn(course({ signs: [sign(400, "coral"), sign(200, "teal")] }), 1), document.targets);
+    const out = new Float64Array(3);
+    expect(signs.look(0, 0, 50, 1, 0, 20, out)).toEqual({ sign: 1, distance: 200, share: 1 });
+    expect(signs.look(0, 0, 150, 1, 0, 20, out).sign).toBe(-1);
+    expect(signs.look(700, 0, 50, -1, 0, 20, out)).toEqual({ sign: -1, distance: SIGHT_MM, share: 0 });
+    expect([...out]).toEqual([0, 0, 0]);
+    // At the board's edge half of the spot lies on it.
+    expect(signs.look(0, 50.4, 50, 1, 0, 20, out).share).toBeCloseTo(0.5, 1);
+  });
+});
+
+describe("cards and presses", () => {
+  const shown = onCourse({
+    kind: "hand",
+    cards: [
+      { target: t("coral"), atMs: 500, forMs: 600 },
+      { target: t("violet"), atMs: 1600, forMs: 600 },
+    ],
+    checks: [{ answersOnce: t("coral") }, { seesInOrder: [t("coral"), t("violet")] }],
+  });
+
+  it("are seen by a hand's sensor one after another, and answered as things of their own", () => {
+    const {
+      motors: _,
+      trackMm: __,
+      wheelMm: ___,
+      tractionMmS2: ____,
+      ...rest
+    } = shown.robot as Extract<ProjectDocument["robot"], { kind: "cart" }>;
+    const hand: ProjectDocument = { ...shown, robot: { ...rest, kind: "hand" } };
+    const trace = run(hand, { course: "yard" });
+    expect(trace.ending).toBe("time is over");
+    expect(trace.endMs).toBe(2200 + 5000);
+    expect(outcomesOf(trace)).toEqual(["holds", "holds"]);
+    expect(new Set(trace.x)).toEqual(new Set([150]));
+    expect(reportThings(trace).map((r) => [r.kind, r.target, r.at])).toEqual([
+      ["card", "coral", 500],
+      ["card", "violet", 1600],
+    ]);
+  });
+
+  it("held and pressed live replay exactly, as if they had been written down", () => {
+    const bare = onCourse({ kind: "hand" });
+    const live = run(bare, { course: "yard", limitMs: 3000, live: { cards: shown.courses[0].cards, presses: [] } });
+    const written = run(
+      { ...shown, courses: [{ ...shown.courses[0], checks: [] }] },
+      { course: "yard", limitMs: 3000 },
+    );
+    expect(live.notes).toEqual(written.notes);
+    expect(live.eyes).toEqual(written.eyes);
+  });
+
+  it("press the robot's buttons", () => {
+    const pressed = onCourse({ presses: [{ button: "key", atMs: 400, forMs: 100 }] }, (p) => {
+      p.robot.buttons = ["key"];
+      const when = parseTrigger("becomes button key", namesOf(p));
+      if ("problem" in when) throw new Error(when.problem.message);
+      p.behaviour.modes[0].responses = [
+        {
+          id: "go" as Response["id"],
+          when: when.value,
+          steps: [{ step: "finish" }],
+          fires: "once per visit",
+          busy: "take over",
+          on: true,
+        },
+      ];
+    });
+    expect(run(pressed, { course: "yard" })).toMatchObject({ ending: "finished", endMs: 400 });
+  });
+});
+
+describe("the chalk walk", () => {
+  it.each([1, 2, 3])("is gone along its edge and astride in every light, whatever tile is drawn (seed %i)", (seed) => {
+    for (const light of ["overcast", "noon-sun", "dusk"]) {
+      const trace = run(document, { course: "chalk-walk", light, seed });
+      expect(outcomesOf(trace), light).toEqual(new Array(5).fill("holds"));
+    }
+  });
+
+  it("comes to the same verdicts at half the time step, and so does the aisle", () => {
+    for (const [name, light] of [
+      ["chalk-walk", "overcast"],
+      ["aisle", "overcast"],
+      ["aisle", "noon-sun"],
+    ])
+      for (const seed of [1, 2]) {
+        const choice = { course: name, light, seed };
+        expect(outcomesOf(run(document, { ...choice, tickMs: 2.5 }))).toEqual(outcomesOf(run(document, choice)));
+      }
+  });
+});
+
+describe("checks of motion and of what is said", () => {
+  const plates = onCourse({
+    patches: [{ shape: { rect: [120, 200] }, target: t("coral"), at: [600, 600], angle: 0 }],
+    zones: [{ name: "Bay", shape: { disc: 300 }, at: [600, 600], angle: 0 }],
+    lines: [
+      {
+        points: [
+          [0, 600],
+          [2000, 600],
+        ],
+        width: 20,
+        target: t("chalk"),
+      },
+    ],
+  });
+  const doing = (...phrases: string[]) => {
+    const project = structuredClone(plates);
+    const [mode] = project.behaviour.modes;
+    mode.responses = mode.responses.filter((r) => r.id === "water");
+    mode.responses[0].steps = phrases.map((phrase) => {
+      const parsed = parseStep(phrase, namesOf(project));
+      if ("problem" in parsed) throw new Error(parsed.problem.message);
+      return parsed.value;
+    });
+    return run(project, { course: "yard", light: "overcast" });
+  };
+  const stopped = doing("stop", 'log "here"', 'show "bay 2"', "wait 0.5 s", "finish");
+
+  it("measure the way from the edge to a stand", () => {
+    const verdict = judgeCheck({ stopsWithinMm: 40, after: t("coral") }, stopped);
+    expect(verdict.outcome).toBe("holds");
+    // By an independent route: from the patch's edge at x = 540 under the sensor to where it stands.
+    const way = stopped.eyeX[stopped.eyeX.length - 1] - 540;
+    expect(Math.abs(Number.parseFloat(verdict.figure) * 10 - way)).toBeLessThan(4);
+    expect(judgeCheck({ stopsWithinMm: way - 5, after: t("coral") }, stopped).outcome).toBe("does not");
+    expect(judgeCheck({ stopsWithinMm: 40, after: t("teal") }, stopped).outcome).toBe("not reached");
+  });
+
+  it("know zones, lines and slip", () => {
+    expect(judgeCheck({ endsIn: "Bay" }, stopped)).toMatchObject({ outcome: "holds", figure: "inside" });
+    expect(judgeCheck({ staysWithinMm: 5, stays: t("chalk") }, stopped)).toMatchObject({ outcome: "holds" });
+    expect(judgeCheck({ neverSlips: true }, stopped).outcome).toBe("holds");
+    const rash = doing("drive 100 % for 10 cm", "drive -100 % for 10 cm", "finish");
+    expect(judgeCheck({ neverSlips: true }, rash).outcome).toBe("does not");
+    expect(judgeCheck({ endsIn: "Bay" }, doing("drive 60 % for 40 cm", "finish"))).toMatchObject({
+      outcome: "does not",
+      figure: "outside",
+    });
+  });
+
+  it("read the log and the display", () => {
+    expect(judgeCheck({ logIs: ["here"] }, stopped).outcome).toBe("holds");
+    expect(judgeCheck({ logIs: ["there"] }, stopped)).toMatchObject({ outcome: "does not", figure: "“here”" });
+    expect(judgeCheck({ logIs: ["here", "there"] }, stopped)).toMatchObject({ outcome: "does not", figure: "1/2" });
+    expect(judgeCheck({ shownIs: "bay 2" }, stopped).outcome).toBe("holds");
+    expect(judgeCheck({ shownIs: "bay 3" }, stopped)).toMatchObject({ outcome: "does not", figure: "“bay 2”" });
+  });
+
+  it("say themselves as sentences", () => {
+    const name = (id: string) => id;
+    expect(checkSentence({ stopsWithinMm: 45, after: t("coral") }, name)).toBe(
+      "Stops within 4.5 cm after coral’s edge",
+    );
+    expect(checkSentence({ staysWithinMm: 30, stays: t("chalk") }, name)).toBe(
+      "Stays within 3.0 cm of the line of chalk",
+    );
+  });
+});
+
+describe("what a run shows of each thing", () => {
+  it("has speed, readings, delay and answers of every patch", () => {
+    const trace = run(document, { course: "aisle", light: "overcast", seed: 1 });
+    const [coral, moss, amber] = reportThings(trace);
+    expect(coral).toMatchObject({ kind: "patch", target: "coral", answers: 1, takenFor: [] });
+    // 35 % of 400 mm/s until it arrives; hits 3 of 4 at 20 ms.
+    expect(coral.delay?.ms).toBeGreaterThanOrEqual(40);
+    expect(coral.delay?.ms).toBeLessThanOrEqual(100);
+    expect(coral.delay?.mm).toBeCloseTo((0.14 * (coral.delay?.ms ?? 0)) / 1, 0);
+    expect(moss).toMatchObject({ target: "moss", answers: 0 });
+    expect(amber.readings).toBeGreaterThan(coral.speed > 0 ? 10 : 0);
+    const noon = run(document, { course: "aisle", light: "noon-sun", seed: 1 });
+    expect(reportThings(noon).flatMap((r) => r.takenFor)).toEqual([{ target: "coral", times: 1 }]);
+  });
+
+  it("names where two runs part", () => {
+    const [overcast, noon] = ["overcast", "noon-sun"].map((light) =>
+      run(document, { course: "aisle", light, seed: 1 }),
+    );
+    expect(partingOf(overcast, overcast)).toBeUndefined();
+    const parting = partingOf(overcast, noon);
+    expect(parting?.second).toMatchObject({ kind: "arrives", target: "coral" });
+    expect(parting?.t).toBeLessThan(noon.endMs);
+  });
+});
+
+describe("why a response runs or not", () => {
+  const patrol = "patrol" as ModeId;
+  const choice = { course: "aisle", light: "overcast", seed: 1 };
+
+  it("names the condition that was short, by how much and since when", () => {
+    const guarded = structuredClone(document);
+    guarded.behaviour.modes[0].responses[0].guard = {
+      all: [
+        { feature: "sat", from: 0.99 },
+        { count: "tally", from: 2 },
+      ],
+    };
+    const trace = run(document, choice);
+    const fired = trace.notes.find((n) => n.kind === "fires" && n.response === "water")?.t ?? 0;
+    const reason = whyResponse(guarded, choice, fired + 40, patrol, "water" as Response["id"]);
+    const by = new Map(reason?.terms.map((term) => [term.text, term]));
+    expect(by.get("coral")).toMatchObject({ holds: true, since: fired, value: "coral is seen" });
+    expect(by.get("sat >= 99 %")).toMatchObject({ holds: false });
+    expect(by.get("sat >= 99 %")?.short).toMatch(/^\d+\.\d %$/);
+    expect(by.get("tally >= 2")).toMatchObject({ holds: false, value: "0" });
+    expect(reason?.firedAt).toBeUndefined();
+  });
+
+  it("says what ran instead, and when it last fired", () => {
+    const trace = run(document, choice);
+    const fired = trace.notes.find((n) => n.kind === "fires" && n.response === "water")?.t ?? 0;
+    const reason = whyResponse(document, choice, fired + 500, patrol, "go-on" as Response["id"]);
+    expect(reason?.running).toEqual({ response: "water", step: "wait 2 s" });
+    expect(reason?.terms.find((term) => term.text === "nothing else runs")).toMatchObject({
+      holds: false,
+      since: fired,
+    });
+    expect(whyResponse(document, choice, fired + 500, patrol, "water" as Response["id"])?.firedAt).toBe(fired);
+  });
+});
+
+describe("a sweep", () => {
+  const grid = {
+    course: "aisle",
+    start: ["South door"],
+    light: ["overcast", "noon-sun"] as LightId[],
+    speed: [1],
+    height: [0, 4],
+    noise: [1],
+    seeds: 3,
+  };
+
+  it("has every point of its grid, and refuses what is empty or too large", () => {
+    expect(cellsOf(grid)).toHaveLength(4);
+    expect(() => cellsOf({ ...grid, light: [] })).toThrow(RunError);
+    expect(() => cellsOf({ ...grid, seeds: 10_000_000 })).toThrow(/too many/);
+  });
+
+  it("changes motors, mounts and noise, and nothing at the norm", () => {
+    expect(underConditions(document, { speed: 1, height: 0, noise: 1 })).toEqual(document);
+    const changed = underConditions(document, { speed: 2, height: 4, noise: 3 });
+    expect(changed.robot.mounts[0].z).toBe(18);
+    expect(changed.sensors[0].optics.read).toBeCloseTo(3 * document.sensors[0].optics.read, 12);
+  });
+
+  it("finds the light to be what costs most, and the terracotta check what fails", () => {
+    const cells = cellsOf(grid).map((conditions: Conditions) => ({
+      conditions,
+      runs: [...sweepCell(document, "aisle", conditions, [1, 2, 3])],
+    }));
+    const summary = summarise(cells, 6);
+    expect(summary.axes[0]).toMatchObject({ axis: "light" });
+    expect(summary.cells[0].cell.conditions.light).toBe("noon-sun");
+    expect(summary.cells[0].failing).toContain(1);
+    expect(summary.checks.indexOf(Math.max(...summary.checks))).toBe(2);
+    expect(summary.all.runs).toBe(12);
+    expect(summary.all.interval[0]).toBeLessThan(summary.all.share);
+  });
+
+  it("finds the highest speed by bisection", () => {
+    expect(highestSpeed((x) => x <= 1.637)).toBeCloseTo(1.63, 9);
+    expect(highestSpeed(() => false)).toBeUndefined();
+    expect(highestSpeed(() => true, 0.1, 3)).toBe(3);
+  });
+});

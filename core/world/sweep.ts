@@ -1,0 +1,164 @@
+import type { LightId } from "../project/ids";
+import type { ProjectDocument } from "../project/schema";
+import { wilson } from "../teaching/wilson";
+import { RunError, run, verdicts } from "./run";
+
+/** What a sweep varies: each axis with the values that it takes. Seeds are 1 to `seeds`. */
+export interface SweepGrid {
+  course: string;
+  start: string[];
+  light: LightId[];
+  /** Factors on the motors' top speed. */
+  speed: number[];
+  /** How many mm every sensor hangs higher than it should. */
+  height: number[];
+  /** Factors on the sensors' noise. */
+  noise: number[];
+  seeds: number;
+}
+
+/** One point of the grid. */
+export interface Conditions {
+  start: string;
+  light: LightId;
+  speed: number;
+  height: number;
+  noise: number;
+}
+export type Axis = keyof Conditions;
+export const AXES: readonly Axis[] = ["light", "speed", "height", "noise", "start"];
+
+/** More runs than this are asked back, and more than `MOST_RUNS` refused. */
+export const MANY_RUNS = 20_000;
+export const MOST_RUNS = 1_000_000;
+
+/** Every point of the grid. @throws RunError where there is none, or too many */
+export function cellsOf(grid: SweepGrid): Conditions[] {
+  const runs = AXES.reduce((n, axis) => n * grid[axis].length, grid.seeds);
+  if (!Number.isInteger(grid.seeds) || grid.seeds < 1) throw new RunError("a sweep needs at least one seed");
+  if (runs === 0) throw new RunError("a sweep needs at least one value of everything that it varies");
+  if (runs > MOST_RUNS) throw new RunError(`${runs} runs are too many; a sweep makes at most ${MOST_RUNS}`);
+  return grid.light.flatMap((light) =>
+    grid.speed.flatMap((speed) =>
+      grid.height.flatMap((height) =>
+        grid.noise.flatMap((noise) => grid.start.map((start) => ({ start, light, speed, height, noise }))),
+      ),
+    ),
+  );
+}
+
+/** The project as it is under conditions: faster motors, higher sensors, more noise. */
+export function underConditions(
+  project: ProjectDocument,
+  { speed, height, noise }: Pick<Conditions, "speed" | "height" | "noise">,
+): ProjectDocument {
+  const { robot } = project;
+  const mounts = robot.mounts.map((m) => ({ ...m, z: Math.max(0, m.z + height) }));
+  const faster = robot.kind === "cart" ? robot.motors.map((m) => ({ ...m, topSpeed: m.topSpeed * speed })) : [];
+  return {
+    ...project,
+    sensors: project.sensors.map((s) => ({
+      ...s,
+      optics: { ...s.optics, read: s.optics.read * noise, shot: s.optics.shot * noise },
+    })),
+    robot: robot.kind === "cart" ? { ...robot, mounts, motors: [faster[0], faster[1]] } : { ...robot, mounts },
+  };
+}
+
+/** How one run of a sweep came out: which checks do not hold, by their place; one not reached counts among them. */
+export interface SweptRun {
+  seed: number;
+  failed: number[];
+}
+
+/** Makes all runs of one point of the grid, one seed after the other. */
+export function* sweepCell(
+  project: ProjectDocument,
+  course: string,
+  conditions: Conditions,
+  seeds: readonly number[],
+): Generator<SweptRun> {
+  const changed = underConditions(project, conditions);
+  for (const seed of seeds) {
+    const trace = run(changed, { course, start: conditions.start, light: conditions.light, seed });
+    const failed = verdicts(trace).flatMap(({ verdict }, i) => (verdict.outcome === "holds" ? [] : [i]));
+    yield { seed, failed };
+  }
+}
+
+/** What is known of one point of the grid. */
+export interface SweptCell {
+  conditions: Conditions;
+  runs: SweptRun[];
+}
+
+/** The share of runs in which every check held, with its 95 % interval (Wilson). */
+export interface PassShare {
+  passed: number;
+  runs: number;
+  share: number;
+  interval: [number, number];
+}
+
+export interface SweepSummary {
+  all: PassShare;
+  /** Every point, the worst first; of points that are as bad the first of the grid. */
+  cells: (PassShare & { cell: SweptCell; failing: number[] })[];
+  /** For each axis its values' shares, and how much of the share its best and worst values lie apart; the costliest first. */
+  axes: { axis: Axis; values: (PassShare & { value: string | number })[]; cost: number }[];
+  /** How many runs each check failed in, in the checks' order. */
+  checks: number[];
+}
+
+const shareOf = (runs: readonly SweptRun[]): PassShare => {
+  const passed = runs.filter((r) => r.failed.length === 0).length;
+  return {
+    passed,
+    runs: runs.length,
+    share: runs.length === 0 ? Number.NaN : passed / runs.length,
+    interval: wilson(runs.length === 0 ? 0 : passed / runs.length, runs.length),
+  };
+};
+
+/** What a sweep, whole or in part, shows. */
+export function summarise(cells: readonly SweptCell[], checks: number): SweepSummary {
+  const made = cells.filter((cell) => cell.runs.length > 0);
+  const axes = AXES.map((axis) => {
+    const groups = new Map<string | number, SweptRun[]>();
+    for (const { conditions, runs } of made)
+      groups.set(conditions[axis], [...(groups.get(conditions[axis]) ?? []), ...runs]);
+    const values = [...groups].map(([value, runs]) => ({ value, ...shareOf(runs) }));
+    const shares = values.map((v) => v.share);
+    return { axis, values, cost: shares.length < 2 ? 0 : Math.max(...shares) - Math.min(...shares) };
+  });
+  const counts = new Array<number>(checks).fill(0);
+  for (const { runs } of made) for (const { failed } of runs) for (const i of failed) counts[i]++;
+  return {
+    all: shareOf(made.flatMap((cell) => cell.runs)),
+    cells: made
+      .map((cell) => ({
+        ...shareOf(cell.runs),
+        cell,
+        failing: cell.runs.filter((r) => r.failed.length > 0).map((r) => r.seed),
+      }))
+      .sort((a, b) => a.share - b.share),
+    axes: axes.sort((a, b) => b.cost - a.cost),
+    checks: counts,
+  };
+}
+
+/**
+ * The greatest factor on the speed, to 1 %, at which `passes` says yes, by bisection between `low` and `high`:
+ * undefined where even the slowest fails. It takes for granted that what fails at one speed fails at every higher one.
+ */
+export function highestSpeed(passes: (speed: number) => boolean, low = 0.1, high = 4): number | undefined {
+  if (!passes(low)) return undefined;
+  if (passes(high)) return high;
+  let [good, bad] = [low, high];
+  while (bad - good > 0.01) {
+    const middle = (good + bad) / 2;
+    if (passes(middle)) good = middle;
+    else bad = middle;
+  }
+  return Math.floor(good * 100) / 100;
+}
