@@ -4,11 +4,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { findAll } from "@perceptum/core/findings";
-import { splitProject, writeProject } from "@perceptum/core/project";
+import { type LightId, splitProject, writeProject } from "@perceptum/core/project";
 import { blockOf, REPORT_KINDS, writeCsv } from "@perceptum/core/readings";
 import { applyChange, classify, steadyBlock } from "@perceptum/core/rules";
 import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
-import { run, traceJsonLines } from "@perceptum/core/world";
+import { run, sweepCell, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ROOT } from "../../e2e/server";
 
@@ -227,6 +227,59 @@ describe("perceptum run", () => {
     });
     expect(perceptum(["run", project, "--course", "aisle", "--seed", "-3"])).toMatchObject({ code: 2 });
     expect(perceptum(["run", project])).toMatchObject({ code: 2, errors: expect.stringContaining("--course") });
+  });
+});
+
+describe("perceptum sweep", () => {
+  it("gives the share that holds with its interval, the costliest condition and the failing seeds", () => {
+    const { code, out } = perceptum(["sweep", project, "--course", "aisle", "--start", "South door", "--seeds", "2"]);
+    expect(code).toBe(1);
+    expect(out).toMatch(/^4 of 8 \(\d+ to \d+ %\) hold every check\nlight: overcast 2\/2, noon-sun 0\/2/);
+    expect(out).toContain("8 fail: Never answers Terracotta rim".replace("8", "4"));
+    const quiet = [
+      "sweep",
+      project,
+      "--course",
+      "aisle",
+      "--start",
+      "South door",
+      "--light",
+      "Overcast",
+      "--seeds",
+      "2",
+    ];
+    expect(perceptum(quiet).code).toBe(0);
+  });
+
+  it("gives the same figures as the core, as JSON", () => {
+    const args = [
+      "sweep",
+      project,
+      "--course",
+      "aisle",
+      "--start",
+      "South door",
+      "--height",
+      "0,6",
+      "--seeds",
+      "2",
+      "--json",
+    ];
+    const { cells } = JSON.parse(perceptum(args).out) as { cells: { light: string; height: number; passed: number }[] };
+    expect(cells).toHaveLength(8);
+    for (const cell of cells) {
+      const conditions = { start: "South door", speed: 1, noise: 1, height: cell.height, light: cell.light as LightId };
+      const runs = [...sweepCell(document, "aisle", conditions, [1, 2])];
+      expect(cell.passed).toBe(runs.filter((r) => r.failed.length === 0).length);
+    }
+  });
+
+  it("asks back for very many runs, and ends with code 2 for what is wrong", () => {
+    const sweep = (...more: string[]) => perceptum(["sweep", project, "--course", "aisle", ...more]);
+    expect(sweep("--seeds", "10000")).toMatchObject({ code: 2, errors: expect.stringContaining("--many") });
+    expect(sweep("--seeds", "10000000")).toMatchObject({ code: 2, errors: expect.stringContaining("too many") });
+    expect(sweep("--light", "moon")).toMatchObject({ code: 2, errors: expect.stringContaining("Overcast") });
+    expect(sweep("--speed", "fast")).toMatchObject({ code: 2 });
   });
 });
 

@@ -9,6 +9,7 @@ import { InputError } from "./input";
 import { type RunOptions, runCommand } from "./run";
 import { scoreCommand } from "./score";
 import { suggestCommand } from "./suggest";
+import { type SweepOptions, sweepCommand } from "./sweep";
 
 const program = new Command("perceptum").description("Colour rules for a robot, without a screen").exitOverride();
 
@@ -80,6 +81,22 @@ program
   .option("--trace <file>", "write every tick: CSV for a name in .csv, else JSON lines")
   .option("--json", "as JSON")
   .action((project: string, options: RunOptions) => finish(runCommand(project, options)));
+
+program
+  .command("sweep")
+  .description("many runs over a grid of conditions; exit code 1 if a check fails in any")
+  .argument("<project>", "project file")
+  .requiredOption("--course <name>", "where")
+  .option("--start <names>", "from where, separated by commas; all of them unless said")
+  .option("--light <names>", "in which lights; all of them unless said")
+  .option("--speed <factors>", "times the motors' top speed", "1")
+  .option("--height <mm>", "how much higher the sensors hang", "0")
+  .option("--noise <factors>", "times the sensors' noise", "1")
+  .option("--seeds <number>", "so many seeds, from 1", "20")
+  .option("--highest-speed", "find the highest speed at which every check holds")
+  .option("--many", "make a sweep of very many runs")
+  .option("--json", "as JSON")
+  .action((project: string, options: SweepOptions) => finish(sweepCommand(project, options)));
 
 program
   .command("export")

@@ -339,7 +339,7 @@ class MomentOf implements StepScene, TriggerScene {
       }
       if (kind.endless?.(step))
         this.draft.besides = [...this.draft.besides, { step: { ...step }, begun: since, outputs: NONE }];
-      else kind.during?.(step, this, since);
+      else if (begun === null || this.input.readings.length > 0) kind.during?.(step, this, since);
       if (kind.ended !== undefined && !kind.endless?.(step) && !kind.ended(step, this, since)) {
         this.draft.activity = begun === null ? { ...this.draft.activity, begun: since } : this.draft.activity;
         return;
@@ -354,7 +354,11 @@ class MomentOf implements StepScene, TriggerScene {
 
   /** Carries on the steps that run beside the activity. */
   carryOnBeside(): void {
+    if (this.draft.besides.length === 0) return;
     for (const beside of this.draft.besides) {
+      // What steers has nothing new to go by until the next reading.
+      if (this.input.readings.length === 0 && kindOf(beside.step).endless?.(beside.step) && beside.outputs.length > 0)
+        continue;
       // One before it in the list may have taken its output.
       if (!this.draft.besides.some((b) => b.step === beside.step)) continue;
       const kind = kindOf(beside.step);
@@ -387,9 +391,11 @@ class MomentOf implements StepScene, TriggerScene {
   }
   /** An output has one owner, the latest: whatever else had it beside ends without a last word. */
   private own(output: string): void {
-    if (this.draft.besides.length === 0) return;
+    const { actor } = this;
+    const { besides } = this.draft;
+    if (!besides.some((b) => (b.step === actor) !== b.outputs.includes(output))) return;
     this.draft.besides = this.draft.besides.flatMap((beside) => {
-      if (beside.step !== this.actor) return beside.outputs.includes(output) ? [] : [beside];
+      if (beside.step !== actor) return beside.outputs.includes(output) ? [] : [beside];
       return [beside.outputs.includes(output) ? beside : { ...beside, outputs: [...beside.outputs, output] }];
     });
   }

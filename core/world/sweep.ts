@@ -147,14 +147,24 @@ export function summarise(cells: readonly SweptCell[], checks: number): SweepSum
   };
 }
 
+/** Between these factors a highest speed is looked for. */
+const SLOWEST = 1 / 16;
+const FASTEST = 4;
+
 /**
- * The greatest factor on the speed, to 1 %, at which `passes` says yes, by bisection between `low` and `high`:
- * undefined where even the slowest fails. It takes for granted that what fails at one speed fails at every higher one.
+ * The greatest factor on the speed, to 1 %, at which `passes` says yes: from the speed as it is doubled until it fails
+ * or halved until it passes, then bisected. Undefined where none from 1/16 on passes. It takes for granted that what
+ * fails at one speed fails at the higher ones.
  */
-export function highestSpeed(passes: (speed: number) => boolean, low = 0.1, high = 4): number | undefined {
-  if (!passes(low)) return undefined;
-  if (passes(high)) return high;
-  let [good, bad] = [low, high];
+export function highestSpeed(passes: (speed: number) => boolean): number | undefined {
+  let good = 1;
+  let bad: number;
+  if (passes(good)) {
+    for (bad = 2; bad <= FASTEST && passes(bad); bad *= 2) good = bad;
+    if (bad > FASTEST) return FASTEST;
+  } else {
+    for (bad = good, good = bad / 2; !passes(good); bad = good, good /= 2) if (good <= SLOWEST) return undefined;
+  }
   while (bad - good > 0.01) {
     const middle = (good + bad) / 2;
     if (passes(middle)) good = middle;

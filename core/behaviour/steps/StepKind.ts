@@ -72,7 +72,7 @@ export interface StepKind<S extends { step: string }> {
   print(step: S): string;
   /** What happens the moment the step begins. */
   begin(step: S, scene: StepScene, begun: Begun): void;
-  /** What happens at each moment while it runs, the first one too. */
+  /** What happens when it begins, and then at each moment that brings readings, for as long as it runs. */
   during?(step: S, scene: StepScene, begun: Begun): void;
   /** Whether it has ended; a kind without this ends at once. */
   ended?(step: S, scene: StepScene, begun: Begun): boolean;

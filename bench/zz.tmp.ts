@@ -1,4 +1,0 @@
-import { benchRun } from "./run";
-import { table } from "./table";
-
-console.log(table(benchRun()));
