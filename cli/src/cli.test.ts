@@ -180,7 +180,7 @@ describe("every report kind", () => {
         scale: reports === "code" ? {} : Object.fromEntries(channels.map((c) => [c, [0, 100]])),
         ...(reports === "code" && { codes: { 40: demo.targets[0].id } }),
       };
-      const kinds = file(`${reports}.json`, writeProject({ ...demo, sensors: [sensor as never], tapes: [] }));
+      const kinds = file(`${reports}.json`, writeProject({ ...demo, sensors: [sensor as never, ...demo.sensors.slice(1)], tapes: [] }));
       const csv = `t_ms,${channels.join(",")},label\n${[0, 20, 40].map((t) => [t, ...channels.map(() => 40), "coral"].join(",")).join("\n")}\n`;
       const { code, out } = perceptum(["classify", kinds, "-"], csv);
       expect([code, out.trimEnd().split("\n").length]).toEqual([0, 4]);

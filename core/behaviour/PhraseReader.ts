@@ -63,6 +63,8 @@ function tokensOf(phrase: string): Token[] {
 export class PhraseReader {
   private readonly tokens: Token[];
   private at = 0;
+  /** The words that were looked for at each token. */
+  private readonly lookedFor: Set<string>[] = [];
 
   constructor(
     phrase: string,
@@ -73,6 +75,18 @@ export class PhraseReader {
 
   private get next(): Token {
     return this.tokens[this.at];
+  }
+
+  /** The words that could stand where the last word does, or where the phrase ends if `after` it. */
+  couldStand(after: boolean): string[] {
+    const last = this.tokens.length - 1;
+    return [...(this.lookedFor[after ? last : last - 1] ?? [])];
+  }
+
+  /** Notes words that could stand here. */
+  offer(words: readonly string[]): void {
+    const known = (this.lookedFor[this.at] ??= new Set());
+    for (const word of words) known.add(word);
   }
 
   /** The next word, without taking it; "" where something else stands. */
@@ -92,6 +106,7 @@ export class PhraseReader {
 
   /** Takes the next token if it is this word or sign. */
   skip(text: string): boolean {
+    this.offer([text]);
     if ((this.next.kind !== "word" && this.next.kind !== "sign") || this.next.text !== text) return false;
     this.at++;
     return true;
@@ -158,6 +173,7 @@ export class PhraseReader {
 
   /** Takes the next word if the project has such a thing of that name. */
   skipName(kind: keyof Names): string | undefined {
+    this.offer(this.names[kind]);
     if (this.next.kind !== "word" || !this.names[kind].includes(this.next.text)) return undefined;
     return this.tokens[this.at++].text;
   }
@@ -187,6 +203,7 @@ export class PhraseReader {
 
   /** Fails at the next word because it is none of `choices`, naming the nearest. */
   failWord(what: string, choices: readonly string[]): never {
+    this.offer(choices);
     const near = nearest(this.peekWord(), choices);
     if (this.next.kind !== "word") this.fail(what);
     throw new PhraseError(
@@ -215,6 +232,21 @@ export function parsePhrase<T>(
     if (error instanceof PhraseError) return { problem: { message: error.message, column: error.column } };
     throw error;
   }
+}
+
+/** Words that a phrase may go on with: each completes its last word, or follows where it ends with a space. */
+export function completions(text: string, names: Names, parse: (reader: PhraseReader) => unknown): string[] {
+  const word = /[A-Za-z0-9#-]*$/.exec(text)?.[0] ?? "";
+  let reader: PhraseReader | undefined;
+  try {
+    reader = new PhraseReader(text, names);
+    parse(reader);
+  } catch (error) {
+    if (!(error instanceof PhraseError)) throw error;
+  }
+  return (reader?.couldStand(word === "") ?? []).filter(
+    (choice) => /^[a-z%]/.test(choice) && choice.startsWith(word) && choice !== word,
+  );
 }
 
 /** The choice that differs from `word` by the fewest edits, if by at most two (one for short words). */

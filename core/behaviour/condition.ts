@@ -108,6 +108,7 @@ function parseTerm(reader: PhraseReader): Condition {
   }
   const of = sensor === undefined ? {} : { sensor };
   if (reader.skip(UNKNOWN)) return { seen: [UNKNOWN], ...of };
+  reader.offer(FEATURES);
   const feature = FEATURES.find((f) => f === reader.peekWord());
   if (feature !== undefined) {
     reader.take(feature);
@@ -187,6 +188,22 @@ export function printCondition(condition: Condition): string {
   if ("all" in condition) return condition.all.map((c) => bracketed(c, isOr(c))).join(" and ");
   if ("any" in condition) return condition.any.map((c) => bracketed(c, "any" in c)).join(" or ");
   return `not ${bracketed(condition.not, isOr(condition.not) || "all" in condition.not)}`;
+}
+
+/** A condition in plain words; `name` gives the names that people use. */
+export function tellCondition(condition: Condition, name: (id: string) => string): string {
+  if ("seen" in condition) {
+    const by = condition.sensor === undefined ? "" : ` by ${name(condition.sensor)}`;
+    return `${condition.seen.map((id) => (id === UNKNOWN ? "nothing known" : name(id))).join(" or ")} is seen${by}`;
+  }
+  if ("count" in condition) return `the count ${printCondition(condition)}`;
+  if ("list" in condition) return `the list ${condition.list} holds ${condition.holds}`;
+  if ("button" in condition) return `the button ${condition.button} is held down`;
+  if ("all" in condition) return condition.all.map((c) => tellCondition(c, name)).join(" and ");
+  if ("any" in condition) return condition.any.map((c) => tellCondition(c, name)).join(" or ");
+  if ("not" in condition) return `not ${tellCondition(condition.not, name)}`;
+  const { feature, ...rest } = condition;
+  return printCondition({ feature, ...rest }).replace(feature, FEATURE_FACTS[feature].word);
 }
 
 const prefix = (sensor: SensorId | undefined) => (sensor === undefined ? "" : `${sensor}: `);

@@ -1,11 +1,12 @@
 export * from "./condition";
 export * from "./didSpans";
 export * from "./engine";
-export { type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
+export { completions, type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
 export * from "./program";
 export * from "./rehearse";
 export { parseRuleText, printRuleText } from "./ruleText";
 export * from "./schema";
 export * from "./steps";
 export { MAIN_LAMP } from "./steps/lamp";
+export { type Talk, talkThrough } from "./talk";
 export * from "./triggers";

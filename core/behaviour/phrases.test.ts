@@ -4,15 +4,19 @@ import type { TargetId } from "../project/ids";
 import { FEATURE_FACTS, FEATURES } from "../readings";
 import {
   type Condition,
+  completions,
   holds,
   type Names,
   parseCondition,
   parsePhrase,
   parseStep,
+  parseStepFrom,
   parseTrigger,
+  parseTriggerFrom,
   printCondition,
   printStep,
   printTrigger,
+  routineCircle,
   STEP_KINDS,
   Step,
 } from ".";
@@ -156,6 +160,66 @@ describe("steps", () => {
       ),
       { numRuns: 500 },
     );
+  });
+});
+
+describe("what a phrase may go on with", () => {
+  const after = (text: string) => completions(text, NAMES, parseStepFrom);
+
+  it("is the words of the grammar and the project's names", () => {
+    expect(after("dr")).toEqual(["drive"]);
+    expect(after("")).toContain("follow");
+    expect(after("turn ")).toEqual(["left", "right"]);
+    expect(after("follow t")).toEqual(["teal"]);
+    expect(after("follow teal left ")).toEqual(["edge"]);
+    expect(after("wait until c")).toContain("coral");
+    expect(after("wait until coral ").sort()).toEqual(["and", "or"]);
+    expect(after("go to ")).toEqual(["patrol", "homeward"]);
+    expect(after("drive 30 % ").sort()).toEqual(["for", "until"]);
+    expect(after("count ")).toEqual(["tally", "laps"]);
+    expect(completions("cor", NAMES, parseTriggerFrom)).toEqual(["coral"]);
+    expect(completions("coral ", NAMES, parseTriggerFrom)).toContain("departs");
+  });
+
+  it("is nothing where nothing fits, and never fails", () => {
+    expect(after("drive 35 % & ")).toEqual([]);
+    fc.assert(fc.property(fc.string({ maxLength: 20 }), (text) => Array.isArray(after(text))));
+  });
+});
+
+describe("templates", () => {
+  const FILL: Record<string, string> = {
+    targets: "coral",
+    sensors: "belly",
+    modes: "patrol",
+    lamps: "go",
+    counters: "tally",
+    lists: "route",
+    routines: "water",
+    servos: "arm",
+    condition: "coral or teal",
+  };
+  it.each(STEP_KINDS.flatMap((kind) => [...kind.templates].map((t) => [t, kind.step])))(
+    "%s can be filled in",
+    (template, kind) => {
+      const phrase = template.replace(
+        /\{(\w+)(?: ([^}]*))?\}/g,
+        (_, what: string, usual?: string) => FILL[what] ?? (usual ?? "").split("|")[0],
+      );
+      expect(step(phrase).step).toBe(kind);
+    },
+  );
+});
+
+describe("routines", () => {
+  it("that reach themselves are named with their way round", () => {
+    const does = (id: string, ...others: string[]) => ({
+      id,
+      steps: others.map((routine): Step => ({ step: "do", routine })),
+    });
+    expect(routineCircle([does("a", "b"), does("b", "c"), does("c", "b")])).toEqual(["b", "c", "b"]);
+    expect(routineCircle([does("a", "a")])).toEqual(["a", "a"]);
+    expect(routineCircle([does("a", "b", "c"), does("b", "c"), does("c")])).toBeUndefined();
   });
 });
 

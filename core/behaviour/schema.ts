@@ -26,13 +26,46 @@ export const Mode = z.strictObject({ id: ModeId, name: Name, entering: Steps, re
 /** A named sequence of steps. */
 export const Routine = z.strictObject({ id: Id, name: Name, steps: Steps });
 
-export const Behaviour = z.strictObject({
-  start: ModeId,
-  modes: z.array(Mode).min(1).max(50),
-  counters: z.array(Id).max(50),
-  lists: z.array(Id).max(50).default([]),
-  routines: z.array(Routine).max(100).default([]),
-});
+export const Behaviour = z
+  .strictObject({
+    start: ModeId,
+    modes: z.array(Mode).min(1).max(50),
+    counters: z.array(Id).max(50),
+    lists: z.array(Id).max(50).default([]),
+    routines: z.array(Routine).max(100).default([]),
+  })
+  .superRefine(({ routines }, context) => {
+    const circle = routineCircle(routines);
+    if (circle !== undefined)
+      context.addIssue({
+        code: "custom",
+        message: `the routine reaches itself: ${circle.join(" does ")}`,
+        path: ["routines", routines.findIndex((r) => r.id === circle[0]), "steps"],
+      });
+  });
+
+/** The routines that lead from one back to itself, it at both ends; undefined where none does. */
+export function routineCircle(routines: readonly Pick<Routine, "id" | "steps">[]): string[] | undefined {
+  const done = (id: string) =>
+    (routines.find((r) => r.id === id)?.steps ?? []).flatMap((step) => (step.step === "do" ? [step.routine] : []));
+  const safe = new Set<string>();
+  const visit = (id: string, path: readonly string[]): string[] | undefined => {
+    const at = path.indexOf(id);
+    if (at >= 0) return [...path.slice(at), id];
+    if (safe.has(id)) return undefined;
+    for (const next of done(id)) {
+      const circle = visit(next, [...path, id]);
+      if (circle !== undefined) return circle;
+    }
+    safe.add(id);
+    return undefined;
+  };
+  for (const { id } of routines) {
+    const circle = visit(id, []);
+    if (circle !== undefined) return circle;
+  }
+  return undefined;
+}
 
 export type Response = z.infer<typeof Response>;
 export type Mode = z.infer<typeof Mode>;

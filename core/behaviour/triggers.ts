@@ -162,15 +162,18 @@ export function printTrigger(trigger: Trigger): string {
 
 /** Reads a trigger's phrase. */
 export function parseTrigger(phrase: string, names: Names): { value: Trigger } | { problem: PhraseProblem } {
-  return parsePhrase(phrase, names, (reader) => {
-    const sensor = reader.peekSign(":", 1) ? (reader.takeName("sensors") as SensorId) : undefined;
-    if (sensor !== undefined) reader.take(":");
-    for (const kind of KINDS) {
-      const trigger = kind.parse?.(reader);
-      if (trigger !== undefined) return sensor === undefined ? trigger : ({ ...trigger, sensor } as Trigger);
-    }
-    return seenTrigger(reader, sensor);
-  });
+  return parsePhrase(phrase, names, parseTriggerFrom);
+}
+
+/** Reads a trigger where a reader stands. */
+export function parseTriggerFrom(reader: PhraseReader): Trigger {
+  const sensor = reader.peekSign(":", 1) ? (reader.takeName("sensors") as SensorId) : undefined;
+  if (sensor !== undefined) reader.take(":");
+  for (const kind of KINDS) {
+    const trigger = kind.parse?.(reader);
+    if (trigger !== undefined) return sensor === undefined ? trigger : ({ ...trigger, sensor } as Trigger);
+  }
+  return seenTrigger(reader, sensor);
 }
 
 function seenTrigger(reader: PhraseReader, sensor: SensorId | undefined): Trigger {

@@ -18,6 +18,9 @@ export interface Begun {
   ms?: number;
 }
 
+/** The name that people use for an id: of a target, sensor or mode. */
+export type NameOf = (id: string) => string;
+
 /** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
 export interface StepScene {
   readonly t: number;
@@ -64,12 +67,17 @@ export interface StepKind<S extends { step: string }> {
   schema: z.ZodType<S>;
   /** The words that a phrase of this kind starts with. */
   opening: string;
-  /** A phrase that shows all it can say, for the menu of steps. */
-  example: string;
+  /**
+   * Phrases with places to fill in, for the menu of steps: `{speed 30}` a number, `{side left|right}` a choice,
+   * `{targets}` a name of that kind, `{condition}` a condition, `{text at the bay}` and others words.
+   */
+  templates: readonly string[];
   /** Reads what follows the opening words. */
   parse(reader: PhraseReader): S;
   /** The canonical phrase. */
   print(step: S): string;
+  /** What it does in plain words, after “then”; `name` gives the names that people use. */
+  tell(step: S, name: NameOf): string;
   /** What happens the moment the step begins. */
   begin(step: S, scene: StepScene, begun: Begun): void;
   /** What happens when it begins, and then at each moment that brings readings, for as long as it runs. */

@@ -15,7 +15,7 @@ export const count = stepKind<z.infer<typeof schema>>({
   step: "count",
   schema,
   opening: "count",
-  example: "count tally + 1",
+  templates: ["count {counters} + {n 1}", "count {counters} - {n 1}", "count {counters} reset"],
   parse(reader) {
     const counter = reader.takeName("counters");
     if (reader.skip("reset")) return { step: "count", counter, reset: true };
@@ -28,5 +28,9 @@ export const count = stepKind<z.infer<typeof schema>>({
     "reset" in step
       ? `count ${step.counter} reset`
       : `count ${step.counter} ${step.add < 0 ? "-" : "+"} ${Math.abs(step.add)}`,
+  tell: (step) =>
+    "reset" in step
+      ? `set ${step.counter} back to 0`
+      : `${step.add < 0 ? "take" : "add"} ${Math.abs(step.add)} ${step.add < 0 ? "from" : "to"} ${step.counter}`,
   begin: (step, scene) => scene.setCounter(step.counter, "reset" in step ? 0 : scene.counter(step.counter) + step.add),
 });

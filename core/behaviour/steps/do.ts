@@ -12,7 +12,7 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   step: "do",
   schema,
   opening: "do",
-  example: "do water 3 times",
+  templates: ["do {routines}", "do {routines} {n 3} times"],
   parse(reader) {
     const routine = reader.takeName("routines");
     if (!reader.peekIs("number")) return { step: "do", routine };
@@ -21,5 +21,6 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
     return times === 1 ? { step: "do", routine } : { step: "do", routine, times };
   },
   print: ({ routine, times }) => `do ${routine}${times === undefined ? "" : ` ${times} times`}`,
+  tell: ({ routine, times }) => `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}`,
   begin: ({ routine, times = 1 }, scene) => scene.do(routine, times),
 });

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelEnded } from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -13,13 +13,21 @@ export const drive = stepKind<z.infer<typeof schema>>({
   step: "drive",
   schema,
   opening: "drive",
-  example: "drive 35 % for 20 cm",
+  templates: [
+    "drive {speed 35} %",
+    "drive {speed 35} % for {way 20} cm",
+    "drive {speed 35} % for {time 2} s",
+    "drive {speed 35} % for {turns 2} rev",
+    "drive {speed 35} % until {condition}",
+  ],
   parse(reader) {
     const speed = reader.takePercent("a speed");
     const travel = parseTravel(reader);
     return { step: "drive", speed, ...(travel && { travel }) };
   },
   print: ({ speed, travel }) => `drive ${percent(speed)} %${printTravel(travel)}`,
+  tell: ({ speed, travel }, name) =>
+    `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
   ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
   end: ({ travel }, scene) => travel && scene.stop("brake"),

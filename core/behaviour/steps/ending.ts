@@ -10,12 +10,13 @@ export const goTo = stepKind<z.infer<typeof goSchema>>({
   step: "go to",
   schema: goSchema,
   opening: "go",
-  example: "go to homeward",
+  templates: ["go to {modes}"],
   parse(reader) {
     reader.take("to");
     return { step: "go to", mode: reader.takeName("modes") as ModeId };
   },
   print: ({ mode }) => `go to ${mode}`,
+  tell: ({ mode }, name) => `go on to ${name(mode)}`,
   begin: ({ mode }, scene) => scene.goTo(mode),
 });
 
@@ -26,8 +27,9 @@ export const finish = stepKind<z.infer<typeof finishSchema>>({
   step: "finish",
   schema: finishSchema,
   opening: "finish",
-  example: "finish",
+  templates: ["finish"],
   parse: () => ({ step: "finish" }),
   print: () => "finish",
+  tell: () => "finish",
   begin: (_, scene) => scene.finish(),
 });

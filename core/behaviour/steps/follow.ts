@@ -3,7 +3,7 @@ import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../../pr
 import type { SensorId, TargetId } from "../../project/ids";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelEnded } from "./travel";
 
 const Speed = z.number().min(0.01).max(1);
 const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
@@ -25,7 +25,13 @@ export const follow = stepKind<z.infer<typeof schema>>({
   step: "follow",
   schema,
   opening: "follow",
-  example: "follow chalk left edge at 25 % until teal",
+  templates: [
+    "follow {targets} {side left|right} edge at {speed 25} %",
+    "follow {targets} {side left|right} edge at {speed 25} % until {condition}",
+    "follow {targets} {side left|right} edge at {speed 25} % for {way 40} cm",
+    "follow {targets} between {sensors} and {sensors} at {speed 25} %",
+    "follow {targets} between {sensors} and {sensors} at {speed 25} % until {condition}",
+  ],
   parse(reader) {
     const target = reader.takeName("targets") as TargetId;
     const sensorBy = (): { sensor?: SensorId } =>
@@ -59,6 +65,13 @@ export const follow = stepKind<z.infer<typeof schema>>({
         ? `between ${step.between[0]} and ${step.between[1]}`
         : `${step.edge} edge${step.sensor === undefined ? "" : ` by ${step.sensor}`}`;
     return `follow ${step.target} ${by} at ${percent(step.speed)} %${printTravel(step.travel)}`;
+  },
+  tell(step, name) {
+    const where =
+      "between" in step
+        ? `with ${name(step.between[0])} and ${name(step.between[1])} astride`
+        : `at its ${step.edge} edge${step.sensor === undefined ? "" : ` by ${name(step.sensor)}`}`;
+    return `follow ${name(step.target)} ${where} at ${percent(step.speed)} %${tellTravel(step.travel, name)}`;
   },
   begin() {},
   endless: ({ travel }) => travel === undefined,

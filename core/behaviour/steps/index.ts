@@ -9,7 +9,7 @@ import { lamp, lampsOff } from "./lamp";
 import { jot, replay } from "./lists";
 import { log } from "./log";
 import { type Meanwhile, meanwhile } from "./meanwhile";
-import type { StepKind } from "./StepKind";
+import type { NameOf, StepKind } from "./StepKind";
 import { say } from "./say";
 import { servo } from "./servo";
 import { show } from "./show";
@@ -46,7 +46,7 @@ type StepOf<K> = K extends StepKind<infer S> ? S : never;
 /** One thing that the robot does. */
 export type Step = StepOf<(typeof SIMPLE)[number]> | Meanwhile;
 
-/** The kinds, for menus: opening words and an example of each. */
+/** The kinds, for menus: opening words and templates of each. */
 export const STEP_KINDS = [...SIMPLE, meanwhile] as readonly unknown[] as readonly StepKind<Step>[];
 export const Step: z.ZodType<Step> = z.union(STEP_KINDS.map((kind) => kind.schema));
 
@@ -64,6 +64,7 @@ export function parseStep(phrase: string, names: Names): { value: Step } | { pro
 
 /** Reads a step where a reader stands. */
 export function parseStepFrom(reader: PhraseReader): Step {
+  reader.offer(STEP_KINDS.map((k) => k.opening));
   const kind = STEP_KINDS.find((k) => k.opening === reader.peekWord());
   if (kind === undefined)
     return reader.failWord(
@@ -77,4 +78,9 @@ export function parseStepFrom(reader: PhraseReader): Step {
 /** The canonical phrase of a step: `parseStep` gives back an equal step. */
 export function printStep(step: Step): string {
   return kindOf(step).print(step);
+}
+
+/** What a step does, in plain words. */
+export function tellStep(step: Step, name: NameOf): string {
+  return kindOf(step).tell(step, name);
 }

@@ -18,7 +18,13 @@ export const lamp = stepKind<z.infer<typeof schema>>({
   step: "lamp",
   schema,
   opening: "lamp",
-  example: "lamp coral blink 2 Hz",
+  templates: [
+    "lamp {targets}",
+    "lamp {targets} blink {rate 2} Hz",
+    "lamp {lamps} {targets}",
+    "lamp off",
+    "lamp {lamps} off",
+  ],
   parse(reader) {
     const named = reader.skipName("lamps");
     const head = { step: "lamp" as const, ...(named !== undefined && { lamp: named }) };
@@ -32,6 +38,11 @@ export const lamp = stepKind<z.infer<typeof schema>>({
   },
   print: ({ lamp, colour, blinkHz }) =>
     `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}`,
+  tell({ lamp, colour, blinkHz }, name) {
+    const which = lamp === undefined ? "the lamp" : `the lamp ${lamp}`;
+    if (colour === "off") return `switch ${which} off`;
+    return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}`;
+  },
   begin({ lamp = MAIN_LAMP, colour, blinkHz = 0 }, scene) {
     scene.lamp(lamp, colour === "off" ? null : colour.startsWith("#") ? colour : scene.paintOf(colour), blinkHz);
   },
@@ -44,11 +55,12 @@ export const lampsOff = stepKind<z.infer<typeof offSchema>>({
   step: "lamps off",
   schema: offSchema,
   opening: "lamps",
-  example: "lamps off",
+  templates: ["lamps off"],
   parse(reader) {
     reader.take("off");
     return { step: "lamps off" };
   },
   print: () => "lamps off",
+  tell: () => "switch every lamp off",
   begin: (_, scene) => scene.lampsOff(),
 });

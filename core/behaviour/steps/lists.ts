@@ -10,12 +10,13 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
   step: "jot",
   schema: jotSchema,
   opening: "jot",
-  example: "jot to route",
+  templates: ["jot to {lists}"],
   parse(reader) {
     reader.take("to");
     return { step: "jot", list: reader.takeName("lists") };
   },
   print: ({ list }) => `jot to ${list}`,
+  tell: ({ list }) => `write what fired onto the list ${list}`,
   begin: ({ list }, scene) => scene.jot(list),
 });
 
@@ -26,12 +27,13 @@ export const replay = stepKind<z.infer<typeof replaySchema>>({
   step: "replay",
   schema: replaySchema,
   opening: "replay",
-  example: "replay route in steps",
+  templates: ["replay {lists} in {modes}"],
   parse(reader) {
     const list = reader.takeName("lists");
     reader.take("in");
     return { step: "replay", list, mode: reader.takeName("modes") as ModeId };
   },
   print: ({ list, mode }) => `replay ${list} in ${mode}`,
+  tell: ({ list, mode }, name) => `do, for each thing on the list ${list}, what ${name(mode)} does about it`,
   begin: ({ list, mode }, scene) => scene.replay(list, mode),
 });

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseSaying, printSaying, Saying, spoken } from "./saying";
+import { parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const schema = z.strictObject({ step: z.literal("log"), what: Saying });
 
@@ -9,8 +9,9 @@ export const log = stepKind<z.infer<typeof schema>>({
   step: "log",
   schema,
   opening: "log",
-  example: 'log "at the bay"',
+  templates: ['log "{text at the bay}"', "log seen", "log {counters}", "log {feature hue|sat|val|light|chroma}"],
   parse: (reader) => ({ step: "log", what: parseSaying(reader) }),
   print: ({ what }) => `log ${printSaying(what)}`,
+  tell: ({ what }) => `write ${tellSaying(what)} into the log`,
   begin: ({ what }, scene) => scene.log(spoken(what, scene)),
 });

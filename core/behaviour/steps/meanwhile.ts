@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { parseStepFrom, printStep, Step } from ".";
+import { parseStepFrom, printStep, Step, tellStep } from ".";
 import type { StepKind } from "./StepKind";
 
 /** A step that runs beside those that follow it. */
@@ -27,11 +27,12 @@ export const meanwhile: StepKind<Meanwhile> = {
   step: "meanwhile",
   schema,
   opening: "meanwhile",
-  example: "meanwhile tone C4 for 0.5 s",
+  templates: ["meanwhile {step tone C4 for 0.5 s}"],
   parse(reader) {
     const does = parseStepFrom(reader);
     return GUIDES.has(does.step) ? reader.fail(`${refuses(does)}; another step`) : { step: "meanwhile", does };
   },
   print: ({ does }) => `meanwhile ${printStep(does)}`,
+  tell: ({ does }, name) => `meanwhile ${tellStep(does, name)}`,
   begin: ({ does }, scene) => scene.beside(does),
 };

@@ -14,8 +14,9 @@ export const say = stepKind<z.infer<typeof schema>>({
   step: "say",
   schema,
   opening: "say",
-  example: 'say "thirsty"',
+  templates: ['say "{text thirsty}"'],
   parse: (reader) => ({ step: "say", text: reader.takeText("a text in quotes") }),
   print: ({ text }) => `say "${text}"`,
+  tell: ({ text }) => `say “${text}”`,
   begin: ({ text }, scene) => scene.say(text),
 });

@@ -23,6 +23,7 @@ export const Saying: z.ZodType<Saying> = z.union([
 export function parseSaying(reader: PhraseReader): Saying {
   if (reader.peekIs("text")) return { text: reader.takeText("a text") };
   if (reader.skip("seen")) return { seen: true };
+  reader.offer(FEATURES);
   const feature = FEATURES.find((f) => f === reader.peekWord());
   if (feature !== undefined && reader.skip(feature)) return { feature };
   if (reader.peekWord() === "") reader.fail("a text in quotes, seen, a feature or a counter");
@@ -33,6 +34,13 @@ export function printSaying(saying: Saying): string {
   if ("text" in saying) return `"${saying.text}"`;
   if ("seen" in saying) return "seen";
   return "counter" in saying ? saying.counter : saying.feature;
+}
+
+/** What it is, in plain words. */
+export function tellSaying(saying: Saying): string {
+  if ("text" in saying) return `“${saying.text}”`;
+  if ("seen" in saying) return "what is seen";
+  return "counter" in saying ? `the count of ${saying.counter}` : `the ${FEATURE_FACTS[saying.feature].word}`;
 }
 
 /** The words that come out of it now. */

@@ -13,7 +13,7 @@ export const servo = stepKind<z.infer<typeof schema>>({
   step: "servo",
   schema,
   opening: "servo",
-  example: "servo arm to 90 at 60",
+  templates: ["servo {servos} to {angle 90} at {speed 60}"],
   parse(reader) {
     const name = reader.takeName("servos");
     reader.take("to");
@@ -25,6 +25,7 @@ export const servo = stepKind<z.infer<typeof schema>>({
     return { step: "servo", servo: name, to, speed };
   },
   print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,
+  tell: ({ servo, to, speed }) => `turn ${servo} to ${to}° at ${speed}° a second`,
   begin({ servo, to, speed }, scene, begun) {
     begun.ms = (Math.abs(to - scene.servoAt(servo)) / speed) * 1000;
     scene.servo(servo, to, speed);

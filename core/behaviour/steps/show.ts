@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseSaying, printSaying, Saying, spoken } from "./saying";
+import { parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const Icon = z.strictObject({
   icon: z
@@ -15,11 +15,12 @@ export const show = stepKind<z.infer<typeof schema>>({
   step: "show",
   schema,
   opening: "show",
-  example: 'show "bay 2"',
+  templates: ['show "{text bay 2}"', "show seen", "show {counters}", "show icon {icon drop}"],
   parse: (reader) => ({
     step: "show",
     what: reader.skip("icon") ? { icon: reader.takeAnyWord("the icon's name") } : parseSaying(reader),
   }),
   print: ({ what }) => `show ${"icon" in what ? `icon ${what.icon}` : printSaying(what)}`,
+  tell: ({ what }) => `show ${"icon" in what ? `the icon ${what.icon}` : tellSaying(what)}`,
   begin: ({ what }, scene) => ("icon" in what ? scene.showIcon(what.icon) : scene.show(spoken(what, scene))),
 });

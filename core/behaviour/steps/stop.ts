@@ -8,8 +8,9 @@ export const stop = stepKind<z.infer<typeof schema>>({
   step: "stop",
   schema,
   opening: "stop",
-  example: "stop",
+  templates: ["stop", "stop coast"],
   parse: (reader) => (reader.skip("coast") ? { step: "stop", coast: true } : { step: "stop" }),
   print: ({ coast }) => (coast ? "stop coast" : "stop"),
+  tell: ({ coast }) => (coast ? "let the wheels run out" : "stop"),
   begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
 });

@@ -26,7 +26,7 @@ export const tone = stepKind<z.infer<typeof schema>>({
   step: "tone",
   schema,
   opening: "tone",
-  example: "tone C4 for 0.5 s",
+  templates: ["tone {note C4} for {time 0.5} s"],
   parse(reader) {
     let note: string | number;
     if (reader.peekIs("number")) {
@@ -41,6 +41,7 @@ export const tone = stepKind<z.infer<typeof schema>>({
     return { step: "tone", note, ms };
   },
   print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
+  tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
   begin: ({ note, ms }, scene) => scene.tone(hertzOf(note), ms),
   ended: ({ ms }, scene, begun) => scene.t - begun.t >= ms,
 });

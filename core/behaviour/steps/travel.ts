@@ -1,7 +1,7 @@
 import * as z from "zod";
-import { Condition, parseCondition, printCondition } from "../condition";
+import { Condition, parseCondition, printCondition, tellCondition } from "../condition";
 import type { PhraseReader } from "../PhraseReader";
-import type { Begun, StepScene } from "./StepKind";
+import type { Begun, NameOf, StepScene } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
 export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
@@ -31,6 +31,13 @@ export function printTravel(travel: Travel | undefined): string {
   if ("mm" in travel) return ` for ${travel.mm / 10} cm`;
   if ("rev" in travel) return ` for ${travel.rev} rev`;
   return ` until ${printCondition(travel.until)}`;
+}
+
+/** The same in plain words. */
+export function tellTravel(travel: Travel | undefined, name: NameOf): string {
+  return travel !== undefined && "until" in travel
+    ? ` until ${tellCondition(travel.until, name)}`
+    : printTravel(travel);
 }
 
 /** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */

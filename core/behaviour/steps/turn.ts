@@ -14,7 +14,10 @@ export const turn = stepKind<z.infer<typeof schema>>({
   step: "turn",
   schema,
   opening: "turn",
-  example: "turn left 90 at 30 %",
+  templates: [
+    "turn {side left|right} {degrees 90} at {speed 30} %",
+    "turn {side left|right} {speed 25} % for {time 0.5} s",
+  ],
   parse(reader) {
     const side = reader.skip("left") ? "left" : reader.skip("right") ? "right" : reader.fail("left or right");
     const amount = reader.takeAmount("degrees or a speed");
@@ -33,6 +36,10 @@ export const turn = stepKind<z.infer<typeof schema>>({
     "degrees" in step
       ? `turn ${step.side} ${step.degrees} at ${percent(step.speed)} %`
       : `turn ${step.side} ${percent(step.speed)} % for ${step.ms / 1000} s`,
+  tell: (step) =>
+    "degrees" in step
+      ? `turn ${step.side} by ${step.degrees}° at ${percent(step.speed)} %`
+      : `turn ${step.side} at ${percent(step.speed)} % for ${step.ms / 1000} s`,
   begin({ side, speed }, scene) {
     const left = side === "left" ? -speed : speed;
     scene.wheels(left, -left);

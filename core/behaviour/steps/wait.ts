@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Condition, parseCondition, printCondition } from "../condition";
+import { Condition, parseCondition, printCondition, tellCondition } from "../condition";
 import { stepKind } from "./StepKind";
 
 const Ms = z.number().positive().max(3_600_000);
@@ -13,7 +13,7 @@ export const wait = stepKind<z.infer<typeof schema>>({
   step: "wait",
   schema,
   opening: "wait",
-  example: "wait until teal or coral, at most 8 s",
+  templates: ["wait {time 0.5} s", "wait until {condition}", "wait until {condition}, at most {time 8} s"],
   parse(reader) {
     if (!reader.skip("until")) return { step: "wait", ms: reader.takeSeconds("a time, or “until”") };
     const until = parseCondition(reader);
@@ -26,6 +26,11 @@ export const wait = stepKind<z.infer<typeof schema>>({
     if ("ms" in step) return `wait ${step.ms / 1000} s`;
     const limit = step.atMostMs === undefined ? "" : `, at most ${step.atMostMs / 1000} s`;
     return `wait until ${printCondition(step.until)}${limit}`;
+  },
+  tell(step, name) {
+    if ("ms" in step) return `wait ${step.ms / 1000} s`;
+    const limit = step.atMostMs === undefined ? "" : `, but no longer than ${step.atMostMs / 1000} s`;
+    return `wait until ${tellCondition(step.until, name)}${limit}`;
   },
   begin() {},
   ended(step, scene, begun) {

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, travelEnded } from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelEnded } from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
@@ -11,7 +11,12 @@ export const wheels = stepKind<z.infer<typeof schema>>({
   step: "wheels",
   schema,
   opening: "wheels",
-  example: "wheels 40 % 10 % for 1.5 s",
+  templates: [
+    "wheels {left 40} % {right 10} %",
+    "wheels {left 40} % {right 10} % for {time 1.5} s",
+    "wheels {left 40} % {right 10} % for {way 20} cm",
+    "wheels {left 40} % {right 10} % until {condition}",
+  ],
   parse(reader) {
     const left = reader.takePercent("the left wheel's speed");
     const right = reader.takePercent("the right wheel's speed");
@@ -19,6 +24,8 @@ export const wheels = stepKind<z.infer<typeof schema>>({
     return { step: "wheels", left, right, ...(travel && { travel }) };
   },
   print: ({ left, right, travel }) => `wheels ${percent(left)} % ${percent(right)} %${printTravel(travel)}`,
+  tell: ({ left, right, travel }, name) =>
+    `run the left wheel at ${percent(left)} % and the right one at ${percent(right)} %${tellTravel(travel, name)}`,
   begin: ({ left, right }, scene) => scene.wheels(left, right),
   ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
   end: ({ travel }, scene) => travel && scene.stop("brake"),

@@ -1,0 +1,59 @@
+import { tellCondition } from "./condition";
+import type { Behaviour, Response } from "./schema";
+import { type Step, tellStep } from "./steps";
+import type { NameOf } from "./steps/StepKind";
+import type { Trigger } from "./triggers";
+
+/** One mode (or routine) of a behaviour in plain sentences. */
+export interface Talk {
+  title: string;
+  sentences: string[];
+}
+
+/** The whole behaviour as plain sentences, mode by mode, to read aloud. */
+export function talkThrough(behaviour: Behaviour, nameOf: NameOf): Talk[] {
+  const name: NameOf = (id) => behaviour.modes.find((m) => m.id === id)?.name ?? nameOf(id);
+  const modes = behaviour.modes.map((mode): Talk => {
+    const begins = mode.entering.length > 0 ? [`On entering, the robot does this: ${told(mode.entering, name)}.`] : [];
+    const answers = mode.responses.filter((r) => r.on).map((r) => sentenceOf(r, name));
+    const silent = begins.length + answers.length === 0 ? ["Nothing happens here."] : [];
+    return {
+      title: mode.id === behaviour.start ? `${mode.name}, where it starts` : mode.name,
+      sentences: [...begins, ...answers, ...silent],
+    };
+  });
+  const routines = behaviour.routines.map(
+    (routine): Talk => ({
+      title: `The routine ${routine.id}`,
+      sentences: [`${capital(told(routine.steps, name) || "nothing")}.`],
+    }),
+  );
+  return [...modes, ...routines];
+}
+
+const told = (steps: readonly Step[], name: NameOf) => steps.map((step) => tellStep(step, name)).join(", then ");
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+function sentenceOf({ when, guard, steps, then, fires, restMs, busy }: Response, name: NameOf): string {
+  const only = guard === undefined ? "" : `, but only if ${tellCondition(guard, name)}`;
+  const does = [
+    ...(steps.length > 0 ? [told(steps, name)] : []),
+    ...(then === undefined ? [] : [then === "finish" ? "finish" : `go on to ${name(then)}`]),
+  ].join(", then ");
+  const often =
+    fires === "while present" ? ` Again and again${restMs ? `, every ${restMs / 1000} s at most` : ""}.` : "";
+  const over = busy === "take over" ? " It breaks off whatever runs." : "";
+  return `${capital(tellTrigger(when, name))}${only}: ${does || "do nothing"}.${often}${over}`;
+}
+
+function tellTrigger(when: Trigger, name: NameOf): string {
+  const by = "sensor" in when && when.sensor !== undefined ? ` before ${name(when.sensor)}` : "";
+  const names = (targets: readonly string[]) => targets.map(name).join(" or ");
+  if ("arrives" in when) return `when ${names(when.arrives)} arrives${by}`;
+  if ("departs" in when) return `when ${names(when.departs)} departs${by}`;
+  if ("present" in when) return `while ${names(when.present)} is present${by}`;
+  if ("nothingKnownFor" in when) return `when nothing known is seen for ${when.nothingKnownFor / 1000} s${by}`;
+  if ("after" in when) return `after ${when.after / 1000} s in this mode`;
+  if ("becomes" in when) return `as soon as ${tellCondition(when.becomes, name)}`;
+  return `while ${tellCondition(when.holds, name)}`;
+}
