@@ -85,8 +85,8 @@ export class PhraseReader {
 
   /** Notes words that could stand here. */
   offer(words: readonly string[]): void {
-    const known = (this.lookedFor[this.at] ??= new Set());
-    for (const word of words) known.add(word);
+    this.lookedFor[this.at] ??= new Set();
+    for (const word of words) this.lookedFor[this.at].add(word);
   }
 
   /** The next word, without taking it; "" where something else stands. */
@@ -102,6 +102,17 @@ export class PhraseReader {
   peekSign(sign: string, ahead = 0): boolean {
     const token = this.tokens[Math.min(this.at + ahead, this.tokens.length - 1)];
     return token.kind === "sign" && token.text === sign;
+  }
+
+  /** Whether these two words come next. */
+  peekNext(first: string, second: string): boolean {
+    this.offer([first]);
+    if (this.peekWord() !== first) return false;
+    this.at++;
+    this.offer([second]);
+    const both = this.peekWord() === second;
+    this.at--;
+    return both;
   }
 
   /** Takes the next token if it is this word or sign. */

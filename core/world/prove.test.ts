@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import { completions, namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { emptyCourse, type LightId, type ModeId, type ProjectDocument, splitProject, type TargetId } from "../project";
 import { glasshouseRound } from "../project/demo";
 import {
+  Check,
   type Conditions,
   type Course,
   cellsOf,
@@ -11,13 +12,17 @@ import {
   Floor,
   highestSpeed,
   judgeCheck,
+  parseCheck,
+  parseCheckFrom,
   partingOf,
+  printCheck,
   RunError,
   reportThings,
   run,
   shapeHolds,
   summarise,
   sweepCell,
+  tryStep,
   underConditions,
   verdicts,
   whyResponse,
@@ -240,6 +245,32 @@ describe("checks of motion and of what is said", () => {
     expect(judgeCheck({ shownIs: "bay 3" }, stopped)).toMatchObject({ outcome: "does not", figure: "“bay 2”" });
   });
 
+  it.each([
+    "sees coral, amber",
+    "answers every coral once",
+    "never answers terracotta",
+    "never slips",
+    "ends on violet",
+    'ends in "Bay 2"',
+    "stops within 4.5 cm after coral",
+    'log is "a", "b"',
+    "log is empty",
+    'shown is "bay 2"',
+    "count tally is 2",
+    "finishes within 45 s",
+    "stays within 3 cm of chalk",
+  ])("%s is read and written the same", (phrase) => {
+    const parsed = parseCheck(phrase, namesOf(document));
+    expect("value" in parsed && printCheck(parsed.value)).toBe(phrase);
+    expect("value" in parsed && Check.safeParse(parsed.value).success).toBe(true);
+  });
+
+  it("say where a phrase of none goes wrong", () => {
+    expect(parseCheck("never sees coral", namesOf(document))).toMatchObject({ problem: { column: 1 } });
+    expect(parseCheck("stops within 3 m after coral", namesOf(document))).toMatchObject({ problem: { column: 16 } });
+    expect(completions("ends ", namesOf(document), parseCheckFrom).sort()).toEqual(["in", "on"]);
+  });
+
   it("say themselves as sentences", () => {
     const name = (id: string) => id;
     expect(checkSentence({ stopsWithinMm: 45, after: t("coral") }, name)).toBe(
@@ -310,6 +341,32 @@ describe("why a response runs or not", () => {
       since: fired,
     });
     expect(whyResponse(document, choice, fired + 500, patrol, "water" as Response["id"])?.firedAt).toBe(fired);
+  });
+});
+
+describe("a step alone", () => {
+  const phrase = (text: string) => {
+    const parsed = parseStep(text, namesOf(document));
+    if ("problem" in parsed) throw new Error(parsed.problem.message);
+    return tryStep(document, parsed.value);
+  };
+
+  it("drives its way, turns its angle, and shows what it shows", () => {
+    const drive = phrase("drive 30 % for 20 cm");
+    expect(drive.ended).toBe(true);
+    expect(Math.abs(drive.mm - 200)).toBeLessThan(15);
+    const turn = phrase("turn left 90 at 30 %");
+    expect(Math.abs(turn.degrees - 90)).toBeLessThan(12);
+    expect(turn.mm).toBeLessThan(2);
+    expect(phrase("lamp coral").outputs).toEqual(["lamp main on"]);
+    expect(phrase("do water").ms).toBe(2000);
+  });
+
+  it("that goes on is looked at after ten seconds", () => {
+    const drive = phrase("drive 30 %");
+    expect(drive).toMatchObject({ ended: false, ms: 10_000 });
+    // 30 % of 400 mm/s for 10 s, less what the lag takes.
+    expect(Math.abs(drive.mm - 120 * (10 - 0.06))).toBeLessThan(2);
   });
 });
 

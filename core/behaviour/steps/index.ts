@@ -84,3 +84,11 @@ export function printStep(step: Step): string {
 export function tellStep(step: Step, name: NameOf): string {
   return kindOf(step).tell(step, name);
 }
+
+/** Whether a step has no end of its own: what it began goes on. */
+export function stepIsEndless(step: Step): boolean {
+  return (
+    kindOf(step).endless?.(step) === true ||
+    ((step.step === "drive" || step.step === "wheels") && step.travel === undefined)
+  );
+}

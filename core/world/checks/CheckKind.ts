@@ -1,4 +1,5 @@
 import type * as z from "zod";
+import type { PhraseReader } from "../../behaviour/PhraseReader";
 import type { TargetId } from "../../project/ids";
 import type { Trace } from "../trace";
 
@@ -30,6 +31,10 @@ export interface CheckKind<C> {
   word: string;
   /** One to begin with, from the names that there are; undefined where the project lacks what it needs. */
   fresh(names: CheckNames): C | undefined;
+  /** Reads its phrase; undefined where the phrase is not of this kind. */
+  parse(reader: PhraseReader): C | undefined;
+  /** The canonical phrase: `parse` gives back an equal check. */
+  print(check: C): string;
   /** A sentence about the run, with the targets' names. */
   sentence(check: C, name: (target: TargetId) => string): string;
   judge(check: C, trace: Trace): Verdict;

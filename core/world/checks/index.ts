@@ -1,7 +1,8 @@
+import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../behaviour/PhraseReader";
 import type { TargetId } from "../../project/ids";
 import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
-import { type Check, checkKindOf } from "./schema";
+import { CHECK_KINDS, type Check, checkKindOf } from "./schema";
 
 export type { CheckNames, Outcome, Verdict } from "./CheckKind";
 export { CHECK_KINDS, Check } from "./schema";
@@ -14,4 +15,23 @@ export function checkSentence(check: Check, name: (target: TargetId) => string):
 /** How a check came out on a run. */
 export function judgeCheck(check: Check, trace: Trace): Verdict {
   return checkKindOf(check).judge(check, trace);
+}
+
+/** The canonical phrase of a check: `answers every coral once`. */
+export function printCheck(check: Check): string {
+  return checkKindOf(check).print(check);
+}
+
+/** Reads a check's phrase. */
+export function parseCheck(phrase: string, names: Names): { value: Check } | { problem: PhraseProblem } {
+  return parsePhrase(phrase, names, parseCheckFrom);
+}
+
+/** Reads a check where a reader stands. */
+export function parseCheckFrom(reader: PhraseReader): Check {
+  for (const kind of CHECK_KINDS) {
+    const check = kind.parse(reader);
+    if (check !== undefined) return check;
+  }
+  return reader.fail("sees, answers, never answers, ends on, stops within or another check");
 }

@@ -15,6 +15,13 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   schema: seesInOrderSchema,
   word: "sees in order",
   fresh: ({ targets }) => (targets.length > 0 ? { seesInOrder: [...targets] } : undefined),
+  parse(reader) {
+    if (!reader.skip("sees")) return undefined;
+    const seesInOrder = [reader.takeName("targets") as TargetId];
+    while (reader.skip(",")) seesInOrder.push(reader.takeName("targets") as TargetId);
+    return { seesInOrder };
+  },
+  print: ({ seesInOrder }) => `sees ${seesInOrder.join(", ")}`,
   sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
   judge({ seesInOrder }, trace) {
     let found = 0;
@@ -42,6 +49,14 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
   schema: answersOnceSchema,
   word: "answers every … once",
   fresh: ({ targets: [first] }) => first && { answersOnce: first },
+  parse(reader) {
+    if (!reader.skip("answers")) return undefined;
+    reader.take("every");
+    const answersOnce = reader.takeName("targets") as TargetId;
+    reader.take("once");
+    return { answersOnce };
+  },
+  print: ({ answersOnce }) => `answers every ${answersOnce} once`,
   sentence: ({ answersOnce }, name) => `Answers every ${name(answersOnce)} once`,
   judge({ answersOnce }, trace) {
     // Only the sensors that the responses listen to can miss a thing.
@@ -80,6 +95,13 @@ export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
   schema: neverAnswersSchema,
   word: "never answers …",
   fresh: ({ targets, backgrounds: [first = targets[0]] }) => first && { neverAnswers: first },
+  parse(reader) {
+    if (!reader.peekNext("never", "answers")) return undefined;
+    reader.take("never");
+    reader.take("answers");
+    return { neverAnswers: reader.takeName("targets") as TargetId };
+  },
+  print: ({ neverAnswers }) => `never answers ${neverAnswers}`,
   sentence: ({ neverAnswers }, name) => `Never answers ${name(neverAnswers)}`,
   judge({ neverAnswers }, trace) {
     const wrong = trace.answers.filter((a) => a.truth === neverAnswers);
@@ -96,6 +118,13 @@ export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
   schema: endsOnSchema,
   word: "ends on …",
   fresh: ({ targets: [first] }) => first && { endsOn: first },
+  parse(reader) {
+    if (!reader.peekNext("ends", "on")) return undefined;
+    reader.take("ends");
+    reader.take("on");
+    return { endsOn: reader.takeName("targets") as TargetId };
+  },
+  print: ({ endsOn }) => `ends on ${endsOn}`,
   sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
   judge({ endsOn }, trace) {
     if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
@@ -112,6 +141,14 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
   schema: countIsSchema,
   word: "count is …",
   fresh: ({ counters: [first] }) => (first === undefined ? undefined : { counter: first, is: 1 }),
+  parse(reader) {
+    if (!reader.skip("count")) return undefined;
+    const counter = reader.takeName("counters");
+    reader.take("is");
+    const is = reader.takeNumber("a whole number");
+    return Number.isInteger(is) ? { counter, is } : reader.fail("a whole number");
+  },
+  print: ({ counter, is }) => `count ${counter} is ${is}`,
   sentence: ({ counter, is }) => `The count of ${counter} is ${is}`,
   judge({ counter, is }, trace) {
     const last = trace.notes.filter((n) => n.kind === "counter" && n.counter === counter).at(-1);
@@ -130,6 +167,12 @@ export const within: CheckKind<z.infer<typeof withinSchema>> = {
   schema: withinSchema,
   word: "finishes within …",
   fresh: () => ({ withinMs: 60_000 }),
+  parse(reader) {
+    if (!reader.skip("finishes")) return undefined;
+    reader.take("within");
+    return { withinMs: reader.takeSeconds("a time") };
+  },
+  print: ({ withinMs }) => `finishes within ${withinMs / 1000} s`,
   sentence: ({ withinMs }) => `Finishes within ${withinMs / 1000} s`,
   judge({ withinMs }, trace: Trace) {
     const figure = `${(trace.endMs / 1000).toFixed(1)} s`;

@@ -1,10 +1,18 @@
 import * as z from "zod";
+import type { PhraseReader } from "../../behaviour/PhraseReader";
 import { TargetId as TargetIdSchema } from "../../project/idSchemas";
+import type { TargetId } from "../../project/ids";
 import { shapeHolds } from "../floor";
 import type { Trace } from "../trace";
 import type { CheckKind } from "./CheckKind";
 
 const Mm = z.number().positive().max(100_000);
+function takeCm(reader: PhraseReader): number {
+  reader.take("within");
+  const mm = Math.round(reader.takeAmount("a length in cm") * 100) / 10;
+  reader.take("cm");
+  return mm;
+}
 const cm = (mm: number) => `${(mm / 10).toFixed(1)} cm`;
 const atTick = (trace: Trace, i: number) => ({ t: i * trace.tickMs });
 
@@ -16,6 +24,13 @@ export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
   schema: endsInSchema,
   word: "ends in zone …",
   fresh: ({ zones: [first] }) => (first === undefined ? undefined : { endsIn: first }),
+  parse(reader) {
+    if (!reader.peekNext("ends", "in")) return undefined;
+    reader.take("ends");
+    reader.take("in");
+    return { endsIn: reader.takeText("the zone's name in quotes") };
+  },
+  print: ({ endsIn }) => `ends in "${endsIn}"`,
   sentence: ({ endsIn }) => `Ends in zone ${endsIn}`,
   judge({ endsIn }, trace) {
     if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
@@ -38,6 +53,13 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   schema: stopsSchema,
   word: "stops within … after the edge of …",
   fresh: ({ targets: [first] }) => first && { stopsWithinMm: 50, after: first },
+  parse(reader) {
+    if (!reader.skip("stops")) return undefined;
+    const stopsWithinMm = takeCm(reader);
+    reader.take("after");
+    return { stopsWithinMm, after: reader.takeName("targets") as TargetId };
+  },
+  print: ({ stopsWithinMm, after }) => `stops within ${stopsWithinMm / 10} cm after ${after}`,
   sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
   judge({ stopsWithinMm, after }, trace) {
     const listen = trace.listeners.get(after);
@@ -76,6 +98,13 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
   schema: staysSchema,
   word: "stays within … of the line …",
   fresh: ({ targets: [first] }) => first && { staysWithinMm: 30, stays: first },
+  parse(reader) {
+    if (!reader.skip("stays")) return undefined;
+    const staysWithinMm = takeCm(reader);
+    reader.take("of");
+    return { staysWithinMm, stays: reader.takeName("targets") as TargetId };
+  },
+  print: ({ staysWithinMm, stays }) => `stays within ${staysWithinMm / 10} cm of ${stays}`,
   sentence: ({ staysWithinMm, stays }, name) => `Stays within ${cm(staysWithinMm)} of the line of ${name(stays)}`,
   judge({ staysWithinMm, stays }, trace) {
     const segments = trace.course.lines
@@ -123,6 +152,13 @@ export const neverSlips: CheckKind<z.infer<typeof neverSlipsSchema>> = {
   schema: neverSlipsSchema,
   word: "never slips",
   fresh: () => ({ neverSlips: true }),
+  parse(reader) {
+    if (!reader.peekNext("never", "slips")) return undefined;
+    reader.take("never");
+    reader.take("slips");
+    return { neverSlips: true };
+  },
+  print: () => "never slips",
   sentence: () => "Never slips",
   judge(_, trace) {
     const first = trace.slipping.indexOf(1);

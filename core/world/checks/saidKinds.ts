@@ -11,6 +11,15 @@ export const logIs: CheckKind<z.infer<typeof logIsSchema>> = {
   schema: logIsSchema,
   word: "log is …",
   fresh: () => ({ logIs: [] }),
+  parse(reader) {
+    if (!reader.skip("log")) return undefined;
+    reader.take("is");
+    if (reader.skip("empty")) return { logIs: [] };
+    const logIs = [reader.takeText("a line in quotes, or empty")];
+    while (reader.skip(",")) logIs.push(reader.takeText("a line in quotes"));
+    return { logIs };
+  },
+  print: ({ logIs }) => `log is ${logIs.length === 0 ? "empty" : logIs.map((line) => `"${line}"`).join(", ")}`,
   sentence: ({ logIs }) => (logIs.length === 0 ? "The log stays empty" : `The log is ${logIs.map(quoted).join(", ")}`),
   judge({ logIs }, trace) {
     let right = 0;
@@ -35,6 +44,12 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
   schema: shownIsSchema,
   word: "shown text is …",
   fresh: () => ({ shownIs: "" }),
+  parse(reader) {
+    if (!reader.skip("shown")) return undefined;
+    reader.take("is");
+    return { shownIs: reader.takeText("a text in quotes") };
+  },
+  print: ({ shownIs }) => `shown is "${shownIs}"`,
   sentence: ({ shownIs }) => `The display ends with ${quoted(shownIs)}`,
   judge({ shownIs }, trace) {
     let shown = "";

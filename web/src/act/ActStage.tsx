@@ -1,88 +1,56 @@
-import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
-import { Id } from "@perceptum/core/project";
+import { completions, namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
+import { lazy, Suspense } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { cellChosen } from "../state/view";
-import { Button, QuietButton } from "../ui/Button";
-import { EntryField } from "../ui/EntryField";
+import { type ActView, actViewChosen, cellChosen } from "../state/view";
+import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
-import { Dim, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
-import { addMode, addResponse, withBehaviour } from "./behaviourEdit";
+import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { PhraseField } from "../ui/PhraseField";
+import { addMode, addResponse } from "./behaviourEdit";
 import { CellEditor } from "./CellEditor";
+import { OwnNames } from "./OwnNames";
 import { ResponseGrid } from "./ResponseGrid";
 
 const Below = styled.div`
   display: grid;
   grid-template-columns: 76px minmax(0, 1fr);
   gap: 6px 10px;
-  align-items: baseline;
+  align-items: center;
   margin-top: 12px;
 `;
+const VIEWS: readonly { id: ActView; text: string }[] = [
+  { id: "grid", text: "Grid" },
+  { id: "diagram", text: "Diagram" },
+  { id: "words", text: "In words" },
+  { id: "rehearsal", text: "Rehearsal" },
+];
+const ModeDiagram = lazy(() => import("./ModeDiagram"));
+const BehaviourWords = lazy(() => import("./BehaviourWords"));
+const Rehearsal = lazy(() => import("./Rehearsal"));
 
 /** What does the robot do? A grid of responses, and the steps of the chosen one. */
 export default function ActStage() {
-  const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const cell = useAppSelector((state) => state.view.cell);
-
-  const addRow = (text: string) => {
-    const parsed = parseTrigger(text.trim(), namesOf(project));
-    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
-    const mode = cell?.mode ?? project.behaviour.start;
-    const { project: next, id } = addResponse(project, mode, parsed.value);
-    edit("a new response", () => next);
-    dispatch(cellChosen({ mode, response: id }));
-    return undefined;
-  };
-  const addCounter = (text: string) => {
-    const name = text.trim();
-    const checked = Id.safeParse(name);
-    if (!checked.success) return `“${name}” cannot name a counter: ${checked.error.issues[0].message}.`;
-    const { counters } = project.behaviour;
-    const taken = [...counters, ...project.targets.map((t) => t.id)] as string[];
-    if (taken.includes(name)) return `“${name}” is already there.`;
-    edit(`the counter ${name}`, (p) => withBehaviour(p, { ...p.behaviour, counters: [...counters, name] }));
-    return undefined;
-  };
+  const shown = useAppSelector((state) => state.view.actView);
   return (
-    <StageGrid $columns="minmax(0, 1fr) 336px">
+    <StageGrid $columns="minmax(0, 1fr) 350px">
       <Pane aria-label="Responses">
         <Head>
-          <Title>Responses</Title>
-          <Dim>rows are what can happen, columns are modes; the first that may start, starts</Dim>
+          <Choice label="Show" value={shown} options={VIEWS} onChange={(view) => dispatch(actViewChosen(view))} />
           <Spacer />
-          <Button onPress={() => edit("a new mode", addMode)}>Add mode</Button>
+          {(shown === "grid" || shown === "diagram") && (
+            <Button onPress={() => edit("a new mode", addMode)}>Add mode</Button>
+          )}
         </Head>
-        <ResponseGrid />
-        <Below>
-          <Title>Add a row</Title>
-          <div>
-            <EntryField
-              wide
-              clearAfter
-              label="Add a row"
-              text=""
-              placeholder="Type what can happen: coral arrives; teal is present; nothing known for 4 s; after 10 s; becomes tally >= 2"
-              take={addRow}
-            />
-          </div>
-          <Title>Counters</Title>
-          <div style={{ display: "flex", gap: 10, alignItems: "baseline", flexWrap: "wrap" }}>
-            {project.behaviour.counters.map((name) => (
-              <Counter key={name} name={name} />
-            ))}
-            <EntryField
-              clearAfter
-              width={130}
-              label="Add a counter"
-              text=""
-              placeholder="Add a counter"
-              take={addCounter}
-            />
-          </div>
-        </Below>
+        <Suspense fallback={null}>
+          {shown === "grid" && <Grid />}
+          {shown === "diagram" && <ModeDiagram />}
+          {shown === "words" && <BehaviourWords />}
+          {shown === "rehearsal" && <Rehearsal />}
+        </Suspense>
       </Pane>
       <Pane aria-label="Steps">
         <CellEditor />
@@ -92,25 +60,41 @@ export default function ActStage() {
   );
 }
 
-function Counter({ name }: { name: string }) {
+/** The grid, and below it what adds to it. */
+function Grid() {
   const project = useProject();
   const edit = useEdit();
-  const { counters, ...rest } = project.behaviour;
-  const used = JSON.stringify([rest, project.courses]).includes(`"${name}"`);
+  const dispatch = useAppDispatch();
+  const cell = useAppSelector((state) => state.view.cell);
+  const addRow = (text: string) => {
+    const parsed = parseTrigger(text.trim(), namesOf(project));
+    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
+    const mode = cell !== null && "mode" in cell ? cell.mode : project.behaviour.start;
+    const { project: next, id } = addResponse(project, mode, parsed.value);
+    edit("a new response", () => next);
+    dispatch(cellChosen({ mode, response: id }));
+    return undefined;
+  };
   return (
-    <Num>
-      {name}
-      <QuietButton
-        isDisabled={used}
-        aria-label={used ? `The counter ${name} is in use` : `Delete the counter ${name}`}
-        onPress={() =>
-          edit(`deleting the counter ${name}`, (p) =>
-            withBehaviour(p, { ...p.behaviour, counters: counters.filter((c) => c !== name) }),
-          )
-        }
-      >
-        ×
-      </QuietButton>
-    </Num>
+    <>
+      <ResponseGrid />
+      <Below>
+        <Title>Add a row</Title>
+        <PhraseField
+          clearAfter
+          label="Add a row"
+          text=""
+          placeholder="Type what can happen: coral arrives; teal is present; nothing known for 4 s; after 10 s; becomes tally >= 2"
+          complete={(text) => completions(text, namesOf(project), parseTriggerFrom)}
+          take={addRow}
+        />
+        <Title>Counters</Title>
+        <OwnNames kind="counters" />
+        <Title>Lists</Title>
+        <OwnNames kind="lists" />
+        <Title>Routines</Title>
+        <OwnNames kind="routines" />
+      </Below>
+    </>
   );
 }

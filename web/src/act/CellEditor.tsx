@@ -1,21 +1,27 @@
 import {
   type Condition,
+  completions,
   namesOf,
   parseCondition,
   parsePhrase,
   parseTrigger,
+  parseTriggerFrom,
   printCondition,
+  printTrigger,
   type Response,
 } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/project";
+import { useState } from "react";
 import { useEdit, useProject, useTargets } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Cell, cellChosen } from "../state/view";
 import { Button, Choice, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Title } from "../ui/layout";
+import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
-import { addResponse, moveResponse, removeResponse, withResponse } from "./behaviourEdit";
+import { addResponse, moveResponse, moveToMode, removeResponse, usesOfOwn, withResponse } from "./behaviourEdit";
+import { CopyResponseSheet } from "./CopyResponseSheet";
 import { StepList } from "./StepList";
 import { triggerWords } from "./triggerWords";
 
@@ -23,6 +29,7 @@ import { triggerWords } from "./triggerWords";
 export function CellEditor() {
   const cell = useAppSelector((state) => state.view.cell);
   const project = useProject();
+  if (cell !== null && "routine" in cell) return <RoutineEditor cell={cell} />;
   const mode = project.behaviour.modes.find((m) => m.id === cell?.mode);
   if (cell === null || mode === undefined) {
     return (
@@ -48,6 +55,24 @@ export function CellEditor() {
     <ResponseEditor cell={cell} response={response} modeName={mode.name} />
   ) : (
     <Empty>This response is gone. Choose another cell.</Empty>
+  );
+}
+
+function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
+  const project = useProject();
+  const uses = usesOfOwn(project, "routines", cell.routine);
+  if (!project.behaviour.routines.some((r) => r.id === cell.routine))
+    return <Empty>This routine is gone. Choose a cell or another routine.</Empty>;
+  return (
+    <>
+      <Head>
+        <Title>The routine {cell.routine}</Title>
+      </Head>
+      <StepList cell={cell} />
+      <Dim style={{ fontSize: 12, marginTop: 6 }}>
+        {uses.length === 0 ? "Nothing uses it yet." : `Used in ${uses.join(", ")}.`}
+      </Dim>
+    </>
   );
 }
 
@@ -91,6 +116,8 @@ function ResponseEditor({
   const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
   const at = mode?.responses.indexOf(response) ?? 0;
   const name = triggerWords(response.when, targets);
+  const [copying, setCopying] = useState(false);
+  const others = project.behaviour.modes.filter((m) => m.id !== cell.mode);
   const set = (what: string, change: (r: Response) => Response) =>
     edit(what, (p) => withResponse(p, cell.mode, response.id, change));
 
@@ -105,6 +132,18 @@ function ResponseEditor({
     set("a guard", (r) => ({ ...r, guard: parsed.value }));
     return undefined;
   };
+  const takeWhen = (text: string) => {
+    const parsed = parseTrigger(text.trim(), namesOf(project));
+    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}. It stays as it was.`;
+    set("what can happen", (r) => ({ ...r, when: parsed.value }));
+    return undefined;
+  };
+  const takeRest = (text: string) => {
+    const seconds = Number(text.replace(",", "."));
+    if (!(seconds >= 0 && seconds <= 3600)) return "A rest lies between 0 and 3600 s.";
+    set("a rest", ({ restMs: _, ...rest }) => (seconds === 0 ? rest : { ...rest, restMs: Math.round(seconds * 1000) }));
+    return undefined;
+  };
   const nexts = [
     { id: "stay", text: "stay in this mode" },
     ...project.behaviour.modes.map((m) => ({ id: m.id as string, text: `go to ${m.name}` })),
@@ -117,6 +156,13 @@ function ResponseEditor({
           {name}, in {modeName}
         </Title>
       </Head>
+      <PhraseField
+        label="When"
+        text={printTrigger(response.when)}
+        complete={(text) => completions(text, namesOf(project), parseTriggerFrom)}
+        take={takeWhen}
+      />
+      <Title style={{ margin: "10px 0 4px" }}>Steps</Title>
       <StepList cell={cell} />
       <Title style={{ margin: "12px 0 4px" }}>Then</Title>
       <Select
@@ -131,9 +177,9 @@ function ResponseEditor({
         }
       />
       <Title style={{ margin: "12px 0 4px" }}>Only if</Title>
-      <EntryField
-        wide
+      <PhraseField
         label="Only if"
+        complete={(text) => completions(text, namesOf(project), parseCondition)}
         text={response.guard ? printCondition(response.guard) : ""}
         placeholder="always; or a condition like sat >= 50 % and not teal"
         take={takeGuard}
@@ -148,6 +194,13 @@ function ResponseEditor({
         ]}
         onChange={(fires) => set("how it fires", (r) => ({ ...r, fires }))}
       />
+      {response.fires === "while present" && (
+        <Dim style={{ fontSize: 12 }}>
+          not sooner than{" "}
+          <EntryField mono label="Rest in s" text={String((response.restMs ?? 0) / 1000)} take={takeRest} /> s after it
+          last began
+        </Dim>
+      )}
       <Title style={{ margin: "12px 0 4px" }}>If another response is running</Title>
       <Choice
         label="If another response is running"
@@ -178,6 +231,7 @@ function ResponseEditor({
         >
           ↓ later
         </QuietButton>
+        <QuietButton onPress={() => setCopying(true)}>Copy to …</QuietButton>
         <QuietButton
           onPress={() => {
             edit(`deleting the answer to ${name}`, (p) => removeResponse(p, cell.mode, response.id));
@@ -187,6 +241,21 @@ function ResponseEditor({
           Delete
         </QuietButton>
       </div>
+      {copying && <CopyResponseSheet mode={cell.mode} response={response} onClose={() => setCopying(false)} />}
+      {others.length > 0 && (
+        <Select
+          label="move to mode"
+          value={null}
+          placeholder="choose"
+          options={others.map((m) => ({ id: m.id as string, text: m.name }))}
+          onChange={(to) => {
+            const moved = moveToMode(project, cell.mode, response.id, to as ModeId, false);
+            if (moved === undefined) return;
+            edit("moving a response to another mode", () => moved.project);
+            dispatch(cellChosen({ mode: to as ModeId, response: moved.id }));
+          }}
+        />
+      )}
       <Dim style={{ fontSize: 11.5 }}>
         {at + 1}. of {mode?.responses.length} in {modeName}
       </Dim>

@@ -1,11 +1,13 @@
 import { type Mode, printStep, printTrigger, type Response, type Step, type Trigger } from "@perceptum/core/behaviour";
+import type { ModeId } from "@perceptum/core/project";
+import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Cell, cellChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
-import { modeIsUsed, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
+import { modeIsUsed, moveToMode, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
 import { TriggerTitle, triggerWords } from "./triggerWords";
 
 const Scroll = styled.div`
@@ -59,7 +61,22 @@ function rowsOf(modes: readonly Mode[]): { phrase: string; trigger: Trigger }[] 
 export function ResponseGrid() {
   const project = useProject();
   const targets = useTargets();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
   const { modes } = project.behaviour;
+  const [dragged, setDragged] = useState<{ mode: ModeId; response: string } | null>(null);
+  const [over, setOver] = useState<ModeId | null>(null);
+  const drop = (to: ModeId, copy: boolean) => {
+    if (dragged !== null && (dragged.mode !== to || copy)) {
+      const moved = moveToMode(project, dragged.mode, dragged.response, to, copy);
+      if (moved !== undefined) {
+        edit(copy ? "copying a response" : "moving a response to another mode", () => moved.project);
+        dispatch(cellChosen({ mode: to, response: moved.id }));
+      }
+    }
+    setDragged(null);
+    setOver(null);
+  };
   return (
     <Scroll>
       <Table aria-label="Responses by what happens and by mode">
@@ -95,18 +112,44 @@ export function ResponseGrid() {
                 const responses = mode.responses.filter((r) => printTrigger(r.when) === phrase);
                 const name = `${triggerWords(trigger, targets)}, in ${mode.name}`;
                 return (
-                  <td key={mode.id}>
+                  <td
+                    key={mode.id}
+                    style={
+                      dragged !== null && over === mode.id ? { outline: "2px dashed", outlineOffset: -2 } : undefined
+                    }
+                    onDragOver={(event) => {
+                      if (dragged === null) return;
+                      event.preventDefault();
+                      setOver(mode.id);
+                    }}
+                    onDrop={(event) => {
+                      event.preventDefault();
+                      drop(mode.id, event.ctrlKey || event.altKey);
+                    }}
+                  >
                     {responses.length === 0 ? (
                       <GridCell cell={{ mode: mode.id, ignored: phrase }} name={name} />
                     ) : (
                       responses.map((response) => (
-                        <GridCell
+                        // biome-ignore lint/a11y/noStaticElementInteractions: the cell's editor moves it by keyboard
+                        <div
                           key={response.id}
-                          cell={{ mode: mode.id, response: response.id }}
-                          name={name}
-                          steps={response.steps}
-                          response={response}
-                        />
+                          draggable
+                          style={{ height: `${100 / responses.length}%` }}
+                          onDragStart={(event) => {
+                            event.dataTransfer.setData("text/plain", name);
+                            event.dataTransfer.effectAllowed = "copyMove";
+                            setDragged({ mode: mode.id, response: response.id });
+                          }}
+                          onDragEnd={() => setDragged(null)}
+                        >
+                          <GridCell
+                            cell={{ mode: mode.id, response: response.id }}
+                            name={name}
+                            steps={response.steps}
+                            response={response}
+                          />
+                        </div>
                       ))
                     )}
                   </td>

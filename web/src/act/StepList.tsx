@@ -1,54 +1,85 @@
-import { namesOf, parseStep, printStep, STEP_KINDS, type Step } from "@perceptum/core/behaviour";
+import {
+  completions,
+  namesOf,
+  parseStep,
+  parseStepFrom,
+  printStep,
+  routineCircle,
+  type Step,
+} from "@perceptum/core/behaviour";
+import { Id } from "@perceptum/core/project";
+import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
 import type { Cell } from "../state/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
-import { Num } from "../ui/layout";
-import { stepsOf, withSteps } from "./behaviourEdit";
+import { Dim, Num } from "../ui/layout";
+import { PhraseField } from "../ui/PhraseField";
+import { routineFrom, stepsOf, withSteps } from "./behaviourEdit";
+import { StepMenu } from "./StepMenu";
+import { TryStep } from "./TryStep";
 
 const List = styled.ol`
   list-style: none;
   margin: 0;
   padding: 0;
 `;
-const Card = styled.li`
+const Card = styled.li<{ $picked: boolean; $over: boolean }>`
   display: grid;
-  grid-template-columns: 16px minmax(0, 1fr) auto;
-  gap: 6px;
+  grid-template-columns: 20px minmax(0, 1fr) auto;
+  gap: 4px;
   align-items: center;
-  padding: 3px 4px 3px 8px;
+  padding: 2px 2px 2px 0;
   background: ${({ theme }) => theme.sheet};
-  border: 1px solid ${({ theme }) => theme.rule};
+  border: 1px solid ${({ theme, $picked }) => ($picked ? theme.ink : theme.rule)};
+  ${({ theme, $over }) => $over && `box-shadow: 0 -2px 0 ${theme.ink};`}
   border-radius: ${({ theme }) => theme.radius};
-  margin-bottom: 4px;
+  margin-bottom: 3px;
   & input { border-color: transparent; }
   & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; }
 `;
-const Help = styled.details`
-  margin-top: 8px;
-  font-size: 12px;
-  color: ${({ theme }) => theme.ink2};
-  & summary { cursor: default; }
-  & code { display: block; font: 12px ${({ theme }) => theme.mono}; padding: 2px 0 0 14px; }
+const Number_ = styled(QuietButton)`
+  padding: 4px 0;
+  width: 20px;
+  cursor: grab;
+`;
+const Tools = styled.span`
+  white-space: nowrap;
+  & button { padding: 2px 3px; }
 `;
 
-/** The steps of a cell, each its phrase: typed to change, moved by its arrows (or Alt with the arrow keys), removed. */
+/**
+ * The steps of a cell or a routine, each its phrase: typed to change, dragged or moved by its arrows (or Alt with the
+ * arrow keys), tried alone, removed. Pressing its number picks it; picked steps can become a routine.
+ */
 export function StepList({ cell }: { cell: Cell }) {
   const project = useProject();
   const edit = useEdit();
   const steps = stepsOf(project, cell);
   const names = namesOf(project);
+  const [picked, setPicked] = useState<readonly number[]>([]);
+  const [dragged, setDragged] = useState<number | null>(null);
+  const [over, setOver] = useState<number | null>(null);
+  const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
 
-  const set = (what: string, next: readonly Step[]) => edit(what, (p) => withSteps(p, cell, [...next]));
+  const set = (what: string, next: readonly Step[]) => {
+    setPicked([]);
+    edit(what, (p) => withSteps(p, cell, [...next]));
+  };
+  const complete = (text: string) => completions(text, names, parseStepFrom);
   const taking = (place: (step: Step) => readonly Step[], what: string) => (text: string) => {
     const parsed = parseStep(text.trim(), names);
     if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
-    set(what, place(parsed.value));
+    const next = place(parsed.value);
+    const { routines } = withSteps(project, cell, [...next]).behaviour;
+    const circle = routineCircle(routines);
+    if (circle !== undefined) return `The routine would reach itself: ${circle.join(" does ")}. Nothing was changed.`;
+    set(what, next);
     return undefined;
   };
   const move = (from: number, to: number) => {
-    if (to < 0 || to >= steps.length) return;
+    if (to < 0 || to >= steps.length || from === to) return;
     const next = [...steps];
     const [moved] = next.splice(from, 1);
     next.splice(to, 0, moved);
@@ -60,22 +91,53 @@ export function StepList({ cell }: { cell: Cell }) {
         {steps.map((step, i) => (
           <Card
             key={`${i} ${printStep(step)}`}
+            $picked={picked.includes(i)}
+            $over={over === i && dragged !== null}
             onKeyDown={(event) => {
               if (!event.altKey || (event.key !== "ArrowUp" && event.key !== "ArrowDown")) return;
               event.preventDefault();
               move(i, event.key === "ArrowUp" ? i - 1 : i + 1);
             }}
+            onDragOver={(event) => {
+              if (dragged === null) return;
+              event.preventDefault();
+              setOver(i);
+            }}
+            onDrop={(event) => {
+              event.preventDefault();
+              if (dragged !== null) move(dragged, i);
+            }}
           >
-            <Num>{i + 1}</Num>
-            <div>
-              <EntryField
-                wide
-                label={`Step ${i + 1}`}
-                text={printStep(step)}
-                take={taking((changed) => steps.with(i, changed), "changing a step")}
-              />
-            </div>
-            <span style={{ whiteSpace: "nowrap" }}>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging has the arrows beside it for the keyboard */}
+            <span
+              draggable
+              onDragStart={(event) => {
+                event.dataTransfer.setData("text/plain", printStep(step));
+                setDragged(i);
+              }}
+              onDragEnd={() => {
+                setDragged(null);
+                setOver(null);
+              }}
+            >
+              <Number_
+                aria-label={`Pick step ${i + 1}`}
+                aria-pressed={picked.includes(i)}
+                onPress={() => setPicked((p) => (p.includes(i) ? p.filter((k) => k !== i) : [...p, i]))}
+              >
+                <Num>{i + 1}</Num>
+              </Number_>
+            </span>
+            <PhraseField
+              label={`Step ${i + 1}`}
+              text={printStep(step)}
+              complete={complete}
+              take={taking((changed) => steps.with(i, changed), "changing a step")}
+            />
+            <Tools>
+              <QuietButton aria-label={`Try step ${i + 1} alone`} onPress={() => setTried({ step, at: i })}>
+                try
+              </QuietButton>
               <QuietButton aria-label={`Move step ${i + 1} up`} isDisabled={i === 0} onPress={() => move(i, i - 1)}>
                 ↑
               </QuietButton>
@@ -92,24 +154,55 @@ export function StepList({ cell }: { cell: Cell }) {
               >
                 ×
               </QuietButton>
-            </span>
+            </Tools>
           </Card>
         ))}
       </List>
-      <EntryField
-        wide
+      {picked.length > 0 && <FromPicked cell={cell} picked={picked} onDone={() => setPicked([])} />}
+      {tried !== null && <TryStep key={`${tried.at} ${printStep(tried.step)}`} step={tried.step} />}
+      <PhraseField
         clearAfter
         label="Add a step"
         text=""
         placeholder="Type a step: drive 30 % for 20 cm"
+        complete={complete}
         take={taking((added) => [...steps, added], "adding a step")}
       />
-      <Help>
-        <summary>What can be typed</summary>
-        {STEP_KINDS.map((kind) => (
-          <code key={kind.step}>{kind.example}</code>
-        ))}
-      </Help>
+      <StepMenu onInsert={taking((added) => [...steps, added], "adding a step")} />
     </>
+  );
+}
+
+/** What can be done with the steps that are picked. */
+function FromPicked({ cell, picked, onDone }: { cell: Cell; picked: readonly number[]; onDone: () => void }) {
+  const project = useProject();
+  const edit = useEdit();
+  const from = Math.min(...picked);
+  const to = Math.max(...picked);
+  const together = to - from + 1 === picked.length;
+  const make = (text: string) => {
+    const id = text.trim();
+    const checked = Id.safeParse(id);
+    if (!checked.success) return `“${id}” cannot name a routine: ${checked.error.issues[0].message}.`;
+    if (project.behaviour.routines.some((r) => r.id === id)) return `There is a routine “${id}” already.`;
+    edit(`the routine ${id}`, (p) => routineFrom(p, cell, from, to, id));
+    onDone();
+    return undefined;
+  };
+  return together ? (
+    <div style={{ margin: "4px 0 8px" }}>
+      <EntryField
+        wide
+        clearAfter
+        label="Make a routine of the picked steps"
+        text=""
+        placeholder={`Name of a routine of step ${from + 1}${to > from ? ` to ${to + 1}` : ""}`}
+        take={make}
+      />
+    </div>
+  ) : (
+    <Dim style={{ fontSize: 12, display: "block", margin: "4px 0 8px" }}>
+      Pick steps that follow one another to make a routine of them.
+    </Dim>
   );
 }

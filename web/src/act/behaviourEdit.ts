@@ -3,10 +3,11 @@ import {
   type Mode,
   printTrigger,
   type Response,
+  type Routine,
   type Step,
   type Trigger,
 } from "@perceptum/core/behaviour";
-import { freeId, type ModeId, type ProjectDocument, type ResponseId } from "@perceptum/core/project";
+import { freeId, type ModeId, type ProjectDocument, type ResponseId, type TargetId } from "@perceptum/core/project";
 import type { Cell } from "../state/view";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {
@@ -38,6 +39,7 @@ export function withResponse(
 
 /** The steps that a cell holds. */
 export function stepsOf(project: ProjectDocument, cell: Cell): readonly Step[] {
+  if ("routine" in cell) return project.behaviour.routines.find((r) => r.id === cell.routine)?.steps ?? [];
   const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
   if (mode === undefined || "ignored" in cell) return [];
   return "entering" in cell ? mode.entering : (mode.responses.find((r) => r.id === cell.response)?.steps ?? []);
@@ -45,6 +47,11 @@ export function stepsOf(project: ProjectDocument, cell: Cell): readonly Step[] {
 
 /** The project with the steps of a cell replaced. */
 export function withSteps(project: ProjectDocument, cell: Cell, steps: Step[]): ProjectDocument {
+  if ("routine" in cell) {
+    const { behaviour } = project;
+    const routines = behaviour.routines.map((r) => (r.id === cell.routine ? { ...r, steps } : r));
+    return withBehaviour(project, { ...behaviour, routines });
+  }
   if ("ignored" in cell) return project;
   if ("entering" in cell) return withMode(project, cell.mode, (mode) => ({ ...mode, entering: steps }));
   return withResponse(project, cell.mode, cell.response, (response) => ({ ...response, steps }));
@@ -56,8 +63,7 @@ export function addResponse(
   mode: ModeId,
   when: Trigger,
 ): { project: ProjectDocument; id: ResponseId } {
-  const taken = project.behaviour.modes.flatMap((m) => m.responses.map((r) => r.id));
-  const id = freeId<ResponseId>(printTrigger(when), taken);
+  const id = freeId<ResponseId>(printTrigger(when), idsOfResponses(project));
   const response: Response = { id, when, steps: [], fires: "once per visit", busy: "let it finish", on: true };
   return { project: withMode(project, mode, (m) => ({ ...m, responses: [...m.responses, response] })), id };
 }
@@ -101,4 +107,114 @@ export function modeIsUsed(project: ProjectDocument, id: ModeId): boolean {
 
 export function removeMode(project: ProjectDocument, id: ModeId): ProjectDocument {
   return withBehaviour(project, { ...project.behaviour, modes: project.behaviour.modes.filter((m) => m.id !== id) });
+}
+
+/** Moves a response to another mode, to the end of its order, or copies it there. */
+export function moveToMode(
+  project: ProjectDocument,
+  from: ModeId,
+  response: string,
+  to: ModeId,
+  copy: boolean,
+): { project: ProjectDocument; id: ResponseId } | undefined {
+  const moved = project.behaviour.modes.find((m) => m.id === from)?.responses.find((r) => r.id === response);
+  if (moved === undefined) return undefined;
+  if (!copy) {
+    const left = removeResponse(project, from, response);
+    return { project: withMode(left, to, (m) => ({ ...m, responses: [...m.responses, moved] })), id: moved.id };
+  }
+  const id = freeId<ResponseId>(moved.id, idsOfResponses(project));
+  return { project: withMode(project, to, (m) => ({ ...m, responses: [...m.responses, { ...moved, id }] })), id };
+}
+
+const idsOfResponses = (project: ProjectDocument) =>
+  project.behaviour.modes.flatMap((m) => m.responses.map((r) => r.id));
+
+/** The same response for other targets and in other modes, a copy for each pair; what is there already stays. */
+export function copyResponse(
+  project: ProjectDocument,
+  response: Response,
+  targets: readonly TargetId[],
+  modes: readonly ModeId[],
+): ProjectDocument {
+  let made = project;
+  for (const mode of modes)
+    for (const when of targets.length === 0 ? [response.when] : targets.map((t) => forTarget(response.when, t))) {
+      const id = freeId<ResponseId>(printTrigger(when), idsOfResponses(made));
+      made = withMode(made, mode, (m) => ({ ...m, responses: [...m.responses, { ...response, id, when }] }));
+    }
+  return made;
+}
+
+function forTarget(when: Trigger, target: TargetId): Trigger {
+  if ("arrives" in when) return { ...when, arrives: [target] };
+  if ("departs" in when) return { ...when, departs: [target] };
+  return "present" in when ? { ...when, present: [target] } : when;
+}
+
+/** A routine of some steps of a cell, which now do it; the steps must lie one after another. */
+export function routineFrom(
+  project: ProjectDocument,
+  cell: Cell,
+  from: number,
+  to: number,
+  id: string,
+): ProjectDocument {
+  const steps = stepsOf(project, cell);
+  const routine: Routine = { id, name: id, steps: steps.slice(from, to + 1) };
+  const doing: Step[] = [...steps.slice(0, from), { step: "do", routine: id }, ...steps.slice(to + 1)];
+  const { behaviour } = project;
+  return withSteps(withBehaviour(project, { ...behaviour, routines: [...behaviour.routines, routine] }), cell, doing);
+}
+
+/** What a behaviour names by words of its own. */
+export type OwnNames = "counters" | "lists" | "routines";
+const KEY_OF: Record<OwnNames, readonly string[]> = {
+  counters: ["counter", "count"],
+  lists: ["list"],
+  routines: ["routine"],
+};
+
+/** Gives a counter, list or routine another name wherever it is named, in checks too. */
+export function renameOwn(project: ProjectDocument, kind: OwnNames, from: string, to: string): ProjectDocument {
+  const keys = KEY_OF[kind];
+  const renamed = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(renamed);
+    if (value === null || typeof value !== "object") return value;
+    return Object.fromEntries(
+      Object.entries(value).map(([key, item]) => [key, keys.includes(key) && item === from ? to : renamed(item)]),
+    );
+  };
+  const { behaviour } = project;
+  const modes = renamed(behaviour.modes) as Behaviour["modes"];
+  const routines = (renamed(behaviour.routines) as Behaviour["routines"]).map((r) =>
+    kind === "routines" && r.id === from ? { ...r, id: to, name: r.name === from ? to : r.name } : r,
+  );
+  const own = (names: readonly string[]) => names.map((name) => (name === from ? to : name));
+  return {
+    ...project,
+    courses: renamed(project.courses) as ProjectDocument["courses"],
+    behaviour: {
+      ...behaviour,
+      modes,
+      routines,
+      counters: kind === "counters" ? own(behaviour.counters) : behaviour.counters,
+      lists: kind === "lists" ? own(behaviour.lists) : behaviour.lists,
+    },
+  };
+}
+
+/** Where a counter, list or routine is named, in words. */
+export function usesOfOwn(project: ProjectDocument, kind: OwnNames, name: string): string[] {
+  const keys = KEY_OF[kind];
+  const names = (value: unknown): boolean =>
+    value !== null &&
+    typeof value === "object" &&
+    Object.entries(value).some(([key, item]) => (keys.includes(key) && item === name) || names(item));
+  const { modes, routines } = project.behaviour;
+  return [
+    ...modes.filter(names).map((m) => m.name),
+    ...routines.filter((r) => names(r.steps)).map((r) => `the routine ${r.id}`),
+    ...project.courses.filter((c) => names(c.checks)).map((c) => `checks of ${c.name}`),
+  ];
 }

@@ -1,10 +1,12 @@
 import { printCondition, type Trigger } from "@perceptum/core/behaviour";
-import type { Target, TargetId } from "@perceptum/core/project";
+import type { SensorId, Target, TargetId } from "@perceptum/core/project";
 import { Chip } from "../targets/Chip";
 
 /** The targets that a trigger is about. */
 export function triggerTargets(trigger: Trigger): readonly TargetId[] {
-  return "arrives" in trigger ? trigger.arrives : "present" in trigger ? trigger.present : [];
+  if ("arrives" in trigger) return trigger.arrives;
+  if ("departs" in trigger) return trigger.departs;
+  return "present" in trigger ? trigger.present : [];
 }
 
 /** A trigger in words: `Coral tag arrives`. */
@@ -12,11 +14,14 @@ export function triggerWords(trigger: Trigger, targets: ReadonlyMap<TargetId, Ta
   const names = triggerTargets(trigger)
     .map((id) => targets.get(id)?.name ?? id)
     .join(" or ");
-  if ("arrives" in trigger) return `${names} arrives`;
-  if ("present" in trigger) return `${names} is present`;
-  if ("nothingKnownFor" in trigger) return `nothing known for ${trigger.nothingKnownFor / 1000} s`;
+  const by = "sensor" in trigger && trigger.sensor !== undefined ? ` (${trigger.sensor satisfies SensorId})` : "";
+  if ("arrives" in trigger) return `${names} arrives${by}`;
+  if ("departs" in trigger) return `${names} departs${by}`;
+  if ("present" in trigger) return `${names} is present${by}`;
+  if ("nothingKnownFor" in trigger) return `nothing known for ${trigger.nothingKnownFor / 1000} s${by}`;
   if ("after" in trigger) return `after ${trigger.after / 1000} s in the mode`;
-  return `as soon as ${printCondition(trigger.becomes)}`;
+  if ("becomes" in trigger) return `as soon as ${printCondition(trigger.becomes)}`;
+  return `while ${printCondition(trigger.holds)}`;
 }
 
 /** The same with the targets' chips before it. */

@@ -1,11 +1,23 @@
-import { type Course, checkSentence } from "@perceptum/core/world";
+import { completions, namesOf } from "@perceptum/core/behaviour";
+import {
+  CHECK_KINDS,
+  type Check,
+  type Course,
+  checkSentence,
+  parseCheck,
+  parseCheckFrom,
+  printCheck,
+} from "@perceptum/core/world";
+import { useState } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../state/judged";
-import { useTargets } from "../state/project";
+import { useEdit, useProject, useTargets } from "../state/project";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
-import { QuietButton } from "../ui/Button";
+import { Button, QuietButton } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
+import { PhraseField } from "../ui/PhraseField";
+import { Select } from "../ui/Select";
 import { SIGN_OF_OUTCOME, Sign } from "../ui/Sign";
 
 const List = styled.ul`
@@ -42,7 +54,8 @@ export function CheckList({
   const targets = useTargets();
   const dispatch = useAppDispatch();
   const name = (id: Parameters<Parameters<typeof checkSentence>[1]>[0]) => targets.get(id)?.name ?? id;
-  const sameChecks = run?.trace.course.checks.length === course.checks.length;
+  const [editing, setEditing] = useState(false);
+  const sameChecks = run !== null && JSON.stringify(run.trace.course.checks) === JSON.stringify(course.checks);
   const results = course.checks.map((check, i) => {
     const verdict = sameChecks ? run?.verdicts[i] : undefined;
     const decided = verdict !== undefined && t >= (verdict.t ?? run?.trace.endMs ?? 0);
@@ -54,6 +67,9 @@ export function CheckList({
     <section aria-label="Checks">
       <Head>
         <Title>Checks</Title>
+        <Button $small aria-pressed={editing} onPress={() => setEditing((e) => !e)}>
+          {editing ? "Done" : "Edit checks"}
+        </Button>
         <Spacer />
         <Num role="status" aria-label="Checks that hold">
           {results.length === 0
@@ -63,28 +79,33 @@ export function CheckList({
               : `${holding} of ${results.length}${ended ? "" : " so far"}`}
         </Num>
       </Head>
-      {results.length === 0 && <Empty>This course states no checks.</Empty>}
-      <List>
-        {results.map(({ sentence, verdict, decided }) => {
-          const outcome = verdict === undefined || !decided ? "open" : verdict.outcome;
-          return (
-            <li key={sentence}>
-              <Face
-                isDisabled={verdict?.t === undefined}
-                aria-label={`${outcome}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
-                onPress={() => {
-                  dispatch(playingSet(false));
-                  dispatch(playheadMoved({ source: "run", t: verdict?.t ?? 0 }));
-                }}
-              >
-                <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
-                <span>{sentence}</span>
-                <Num>{decided ? verdict?.figure : "—"}</Num>
-              </Face>
-            </li>
-          );
-        })}
-      </List>
+      {results.length === 0 && !editing && (
+        <Empty>This course states no checks yet. Say first what shall be proved: press Edit checks.</Empty>
+      )}
+      {editing && <CheckEditor course={course} />}
+      {!editing && (
+        <List>
+          {results.map(({ sentence, verdict, decided }) => {
+            const outcome = verdict === undefined || !decided ? "open" : verdict.outcome;
+            return (
+              <li key={sentence}>
+                <Face
+                  isDisabled={verdict?.t === undefined}
+                  aria-label={`${outcome}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
+                  onPress={() => {
+                    dispatch(playingSet(false));
+                    dispatch(playheadMoved({ source: "run", t: verdict?.t ?? 0 }));
+                  }}
+                >
+                  <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
+                  <span>{sentence}</span>
+                  <Num>{decided ? verdict?.figure : "—"}</Num>
+                </Face>
+              </li>
+            );
+          })}
+        </List>
+      )}
       {run !== null && ended && (
         <Dim style={{ display: "block", marginTop: 5, fontSize: 12 }}>
           {
@@ -101,5 +122,80 @@ export function CheckList({
         </p>
       )}
     </section>
+  );
+}
+
+/** The checks as phrases: changed, ordered, removed, added by typing or from a menu. */
+function CheckEditor({ course }: { course: Course }) {
+  const project = useProject();
+  const edit = useEdit();
+  const names = namesOf(project);
+  const complete = (text: string) => completions(text, names, parseCheckFrom);
+  const set = (what: string, checks: Check[]) =>
+    edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? { ...c, checks } : c)) }));
+  const taking = (place: (check: Check) => Check[], what: string) => (text: string) => {
+    const parsed = parseCheck(text.trim(), names);
+    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
+    const check = parsed.value;
+    if ("endsIn" in check && !course.zones.some((z) => z.name === check.endsIn))
+      return `This course has no zone “${check.endsIn}”.`;
+    set(what, place(check));
+    return undefined;
+  };
+  const of = (background: boolean) =>
+    project.targets.filter((t) => (t.kind === "background") === background).map((t) => t.id);
+  const known = {
+    targets: of(false),
+    backgrounds: of(true),
+    counters: project.behaviour.counters,
+    zones: course.zones.map((z) => z.name),
+  };
+  const menu = CHECK_KINDS.flatMap((kind) => {
+    const fresh = kind.fresh(known);
+    return fresh === undefined ? [] : [{ id: kind.key, text: kind.word, fresh }];
+  });
+  return (
+    <>
+      {course.checks.map((check, i) => (
+        <div
+          key={`${i} ${printCheck(check)}`}
+          style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", marginBottom: 3 }}
+        >
+          <PhraseField
+            label={`Check ${i + 1}`}
+            text={printCheck(check)}
+            complete={complete}
+            take={taking((changed) => course.checks.with(i, changed), "changing a check")}
+          />
+          <QuietButton
+            aria-label={`Remove check ${i + 1}`}
+            onPress={() => set("removing a check", course.checks.toSpliced(i, 1))}
+          >
+            ×
+          </QuietButton>
+        </div>
+      ))}
+      <PhraseField
+        clearAfter
+        label="Add a check"
+        text=""
+        placeholder="Type a check: answers every coral once"
+        complete={complete}
+        take={taking((added) => [...course.checks, added], "adding a check")}
+      />
+      <div style={{ marginTop: 5 }}>
+        <Select
+          label="Add a check of a kind"
+          hideLabel
+          value={null}
+          placeholder="Or choose one …"
+          options={menu}
+          onChange={(key) => {
+            const fresh = menu.find((m) => m.id === key)?.fresh;
+            if (fresh) set("adding a check", [...course.checks, fresh]);
+          }}
+        />
+      </div>
+    </>
   );
 }

@@ -1,27 +1,46 @@
-import type { Course, Patch, Robot, Start } from "@perceptum/core/world";
+import type { Course, Start } from "@perceptum/core/world";
 import { useCallback } from "react";
 import styled from "styled-components";
-import type { LastRun } from "../state/judged";
-import { useProject, useTargets } from "../state/project";
+import { keptRun, type LastRun } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered } from "../state/view";
-import { isDark } from "../targets/Chip";
 import { Canvas } from "../ui/Canvas";
 import { useSize } from "../ui/useSize";
+import { CourseShapes, ScaleBar } from "./CourseShapes";
 import { momentOf } from "./momentOf";
+import { RobotShape } from "./RobotShape";
 
-const Room = styled.div`
+export const CourseRoom = styled.div`
   flex: 1;
   min-height: 0;
   position: relative;
   display: grid;
   place-items: center;
 `;
-const Layer = styled.div`
+export const CourseLayer = styled.div`
   position: absolute;
 `;
 
-/** The course to scale, seen from above with y upwards; the cart where it is at time t, and its trail up to then. */
+/** How large a course is drawn in the room that there is. */
+export function fitted([long, high]: Course["size"], width: number, height: number) {
+  const scale = Math.max(0.01, Math.min(width / long, height / high));
+  return { scale, w: Math.floor(long * scale), h: Math.floor(high * scale) };
+}
+
+const AT_REST = {
+  speed: 0,
+  lamp: null,
+  lamps: [],
+  servos: [],
+  display: "",
+  sound: "",
+  slipping: false,
+  modeName: "",
+};
+
+/** The course to scale, seen from above with y upwards; the robot where it is at time t, and its trail up to then. */
 export function CourseView({
   course,
   start,
@@ -35,34 +54,21 @@ export function CourseView({
 }) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const { robot } = useProject();
-  const targets = useTargets();
   const dispatch = useAppDispatch();
+  const kept = usePublished(keptRun);
   const hover = useAppSelector((state) => (state.view.hover?.source === "run" ? state.view.hover.t : null));
   const [long, high] = course.size;
-  const scale = Math.max(0.01, Math.min(width / long, height / high));
-  const w = Math.floor(long * scale);
-  const h = Math.floor(high * scale);
-  const paint = (id: Course["ground"]) => targets.get(id)?.paint ?? "#808080";
-  const pose = run ? momentOf(run, t) : { ...start, speed: 0, lamp: null, display: "", slipping: false, modeName: "" };
+  const { scale, w, h } = fitted(course.size, width, height);
+  const pose = run ? momentOf(run, t) : { ...start, ...AT_REST };
+  const ghost = kept !== null && kept !== run && kept.trace.course.id === course.id ? kept : null;
+  const held = run?.trace.course.cards.filter((card) => t >= card.atMs && t < card.atMs + card.forMs) ?? [];
 
   const drawTrail = useCallback(
     (context: CanvasRenderingContext2D) => {
-      if (run === null) return;
-      const spots = trailOf(run);
-      const paints = run.project.targets.map((target) => target.paint);
-      context.strokeStyle = "#fff";
-      context.lineWidth = 0.8;
-      for (let k = 0; k < spots.t.length && spots.t[k] <= t; k++) {
-        const seen = spots.seen[k];
-        if (k % 3 !== 0) continue;
-        context.fillStyle = seen === 0 ? "#9aa0a8" : paints[seen - 1];
-        context.beginPath();
-        context.arc(spots.x[k] * scale, h - spots.y[k] * scale, seen === 0 ? 1.6 : 3, 0, 7);
-        context.fill();
-        if (seen !== 0) context.stroke();
-      }
+      if (ghost !== null) drawLine(context, ghost, t, scale, h);
+      if (run !== null) drawDots(context, run, t, scale, h);
     },
-    [run, t, scale, h],
+    [run, ghost, t, scale, h],
   );
   const hoverAt = (event: React.PointerEvent) => {
     if (run === null) return;
@@ -81,11 +87,12 @@ export function CourseView({
     }
     dispatch(hovered(best < 0 ? null : { source: "run", t: spots.t[best] }));
   };
+  const above = [pose.display, pose.sound].filter((text) => text !== "").join("  ");
   return (
-    <Room ref={ref}>
+    <CourseRoom ref={ref}>
       {width > 0 && (
         <>
-          <Layer>
+          <CourseLayer>
             <svg
               width={w}
               height={h}
@@ -96,60 +103,36 @@ export function CourseView({
               onPointerLeave={() => dispatch(hovered(null))}
             >
               <g transform={`translate(0 ${high}) scale(1 -1)`}>
-                <rect width={long} height={high} fill={paint(course.ground)} />
-                <Tiles long={long} high={high} />
-                {course.lines.map((line) => (
-                  <polyline
-                    key={line.points.join()}
-                    points={line.points.map((p) => p.join(",")).join(" ")}
-                    fill="none"
-                    stroke={paint(line.target)}
-                    strokeWidth={line.width}
-                    strokeLinecap="round"
-                    strokeLinejoin="round"
-                  />
-                ))}
-                {course.patches.map((patch) => (
-                  <PatchShape
-                    key={`${patch.target} ${patch.at}`}
-                    patch={patch}
-                    paint={paint(patch.target)}
-                    code={targets.get(patch.target)?.code ?? ""}
-                  />
-                ))}
-                {course.starts.map((s) => (
-                  <g
-                    key={s.name}
-                    transform={`translate(${s.x} ${s.y}) rotate(${s.heading})`}
-                    stroke="#fff"
-                    strokeWidth="4"
-                    fill="none"
-                    opacity={s.name === start.name ? 1 : 0.5}
-                  >
-                    <path d="M-40 -34H-62V34H-40" />
-                  </g>
-                ))}
+                <CourseShapes course={run?.trace.course ?? course} start={start.name} />
               </g>
               <ScaleBar high={high} />
             </svg>
-          </Layer>
-          <Layer style={{ pointerEvents: "none" }}>
+          </CourseLayer>
+          <CourseLayer style={{ pointerEvents: "none" }}>
             <Canvas width={w} height={h} draw={drawTrail} />
-          </Layer>
-          <Layer style={{ pointerEvents: "none" }}>
+          </CourseLayer>
+          <CourseLayer style={{ pointerEvents: "none" }}>
             <svg width={w} height={h} viewBox={`0 0 ${long} ${high}`} aria-hidden>
               <g transform={`translate(0 ${high}) scale(1 -1)`}>
                 {run && hover !== null && <HoverRing run={run} t={hover} />}
-                <CartShape
-                  robot={robot}
-                  x={pose.x}
-                  y={pose.y}
-                  heading={pose.heading}
-                  lamp={pose.lamp}
-                  slipping={pose.slipping}
-                />
+                {ghost && (
+                  <g opacity="0.4">
+                    <RobotShape robot={ghost.project.robot} pose={momentOf(ghost, t)} />
+                  </g>
+                )}
+                <RobotShape robot={run?.project.robot ?? robot} pose={pose} />
+                {held.map((card, i) => (
+                  <HeldCard
+                    key={`${card.atMs} ${card.target}`}
+                    run={run}
+                    target={card.target}
+                    x={pose.x}
+                    y={pose.y}
+                    i={i}
+                  />
+                ))}
               </g>
-              {pose.display !== "" && (
+              {above !== "" && (
                 <text
                   x={pose.x}
                   y={high - pose.y - 105}
@@ -161,15 +144,52 @@ export function CourseView({
                   paintOrder="stroke"
                   fontFamily="Atkinson Hyperlegible Mono Variable"
                 >
-                  {pose.display}
+                  {above}
                 </text>
               )}
             </svg>
-          </Layer>
+          </CourseLayer>
         </>
       )}
-    </Room>
+    </CourseRoom>
   );
+}
+
+function HeldCard({ run, target, x, y, i }: { run: LastRun | null; target: string; x: number; y: number; i: number }) {
+  const paint = run?.project.targets.find((t) => t.id === target)?.paint ?? "#808080";
+  return (
+    <rect x={x + 60 + 20 * i} y={y + 60} width="70" height="100" rx="6" fill={paint} stroke="#fff" strokeWidth="6" />
+  );
+}
+
+/** A dot at every third reading, in the paint of what was seen. */
+function drawDots(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {
+  const spots = trailOf(run);
+  const paints = run.project.targets.map((target) => target.paint);
+  context.strokeStyle = "#fff";
+  context.lineWidth = 0.8;
+  for (let k = 0; k < spots.t.length && spots.t[k] <= t; k++) {
+    const seen = spots.seen[k];
+    if (k % 3 !== 0) continue;
+    context.fillStyle = seen === 0 ? "#9aa0a8" : paints[seen - 1];
+    context.beginPath();
+    context.arc(spots.x[k] * scale, h - spots.y[k] * scale, seen === 0 ? 1.6 : 3, 0, 7);
+    context.fill();
+    if (seen !== 0) context.stroke();
+  }
+}
+
+/** The way of the run that is kept to compare with, as a thin line. */
+function drawLine(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {
+  const spots = trailOf(run);
+  context.strokeStyle = "#fff";
+  context.lineWidth = 1;
+  context.setLineDash([4, 3]);
+  context.beginPath();
+  for (let k = 0; k < spots.t.length && spots.t[k] <= t; k++)
+    context[k === 0 ? "moveTo" : "lineTo"](spots.x[k] * scale, h - spots.y[k] * scale);
+  context.stroke();
+  context.setLineDash([]);
 }
 
 interface Trail {
@@ -184,17 +204,16 @@ const trails = new WeakMap<LastRun, Trail>();
 function trailOf(run: LastRun): Trail {
   const known = trails.get(run);
   if (known) return known;
-  const { trace, project } = run;
+  const { trace } = run;
   const [eye] = trace.eyes;
   const { t } = eye.readings;
-  const [{ x: ahead, y: left }] = project.robot.mounts;
-  const trail: Trail = { t, x: new Float64Array(t.length), y: new Float64Array(t.length), seen: eye.seen };
-  for (let k = 0; k < t.length; k++) {
-    const i = Math.round(t[k] / trace.tickMs);
-    const heading = (trace.heading[i] * Math.PI) / 180;
-    trail.x[k] = trace.x[i] + ahead * Math.cos(heading) - left * Math.sin(heading);
-    trail.y[k] = trace.y[i] + ahead * Math.sin(heading) + left * Math.cos(heading);
-  }
+  const tick = (at: number) => Math.round(at / trace.tickMs);
+  const trail: Trail = {
+    t,
+    x: t.map((at) => trace.eyeX[tick(at)]),
+    y: t.map((at) => trace.eyeY[tick(at)]),
+    seen: eye.seen,
+  };
   trails.set(run, trail);
   return trail;
 }
@@ -203,98 +222,4 @@ function HoverRing({ run, t }: { run: LastRun; t: number }) {
   const trail = trailOf(run);
   const k = trail.t.findLastIndex((at) => at <= t);
   return k < 0 ? null : <circle cx={trail.x[k]} cy={trail.y[k]} r="22" fill="none" stroke="#fff" strokeWidth="6" />;
-}
-
-/** The joints of the floor, every 30 cm. */
-function Tiles({ long, high }: { long: number; high: number }) {
-  const lines = [];
-  for (let x = 300; x < long; x += 300) lines.push(`M${x} 0V${high}`);
-  for (let y = 300; y < high; y += 300) lines.push(`M0 ${y}H${long}`);
-  return <path d={lines.join("")} stroke="#fff" strokeOpacity="0.22" strokeWidth="3" fill="none" />;
-}
-
-function PatchShape({ patch, paint, code }: { patch: Patch; paint: string; code: string }) {
-  const [x, y] = patch.at;
-  const { shape, angle } = patch;
-  return (
-    <g transform={`translate(${x} ${y}) rotate(${angle})`}>
-      {"disc" in shape ? (
-        <circle r={shape.disc / 2} fill={paint} />
-      ) : (
-        <rect x={-shape.rect[0] / 2} y={-shape.rect[1] / 2} width={shape.rect[0]} height={shape.rect[1]} fill={paint} />
-      )}
-      <text
-        transform={`rotate(${-angle}) scale(1 -1)`}
-        fontSize="30"
-        fontWeight="700"
-        textAnchor="middle"
-        y={"rect" in shape && shape.rect[1] > 100 ? shape.rect[1] / 2 - 10 : 10}
-        fill={isDark(paint) ? "#fff" : "#111"}
-        fontFamily="Atkinson Hyperlegible Mono Variable"
-      >
-        {code}
-      </text>
-    </g>
-  );
-}
-
-function ScaleBar({ high }: { high: number }) {
-  return (
-    <g transform={`translate(40 ${high - 40})`} stroke="#fff" fill="none" strokeWidth="4">
-      <path d="M0 -16V0H200V-16" />
-      <text x="216" y="2" fontSize="34" fill="#fff" stroke="none" fontFamily="Atkinson Hyperlegible Mono Variable">
-        20 cm
-      </text>
-    </g>
-  );
-}
-
-function CartShape({
-  robot,
-  x,
-  y,
-  heading,
-  lamp,
-  slipping,
-}: {
-  robot: Robot;
-  x: number;
-  y: number;
-  heading: number;
-  lamp: string | null;
-  slipping: boolean;
-}) {
-  const half = robot.trackMm / 2;
-  const wheel = robot.wheelMm;
-  const nose = Math.max(30, ...robot.mounts.map((m) => m.x));
-  return (
-    <g transform={`translate(${x} ${y}) rotate(${heading})`} stroke="#161616" strokeWidth="5">
-      <rect
-        x={-half * 1.2}
-        y={-half * 0.85}
-        width={half * 1.2 + nose - 14}
-        height={half * 1.7}
-        rx="14"
-        fill="#f4f4f4"
-      />
-      <rect x={-wheel / 2} y={half - 9} width={wheel} height="20" fill="#161616" />
-      <rect x={-wheel / 2} y={-half - 11} width={wheel} height="20" fill="#161616" />
-      <circle cx={-half * 0.55} cy="0" r="16" fill={lamp ?? "#f4f4f4"} />
-      {robot.mounts.map((m) => (
-        <g key={m.sensor} transform={`translate(${m.x} ${m.y})`}>
-          <circle r="17" fill="none" />
-          <circle r="4" fill="#161616" />
-        </g>
-      ))}
-      <path d={`M${nose + 30} 0h46m-16 -14l16 14l-16 14`} fill="none" stroke="#fff" />
-      {slipping && (
-        <path
-          d={`M${-half * 1.5} ${half}h-40M${-half * 1.5} ${-half}h-40`}
-          fill="none"
-          stroke="#fff"
-          strokeDasharray="10 8"
-        />
-      )}
-    </g>
-  );
 }

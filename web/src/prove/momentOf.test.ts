@@ -6,7 +6,14 @@ import { momentOf } from "./momentOf";
 
 const { document } = splitProject(glasshouseRound());
 const trace = run(document, { course: "aisle", light: "overcast", seed: 1 });
-const last = { trace, project: document, verdicts: verdicts(trace).map((v) => v.verdict) };
+const last = {
+  trace,
+  project: document,
+  base: document,
+  under: "",
+  choice: { course: "aisle" },
+  verdicts: verdicts(trace).map((v) => v.verdict),
+};
 const at = (kind: string, text: string) =>
   trace.notes.find((n) => n.kind === kind && JSON.stringify(n).includes(text))?.t ?? Number.NaN;
 

@@ -10,8 +10,16 @@ export interface RunMoment {
   modeName: string;
   /** The main lamp's colour, null for off. */
   lamp: string | null;
+  /** Named lamps that are lit. */
+  lamps: { name: string; colour: string }[];
   display: string;
+  /** What sounds or is spoken at that time; empty for nothing. */
+  sound: string;
+  servos: { name: string; degrees: number }[];
 }
+
+/** So long a spoken word is shown, in ms. */
+const SPOKEN_MS = 1200;
 
 /** Pose, mode and outputs at time `t` in ms. */
 export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
@@ -21,16 +29,28 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
     if (note.t > t) break;
     if (note.kind === "mode") mode = note.mode;
   }
-  let lamp: string | null = null;
+  const lamps = new Map<string, string | null>();
+  const servos = new Map(project.robot.servos.map((s) => [s.id, { from: s.at, to: s.at, at: 0, speed: 1 }]));
   let display = "";
+  let sound = "";
   for (const { t: at, command } of trace.outputs) {
     if (at > t) break;
     if (command.kind === "lamp") {
       const lit = command.blinkHz === 0 || Math.floor(((t - at) / 1000) * command.blinkHz * 2) % 2 === 0;
-      lamp = lit ? command.colour : null;
+      lamps.set(command.lamp, lit ? command.colour : null);
     }
     if (command.kind === "show") display = command.text;
+    if (command.kind === "icon") display = `‹${command.icon}›`;
+    if (command.kind === "tone") sound = t - at < command.ms ? `♪ ${Math.round(command.hertz)} Hz` : "";
+    if (command.kind === "say") sound = t - at < SPOKEN_MS ? `“${command.text}”` : "";
+    if (command.kind === "servo") {
+      const before = servos.get(command.servo);
+      const from = before === undefined ? 0 : degreesOf(before, at);
+      servos.set(command.servo, { from, to: command.degrees, at, speed: command.degreesPerSecond });
+    }
   }
+  const main = lamps.get(MAIN) ?? null;
+  lamps.delete(MAIN);
   return {
     x: trace.x[i],
     y: trace.y[i],
@@ -38,7 +58,21 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
     speed: trace.speed[i],
     slipping: trace.slipping[i] === 1,
     modeName: project.behaviour.modes.find((m) => m.id === mode)?.name ?? mode,
-    lamp,
+    lamp: main,
+    lamps: [...lamps].flatMap(([name, colour]) => (colour === null ? [] : [{ name, colour }])),
     display,
+    sound,
+    servos: [...servos].map(([name, servo]) => ({ name, degrees: degreesOf(servo, t) })),
   };
+}
+
+const MAIN = "main";
+
+/** Where a servo is at time `t`, on its way from one angle to another at its speed. */
+function degreesOf(
+  { from, to, at, speed }: { from: number; to: number; at: number; speed: number },
+  t: number,
+): number {
+  const way = (Math.max(0, t - at) / 1000) * speed;
+  return from < to ? Math.min(to, from + way) : Math.max(to, from - way);
 }

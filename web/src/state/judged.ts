@@ -1,8 +1,8 @@
-import type { DidSpan } from "@perceptum/core/behaviour";
+import type { DidSpan, Note, Step } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
-import type { ProjectDocument, RuleSet, RuleSetId, TapeId } from "@perceptum/core/project";
+import type { LightId, ModeId, ProjectDocument, ResponseId, RuleSet, RuleSetId, TapeId } from "@perceptum/core/project";
 import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
-import type { Trace, Verdict } from "@perceptum/core/world";
+import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
 import { wrap } from "comlink";
 import type { JudgeWorker } from "../workers/judge.worker";
 import type { MentorWorker } from "../workers/mentor.worker";
@@ -35,14 +35,27 @@ export const findings = new Published<{ project: ProjectDocument | null; list: r
   project: null,
   list: [],
 });
-export const did = new Published<{ tape: TapeId | null; spans: readonly DidSpan[] }>({ tape: null, spans: [] });
+/** What the behaviour would do on a tape. */
+export const did = new Published<{ tape: TapeId | null; spans: readonly DidSpan[]; notes: readonly Note[] }>({
+  tape: null,
+  spans: [],
+  notes: [],
+});
 /** A run, how each check of its course came out, and the project that it was made with. */
 export interface LastRun {
   trace: Trace;
   verdicts: readonly Verdict[];
   project: ProjectDocument;
+  /** The project that it was made of; another one where conditions were changed for the run. */
+  base: ProjectDocument;
+  choice: RunChoice;
+  /** Under which conditions, in words; empty for the project's own. */
+  under: string;
 }
 export const lastRun = new Published<LastRun | null>(null);
+
+/** A run that others are compared with. */
+export const keptRun = new Published<LastRun | null>(null);
 
 const judge = wrap<JudgeWorker>(new Worker(new URL("../workers/judge.worker.ts", import.meta.url), { type: "module" }));
 const mentor = wrap<MentorWorker>(
@@ -85,7 +98,7 @@ const judging = new LatestOnly<JudgeTask>(async (task) => {
 
 const advising = new LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>(async ({ project, tape }) => {
   findings.set({ project, list: await mentor.findings(project) });
-  did.set({ tape, spans: tape === null ? [] : await mentor.did(project, tape) });
+  did.set({ tape, ...(tape === null ? { spans: [], notes: [] } : await mentor.did(project, tape)) });
 });
 
 /** Gives the workers the readings that are now here. */
@@ -118,12 +131,25 @@ export const askAdvice = (project: ProjectDocument, tape: TapeId | null) => advi
 /** Runs a project on a course in the worker; the trace becomes the last run. */
 export async function runProject(
   project: ProjectDocument,
-  choice: { course: string; start?: string; light?: string; seed: number },
+  choice: RunChoice,
+  changed: { base: ProjectDocument; under: string } = { base: project, under: "" },
 ): Promise<LastRun> {
-  const run = { ...(await mentor.run(project, choice)), project };
+  const run = { ...(await mentor.run(project, choice)), project, choice, ...changed };
   lastRun.set(run);
   return run;
 }
+
+/** What one step alone does on the robot. */
+export const tryStep = (project: ProjectDocument, step: Step, light: LightId | null): Promise<Tried> =>
+  mentor.tryStep(project, step, light);
+
+/** Why a response ran, or did not, at an instant of a run. */
+export const whyInRun = (
+  { project, choice }: LastRun,
+  t: number,
+  mode: ModeId,
+  response: ResponseId,
+): Promise<ResponseReason | undefined> => mentor.why(project, choice, t, mode, response);
 
 export type { Suggested } from "../workers/teacher.worker";
 

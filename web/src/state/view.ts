@@ -10,7 +10,22 @@ export type Source = TapeId | "run" | "live";
 export type Cell =
   | { mode: ModeId; response: string }
   | { mode: ModeId; entering: true }
-  | { mode: ModeId; ignored: string };
+  | { mode: ModeId; ignored: string }
+  | { routine: string };
+
+/** What Act shows: the grid of responses, the modes as a diagram, the behaviour in words, or a tape's rehearsal. */
+export type ActView = "grid" | "diagram" | "words" | "rehearsal";
+
+/** What Prove works on: a run, the course itself, the robot, or many runs. */
+export type ProveView = "run" | "course" | "robot" | "sweep";
+export type ProveTab = "checks" | "why" | "things" | "log";
+/** The parts of a course that can be chosen and edited. */
+export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
+export type CoursePart = (typeof COURSE_PARTS)[number];
+export interface CourseThing {
+  part: CoursePart;
+  index: number;
+}
 
 export interface ViewState {
   /** The sensor and the rule set that are worked on. */
@@ -37,10 +52,16 @@ export interface ViewState {
   rule: RuleId | null;
   target: TargetId | null;
   cell: Cell | null;
+  actView: ActView;
   course: string | null;
   start: string | null;
   light: LightId | null;
   seed: number;
+  proveView: ProveView;
+  /** What beside the course is shown of a run. */
+  proveTab: ProveTab;
+  /** The part of the course that is worked on. */
+  thing: CourseThing | null;
 }
 
 const initialState: ViewState = {
@@ -60,10 +81,14 @@ const initialState: ViewState = {
   rule: null,
   target: null,
   cell: null,
+  actView: "grid",
   course: null,
   start: null,
   light: null,
   seed: 1,
+  proveView: "run",
+  proveTab: "checks",
+  thing: null,
 };
 
 const slice = createSlice({
@@ -122,8 +147,20 @@ const slice = createSlice({
     targetChosen(state, { payload }: PayloadAction<TargetId | null>) {
       state.target = payload;
     },
+    actViewChosen(state, { payload }: PayloadAction<ActView>) {
+      state.actView = payload;
+    },
     cellChosen(state, { payload }: PayloadAction<Cell | null>) {
       state.cell = payload;
+    },
+    proveViewChosen(state, { payload }: PayloadAction<ProveView>) {
+      state.proveView = payload;
+    },
+    proveTabChosen(state, { payload }: PayloadAction<ProveTab>) {
+      state.proveTab = payload;
+    },
+    thingChosen(state, { payload }: PayloadAction<CourseThing | null>) {
+      state.thing = payload;
     },
     runChosen(state, { payload }: PayloadAction<Partial<Pick<ViewState, "course" | "start" | "light" | "seed">>>) {
       Object.assign(state, payload);
@@ -165,7 +202,11 @@ export const {
   hovered,
   ruleChosen,
   targetChosen,
+  actViewChosen,
   cellChosen,
   runChosen,
+  proveViewChosen,
+  proveTabChosen,
+  thingChosen,
 } = slice.actions;
 export const viewReducer = slice.reducer;

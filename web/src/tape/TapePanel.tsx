@@ -57,7 +57,7 @@ const HoverLine = styled.div`
   pointer-events: none;
 `;
 
-const SPEEDS = [0.25, 1, 4, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
+const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
 
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
 export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean }) {

@@ -1,7 +1,7 @@
 import { useEffect, useId, useState } from "react";
 import styled from "styled-components";
 
-const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
+export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
   border: 1px solid ${({ theme }) => theme.rule};
   background: ${({ theme }) => theme.sheet};
   border-radius: 2px;

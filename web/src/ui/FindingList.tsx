@@ -6,7 +6,15 @@ import { findings } from "../state/judged";
 import { usePublished } from "../state/Published";
 import { useEdit, useSettledProject } from "../state/project";
 import { useAppDispatch } from "../state/store";
-import { playheadMoved, ruleChosen, tapeChosen, targetChosen } from "../state/view";
+import {
+  actViewChosen,
+  cellChosen,
+  playheadMoved,
+  proveViewChosen,
+  ruleChosen,
+  tapeChosen,
+  targetChosen,
+} from "../state/view";
 import { Button } from "./Button";
 import { Empty, Title } from "./layout";
 import { SIGN_OF_LEVEL, Sign } from "./Sign";
@@ -65,6 +73,12 @@ function Entry({ finding }: { finding: Finding }) {
     const rule = project.ruleSets.flatMap((set) => set.rules).find((r) => r.id === place.rule);
     if (rule) dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
     if (place.target) dispatch(targetChosen(place.target));
+    if (place.mode) {
+      const { mode, response } = place;
+      dispatch(actViewChosen("grid"));
+      dispatch(cellChosen(response ? { mode, response } : { mode, entering: true }));
+    }
+    if (place.stage === "prove") dispatch(proveViewChosen("robot"));
     if (place.reading) {
       const tape = place.reading.tape as TapeId;
       dispatch(tapeChosen(tape));

@@ -1,9 +1,19 @@
-import { type DidSpan, didSpans, prepareProgram, rehearse } from "@perceptum/core/behaviour";
+import { type DidSpan, didSpans, type Note, prepareProgram, rehearse, type Step } from "@perceptum/core/behaviour";
 import { type Finding, findAll } from "@perceptum/core/findings";
-import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { LightId, ModeId, ProjectDocument, ResponseId, TapeId } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
 import { markedTapes } from "@perceptum/core/teaching";
-import { type RunChoice, run, type Trace, type Verdict, verdicts } from "@perceptum/core/world";
+import {
+  type ResponseReason,
+  type RunChoice,
+  run,
+  type Trace,
+  type Tried,
+  tryStep,
+  type Verdict,
+  verdicts,
+  whyResponse,
+} from "@perceptum/core/world";
 import { expose } from "comlink";
 
 const raw = new Map<TapeId, RawReadings>();
@@ -20,18 +30,33 @@ const worker = {
   },
 
   /** What the behaviour would do on a tape. */
-  did(project: ProjectDocument, tape: TapeId): DidSpan[] {
+  did(project: ProjectDocument, tape: TapeId): { spans: DidSpan[]; notes: Note[] } {
     const head = project.tapes.find((t) => t.id === tape);
     const readings = raw.get(tape);
     const eye = project.robot.mounts.findIndex((m) => m.sensor === head?.sensor);
-    if (readings === undefined || eye < 0 || readings.t.length === 0) return [];
-    const notes = rehearse(prepareProgram(project), eye, readings, project.robot.motors[0].topSpeed);
-    return didSpans(notes, readings.t[readings.t.length - 1]);
+    if (readings === undefined || eye < 0 || readings.t.length === 0) return { spans: [], notes: [] };
+    const topSpeed = project.robot.kind === "cart" ? project.robot.motors[0].topSpeed : 0;
+    const notes = rehearse(prepareProgram(project), eye, readings, topSpeed);
+    return { spans: didSpans(notes, readings.t[readings.t.length - 1]), notes };
+  },
+
+  tryStep(project: ProjectDocument, step: Step, light: LightId | null): Tried {
+    return tryStep(project, step, light ?? undefined);
   },
 
   run(project: ProjectDocument, choice: RunChoice): { trace: Trace; verdicts: Verdict[] } {
     const trace = run(project, choice);
     return { trace, verdicts: verdicts(trace).map(({ verdict }) => verdict) };
+  },
+
+  why(
+    project: ProjectDocument,
+    choice: RunChoice,
+    t: number,
+    mode: ModeId,
+    response: ResponseId,
+  ): ResponseReason | undefined {
+    return whyResponse(project, choice, t, mode, response);
   },
 };
 

@@ -1,0 +1,79 @@
+import { type Command, type Step, stepIsEndless } from "../behaviour";
+import { emptyCourse } from "../project/emptyProject";
+import type { CourseId, LightId } from "../project/ids";
+import type { ProjectDocument } from "../project/schema";
+import { RunError, run } from "./run";
+
+/** What a step alone did: how long it took, the way and the turn of the robot, and what it showed. */
+export interface Tried {
+  /** Whether it came to an end by itself. */
+  ended: boolean;
+  ms: number;
+  /** Straight distance between where the robot's middle was and where it came to rest, in mm. */
+  mm: number;
+  degrees: number;
+  outputs: string[];
+  slipped: boolean;
+}
+
+/** Steps without an end are looked at after so long. */
+const TRY_MS = 10_000;
+/** So long the robot is given to come to rest. */
+const REST_MS = 400;
+
+/** One step alone, from a standing start on bare ground. @throws RunError where there is no ground or no light */
+export function tryStep(project: ProjectDocument, step: Step, light?: LightId): Tried {
+  const ground = project.targets.find((t) => t.kind === "background") ?? project.targets[0];
+  if (ground === undefined) throw new RunError("there is no ground to try it on; add a background");
+  const [first, ...modes] = project.behaviour.modes;
+  const endless = stepIsEndless(step);
+  const entering: Step[] = endless ? [step] : [step, { step: "wait", ms: REST_MS }, { step: "finish" }];
+  const course = {
+    ...emptyCourse("bare" as CourseId, "Bare ground", ground.id),
+    size: [40_000, 40_000] as [number, number],
+    starts: [{ name: "here", x: 20_000, y: 20_000, heading: 0 }],
+  };
+  const trace = run(
+    {
+      ...project,
+      courses: [course],
+      behaviour: {
+        ...project.behaviour,
+        start: first.id,
+        modes: [{ ...first, entering, responses: [] }, ...modes],
+      },
+    },
+    { course: course.id, limitMs: TRY_MS, ...(light !== undefined && { light }) },
+  );
+  const last = trace.x.length - 1;
+  const rest = trace.notes.filter((n) => n.kind === "step").at(-2);
+  const ended = trace.ending === "finished";
+  return {
+    ended,
+    ms: ended && rest ? rest.t : trace.endMs,
+    mm: Math.hypot(trace.x[last] - trace.x[0], trace.y[last] - trace.y[0]),
+    degrees: trace.heading[last] - trace.heading[0],
+    outputs: [...new Set(trace.outputs.flatMap(({ command }) => wordsOf(command) ?? []))],
+    slipped: trace.slipping.includes(1),
+  };
+}
+
+function wordsOf(command: Command): string | undefined {
+  switch (command.kind) {
+    case "wheels":
+    case "stop":
+      return undefined;
+    case "lamp":
+      return command.colour === null ? `lamp ${command.lamp} off` : `lamp ${command.lamp} on`;
+    case "tone":
+      return `a tone of ${Math.round(command.hertz)} Hz`;
+    case "say":
+      return `says “${command.text}”`;
+    case "show":
+      return `shows “${command.text}”`;
+    case "icon":
+      return `shows the icon ${command.icon}`;
+    case "servo":
+      return `${command.servo} to ${command.degrees}°`;
+  }
+}

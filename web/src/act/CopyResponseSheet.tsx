@@ -1,0 +1,89 @@
+import type { Response } from "@perceptum/core/behaviour";
+import type { ModeId, TargetId } from "@perceptum/core/project";
+import { useState } from "react";
+import styled from "styled-components";
+import { useEdit, useProject, useTargets } from "../state/project";
+import { Chip } from "../targets/Chip";
+import { Button } from "../ui/Button";
+import { Dim, Title } from "../ui/layout";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+import { copyResponse } from "./behaviourEdit";
+import { triggerTargets, triggerWords } from "./triggerWords";
+
+const Choices = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  & label { display: inline-flex; gap: 5px; align-items: center; }
+  & input { accent-color: ${({ theme }) => theme.ink}; }
+`;
+
+const toggled = <T,>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((x) => x !== one) : [...all, one]);
+
+/** The same answer for other targets and in other modes, all at once. */
+export function CopyResponseSheet({
+  mode,
+  response,
+  onClose,
+}: {
+  mode: ModeId;
+  response: Response;
+  onClose: () => void;
+}) {
+  const project = useProject();
+  const byId = useTargets();
+  const edit = useEdit();
+  const about = triggerTargets(response.when);
+  const [targets, setTargets] = useState<readonly TargetId[]>([]);
+  const [modes, setModes] = useState<readonly ModeId[]>([mode]);
+  const copies = modes.length * Math.max(about.length > 0 ? targets.length : 1, 0);
+  const nothing = about.length > 0 ? targets.length === 0 : modes.every((m) => m === mode);
+  return (
+    <Sheet title="Copy the response" isOpen onClose={onClose}>
+      <Dim>{triggerWords(response.when, byId)}: its steps and all that it says are copied.</Dim>
+      {about.length > 0 && (
+        <>
+          <Title>for</Title>
+          <Choices role="group" aria-label="Targets">
+            {project.targets.map((t) => (
+              <label key={t.id}>
+                <input
+                  type="checkbox"
+                  checked={targets.includes(t.id)}
+                  onChange={() => setTargets((all) => toggled(all, t.id))}
+                />
+                <Chip target={t} /> {t.name}
+              </label>
+            ))}
+          </Choices>
+        </>
+      )}
+      <Title>in</Title>
+      <Choices role="group" aria-label="Modes">
+        {project.behaviour.modes.map((m) => (
+          <label key={m.id}>
+            <input
+              type="checkbox"
+              checked={modes.includes(m.id)}
+              onChange={() => setModes((all) => toggled(all, m.id))}
+            />
+            {m.name}
+          </label>
+        ))}
+      </Choices>
+      <SheetButtons>
+        <Button onPress={onClose}>Cancel</Button>
+        <Button
+          $main
+          isDisabled={copies === 0 || nothing}
+          onPress={() => {
+            edit("copying a response", (p) => copyResponse(p, response, about.length > 0 ? targets : [], modes));
+            onClose();
+          }}
+        >
+          {copies === 1 ? "Add 1 response" : `Add ${copies} responses`}
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

@@ -1,0 +1,46 @@
+import { did } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useProject } from "../state/project";
+import { usePlayhead } from "../state/source";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { playheadMoved, playingSet } from "../state/view";
+import { Dim, Empty, Head, Title } from "../ui/layout";
+import { NoteList } from "../ui/NoteList";
+
+/** A tape put through rules and behaviour: what would happen, event by event. No robot is needed for it. */
+export default function Rehearsal() {
+  const project = useProject();
+  const tape = useAppSelector((state) => state.view.tape);
+  const rehearsed = usePublished(did);
+  const t = usePlayhead(tape ?? undefined);
+  const dispatch = useAppDispatch();
+  const head = project.tapes.find((x) => x.id === tape);
+  return (
+    <>
+      <Head>
+        <Title>Rehearsal</Title>
+        <Dim>
+          {head ? `${head.name} put through rules and behaviour; the wheels go exactly as they are told` : "no tape"}
+        </Dim>
+      </Head>
+      {head === undefined || rehearsed.tape !== tape || rehearsed.notes.length === 0 ? (
+        <Empty>
+          {head === undefined
+            ? "There is no tape to rehearse on. Record one in Sense, or keep a run as one in Prove."
+            : "Nothing happens on this tape: its sensor is not on the robot, or nothing answers what it holds."}
+        </Empty>
+      ) : (
+        <NoteList
+          label="Rehearsal"
+          notes={rehearsed.notes}
+          project={project}
+          t={t}
+          onChoose={(at) => {
+            dispatch(playingSet(false));
+            dispatch(playheadMoved({ source: head.id, t: at }));
+          }}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,134 @@
+import { completions, type Names, namesOf, parseCondition, STEP_KINDS } from "@perceptum/core/behaviour";
+import { Fragment, useState } from "react";
+import styled from "styled-components";
+import { useProject } from "../state/project";
+import { Button } from "../ui/Button";
+import { Box, Wrong } from "../ui/EntryField";
+import { Select } from "../ui/Select";
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  align-items: center;
+  margin-top: 6px;
+  font-size: 12px;
+`;
+
+/** What stands in a template: words, or a place to fill in. */
+type Part = { words: string } | { place: string; usual: string; key: string };
+
+const PLACE = /\{(\w+)(?: ([^}]*))?\}/g;
+
+function partsOf(template: string): Part[] {
+  const parts: Part[] = [];
+  let from = 0;
+  for (const match of template.matchAll(PLACE)) {
+    if (match.index > from) parts.push({ words: template.slice(from, match.index) });
+    parts.push({ place: match[1], usual: match[2] ?? "", key: `${match.index}` });
+    from = match.index + match[0].length;
+  }
+  if (from < template.length) parts.push({ words: template.slice(from) });
+  return parts;
+}
+
+/** What a template is called in the menu: its places by their names. */
+const titleOf = (template: string) =>
+  template.replace(PLACE, (_, place: string, usual?: string) =>
+    usual?.includes("|") ? usual.replaceAll("|", "/") : `‹${place.replace(/s$/, "")}›`,
+  );
+
+const TEMPLATES = STEP_KINDS.flatMap((kind) => kind.templates);
+
+const isNames = (place: string, names: Names): place is keyof Names => place in names;
+
+/** Every step there is, in a menu, each with its places to fill in: nothing has to be known by heart. */
+export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
+  const names = namesOf(useProject());
+  const [template, setTemplate] = useState<string | null>(null);
+  const [values, setValues] = useState<Record<string, string>>({});
+  const [wrong, setWrong] = useState<string>();
+  const parts = template === null ? [] : partsOf(template);
+
+  const usualOf = (place: string, usual: string): string => {
+    if (usual !== "") return usual.split("|")[0];
+    if (isNames(place, names)) return names[place][0] ?? "";
+    return place === "condition" ? (names.targets[0] ?? "unknown") : "";
+  };
+  const choose = (next: string) => {
+    setTemplate(next);
+    setValues({});
+    setWrong(undefined);
+  };
+  const insert = () => {
+    const phrase = parts
+      .map((part) => ("words" in part ? part.words : (values[part.key] ?? usualOf(part.place, part.usual))))
+      .join("");
+    const problem = onInsert(phrase);
+    setWrong(problem);
+    if (problem === undefined) setTemplate(null);
+  };
+  return (
+    <section aria-label="Menu of steps">
+      <Row>
+        <Select
+          label="Or choose a step"
+          hideLabel
+          value={template}
+          placeholder="Or choose one …"
+          options={TEMPLATES.map((t) => ({ id: t, text: titleOf(t) }))}
+          onChange={choose}
+        />
+      </Row>
+      {template !== null && (
+        <Row role="group" aria-label="Fields of the step">
+          {parts.map((part) => {
+            if ("words" in part) return <Fragment key={part.words}>{part.words.trim()}</Fragment>;
+            const { place, usual, key } = part;
+            const value = values[key] ?? usualOf(place, usual);
+            const change = (text: string) => setValues((v) => ({ ...v, [key]: text }));
+            const choices = usual.includes("|") ? usual.split("|") : isNames(place, names) ? names[place] : null;
+            const name = place.replace(/s$/, "");
+            if (choices !== null)
+              return choices.length === 0 ? (
+                <b key={key}>there is no {name} yet</b>
+              ) : (
+                <Select
+                  key={key}
+                  label={name}
+                  hideLabel
+                  value={value}
+                  options={choices.map((c) => ({ id: c, text: c }))}
+                  onChange={change}
+                />
+              );
+            return (
+              <span key={key}>
+                <Box
+                  aria-label={name}
+                  $wide={false}
+                  list={place === "condition" ? `words of ${key}` : undefined}
+                  style={{ width: place === "condition" || place === "text" || place === "step" ? 150 : 52 }}
+                  value={value}
+                  onChange={(event) => change(event.target.value)}
+                  onKeyDown={(event) => event.key === "Enter" && insert()}
+                />
+                {place === "condition" && (
+                  <datalist id={`words of ${key}`}>
+                    {completions("", names, parseCondition).map((word) => (
+                      <option key={word} value={word} />
+                    ))}
+                  </datalist>
+                )}
+              </span>
+            );
+          })}
+          <Button $small onPress={insert}>
+            Insert
+          </Button>
+        </Row>
+      )}
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+    </section>
+  );
+}

@@ -1,0 +1,46 @@
+import { printStep, type Step } from "@perceptum/core/behaviour";
+import type { Tried } from "@perceptum/core/world";
+import { useEffect, useState } from "react";
+import { tryStep } from "../state/judged";
+import { useProject } from "../state/project";
+import { useAppSelector } from "../state/store";
+import { Dim } from "../ui/layout";
+
+/** What one step alone does on the robot: from a standing start on bare ground, for at most ten seconds. */
+export function TryStep({ step }: { step: Step }) {
+  const project = useProject();
+  const light = useAppSelector((state) => state.view.light);
+  const [tried, setTried] = useState<Tried | string>();
+  useEffect(() => {
+    let current = true;
+    tryStep(project, step, light).then(
+      (result) => current && setTried(result),
+      (error: Error) => current && setTried(error.message),
+    );
+    return () => {
+      current = false;
+    };
+  }, [project, step, light]);
+  return (
+    <div role="status" aria-label="What the step alone does" style={{ fontSize: 12, margin: "2px 0 8px" }}>
+      <b>{printStep(step)}</b>{" "}
+      <Dim>
+        {tried === undefined
+          ? "is being tried …"
+          : typeof tried === "string"
+            ? `cannot be tried: ${tried}`
+            : wordsOf(tried)}
+      </Dim>
+    </div>
+  );
+}
+
+function wordsOf({ ended, ms, mm, degrees, outputs, slipped }: Tried): string {
+  const takes = ended ? `takes ${(ms / 1000).toFixed(2)} s` : "goes on; after 10 s";
+  const moves =
+    Math.abs(mm) < 0.5 && Math.abs(degrees) < 0.5
+      ? "the robot stays where it is"
+      : `the robot is ${(mm / 10).toFixed(1)} cm farther and has turned ${degrees.toFixed(0)}°`;
+  const said = outputs.length > 0 ? `; ${outputs.join(", ")}` : "";
+  return `${takes}: ${moves}${said}${slipped ? "; its wheels slip" : ""}.`;
+}

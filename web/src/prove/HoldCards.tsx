@@ -1,0 +1,143 @@
+import type { Target } from "@perceptum/core/project";
+import type { Card, Live, Press } from "@perceptum/core/world";
+import { useEffect, useRef } from "react";
+import { ToggleButton } from "react-aria-components";
+import styled from "styled-components";
+import type { LastRun } from "../state/judged";
+import { inMarkOrder, useEdit } from "../state/project";
+import { Chip } from "../targets/Chip";
+import { Button } from "../ui/Button";
+import { Dim, Kbd } from "../ui/layout";
+import { takesKeys } from "../ui/takesKeys";
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 6px;
+  margin-top: 6px;
+  font-size: 12px;
+`;
+const Hold = styled(ToggleButton)`
+  border: 1px dashed ${({ theme }) => theme.rule};
+  background: none;
+  border-radius: ${({ theme }) => theme.radius};
+  padding: 2px 4px;
+  display: inline-flex;
+  gap: 3px;
+  align-items: center;
+  &[data-pressed] { border: 1px solid ${({ theme }) => theme.ink}; background: ${({ theme }) => theme.pressed}; }
+`;
+
+/** While it is still held, a card stays to the end of the run. */
+const STILL_HELD_MS = 3_600_000;
+/** The shortest that a hand can hold something, in ms. */
+const SHORTEST_MS = 40;
+const NOTHING: Live = { cards: [], presses: [] };
+
+type Held = { card: Target } | { button: string };
+
+function withHeld(before: Live, what: Held, atMs: number, forMs: number): Live {
+  if ("card" in what)
+    return { ...before, cards: [...before.cards, { target: what.card.id, atMs, forMs } satisfies Card] };
+  return { ...before, presses: [...before.presses, { button: what.button, atMs, forMs } satisfies Press] };
+}
+
+/**
+ * Cards held before the robot's first sensor and buttons pressed while the run plays, by pointer or keys; what was held
+ * is kept with the run, which is made again with it from then on, the same up to then.
+ */
+export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive: (live: Live) => void }) {
+  const edit = useEdit();
+  const live = run.choice.live ?? NOTHING;
+  const now = useRef(t);
+  now.current = t;
+  const held = useRef<{ what: Held; from: number; before: Live } | null>(null);
+  const order = inMarkOrder(run.project.targets).slice(0, 9);
+
+  const begin = (what: Held) => {
+    if (held.current !== null) return;
+    const from = Math.round(now.current / 5) * 5;
+    held.current = { what, from, before: live };
+    onLive(withHeld(live, what, from, STILL_HELD_MS));
+  };
+  const end = () => {
+    if (held.current === null) return;
+    const { what, from, before } = held.current;
+    held.current = null;
+    onLive(withHeld(before, what, from, Math.max(SHORTEST_MS, Math.round((now.current - from) / 5) * 5)));
+  };
+  const keys = useRef({ begin, end, order });
+  keys.current = { begin, end, order };
+  useEffect(() => {
+    let down: string | null = null;
+    const onDown = (event: KeyboardEvent) => {
+      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || takesKeys(event.target)) return;
+      const card = /^[1-9]$/.test(event.key) ? keys.current.order[Number(event.key) - 1] : undefined;
+      if (card === undefined || down !== null) return;
+      event.preventDefault();
+      down = event.key;
+      keys.current.begin({ card });
+    };
+    const onUp = (event: KeyboardEvent) => {
+      if (event.key !== down) return;
+      down = null;
+      keys.current.end();
+    };
+    window.addEventListener("keydown", onDown);
+    window.addEventListener("keyup", onUp);
+    return () => {
+      window.removeEventListener("keydown", onDown);
+      window.removeEventListener("keyup", onUp);
+    };
+  }, []);
+  const count = live.cards.length + live.presses.length;
+  const write = () =>
+    edit("writing what was held into the course", (p) => ({
+      ...p,
+      courses: p.courses.map((c) =>
+        c.id === run.trace.course.id
+          ? { ...c, cards: [...c.cards, ...live.cards], presses: [...c.presses, ...live.presses] }
+          : c,
+      ),
+    }));
+  return (
+    <Row role="group" aria-label="Hold before the sensor">
+      <Dim>hold up</Dim>
+      {order.map((target, i) => (
+        <Hold
+          key={target.id}
+          isSelected={false}
+          aria-label={`Hold ${target.name} before the sensor`}
+          onPressStart={() => begin({ card: target })}
+          onPressEnd={end}
+        >
+          <Kbd>{i + 1}</Kbd>
+          <Chip target={target} />
+        </Hold>
+      ))}
+      {run.project.robot.buttons.map((button) => (
+        <Hold
+          key={button}
+          isSelected={false}
+          aria-label={`Press the button ${button}`}
+          onPressStart={() => begin({ button })}
+          onPressEnd={end}
+        >
+          {button}
+        </Hold>
+      ))}
+      {count > 0 && (
+        <>
+          <Dim>{count} held in this run</Dim>
+          <Button $small onPress={() => onLive(NOTHING)}>
+            Without
+          </Button>
+          <Button $small onPress={write}>
+            Write into the course
+          </Button>
+        </>
+      )}
+    </Row>
+  );
+}

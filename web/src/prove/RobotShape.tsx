@@ -1,0 +1,74 @@
+import type { Robot } from "@perceptum/core/world";
+import type { RunMoment } from "./momentOf";
+
+type Pose = Pick<RunMoment, "x" | "y" | "heading" | "lamp" | "lamps" | "servos" | "slipping">;
+
+/** The robot from above: its wheels, where its sensors look, its lamps and servos; by hand only the sensors. */
+export function RobotShape({ robot, pose }: { robot: Robot; pose: Pose }) {
+  const { x, y, heading, lamp, lamps, servos, slipping } = pose;
+  const half = robot.kind === "cart" ? robot.trackMm / 2 : 40;
+  const nose = Math.max(30, ...robot.mounts.map((m) => m.x));
+  return (
+    <g transform={`translate(${x} ${y}) rotate(${heading})`} stroke="#161616" strokeWidth="5">
+      {robot.kind === "cart" && (
+        <>
+          <rect
+            x={-half * 1.2}
+            y={-half * 0.85}
+            width={half * 1.2 + nose - 14}
+            height={half * 1.7}
+            rx="14"
+            fill="#f4f4f4"
+          />
+          <rect x={-robot.wheelMm / 2} y={half - 9} width={robot.wheelMm} height="20" fill="#161616" />
+          <rect x={-robot.wheelMm / 2} y={-half - 11} width={robot.wheelMm} height="20" fill="#161616" />
+          <path d={`M${nose + 30} 0h46m-16 -14l16 14l-16 14`} fill="none" stroke="#fff" />
+        </>
+      )}
+      {robot.kind === "hand" && <circle r={half} fill="#f4f4f4" />}
+      <circle cx={-half * 0.55} cy="0" r="16" fill={lamp ?? "#f4f4f4"} />
+      {lamps.map(({ name, colour }, i) => (
+        <circle
+          key={name}
+          cx={-half * 0.55 - 4}
+          cy={(i % 2 === 0 ? 1 : -1) * (24 + 18 * (i >> 1))}
+          r="8"
+          fill={colour}
+        />
+      ))}
+      {robot.mounts.map((m) => (
+        <g key={m.sensor} transform={`translate(${m.x} ${m.y})`}>
+          <circle r={m.looks === "down" ? 14 : 8} fill="none" strokeWidth="4" />
+          <circle r="3.5" fill="#161616" stroke="none" />
+          {m.looks !== "down" && (
+            <path
+              d="M10 0h34m-10 -8l10 8l-10 8"
+              transform={`rotate(${{ left: 90, right: -90, ahead: 0 }[m.looks]})`}
+              fill="none"
+              stroke="#fff"
+              strokeWidth="4"
+            />
+          )}
+        </g>
+      ))}
+      {servos.map(({ name, degrees }, i) => (
+        <path
+          key={name}
+          d="M0 0H52"
+          transform={`translate(${-half * 0.9} ${i * 14}) rotate(${90 + degrees})`}
+          stroke="#161616"
+          strokeWidth="8"
+          strokeLinecap="round"
+        />
+      ))}
+      {slipping && (
+        <path
+          d={`M${-half * 1.5} ${half}h-40M${-half * 1.5} ${-half}h-40`}
+          fill="none"
+          stroke="#fff"
+          strokeDasharray="10 8"
+        />
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,174 @@
+import type { LightId } from "@perceptum/core/project";
+import type { Course, Live } from "@perceptum/core/world";
+import { useState } from "react";
+import { keptRun, lastRun, runProject } from "../state/judged";
+import { usePublished } from "../state/Published";
+import { useProject } from "../state/project";
+import { usePlayhead } from "../state/source";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { type ProveTab, playheadMoved, playingSet, proveTabChosen, runChosen, runPutBelow } from "../state/view";
+import { useTransport } from "../tape/useTransport";
+import { Button, Choice } from "../ui/Button";
+import { EntryField, Wrong } from "../ui/EntryField";
+import { FindingList } from "../ui/FindingList";
+import { Dim, Head, Num, Pane, Spacer, StageGrid } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { CheckList } from "./CheckList";
+import { CourseView } from "./CourseView";
+import { HoldCards } from "./HoldCards";
+import { KeepRun } from "./KeepRun";
+import { momentOf } from "./momentOf";
+import { PartingLine } from "./PartingLine";
+import { RunLog } from "./RunLog";
+import { SaveTrace } from "./SaveTrace";
+import { ThingTable } from "./ThingTable";
+import { WhyNot } from "./WhyNot";
+import { WhyTable } from "./WhyTable";
+
+const TABS: readonly { id: ProveTab; text: string }[] = [
+  { id: "checks", text: "Checks" },
+  { id: "why", text: "Why" },
+  { id: "things", text: "Things" },
+  { id: "log", text: "Log" },
+];
+
+/** One run on a course: made, played, stepped through, held up cards to, compared, and asked why. */
+export function RunPane({ course }: { course: Course }) {
+  const project = useProject();
+  const view = useAppSelector((state) => state.view);
+  const run = usePublished(lastRun);
+  const kept = usePublished(keptRun);
+  const dispatch = useAppDispatch();
+  const transport = useTransport();
+  const t = usePlayhead("run");
+  const [wrong, setWrong] = useState<string>();
+  const [busy, setBusy] = useState(false);
+
+  const start = course.starts.find((s) => s.name === view.start) ?? course.starts[0];
+  const light = project.lights.find((l) => l.id === view.light) ?? project.lights[0];
+  const stale = run !== null && run.base !== project;
+  const shown = run !== null && run.trace.course.id === course.id ? run : null;
+  const now = shown && momentOf(shown, t);
+  const compared = shown && kept !== null && kept !== shown && kept.trace.course.id === course.id ? kept : null;
+
+  const make = async (live?: Live) => {
+    setBusy(live === undefined);
+    setWrong(undefined);
+    try {
+      const choice = { course: course.id, start: start.name, light: light.id, seed: view.seed };
+      await runProject(project, live === undefined ? choice : { ...choice, live });
+      dispatch(runPutBelow(true));
+      if (live !== undefined) return;
+      dispatch(playheadMoved({ source: "run", t: 0 }));
+      dispatch(playingSet(true));
+    } catch (error) {
+      setWrong(`The run could not be made: ${(error as Error).message}. The last one stays.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const takeSeed = (text: string) => {
+    const seed = Number(text);
+    if (text.trim() === "" || !Number.isInteger(seed) || seed < 0 || seed > 2_147_483_647)
+      return "A seed is a whole number from 0 to 2147483647.";
+    dispatch(runChosen({ seed }));
+    return undefined;
+  };
+  return (
+    <StageGrid $columns="minmax(0, 1fr) 330px">
+      <Pane aria-label="Course">
+        <Head>
+          <Select
+            label="start"
+            value={start.name}
+            options={course.starts.map((s) => ({ id: s.name, text: s.name }))}
+            onChange={(name) => dispatch(runChosen({ start: name }))}
+          />
+          <Select
+            label="light"
+            value={(light?.id ?? "") as string}
+            options={project.lights.map((l) => ({ id: l.id as string, text: l.name }))}
+            onChange={(id) => dispatch(runChosen({ light: id as LightId }))}
+          />
+          <Dim>seed</Dim>
+          <EntryField
+            mono
+            label="Seed"
+            text={String(view.seed)}
+            take={takeSeed}
+            step={(d, n) => dispatch(runChosen({ seed: Math.max(0, view.seed + d * n) }))}
+          />
+          <Spacer />
+          <Num>
+            {now ? `${(t / 1000).toFixed(2)} s · ${(now.speed / 10).toFixed(1)} cm/s · ${now.modeName}` : "not run yet"}
+          </Num>
+        </Head>
+        <CourseView course={course} start={start} run={shown} t={t} />
+        <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
+          <Button $main isDisabled={busy || light === undefined} onPress={() => void make()}>
+            {stale || run === null ? "Run" : "Run again"}
+          </Button>
+          <Button
+            isDisabled={shown === null}
+            onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
+          >
+            {transport.playing ? "Pause run" : "Play run"}
+          </Button>
+          <Button isDisabled={shown === null} onPress={() => transport.step(1)}>
+            Step
+          </Button>
+          <Button isDisabled={shown === null} onPress={() => transport.toEvent(1)}>
+            Next event
+          </Button>
+          <Button
+            isDisabled={shown === null}
+            onPress={() => {
+              dispatch(playingSet(false));
+              transport.seek(run?.trace.endMs ?? 0);
+            }}
+          >
+            To the end
+          </Button>
+          <Spacer />
+          <Button
+            isDisabled={shown === null}
+            onPress={() => keptRun.set(kept !== null && kept === shown ? null : shown)}
+          >
+            {kept !== null && kept === shown ? "Stop comparing" : "Compare with this"}
+          </Button>
+          <SaveTrace run={shown} />
+          <KeepRun />
+        </Head>
+        {shown && <HoldCards run={shown} t={t} onLive={(live) => void make(live)} />}
+        {shown && compared && <PartingLine first={compared} second={shown} />}
+        {shown && shown.under !== "" && <Dim>This run was made under other conditions: {shown.under}.</Dim>}
+        {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      </Pane>
+      <Pane aria-label="Checks and reasons">
+        <Head>
+          <Choice
+            label="Of the run"
+            value={view.proveTab}
+            options={TABS}
+            onChange={(tab) => dispatch(proveTabChosen(tab))}
+          />
+        </Head>
+        {view.proveTab === "checks" && (
+          <>
+            <CheckList course={course} run={shown} t={t} stale={stale} />
+            <FindingList stage="prove" />
+          </>
+        )}
+        {view.proveTab === "why" && shown && (
+          <>
+            <WhyTable run={shown} t={t} />
+            <WhyNot run={shown} t={t} />
+          </>
+        )}
+        {view.proveTab === "things" && shown && <ThingTable run={shown} />}
+        {view.proveTab === "log" && shown && <RunLog run={shown} t={t} />}
+        {view.proveTab !== "checks" && !shown && <Dim>Make a run first; then this tells about it.</Dim>}
+      </Pane>
+    </StageGrid>
+  );
+}

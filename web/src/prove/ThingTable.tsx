@@ -1,0 +1,84 @@
+import { reportThings, type ThingReport } from "@perceptum/core/world";
+import { useMemo } from "react";
+import styled from "styled-components";
+import type { LastRun } from "../state/judged";
+import { useAppDispatch } from "../state/store";
+import { playheadMoved, playingSet } from "../state/view";
+import { Chip } from "../targets/Chip";
+import { QuietButton } from "../ui/Button";
+import { Dim, Empty, Title } from "../ui/layout";
+
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  font: 11.5px ${({ theme }) => theme.mono};
+  & th { font: 11px ${({ theme }) => theme.sans}; color: ${({ theme }) => theme.ink2}; text-align: right; padding: 2px 4px; }
+  & td { text-align: right; padding: 3px 4px; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; white-space: nowrap; vertical-align: top; }
+  & th:first-child, & td:first-child { text-align: left; white-space: normal; }
+`;
+
+/** Every patch, sign and card: at what speed it was passed, what fell on it, how late it arrived, what was made of it. */
+export function ThingTable({ run }: { run: LastRun }) {
+  const dispatch = useAppDispatch();
+  const things = useMemo(() => reportThings(run.trace), [run]);
+  const byId = new Map(run.project.targets.map((t) => [t.id, t]));
+  if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
+  const answered = (thing: ThingReport): string => {
+    if (thing.answers > 0) return thing.answers === 1 ? "answered" : `answered ${thing.answers} times`;
+    return byId.get(thing.target)?.kind === "background" || thing.at === undefined ? "" : "not answered";
+  };
+  const made = (thing: ThingReport): string =>
+    [
+      thing.kind === "patch" ? "" : thing.kind,
+      answered(thing),
+      ...thing.takenFor.map((taken) => `taken for ${byId.get(taken.target)?.name}`),
+    ]
+      .filter((part) => part !== "")
+      .join(", ");
+  return (
+    <section aria-label="Things passed">
+      <Title style={{ marginBottom: 4 }}>Patches, signs and cards</Title>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">passed at</th>
+            <th scope="col">cm/s</th>
+            <th scope="col">readings</th>
+            <th scope="col">arrives after</th>
+          </tr>
+        </thead>
+        <tbody>
+          {things.map((thing) => (
+            <tr key={thing.piece}>
+              <td>
+                <Chip target={byId.get(thing.target)} />{" "}
+                {thing.at === undefined ? (
+                  <Dim>not passed</Dim>
+                ) : (
+                  <QuietButton
+                    aria-label={`Go to ${byId.get(thing.target)?.name}, ${thing.kind} ${thing.piece + 1}`}
+                    onPress={() => {
+                      dispatch(playingSet(false));
+                      dispatch(playheadMoved({ source: "run", t: thing.at ?? 0 }));
+                    }}
+                  >
+                    {(thing.at / 1000).toFixed(2)} s
+                  </QuietButton>
+                )}
+                <br />
+                <Dim>{made(thing)}</Dim>
+              </td>
+              <td>{thing.at === undefined ? "" : (thing.speed / 10).toFixed(1)}</td>
+              <td>{thing.at === undefined ? "" : thing.readings}</td>
+              <td>
+                {thing.delay === undefined ? "" : `${thing.delay.ms} ms`}
+                <br />
+                {thing.delay === undefined ? "" : `${thing.delay.mm.toFixed(0)} mm`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </section>
+  );
+}

@@ -1,0 +1,86 @@
+import type { ModeId, ResponseId } from "@perceptum/core/project";
+import type { ResponseReason } from "@perceptum/core/world";
+import { useEffect, useState } from "react";
+import styled from "styled-components";
+import { triggerWords } from "../act/triggerWords";
+import { type LastRun, whyInRun } from "../state/judged";
+import { useTargets } from "../state/project";
+import { useAppSelector } from "../state/store";
+import { Dim, Num, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { Sign } from "../ui/Sign";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 6px 0;
+  padding: 0;
+  font-size: 12px;
+  & li { display: grid; grid-template-columns: 16px minmax(0, 1fr) auto; gap: 6px; padding: 4px 0; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; }
+`;
+
+/** Why a response ran at the playhead, or did not: what it needs, what was short, by how much and since when. */
+export function WhyNot({ run, t }: { run: LastRun; t: number }) {
+  const targets = useTargets();
+  const playing = useAppSelector((state) => state.view.playing);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [reason, setReason] = useState<ResponseReason>();
+  const responses = run.project.behaviour.modes.flatMap((mode) =>
+    mode.responses.map((response) => ({
+      id: `${mode.id} ${response.id}`,
+      text: `${triggerWords(response.when, targets)}, in ${mode.name}`,
+    })),
+  );
+  useEffect(() => {
+    if (chosen === null || playing) return;
+    let current = true;
+    const [mode, response] = chosen.split(" ") as [ModeId, ResponseId];
+    void whyInRun(run, t, mode, response).then((found) => current && setReason(found));
+    return () => {
+      current = false;
+    };
+  }, [run, t, chosen, playing]);
+  return (
+    <section aria-label="Why a response ran or not" style={{ marginTop: 14 }}>
+      <Title style={{ marginBottom: 4 }}>Why did a response run, or not?</Title>
+      <Select
+        label="Response"
+        hideLabel
+        value={chosen}
+        placeholder="Choose a response …"
+        options={responses}
+        onChange={setChosen}
+      />
+      {chosen !== null && reason !== undefined && <Reason reason={reason} />}
+    </section>
+  );
+}
+
+function Reason({ reason: { terms, firedAt, running, response } }: { reason: ResponseReason }) {
+  const now =
+    running === null
+      ? "Nothing runs now."
+      : running.response === response
+        ? `It runs now: ${running.step}.`
+        : `Now ${running.response ?? "entering the mode"} runs: ${running.step}.`;
+  return (
+    <div role="status">
+      <List aria-label="What it needs">
+        {terms.map((term) => (
+          <li key={term.text} aria-label={`${term.holds ? "holds" : "does not hold"}: ${term.text}`}>
+            <Sign kind={term.holds ? "good" : "bad"} />
+            <span>
+              {term.text}
+              {term.value !== undefined && <Dim> · {term.value}</Dim>}
+              {term.short !== undefined && term.short !== "" && <b> · short by {term.short}</b>}
+            </span>
+            <Num>since {(term.since / 1000).toFixed(2)} s</Num>
+          </li>
+        ))}
+      </List>
+      <Dim style={{ fontSize: 12 }}>
+        {firedAt === undefined ? "It has not fired so far." : `It last fired at ${(firedAt / 1000).toFixed(2)} s.`}{" "}
+        {now}
+      </Dim>
+    </div>
+  );
+}

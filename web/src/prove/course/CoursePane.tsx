@@ -1,0 +1,133 @@
+import type { Course } from "@perceptum/core/world";
+import { useState } from "react";
+import styled from "styled-components";
+import { useEdit, useProject, useTargets } from "../../state/project";
+import { useAppDispatch, useAppSelector } from "../../state/store";
+import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/view";
+import { Button, QuietButton } from "../../ui/Button";
+import { FileButton } from "../../ui/FileButton";
+import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
+import { lazily } from "../../ui/lazily";
+import { Select } from "../../ui/Select";
+import { CheckList } from "../CheckList";
+import { ADDABLE, type Addable, added, duplicated, removed } from "./courseEdit";
+import { EditableCourse } from "./EditableCourse";
+import { CourseFields, ThingFields } from "./ThingFields";
+import { thingWords } from "./thingWords";
+
+const PictureSheet = lazily(() => import("./PictureSheet").then((m) => m.PictureSheet));
+
+const List = styled.ul`
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+  max-height: 170px;
+  overflow: auto;
+  flex: none;
+  & button { width: 100%; text-align: left; font-size: 12px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  & button[aria-pressed="true"] { font-weight: 700; background: ${({ theme }) => theme.pressed}; }
+`;
+
+/** The course drawn and changed: things are dragged, sized, turned and typed; its checks stand beside. */
+export default function CoursePane({ course }: { course: Course }) {
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const targets = useTargets();
+  const chosen = useAppSelector((state) => state.view.thing);
+  const lastTarget = useAppSelector((state) => state.view.target);
+  const [picture, setPicture] = useState<File | null>(null);
+  const thing = chosen !== null && course[chosen.part][chosen.index] !== undefined ? chosen : null;
+
+  const set = (what: string, next: Course, gesture?: string) =>
+    edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? next : c)) }), gesture);
+  const choose = (next: CourseThing | null) => dispatch(thingChosen(next));
+  const add = (what: Addable) => {
+    const made = added(course, what, lastTarget ?? project.targets[0].id, project.robot.buttons[0]);
+    if (made === undefined) return;
+    set(`a new ${ADDABLE[what]}`, made.course);
+    choose(made.thing);
+  };
+  const remove = (which: CourseThing) => {
+    set("removing a part of the course", removed(course, which));
+    choose(null);
+  };
+  const duplicate = (which: CourseThing) => {
+    const made = duplicated(course, which);
+    set("duplicating a part of the course", made.course);
+    choose(made.thing);
+  };
+  const all = COURSE_PARTS.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
+  const inUse = project.courses.length === 1;
+  return (
+    <StageGrid $columns="minmax(0, 1fr) 330px">
+      <Pane aria-label="The course to scale">
+        <Head>
+          <Select
+            label="Add to the course"
+            hideLabel
+            value={null}
+            placeholder="Add …"
+            options={Object.entries(ADDABLE)
+              .filter(([id]) => id !== "press" || project.robot.buttons.length > 0)
+              .map(([id, text]) => ({ id: id as Addable, text }))}
+            onChange={add}
+          />
+          <FileButton text="From a picture …" accept="image/png" label="Picture of a course" onFile={setPicture} />
+          <Dim style={{ fontSize: 12 }}>drag, or arrow keys; snaps to 1 cm, with Alt to 1 mm; Delete removes</Dim>
+          <Spacer />
+        </Head>
+        <EditableCourse
+          course={course}
+          thing={thing}
+          onChoose={choose}
+          onChange={set}
+          onRemove={remove}
+          onDuplicate={duplicate}
+        />
+      </Pane>
+      <Pane aria-label="What is on the course">
+        <CourseFields course={course} onChange={set} />
+        <Head style={{ marginTop: 8 }}>
+          <Title>On it</Title>
+          <Spacer />
+          <Button
+            $small
+            isDisabled={inUse}
+            onPress={() =>
+              edit(`deleting ${course.name}`, (p) => ({ ...p, courses: p.courses.filter((c) => c.id !== course.id) }))
+            }
+          >
+            Delete course
+          </Button>
+        </Head>
+        <List aria-label="Parts of the course">
+          {all.map((one) => (
+            <li key={`${one.part} ${one.index}`}>
+              <QuietButton
+                aria-pressed={thing?.part === one.part && thing.index === one.index}
+                onPress={() => choose(one)}
+              >
+                {thingWords(course, one, targets)}
+              </QuietButton>
+            </li>
+          ))}
+        </List>
+        {thing !== null && (
+          <ThingFields
+            key={`${thing.part} ${thing.index}`}
+            course={course}
+            thing={thing}
+            onChange={set}
+            onRemove={() => remove(thing)}
+            onDuplicate={() => duplicate(thing)}
+          />
+        )}
+        <CheckList course={course} run={null} t={0} stale={false} />
+      </Pane>
+      {picture !== null && (
+        <PictureSheet isOpen file={picture} course={course} onChange={set} onClose={() => setPicture(null)} />
+      )}
+    </StageGrid>
+  );
+}

@@ -1,0 +1,241 @@
+import type { Course } from "@perceptum/core/world";
+import { useRef } from "react";
+import { useDispatch } from "react-redux";
+import styled from "styled-components";
+import { DRAG, gestureEnded } from "../../state/document";
+import { useTargets } from "../../state/project";
+import { COURSE_PARTS, type CourseThing } from "../../state/view";
+import { useSize } from "../../ui/useSize";
+import { CourseShapes, Outline, ScaleBar } from "../CourseShapes";
+import { CourseRoom, fitted } from "../CourseView";
+import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, turnedTo } from "./courseEdit";
+import { thingWords } from "./thingWords";
+
+const Ground = styled.svg`
+  touch-action: none;
+  & .part { cursor: move; outline: none; }
+  & .part > * { fill: transparent; stroke: transparent; }
+  & .part:focus-visible > *, & .part[aria-pressed="true"] > * { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
+  & .handle { fill: #fff; stroke: #161616; stroke-width: 1.5; vector-effect: non-scaling-stroke; cursor: pointer; }
+`;
+
+/** The side of a handle, in CSS pixels. */
+const HANDLE = 9;
+/** How far the handle that turns a thing stands off, in CSS pixels. */
+const OFF = 22;
+
+type SetCourse = (what: string, next: Course, gesture?: string) => void;
+type Grip = "move" | "size" | "turn" | { point: number };
+
+/** The course to scale with every part to be chosen, dragged, sized by its corner, turned and moved point by point. */
+export function EditableCourse(props: {
+  course: Course;
+  thing: CourseThing | null;
+  onChoose: (thing: CourseThing | null) => void;
+  onChange: SetCourse;
+  onRemove: (thing: CourseThing) => void;
+  onDuplicate: (thing: CourseThing) => void;
+}) {
+  const { course, thing, onChoose, onChange, onRemove, onDuplicate } = props;
+  const { ref, width, height } = useSize<HTMLDivElement>();
+  const targets = useTargets();
+  const dispatch = useDispatch();
+  const svg = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ thing: CourseThing; grip: Grip; at: [number, number]; from: Course } | null>(null);
+  const [long, high] = course.size;
+  const { scale, w, h } = fitted(course.size, width, height);
+  const px = 1 / scale;
+
+  const onFloor = (event: React.PointerEvent): [number, number] => {
+    const box = svg.current?.getBoundingClientRect();
+    return box === undefined ? [0, 0] : [(event.clientX - box.left) / scale, (box.bottom - event.clientY) / scale];
+  };
+  const grab = (which: CourseThing, grip: Grip) => (event: React.PointerEvent) => {
+    event.stopPropagation();
+    onChoose(which);
+    drag.current = { thing: which, grip, at: onFloor(event), from: course };
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  };
+  const onMove = (event: React.PointerEvent) => {
+    const held = drag.current;
+    if (held === null) return;
+    const at = onFloor(event);
+    const next = dragged(held.from, held.thing, held.grip, held.at, at, event.altKey);
+    onChange(
+      `moving ${thingWords(course, held.thing, targets)}`,
+      next,
+      `${DRAG}course ${held.thing.part} ${held.thing.index}`,
+    );
+  };
+  const onUp = () => {
+    if (drag.current === null) return;
+    drag.current = null;
+    dispatch(gestureEnded());
+  };
+  const onKeyDown = (which: CourseThing) => (event: React.KeyboardEvent) => {
+    const step = event.altKey ? 1 : event.shiftKey ? 100 : 10;
+    const arrows: Record<string, [number, number]> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
+    const arrow = arrows[event.key];
+    if (arrow !== undefined) onChange("moving a part of the course", movedBy(course, which, ...arrow));
+    else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
+    else if (event.key === "Enter" || event.key === " ") onChoose(which);
+    else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
+    else if (event.key === "," || event.key === ".") {
+      const place = placedOf(course, which);
+      if (place)
+        onChange("turning a part of the course", turnedTo(course, which, place.angle + (event.key === "," ? 5 : -5)));
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const parts = COURSE_PARTS.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
+  return (
+    <CourseRoom ref={ref}>
+      {width > 0 && (
+        <Ground
+          ref={svg}
+          width={w}
+          height={h}
+          viewBox={`0 0 ${long} ${high}`}
+          role="application"
+          aria-label={`${course.name}, to be edited`}
+          onPointerDown={() => onChoose(null)}
+          onPointerMove={onMove}
+          onPointerUp={onUp}
+          onPointerCancel={onUp}
+        >
+          <g transform={`translate(0 ${high}) scale(1 -1)`}>
+            <CourseShapes course={course} start="" />
+            {parts.map((which) => {
+              const chosen = thing?.part === which.part && thing.index === which.index;
+              const outline = <PartOutline course={course} thing={which} px={px} />;
+              return placedOf(course, which) === undefined ? null : (
+                // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
+                <g
+                  key={`${which.part} ${which.index}`}
+                  className="part"
+                  role="button"
+                  tabIndex={0}
+                  aria-pressed={chosen}
+                  aria-label={thingWords(course, which, targets)}
+                  onPointerDown={grab(which, "move")}
+                  onKeyDown={onKeyDown(which)}
+                >
+                  {outline}
+                </g>
+              );
+            })}
+            {thing !== null && <Handles course={course} thing={thing} px={px} grab={grab} />}
+          </g>
+          <ScaleBar high={high} />
+        </Ground>
+      )}
+    </CourseRoom>
+  );
+}
+
+/** What a drag makes of the course as it was when the drag began. */
+function dragged(
+  from: Course,
+  thing: CourseThing,
+  grip: Grip,
+  [x0, y0]: readonly [number, number],
+  [x, y]: readonly [number, number],
+  fine: boolean,
+): Course {
+  const grid = fine ? 1 : 10;
+  const place = placedOf(from, thing);
+  if (place === undefined) return from;
+  if (typeof grip === "object") return pointMoved(from, thing, grip.point, [snapped(x, grid), snapped(y, grid)]);
+  if (grip === "move")
+    return movedBy(from, thing, snapped(place.x + x - x0, grid) - place.x, snapped(place.y + y - y0, grid) - place.y);
+  const [dx, dy] = [x - place.x, y - place.y];
+  if (grip === "turn") {
+    const angle = (Math.atan2(dy, dx) * 180) / Math.PI;
+    return turnedTo(from, thing, snapped(angle, fine ? 1 : 5));
+  }
+  const a = (-place.angle * Math.PI) / 180;
+  const along = 2 * Math.abs(dx * Math.cos(a) - dy * Math.sin(a));
+  const across = 2 * Math.abs(dx * Math.sin(a) + dy * Math.cos(a));
+  return sizedTo(from, thing, snapped(along, grid), snapped(across, grid));
+}
+
+/** Where a part can be taken hold of. */
+function PartOutline({ course, thing, px }: { course: Course; thing: CourseThing; px: number }) {
+  const { part, index } = thing;
+  const place = placedOf(course, thing);
+  if (place === undefined) return null;
+  if (part === "lines") {
+    const { points, width } = course.lines[index];
+    return (
+      <polyline
+        points={points.map((p) => p.join(",")).join(" ")}
+        style={{ fill: "none" }}
+        strokeWidth={Math.max(width, 12 * px)}
+        pointerEvents="stroke"
+      />
+    );
+  }
+  const at = `translate(${place.x} ${place.y}) rotate(${place.angle})`;
+  if (part === "patches" || part === "zones") {
+    return (
+      <g transform={at}>
+        <Outline
+          shape={course[part][index].shape}
+          fill={part === "zones" ? "none" : "transparent"}
+          pointerEvents={part === "zones" ? "stroke" : "all"}
+          strokeWidth={12 * px}
+        />
+      </g>
+    );
+  }
+  const [along, across] = part === "starts" ? [80, 80] : (place.size ?? [40, 40]);
+  return <rect transform={at} x={-along / 2} y={-across / 2} width={along} height={across} pointerEvents="all" />;
+}
+
+/** Where the chosen part is sized, turned, and moved point by point. */
+function Handles(props: {
+  course: Course;
+  thing: CourseThing;
+  px: number;
+  grab: (thing: CourseThing, grip: Grip) => (event: React.PointerEvent) => void;
+}) {
+  const { course, thing, px, grab } = props;
+  const place = placedOf(course, thing);
+  if (place === undefined) return null;
+  const side = HANDLE * px;
+  const square = (x: number, y: number, grip: Grip, name: string) => (
+    <rect
+      key={name}
+      className="handle"
+      x={x - side / 2}
+      y={y - side / 2}
+      width={side}
+      height={side}
+      onPointerDown={grab(thing, grip)}
+    >
+      <title>{name}</title>
+    </rect>
+  );
+  const points = pointsOf(course, thing);
+  const turns = thing.part !== "lines" && thing.part !== "shade";
+  const reach = (place.size?.[0] ?? 80) / 2 + OFF * px;
+  return (
+    <>
+      {points.map(([x, y], k) => square(x, y, { point: k }, `point ${k + 1}`))}
+      <g transform={`translate(${place.x} ${place.y}) rotate(${place.angle})`}>
+        {place.size && square(place.size[0] / 2, place.size[1] / 2, "size", "size")}
+        {turns && (
+          <circle className="handle" cx={reach} r={side / 2} onPointerDown={grab(thing, "turn")}>
+            <title>turn</title>
+          </circle>
+        )}
+      </g>
+    </>
+  );
+}

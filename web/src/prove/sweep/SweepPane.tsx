@@ -1,0 +1,352 @@
+import type { LightId } from "@perceptum/core/project";
+import {
+  type Axis,
+  type Conditions,
+  type Course,
+  checkSentence,
+  MANY_RUNS,
+  type PassShare,
+  type SweepGrid,
+  summarise,
+  underConditions,
+} from "@perceptum/core/world";
+import { lazy, Suspense, useMemo, useRef, useState } from "react";
+import styled from "styled-components";
+import { runProject } from "../../state/judged";
+import { usePublished } from "../../state/Published";
+import { useProject, useTargets } from "../../state/project";
+import { useAppDispatch } from "../../state/store";
+import { cancelSweep, findFastest, startSweep, sweeping } from "../../state/sweeping";
+import { playheadMoved, proveViewChosen, runChosen, runPutBelow } from "../../state/view";
+import { Button } from "../../ui/Button";
+import { EntryField, Wrong } from "../../ui/EntryField";
+import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
+import { ProgressBar } from "../../ui/ProgressBar";
+
+const HeatMap = lazy(() => import("./HeatMap"));
+
+const Rows = styled.div`
+  display: grid;
+  grid-template-columns: 64px minmax(0, 1fr);
+  gap: 6px 8px;
+  align-items: center;
+  & > :nth-child(odd) { color: ${({ theme }) => theme.ink2}; }
+  & label { display: inline-flex; gap: 4px; align-items: center; margin-right: 10px; }
+  & input[type="checkbox"] { accent-color: ${({ theme }) => theme.ink}; }
+`;
+const List = styled.ol`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  font-size: 12px;
+  & li { display: grid; grid-template-columns: 96px minmax(0, 1fr) auto; gap: 8px; align-items: center; padding: 4px 0; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; }
+`;
+const Group = styled.div``;
+const Big = styled.p`
+  font: 600 24px ${({ theme }) => theme.mono};
+`;
+
+const AXIS_WORDS: Record<Axis, string> = {
+  light: "light",
+  speed: "speed",
+  height: "height",
+  noise: "noise",
+  start: "start",
+};
+const MOST_WORST = 12;
+
+export const percentOf = ({ share, interval: [low, high] }: PassShare) =>
+  `${(share * 100).toFixed(0)} % (${(low * 100).toFixed(0)} to ${(high * 100).toFixed(0)} %)`;
+
+const toggled = <T,>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((x) => x !== one) : [...all, one]);
+
+/** Many runs over a grid of conditions: how many hold, what costs most, where it fails, and how fast it may go. */
+export default function SweepPane({ course }: { course: Course }) {
+  const project = useProject();
+  const targets = useTargets();
+  const sweep = usePublished(sweeping);
+  const dispatch = useAppDispatch();
+  const [grid, setGrid] = useState<SweepGrid>(() => ({
+    course: course.id,
+    start: [course.starts[0].name],
+    light: project.lights.map((l) => l.id),
+    speed: [0.8, 1, 1.2],
+    height: [-2, 0, 2],
+    noise: [1],
+    seeds: 10,
+  }));
+  const [wrong, setWrong] = useState<string>();
+  const runs =
+    grid.start.length * grid.light.length * grid.speed.length * grid.height.length * grid.noise.length * grid.seeds;
+  const [asked, setAsked] = useState(false);
+  const mine = sweep !== null && sweep.grid.course === course.id ? sweep : null;
+  const going = mine !== null && mine.ended === undefined;
+  const summary = useMemo(
+    () => (mine === null ? null : summarise(mine.cells, course.checks.length)),
+    [mine, course.checks.length],
+  );
+  const lightName = (id: string) => project.lights.find((l) => l.id === id)?.name ?? id;
+  const wordsOf = (c: Conditions) =>
+    `${lightName(c.light)}, speed × ${c.speed}, ${c.height >= 0 ? "+" : ""}${c.height} mm, noise × ${c.noise}, ${c.start}`;
+
+  const start = async () => {
+    if (runs > MANY_RUNS && !asked) {
+      setAsked(true);
+      return setWrong(`${runs.toLocaleString("en")} runs take long. Press Sweep again if you mean it.`);
+    }
+    setAsked(false);
+    setWrong(undefined);
+    try {
+      await startSweep(project, grid);
+    } catch (error) {
+      setWrong(`The sweep cannot be made: ${(error as Error).message}.`);
+    }
+  };
+  const open = async (conditions: Conditions, seed: number) => {
+    const base = mine?.project ?? project;
+    await runProject(
+      underConditions(base, conditions),
+      { course: course.id, start: conditions.start, light: conditions.light, seed },
+      { base, under: wordsOf(conditions) },
+    );
+    dispatch(runChosen({ course: course.id, start: conditions.start, light: conditions.light, seed }));
+    dispatch(runPutBelow(true));
+    dispatch(playheadMoved({ source: "run", t: 0 }));
+    dispatch(proveViewChosen("run"));
+  };
+  const numbers = (axis: "speed" | "height" | "noise", low: number, high: number) => (text: string) => {
+    const values = text
+      .split(/[,;\s]+/)
+      .filter((x) => x !== "")
+      .map(Number);
+    if (values.length === 0 || values.some((v) => !(v >= low && v <= high)))
+      return `Numbers from ${low} to ${high}, with commas between.`;
+    setGrid((g) => ({ ...g, [axis]: [...new Set(values)] }));
+    return undefined;
+  };
+  const takeSeeds = (text: string) => {
+    const seeds = Number(text);
+    if (!Number.isInteger(seeds) || seeds < 1 || seeds > 1_000_000) return "A whole number from 1 on.";
+    setGrid((g) => ({ ...g, seeds }));
+    return undefined;
+  };
+  return (
+    <StageGrid $columns="300px minmax(0, 1fr)">
+      <Pane aria-label="What is varied">
+        <Title style={{ marginBottom: 8 }}>Vary</Title>
+        <Rows>
+          <span>light</span>
+          <Group role="group" aria-label="Lights">
+            {project.lights.map((l) => (
+              <label key={l.id}>
+                <input
+                  type="checkbox"
+                  checked={grid.light.includes(l.id)}
+                  onChange={() => setGrid((g) => ({ ...g, light: toggled<LightId>(g.light, l.id) }))}
+                />
+                {l.name}
+              </label>
+            ))}
+          </Group>
+          <span>start</span>
+          <Group role="group" aria-label="Starts">
+            {course.starts.map((s) => (
+              <label key={s.name}>
+                <input
+                  type="checkbox"
+                  checked={grid.start.includes(s.name)}
+                  onChange={() => setGrid((g) => ({ ...g, start: toggled(g.start, s.name) }))}
+                />
+                {s.name}
+              </label>
+            ))}
+          </Group>
+          <span>speed ×</span>
+          <div>
+            <EntryField
+              width={130}
+              label="Factors on the speed"
+              text={grid.speed.join(", ")}
+              take={numbers("speed", 0.01, 100)}
+            />
+          </div>
+          <span>height +</span>
+          <div>
+            <EntryField
+              width={130}
+              label="Heights added, in mm"
+              text={grid.height.join(", ")}
+              take={numbers("height", -500, 500)}
+            />{" "}
+            mm
+          </div>
+          <span>noise ×</span>
+          <div>
+            <EntryField
+              width={130}
+              label="Factors on the noise"
+              text={grid.noise.join(", ")}
+              take={numbers("noise", 0, 1000)}
+            />
+          </div>
+          <span>seeds</span>
+          <div>
+            <EntryField mono label="Number of seeds" text={String(grid.seeds)} take={takeSeeds} />
+          </div>
+        </Rows>
+        <Head style={{ marginTop: 12 }}>
+          <Button $main isDisabled={going || runs === 0} onPress={() => void start()}>
+            Sweep
+          </Button>
+          <Num>{runs.toLocaleString("en")} runs</Num>
+        </Head>
+        {course.checks.length === 0 && (
+          <Empty>This course states no checks, so every run would hold. State some first.</Empty>
+        )}
+        {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+        <Fastest grid={grid} />
+      </Pane>
+      <Pane $sheet aria-label="How it holds">
+        {mine === null || summary === null ? (
+          <Empty>
+            A sweep makes many runs: in other light, at other speeds and heights, with other seeds. It shows how many
+            hold, which condition costs most, and where it fails. Choose what to vary and press Sweep.
+          </Empty>
+        ) : (
+          <>
+            <Head>
+              <div>
+                <Title>Every check holds in</Title>
+                <Big role="status" aria-label="Share that holds">
+                  {summary.all.runs === 0 ? "—" : percentOf(summary.all)}
+                </Big>
+              </div>
+              <Spacer />
+              <Num>
+                {mine.done.toLocaleString("en")} of {mine.total.toLocaleString("en")} runs
+                {mine.ended === "done" && `, ${(mine.took / 1000).toFixed(1)} s`}
+                {mine.ended === "cancelled" && ", cancelled: these stay"}
+              </Num>
+            </Head>
+            {going && (
+              <ProgressBar label="Sweep" share={mine.done / mine.total} began={mine.began} onCancel={cancelSweep} />
+            )}
+            {mine.ended !== undefined && typeof mine.ended === "object" && (
+              <Wrong role="alert">The sweep broke off: {mine.ended.wrong}. What was made stays.</Wrong>
+            )}
+            {mine.project !== project && (
+              <p style={{ fontSize: 12, fontWeight: 650 }}>The project was changed since this sweep.</p>
+            )}
+            <Suspense fallback={<Empty>Drawing …</Empty>}>
+              <HeatMap summary={summary} lightName={lightName} />
+            </Suspense>
+            <Title style={{ margin: "10px 0 4px" }}>What costs most</Title>
+            <List aria-label="What costs most">
+              {summary.axes
+                .filter((a) => a.values.length > 1)
+                .map(({ axis, values, cost }) => (
+                  <li key={axis}>
+                    <b>{AXIS_WORDS[axis]}</b>
+                    <span>
+                      {values
+                        .map(
+                          (v) =>
+                            `${axis === "light" ? lightName(String(v.value)) : v.value} ${(v.share * 100).toFixed(0)} %`,
+                        )
+                        .join(" · ")}
+                    </span>
+                    <Num>{(cost * 100).toFixed(0)} % apart</Num>
+                  </li>
+                ))}
+              {course.checks.map((check, i) =>
+                summary.checks[i] > 0 ? (
+                  <li key={JSON.stringify(check)}>
+                    <b>check</b>
+                    <span>{checkSentence(check, (id) => targets.get(id)?.name ?? id)}</span>
+                    <Num>fails in {summary.checks[i]}</Num>
+                  </li>
+                ) : null,
+              )}
+            </List>
+            <Title style={{ margin: "10px 0 4px" }}>The worst first</Title>
+            <List aria-label="The worst first">
+              {summary.cells
+                .filter((c) => c.failing.length > 0)
+                .slice(0, MOST_WORST)
+                .map(({ cell, failing, ...share }) => (
+                  <li key={wordsOf(cell.conditions)}>
+                    <Num>
+                      {share.passed} of {share.runs}
+                    </Num>
+                    <span>{wordsOf(cell.conditions)}</span>
+                    <Button
+                      $small
+                      aria-label={`Open the failing run of ${wordsOf(cell.conditions)}`}
+                      onPress={() => void open(cell.conditions, failing[0])}
+                    >
+                      Open seed {failing[0]}
+                    </Button>
+                  </li>
+                ))}
+              {summary.all.runs > 0 && summary.all.passed === summary.all.runs && <Dim>No run failed so far.</Dim>}
+            </List>
+          </>
+        )}
+      </Pane>
+    </StageGrid>
+  );
+}
+
+/** The highest speed at which every check holds, found by bisection. */
+function Fastest({ grid }: { grid: SweepGrid }) {
+  const project = useProject();
+  const [said, setSaid] = useState<string>();
+  const search = useRef<{ cancel: () => void } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const find = async () => {
+    setBusy(true);
+    setSaid(undefined);
+    try {
+      const found = findFastest(project, grid);
+      search.current = found;
+      const fastest = await found.result;
+      const { robot } = project;
+      const top = robot.kind === "cart" ? Math.min(...robot.motors.map((m) => m.topSpeed)) : 0;
+      setSaid(
+        fastest === undefined
+          ? "No speed was found at which every check holds in all these lights, heights and seeds."
+          : `Every check holds up to ${fastest} times the speed: motors of ${((top * fastest) / 10).toFixed(0)} cm/s instead of ${(top / 10).toFixed(0)}.`,
+      );
+    } catch (error) {
+      setSaid(`It could not be found: ${(error as Error).message}.`);
+    }
+    setBusy(false);
+  };
+  return (
+    <section aria-label="Highest speed" style={{ marginTop: 14 }}>
+      <Title style={{ marginBottom: 4 }}>Highest speed</Title>
+      <Head>
+        <Button isDisabled={busy} onPress={() => void find()}>
+          Find it
+        </Button>
+        {busy && (
+          <Button
+            $small
+            onPress={() => {
+              search.current?.cancel();
+              setBusy(false);
+            }}
+          >
+            Cancel
+          </Button>
+        )}
+        {busy && <Dim>bisecting …</Dim>}
+      </Head>
+      {said !== undefined && (
+        <p role="status" aria-label="The highest speed" style={{ fontSize: 12 }}>
+          {said}
+        </p>
+      )}
+    </section>
+  );
+}

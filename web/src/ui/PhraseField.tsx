@@ -1,0 +1,142 @@
+import { useEffect, useId, useRef, useState } from "react";
+import styled from "styled-components";
+import { Box, Wrong } from "./EntryField";
+
+const Room = styled.div`
+  position: relative;
+`;
+const Words = styled.div`
+  position: absolute;
+  z-index: 5;
+  top: 100%;
+  left: 0;
+  min-width: 120px;
+  max-height: 190px;
+  overflow: auto;
+  margin: 1px 0 0;
+  padding: 2px;
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.ink};
+  border-radius: ${({ theme }) => theme.radius};
+  box-shadow: 0 4px 14px rgb(0 0 0 / 18%);
+  font-family: ${({ theme }) => theme.mono};
+  font-size: 12px;
+  & > div { padding: 2px 8px; cursor: default; }
+  & > div[aria-selected="true"] { background: ${({ theme }) => theme.pressed}; }
+`;
+
+/** At most so many words are offered at once. */
+const MOST_WORDS = 12;
+
+/**
+ * A field for a phrase, taken when it is entered, that offers the words that may come next: the arrow keys choose one,
+ * Tab or Enter takes it. Where it cannot be taken the text stays and the sentence of `take` stands below.
+ */
+export function PhraseField(props: {
+  label: string;
+  text: string;
+  take: (text: string) => string | undefined;
+  complete: (text: string) => readonly string[];
+  placeholder?: string;
+  clearAfter?: boolean;
+}) {
+  const { label, text, take, complete, placeholder, clearAfter = false } = props;
+  const [draft, setDraft] = useState(text);
+  const [wrong, setWrong] = useState<string>();
+  const [open, setOpen] = useState(false);
+  const [chosen, setChosen] = useState(-1);
+  const box = useRef<HTMLInputElement>(null);
+  const id = useId();
+  useEffect(() => {
+    setDraft(text);
+    setWrong(undefined);
+  }, [text]);
+
+  const words = open ? complete(draft).slice(0, MOST_WORDS) : [];
+  const enter = () => {
+    setOpen(false);
+    setChosen(-1);
+    if (draft === text) return setWrong(undefined);
+    const problem = take(draft);
+    setWrong(problem);
+    if (problem === undefined) setDraft(clearAfter ? "" : text);
+  };
+  const accept = (word: string) => {
+    setDraft(`${draft.replace(/[A-Za-z0-9#-]*$/, "")}${word} `);
+    setChosen(-1);
+    box.current?.focus();
+  };
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    if (event.altKey) return;
+    if (words.length > 0 && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
+      event.preventDefault();
+      const step = event.key === "ArrowDown" ? 1 : -1;
+      setChosen(((words.length + 1 + chosen + 1 + step) % (words.length + 1)) - 1);
+    } else if (chosen >= 0 && words[chosen] !== undefined && (event.key === "Enter" || event.key === "Tab")) {
+      event.preventDefault();
+      accept(words[chosen]);
+    } else if (event.key === "Enter") enter();
+    else if (event.key === "Escape") {
+      if (words.length > 0) event.stopPropagation();
+      else setDraft(text);
+      setOpen(false);
+      setChosen(-1);
+      setWrong(undefined);
+    }
+  };
+  return (
+    <Room>
+      <Box
+        ref={box}
+        role="combobox"
+        aria-label={label}
+        aria-autocomplete="list"
+        aria-expanded={words.length > 0}
+        aria-controls={words.length > 0 ? `${id}words` : undefined}
+        aria-activedescendant={chosen >= 0 ? `${id}word${chosen}` : undefined}
+        aria-invalid={wrong !== undefined}
+        aria-describedby={wrong === undefined ? undefined : `${id}wrong`}
+        data-typing={draft !== text}
+        $wide
+        value={draft}
+        placeholder={placeholder}
+        spellCheck={false}
+        autoComplete="off"
+        onChange={(event) => {
+          setDraft(event.target.value);
+          setOpen(true);
+          setChosen(-1);
+        }}
+        onBlur={() => {
+          if (!clearAfter || draft !== "") enter();
+          setOpen(false);
+        }}
+        onKeyDown={onKeyDown}
+      />
+      {words.length > 0 && (
+        <Words id={`${id}words`} role="listbox" aria-label={`Words for ${label}`}>
+          {words.map((word, i) => (
+            <div
+              key={word}
+              id={`${id}word${i}`}
+              role="option"
+              aria-selected={i === chosen}
+              tabIndex={-1}
+              onPointerDown={(event) => {
+                event.preventDefault();
+                accept(word);
+              }}
+            >
+              {word}
+            </div>
+          ))}
+        </Words>
+      )}
+      {wrong !== undefined && (
+        <Wrong id={`${id}wrong`} role="alert">
+          {wrong}
+        </Wrong>
+      )}
+    </Room>
+  );
+}

@@ -1,0 +1,36 @@
+import type { ProjectDocument } from "@perceptum/core/project";
+import { type Conditions, highestSpeed, type SweptRun, sweepCell } from "@perceptum/core/world";
+import { expose } from "comlink";
+
+let project: ProjectDocument | null = null;
+let course = "";
+
+/** One of several workers that make the runs of a sweep. */
+const worker = {
+  begin(on: ProjectDocument, courseId: string): void {
+    project = on;
+    course = courseId;
+  },
+
+  /** Some runs of one point of the grid. */
+  runs(conditions: Conditions, seeds: readonly number[]): SweptRun[] {
+    if (project === null) throw new Error("the sweep has not begun");
+    return [...sweepCell(project, course, conditions, seeds)];
+  },
+
+  /** The highest factor on the speed at which every check holds at all these points and seeds. */
+  fastest(points: readonly Conditions[], seeds: readonly number[]): number | undefined {
+    const document = project;
+    if (document === null) throw new Error("the sweep has not begun");
+    const holds = (speed: number) =>
+      points.every((point) => {
+        for (const { failed } of sweepCell(document, course, { ...point, speed }, seeds))
+          if (failed.length > 0) return false;
+        return true;
+      });
+    return highestSpeed(holds);
+  },
+};
+
+export type SweepWorker = typeof worker;
+expose(worker);
