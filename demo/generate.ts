@@ -1,6 +1,9 @@
 import { writeFileSync } from "node:fs";
-import { glasshouseRound } from "@perceptum/core/demo";
-import { writeProject } from "@perceptum/core/project";
+import { glasshouseRound, routeCards } from "@perceptum/core/demo";
+import { type Project, writeProject } from "@perceptum/core/project";
 
-/** Writes the demo project; its output is committed, and a test holds that it is what the generator gives. */
-writeFileSync(new URL("./glasshouse-round.perceptum.json", import.meta.url), writeProject(glasshouseRound()));
+/** Writes the demo projects; its output is committed, and a test holds that it is what the generator gives. */
+const write = (name: string, project: Project) =>
+  writeFileSync(new URL(`./${name}.perceptum.json`, import.meta.url), writeProject(project));
+write("glasshouse-round", glasshouseRound());
+write("route-cards", routeCards());

@@ -33,6 +33,12 @@ export class Screen {
   }
 
   private async nodes(role: string, name: Name): Promise<AxNode[]> {
+    // A text box that offers words is a text box all the same.
+    if (role === "textbox") return [...(await this.nodesOf(role, name)), ...(await this.nodesOf("combobox", name))];
+    return this.nodesOf(role, name);
+  }
+
+  private async nodesOf(role: string, name: Name): Promise<AxNode[]> {
     try {
       const { root } = await this.session.send("DOM.getDocument", { depth: 0 });
       const { nodes } = (await this.session.send("Accessibility.queryAXTree", { nodeId: root.nodeId, role })) as {
@@ -102,9 +108,13 @@ export class Screen {
     });
   }
 
-  /** Presses with the pointer, in the middle of the element. */
+  /** Presses with the pointer, in the middle of the element; waits until it can be pressed. */
   async press(role: string, name: Name): Promise<void> {
-    const element = await this.find(role, name);
+    const element = await this.until(`${role} ${name} to be ready`, async () => {
+      const found = await this.find(role, name);
+      const ready = await found.evaluate((e) => !(e as HTMLButtonElement).disabled).catch(() => false);
+      return ready && found;
+    });
     await element.scrollIntoView();
     await element.click();
   }

@@ -1,45 +1,19 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import type { ProjectDocument } from "@perceptum/core/project";
-import type { Browser, Page } from "puppeteer-core";
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { startBrowser } from "./browser";
-import { Screen } from "./Screen";
-import { type RunningServer, startServer } from "./server";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
 
-let browser: Browser;
-let server: RunningServer;
+const session = useSession();
+const { atServer, textOf } = session;
 let page: Page;
 let screen: Screen;
-let id: string;
-
-beforeAll(async () => {
-  browser = await startBrowser();
-  server = await startServer();
-});
-afterAll(async () => {
-  await browser.close();
-  await server.stop();
-});
 beforeEach(async () => {
-  const added = await fetch(`${server.url}/api/projects`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(glasshouseRound()),
-  });
-  ({ id } = (await added.json()) as { id: string });
-  page = await (await browser.createBrowserContext()).newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  screen = await Screen.of(page);
-  await page.goto(`${server.url}/p/${id}/decide`);
+  ({ page, screen } = session);
+  await session.open(glasshouseRound(), "decide");
   await screen.see("button", "Rule 1, Coral tag");
 });
-afterEach(() => page.browserContext().close());
 
-const atServer = (what: string, ask: (project: ProjectDocument) => boolean) =>
-  screen.until(what, async () =>
-    ask((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as ProjectDocument),
-  );
-const textOf = (selector: string) => page.$eval(selector, (e) => e.textContent ?? "");
 const share = () => textOf('[aria-label="Share judged rightly"]');
 
 describe("a rule", () => {

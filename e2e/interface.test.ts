@@ -1,47 +1,20 @@
 import { glasshouseRound } from "@perceptum/core/demo";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Browser, Page } from "puppeteer-core";
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { startBrowser } from "./browser";
-import { Screen } from "./Screen";
-import { type RunningServer, startServer } from "./server";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
 
-let browser: Browser;
-let server: RunningServer;
+const session = useSession();
+const { atServer } = session;
 let page: Page;
 let screen: Screen;
-let id: string;
-
-beforeAll(async () => {
-  browser = await startBrowser();
-  server = await startServer();
-});
-afterAll(async () => {
-  await browser.close();
-  await server.stop();
+beforeEach(() => {
+  ({ page, screen } = session);
 });
 
-/** A demo of its own for each test. */
-beforeEach(async () => {
-  const body = JSON.stringify(glasshouseRound());
-  const added = await fetch(`${server.url}/api/projects`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body,
-  });
-  ({ id } = (await added.json()) as { id: string });
-  page = await (await browser.createBrowserContext()).newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  screen = await Screen.of(page);
-});
-afterEach(() => page.browserContext().close());
-
-const open = (stage: string) => page.goto(`${server.url}/p/${id}/${stage}`);
-/** Waits until the project at the server is as asked. */
-const atServer = (what: string, ask: (project: ProjectDocument) => boolean) =>
-  screen.until(what, async () =>
-    ask((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as ProjectDocument),
-  );
+/** Opens a demo of this test's own. */
+const open = (stage: string) => session.open(glasshouseRound(), stage);
 const rules = (project: ProjectDocument) => project.ruleSets[0].rules;
 
 describe("targets", () => {
@@ -140,7 +113,7 @@ describe("behaviour", () => {
   it("gets modes, counters, guards and what comes then", async () => {
     await open("act");
     await screen.press("button", "Add mode");
-    await screen.enter("Name of the mode Mode 3", "Homeward");
+    await screen.enter("Name of the mode Mode 5", "Homeward");
     await screen.enter("Add a counter", "laps");
     await screen.press("button", /^Coral tag arrives, in Homeward: ignored/);
     await screen.press("button", "Answer it here");
@@ -149,7 +122,7 @@ describe("behaviour", () => {
     await screen.choose(/Then/, "finish");
     await screen.press("radio", "while present");
     await atServer("the response", (p) => {
-      const [, , homeward] = p.behaviour.modes;
+      const homeward = p.behaviour.modes.find((m) => m.name === "Homeward");
       const [response] = homeward?.responses ?? [];
       return (
         response?.then === "finish" &&
@@ -205,6 +178,7 @@ describe("a run", () => {
     await screen.press("button", "To the end");
     await screen.press("button", /^holds: Answers every Coral tag once/);
     const at = Number(await screen.valueOf("slider", "Playhead"));
+    await screen.press("radio", "Log");
     await screen.press("button", /^5\.\d\d s.*$/);
     await screen.until("the line's time", async () => Number(await screen.valueOf("slider", "Playhead")) !== at);
   });

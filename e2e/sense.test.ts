@@ -1,54 +1,19 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { emptyProject, type Project, type ProjectDocument } from "@perceptum/core/project";
-import type { Browser, Page } from "puppeteer-core";
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { startBrowser } from "./browser";
-import { Screen } from "./Screen";
-import { type RunningServer, startServer } from "./server";
+import { emptyProject, type Project } from "@perceptum/core/project";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
 
-let browser: Browser;
-let server: RunningServer;
+const session = useSession();
+const { open, atServer } = session;
 let page: Page;
 let screen: Screen;
-let id: string;
-let complaints: string[];
-
-beforeAll(async () => {
-  browser = await startBrowser();
-  server = await startServer();
-});
-afterAll(async () => {
-  await browser.close();
-  await server.stop();
-});
-beforeEach(async () => {
-  page = await (await browser.createBrowserContext()).newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  complaints = [];
-  page.on("pageerror", (error) => complaints.push((error as Error).message));
-  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
-  screen = await Screen.of(page);
-});
-afterEach(async () => {
-  expect(complaints).toEqual([]);
-  await page.browserContext().close();
+beforeEach(() => {
+  ({ page, screen } = session);
 });
 
-/** Adds a project at the server and opens a stage of it. */
-async function open(project: Project, stage: string): Promise<void> {
-  const added = await fetch(`${server.url}/api/projects`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(project),
-  });
-  ({ id } = (await added.json()) as { id: string });
-  await page.goto(`${server.url}/p/${id}/${stage}`);
-}
 const bare = () => emptyProject("Bench work") as Project;
-const atServer = (what: string, ask: (project: ProjectDocument) => boolean) =>
-  screen.until(what, async () =>
-    ask((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as ProjectDocument),
-  );
 const addTarget = async (name: string, code: string, kind: "Tag" | "Background", paint: string) => {
   await screen.press("button", "Add target");
   await screen.see("dialog", "New target");

@@ -276,7 +276,7 @@ describe("the stages", () => {
   it("Prove keeps a run as a tape that Sense and Decide use", async () => {
     await page.goto(server.url);
     await runAtNoon();
-    await screen.press("button", "Keep this run as a tape");
+    await screen.press("button", "Keep as a tape");
     await screen.see("button", "Kept as a tape");
     await saved();
     await page.reload();

@@ -3,10 +3,10 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
-import { findAll } from "@perceptum/core/findings";
+import { applyFix, findAll } from "@perceptum/core/findings";
 import { type LightId, splitProject, writeProject } from "@perceptum/core/project";
 import { blockOf, REPORT_KINDS, writeCsv } from "@perceptum/core/readings";
-import { applyChange, classify, steadyBlock } from "@perceptum/core/rules";
+import { classify, steadyBlock } from "@perceptum/core/rules";
 import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { run, sweepCell, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -180,7 +180,10 @@ describe("every report kind", () => {
         scale: reports === "code" ? {} : Object.fromEntries(channels.map((c) => [c, [0, 100]])),
         ...(reports === "code" && { codes: { 40: demo.targets[0].id } }),
       };
-      const kinds = file(`${reports}.json`, writeProject({ ...demo, sensors: [sensor as never, ...demo.sensors.slice(1)], tapes: [] }));
+      const kinds = file(
+        `${reports}.json`,
+        writeProject({ ...demo, sensors: [sensor as never, ...demo.sensors.slice(1)], tapes: [] }),
+      );
       const csv = `t_ms,${channels.join(",")},label\n${[0, 20, 40].map((t) => [t, ...channels.map(() => 40), "coral"].join(",")).join("\n")}\n`;
       const { code, out } = perceptum(["classify", kinds, "-"], csv);
       expect([code, out.trimEnd().split("\n").length]).toEqual([0, 4]);
@@ -292,7 +295,7 @@ describe("perceptum findings", () => {
       JSON.parse(JSON.stringify(findAll({ project: document, tapes: markedTapes(document, readings) }))),
     );
     const fix = found[0].fix;
-    const mended = file("mended.perceptum.json", writeProject(fix ? applyChange(demo, fix.change) : demo));
+    const mended = file("mended.perceptum.json", writeProject(fix ? applyFix(demo, fix.change) : demo));
     expect(perceptum(["findings", mended]).code).toBe(0);
     expect(perceptum(["run", mended, "--course", "aisle", "--light", "noon-sun"]).code).toBe(0);
   });

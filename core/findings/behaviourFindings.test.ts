@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
 import { type ModeId, type ProjectDocument, splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
+import { glasshouseRound, routeCards } from "../project/demo";
 import { run } from "../world";
 import { applyFix, type FindingCode, findAll } from ".";
 
@@ -73,6 +73,12 @@ describe("stays-on-plate", () => {
     expect(of(stuck, "stays-on-plate")[0].title).toBe("After Coral tag the robot stands for good");
     expect(mended(stuck, "stays-on-plate")).toEqual([]);
     expect(run(stuck, { course: "aisle" }).ending).toBe("time is over");
+  });
+
+  it("is silent where the steps are replayed from a list", () => {
+    const { document: cards } = splitProject(routeCards());
+    expect(of(cards, "stays-on-plate")).toEqual([]);
+    expect(of(cards, "no-otherwise")).toEqual([]);
   });
 
   it("is silent where time, a next mode or a later step sets it going", () => {

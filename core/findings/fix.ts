@@ -17,8 +17,11 @@ export type FixChange =
   | { slowDown: ModeId; most: number }
   | { motor: string; invert: boolean };
 
+/** What of a project a fix may change. */
+type Mendable = Pick<ProjectDocument, "ruleSets" | "sensors" | "behaviour" | "robot">;
+
 /** The project with a fix made. */
-export function applyFix(project: ProjectDocument, change: FixChange): ProjectDocument {
+export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
   if ("motor" in change) {
     const { robot } = project;
     if (robot.kind !== "cart") return project;
@@ -49,11 +52,11 @@ export function applyFix(project: ProjectDocument, change: FixChange): ProjectDo
   return applyChange(project, change);
 }
 
-function inMode(
-  project: ProjectDocument,
+function inMode<P extends Mendable>(
+  project: P,
   id: ModeId,
   change: (mode: Behaviour["modes"][number]) => Behaviour["modes"][number],
-): ProjectDocument {
+): P {
   const { behaviour } = project;
   return {
     ...project,

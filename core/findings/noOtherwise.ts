@@ -1,4 +1,5 @@
 import type { FindingKind } from "./finding";
+import { leadsOn } from "./stepsOf";
 
 /** A mode that only ever waits for things to be seen: where none comes, nothing happens. */
 export const noOtherwise: FindingKind = {
@@ -8,7 +9,7 @@ export const noOtherwise: FindingKind = {
       const on = mode.responses.filter((r) => r.on);
       const waits = on.some(({ when }) => "arrives" in when || "present" in when);
       const otherwise = on.some(({ when }) => "nothingKnownFor" in when || "after" in when || "holds" in when);
-      if (!waits || otherwise) return [];
+      if (!waits || otherwise || leadsOn(behaviour, mode.entering)) return [];
       return [
         {
           code: "no-otherwise" as const,

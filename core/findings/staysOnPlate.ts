@@ -1,6 +1,6 @@
 import type { Step } from "../behaviour";
 import { type FindingKind, nameOf } from "./finding";
-import { exitsOf, movesAfter, unfolded } from "./stepsOf";
+import { exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
 
 /** A response that stops the robot where nothing will ever set it going again. */
 export const staysOnPlate: FindingKind = {
@@ -8,7 +8,11 @@ export const staysOnPlate: FindingKind = {
   find({ project }) {
     const { behaviour, robot } = project;
     if (robot.kind !== "cart") return [];
+    const lists = stepLists(behaviour);
     return behaviour.modes.flatMap((mode) => {
+      // Where the steps are replayed from a list, or the mode passes by itself, others drive it on.
+      const replayed = lists.some((list) => list.steps.some((s) => s.step === "replay" && s.mode === mode.id));
+      if (replayed || leadsOn(behaviour, mode.entering)) return [];
       const on = mode.responses.filter((r) => r.on);
       // What can start by itself while the robot stands: time, a press or a count, but nothing that must come along.
       const starters = on.filter(({ when }) => !("arrives" in when) && !("departs" in when) && !("present" in when));
@@ -16,7 +20,7 @@ export const staysOnPlate: FindingKind = {
         const { when } = response;
         if (!("arrives" in when || "present" in when) || response.then !== undefined) return [];
         if (movesAfter(behaviour, response.steps) !== false) return [];
-        if (unfolded(behaviour, response.steps).some((s) => s.step === "go to" || s.step === "finish")) return [];
+        if (leadsOn(behaviour, response.steps)) return [];
         const others = starters.filter((r) => r !== response && goesOn(r.when));
         if (others.some((r) => r.then !== undefined || movesAfter(behaviour, r.steps) === true)) return [];
         const targets = "arrives" in when ? when.arrives : when.present;

@@ -32,6 +32,11 @@ export function movesAfter(behaviour: Behaviour, steps: readonly Step[]): boolea
   return moves;
 }
 
+/** Whether the steps themselves go on to a mode, or finish. */
+export function leadsOn(behaviour: Behaviour, steps: readonly Step[]): boolean {
+  return unfolded(behaviour, steps).some((step) => step.step === "go to" || step.step === "finish");
+}
+
 /** How far the steps drive the robot forward on their own before they end, in mm; only ways given as such count. */
 export function drivenOff(behaviour: Behaviour, steps: readonly Step[]): number {
   let way = 0;

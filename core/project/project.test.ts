@@ -13,7 +13,7 @@ import {
   splitProject,
   writeProject,
 } from ".";
-import { glasshouseRound } from "./demo";
+import { glasshouseRound, routeCards } from "./demo";
 import { jsonErrorAt } from "./jsonErrorAt";
 
 const demo = glasshouseRound();
@@ -184,9 +184,9 @@ describe("ids", () => {
 
 describe("the demo", () => {
   it("is what its generator gives", () => {
-    expect(readFileSync(new URL("../../demo/glasshouse-round.perceptum.json", import.meta.url), "utf8")).toBe(
-      writeProject(demo),
-    );
+    const kept = (name: string) => readFileSync(new URL(`../../demo/${name}.perceptum.json`, import.meta.url), "utf8");
+    expect(kept("glasshouse-round")).toBe(writeProject(demo));
+    expect(kept("route-cards")).toBe(writeProject(routeCards()));
   });
 
   it("has two marked tapes of at least 40 s, in two lights", () => {

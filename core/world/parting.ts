@@ -25,6 +25,6 @@ export function partingOf(a: Trace, b: Trace): Parting | undefined {
     t: Math.min(one[at]?.t ?? Number.POSITIVE_INFINITY, two[at]?.t ?? Number.POSITIVE_INFINITY),
     first: one[at],
     second: two[at],
-    apart: Math.hypot(a.x[last] - b.x[last], a.y[last] - b.y[last]),
+    apart: Math.sqrt((a.x[last] - b.x[last]) ** 2 + (a.y[last] - b.y[last]) ** 2),
   };
 }

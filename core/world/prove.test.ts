@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { completions, namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { emptyCourse, type LightId, type ModeId, type ProjectDocument, splitProject, type TargetId } from "../project";
-import { glasshouseRound } from "../project/demo";
+import { glasshouseRound, routeCards } from "../project/demo";
 import {
   Check,
   type Conditions,
@@ -184,6 +184,25 @@ describe("the chalk walk", () => {
         const choice = { course: name, light, seed };
         expect(outcomesOf(run(document, { ...choice, tickMs: 2.5 }))).toEqual(outcomesOf(run(document, choice)));
       }
+  });
+});
+
+describe("the route cards", () => {
+  const { document: cards } = splitProject(routeCards());
+
+  it("are shown, jotted and gone in their order, in both lights and with every seed tried", () => {
+    for (const light of ["overcast", "dusk"])
+      for (let seed = 1; seed <= 10; seed++) {
+        const trace = run(cards, { course: "shed", light, seed });
+        expect(outcomesOf(trace), `${light}, seed ${seed}`).toEqual(["holds", "holds", "holds"]);
+      }
+  });
+
+  it("in another order lead elsewhere", () => {
+    const other = structuredClone(cards);
+    other.courses[0].cards[0].target = t("teal");
+    other.courses[0].cards[2].target = t("coral");
+    expect(outcomesOf(run(other, { course: "shed" }))).not.toContain("holds");
   });
 });
 

@@ -51,7 +51,7 @@ export function tryStep(project: ProjectDocument, step: Step, light?: LightId): 
   return {
     ended,
     ms: ended && rest ? rest.t : trace.endMs,
-    mm: Math.hypot(trace.x[last] - trace.x[0], trace.y[last] - trace.y[0]),
+    mm: Math.sqrt((trace.x[last] - trace.x[0]) ** 2 + (trace.y[last] - trace.y[0]) ** 2),
     degrees: trace.heading[last] - trace.heading[0],
     outputs: [...new Set(trace.outputs.flatMap(({ command }) => wordsOf(command) ?? []))],
     slipped: trace.slipping.includes(1),

@@ -8,6 +8,7 @@ import { markedTapes } from "../teaching";
 import {
   chance,
   checkSentence,
+  drawn,
   Floor,
   judgeCheck,
   lampReturn,
@@ -22,7 +23,7 @@ import {
   verdicts,
 } from ".";
 import { Cart } from "./cart";
-import type { Course, Robot } from "./schema";
+import type { CartRobot, Course } from "./schema";
 
 const { document } = splitProject(glasshouseRound());
 
@@ -77,7 +78,7 @@ describe("the floor", () => {
   const white = { id: "white" as TargetId, code: "wh", name: "White", kind: "tag", paint: "#ffffff" } as const;
   const black = { id: "black" as TargetId, code: "bl", name: "Black", kind: "background", paint: "#000000" } as const;
   const floor = (over: Partial<Course>) =>
-    new Floor({ ...base, ground: black.id, patches: [], lines: [], ...over }, [white, black]);
+    new Floor(drawn({ ...base, ground: black.id, patches: [], lines: [], ...over }, 1), [white, black]);
   const whiteAt = (f: Floor, x: number, y: number, spot: number) => {
     const out = new Float64Array(3);
     f.spotAt(x, y, spot, out);
@@ -101,7 +102,7 @@ describe("the floor", () => {
   });
 
   it("agrees point by point with a spot that is too small to blend", () => {
-    const f = new Floor(base, document.targets);
+    const f = new Floor(drawn(base, 1), document.targets);
     const out = new Float64Array(3);
     fc.assert(
       fc.property(
@@ -184,10 +185,10 @@ describe("the sensor's optics", () => {
 });
 
 describe("the cart", () => {
-  const robot = document.robot;
-  const cart = (change: Partial<Robot> = {}, start = { x: 0, y: 0, heading: 0 }) =>
+  const robot = document.robot as CartRobot;
+  const cart = (change: Partial<CartRobot> = {}, start = { x: 0, y: 0, heading: 0 }) =>
     new Cart({ ...robot, ...change }, start, chance(1, "motors"), 5);
-  const motors = (change: object) => robot.motors.map((m) => ({ ...m, ...change })) as unknown as Robot["motors"];
+  const motors = (change: object) => robot.motors.map((m) => ({ ...m, ...change })) as unknown as CartRobot["motors"];
   const steps = (c: Cart, n: number) => {
     for (let i = 0; i < n; i++) c.step();
   };

@@ -43,7 +43,9 @@ async function serve(): Promise<void> {
   const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
   const source = await openDatabase(data);
   const store = new ProjectStore(source);
-  if (demo || (await store.list()).length === 0) await store.add(readDemo());
+  // The one that shall be opened first is added last.
+  if (demo || (await store.list()).length === 0)
+    for (const name of ["route-cards", "glasshouse-round"]) await store.add(readDemo(name));
 
   const server = createServer(makeApp(store, join(ROOT, "web/dist"), log));
   server.on("error", (error: NodeJS.ErrnoException) => {
@@ -65,9 +67,10 @@ async function serve(): Promise<void> {
   process.on("SIGTERM", end);
 }
 
-function readDemo() {
-  const read = readProject(readFileSync(join(ROOT, "demo/glasshouse-round.perceptum.json"), "utf8"));
-  if ("problem" in read) throw new Error(`the demo cannot be read: ${read.problem.place}: ${read.problem.message}`);
+function readDemo(name: string) {
+  const read = readProject(readFileSync(join(ROOT, `demo/${name}.perceptum.json`), "utf8"));
+  if ("problem" in read)
+    throw new Error(`the demo ${name} cannot be read: ${read.problem.place}: ${read.problem.message}`);
   return read.project;
 }
 

@@ -38,7 +38,10 @@ const problem = async (response: Response) => {
 describe("projects", () => {
   it("begin with the demo in a new database, not opened yet", async () => {
     const list = (await (await fetch(at(""))).json()) as { name: string; revision: number; openedAt: number | null }[];
-    expect(list).toMatchObject([{ name: "Glasshouse round", revision: 1, openedAt: null }]);
+    expect(list).toMatchObject([
+      { name: "Glasshouse round", revision: 1, openedAt: null },
+      { name: "Route cards", revision: 1, openedAt: null },
+    ]);
     expect((await fetch(at(`/${id}/opened`), { method: "PUT" })).status).toBe(204);
     expect(((await (await fetch(at(""))).json()) as { openedAt: number }[])[0].openedAt).toBeGreaterThan(0);
   });

@@ -1,1 +1,2 @@
 export { glasshouseRound } from "./glasshouseRound";
+export { routeCards } from "./routeCards";

@@ -30,7 +30,7 @@ interface Change {
   response: Response;
 }
 const NODE = { width: 150, height: 46 };
-const LABEL = { width: 168, height: 24 };
+const LABEL = { width: 152, height: 24 };
 const FINISH = "(finish)";
 
 interface Drawing {
@@ -40,10 +40,10 @@ interface Drawing {
   edges: { change: Change; x: number; y: number; points: { x: number; y: number }[] }[];
 }
 
-/** Lays modes out from left to right, each change of mode as an arrow with its trigger on it. */
+/** Lays modes out from top to bottom, each change of mode as an arrow with its trigger on it. */
 function laidOut(modes: readonly { id: ModeId; responses: readonly Response[] }[]): Drawing {
   const graph = new dagre.graphlib.Graph({ multigraph: true });
-  graph.setGraph({ rankdir: "LR", nodesep: 28, ranksep: 50, edgesep: 12, marginx: 16, marginy: 16 });
+  graph.setGraph({ rankdir: "TB", nodesep: 14, ranksep: 34, edgesep: 12, marginx: 16, marginy: 16 });
   graph.setDefaultEdgeLabel(() => ({}));
   const changes = modes.flatMap((mode) =>
     mode.responses.flatMap((response): Change[] => [
@@ -98,8 +98,8 @@ export default function ModeDiagram() {
     <Room>
       {/* biome-ignore lint/a11y/useSemanticElements: a fieldset cannot stand in a drawing */}
       <svg
-        width={drawing.width}
-        height={drawing.height}
+        viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+        style={{ width: drawing.width, maxWidth: "100%" }}
         role="group"
         aria-label="Modes and what leads from one to another"
       >
@@ -151,7 +151,7 @@ export default function ModeDiagram() {
                 />
               ))}
               <text x={x - LABEL.width / 2 + 9 + Math.min(3, chips.length) * 13} y={y + 4}>
-                {words.length > 23 ? `${words.slice(0, 22)}…` : words}
+                {words.length > 20 ? `${words.slice(0, 19)}…` : words}
               </text>
             </g>
           );

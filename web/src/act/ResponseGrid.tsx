@@ -18,8 +18,8 @@ const Table = styled.table`
   width: 100%;
   & th, & > tbody > tr > td { border: 1px solid ${({ theme }) => theme.rule}; vertical-align: top; text-align: left; }
   & th { font-weight: 600; padding: 7px 8px; font-size: 12px; }
-  & thead th { min-width: 130px; }
-  & tbody th { width: 150px; line-height: 1.5; }
+  & thead th { min-width: 112px; }
+  & tbody th { width: 128px; line-height: 1.5; }
   & td { background: ${({ theme }) => theme.sheet}; padding: 0; height: 1px; }
 `;
 const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`
@@ -43,7 +43,9 @@ const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: 
 const ModeHead = styled.div`
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: 0 4px;
+  flex-wrap: wrap;
+  & button { padding: 0 4px 0 0; font-weight: 400; }
   & input { border-color: transparent; background: none; font-weight: 700; width: 96px; padding: 1px 3px; margin-left: -4px; }
   & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; background: ${({ theme }) => theme.sheet}; }
   & small { font-weight: 400; color: ${({ theme }) => theme.ink2}; white-space: nowrap; }

@@ -48,7 +48,7 @@ const List = styled.ul`
   & a { font-weight: 650; color: inherit; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
 
-/** The projects at the server. A new database opens its demo at once. */
+/** The projects at the server. A new database opens its first demo at once. */
 export function ProjectsPage() {
   const { data, error, isLoading } = useProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [add] = useAddProjectMutation();
@@ -59,7 +59,7 @@ export function ProjectsPage() {
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
 
-  const untouched = !search.has("list") && data?.length === 1 && data[0].openedAt === null ? data[0] : undefined;
+  const untouched = !search.has("list") && data?.every((p) => p.openedAt === null) ? data[0] : undefined;
   useEffect(() => {
     dispatch(closed());
     document.title = "Perceptum";

@@ -45,6 +45,7 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
           <Outline shape={shape} fill="none" stroke="#fff" strokeWidth="5" strokeDasharray="16 12" />
           <text
             transform={`rotate(${-angle}) scale(1 -1)`}
+            y={-topOf(shape) + 34}
             fontSize="30"
             textAnchor="middle"
             fill="#fff"
@@ -87,6 +88,10 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
     </>
   );
 }
+
+/** How far a shape reaches up from its own place, unturned, in mm. */
+const topOf = (shape: Shape) =>
+  "rect" in shape ? shape.rect[1] / 2 : "disc" in shape ? shape.disc / 2 : Math.max(...shape.polygon.map((p) => p[1]));
 
 export const paintsOf = (target: Painted): readonly TargetId[] =>
   typeof target === "string" ? [target] : target.oneOf;

@@ -39,7 +39,7 @@ export function KeepRun() {
   return (
     <>
       <Button isDisabled={run === null || known} onPress={() => void keep()}>
-        {known && run !== null ? "Kept as a tape" : "Keep this run as a tape"}
+        {known && run !== null ? "Kept as a tape" : "Keep as a tape"}
       </Button>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
     </>

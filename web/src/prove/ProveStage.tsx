@@ -70,7 +70,7 @@ export default function ProveStage() {
           Add course
         </Button>
       </Bar>
-      <Suspense fallback={null}>
+      <Suspense fallback={<Empty style={{ padding: 20 }}>Opening …</Empty>}>
         {shown === "robot" ? (
           <RobotPane />
         ) : course === undefined ? (

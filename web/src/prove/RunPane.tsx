@@ -134,7 +134,7 @@ export function RunPane({ course }: { course: Course }) {
             isDisabled={shown === null}
             onPress={() => keptRun.set(kept !== null && kept === shown ? null : shown)}
           >
-            {kept !== null && kept === shown ? "Stop comparing" : "Compare with this"}
+            {kept !== null && kept === shown ? "Stop comparing" : "Compare"}
           </Button>
           <SaveTrace run={shown} />
           <KeepRun />
@@ -161,8 +161,8 @@ export function RunPane({ course }: { course: Course }) {
         )}
         {view.proveTab === "why" && shown && (
           <>
-            <WhyTable run={shown} t={t} />
             <WhyNot run={shown} t={t} />
+            <WhyTable run={shown} t={t} />
           </>
         )}
         {view.proveTab === "things" && shown && <ThingTable run={shown} />}

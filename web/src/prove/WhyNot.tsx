@@ -40,7 +40,7 @@ export function WhyNot({ run, t }: { run: LastRun; t: number }) {
     };
   }, [run, t, chosen, playing]);
   return (
-    <section aria-label="Why a response ran or not" style={{ marginTop: 14 }}>
+    <section aria-label="Why a response ran or not">
       <Title style={{ marginBottom: 4 }}>Why did a response run, or not?</Title>
       <Select
         label="Response"

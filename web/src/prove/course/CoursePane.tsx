@@ -103,7 +103,13 @@ export default function CoursePane({ course }: { course: Course }) {
         </Head>
         <List aria-label="Parts of the course">
           {all.map((one) => (
-            <li key={`${one.part} ${one.index}`}>
+            <li
+              key={`${one.part} ${one.index}`}
+              ref={(li) => {
+                if (li !== null && thing?.part === one.part && thing.index === one.index)
+                  li.scrollIntoView({ block: "nearest" });
+              }}
+            >
               <QuietButton
                 aria-pressed={thing?.part === one.part && thing.index === one.index}
                 onPress={() => choose(one)}

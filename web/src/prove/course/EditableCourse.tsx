@@ -4,7 +4,7 @@ import { useDispatch } from "react-redux";
 import styled from "styled-components";
 import { DRAG, gestureEnded } from "../../state/document";
 import { useTargets } from "../../state/project";
-import { COURSE_PARTS, type CourseThing } from "../../state/view";
+import type { CoursePart, CourseThing } from "../../state/view";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
@@ -23,6 +23,9 @@ const Ground = styled.svg`
 const HANDLE = 9;
 /** How far the handle that turns a thing stands off, in CSS pixels. */
 const OFF = 22;
+
+/** Parts as they lie on one another, the lowest first: of what lies at one place the upper one is taken. */
+const FROM_BELOW: readonly CoursePart[] = ["shade", "zones", "lines", "patches", "signs", "starts"];
 
 type SetCourse = (what: string, next: Course, gesture?: string) => void;
 type Grip = "move" | "size" | "turn" | { point: number };
@@ -93,7 +96,7 @@ export function EditableCourse(props: {
     event.preventDefault();
     event.stopPropagation();
   };
-  const parts = COURSE_PARTS.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
+  const parts = FROM_BELOW.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
   return (
     <CourseRoom ref={ref}>
       {width > 0 && (

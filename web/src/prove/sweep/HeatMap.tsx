@@ -5,6 +5,7 @@ import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
 import { usePalette } from "../../app/themeChoice";
+import { axisValue } from "./axisValue";
 
 use([HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer]);
 
@@ -20,14 +21,6 @@ export default function HeatMap({ summary, lightName }: { summary: SweepSummary;
       : values.map((v) => v.value).sort((a, b) => Number(a) - Number(b));
   const xs = across ? valuesOf(across.axis, across.values) : [];
   const ys = down ? valuesOf(down.axis, down.values) : [];
-  const shown = (axis: Axis, value: string | number) =>
-    axis === "light"
-      ? lightName(String(value))
-      : axis === "height"
-        ? `${value} mm`
-        : axis === "start"
-          ? String(value)
-          : `× ${value}`;
 
   useEffect(() => {
     if (room.current === null || across === undefined || down === undefined) return;
@@ -40,7 +33,8 @@ export default function HeatMap({ summary, lightName }: { summary: SweepSummary;
         );
         const runs = here.reduce((n, c) => n + c.runs, 0);
         const passed = here.reduce((n, c) => n + c.passed, 0);
-        return [i, k, runs === 0 ? "-" : Math.round((100 * passed) / runs)];
+        const share = runs === 0 ? "-" : Math.round((100 * passed) / runs);
+        return { value: [i, k, share], label: { color: typeof share === "number" && share < 45 ? "#fff" : "#111" } };
       }),
     );
     chart.setOption({
@@ -49,11 +43,16 @@ export default function HeatMap({ summary, lightName }: { summary: SweepSummary;
       tooltip: { formatter: (p: { value: number[] }) => `${p.value[2]} % hold` },
       xAxis: {
         type: "category",
-        data: xs.map((x) => shown(across.axis, x)),
+        data: xs.map((x) => axisValue(across.axis, x, lightName)),
         axisLabel: text,
         axisTick: { show: false },
       },
-      yAxis: { type: "category", data: ys.map((y) => shown(down.axis, y)), axisLabel: text, axisTick: { show: false } },
+      yAxis: {
+        type: "category",
+        data: ys.map((y) => axisValue(down.axis, y, lightName)),
+        axisLabel: text,
+        axisTick: { show: false },
+      },
       visualMap: { show: false, min: 0, max: 100, inRange: { color: ["#1b1b1b", "#8a8a8a", "#f6f6f6"] } },
       series: [
         {
@@ -63,9 +62,6 @@ export default function HeatMap({ summary, lightName }: { summary: SweepSummary;
             show: true,
             fontSize: 11,
             formatter: (p: { value: (number | string)[] }) => `${p.value[2]} %`,
-            color: "#111",
-            textBorderColor: "#fff",
-            textBorderWidth: 2,
           },
           itemStyle: { borderColor: palette.sheet, borderWidth: 1 },
         },

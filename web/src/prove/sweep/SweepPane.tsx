@@ -23,6 +23,8 @@ import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
 
+import { axisValue } from "./axisValue";
+
 const HeatMap = lazy(() => import("./HeatMap"));
 
 const Rows = styled.div`
@@ -249,10 +251,7 @@ export default function SweepPane({ course }: { course: Course }) {
                     <b>{AXIS_WORDS[axis]}</b>
                     <span>
                       {values
-                        .map(
-                          (v) =>
-                            `${axis === "light" ? lightName(String(v.value)) : v.value} ${(v.share * 100).toFixed(0)} %`,
-                        )
+                        .map((v) => `${axisValue(axis, v.value, lightName)}: ${(v.share * 100).toFixed(0)} %`)
                         .join(" · ")}
                     </span>
                     <Num>{(cost * 100).toFixed(0)} % apart</Num>

@@ -1,0 +1,185 @@
+import { glasshouseRound, routeCards } from "@perceptum/core/demo";
+import { emptyProject } from "@perceptum/core/project";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
+
+const session = useSession();
+const { open, atServer, textOf } = session;
+let page: Page;
+let screen: Screen;
+beforeEach(() => {
+  ({ page, screen } = session);
+});
+
+const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
+const fill = async (label: string, text: string) => screen.enter(label, text);
+
+describe("drive until coral, stop, chime, drive off, look for the next", () => {
+  it("is built from an empty project, shows the classic faults, and passes its checks over 100 seeds in two lights", async () => {
+    await open(emptyProject("Coral stops"), "sense");
+    await screen.press("button", "Add target");
+    await screen.see("dialog", "New target");
+    await page.type("[role=dialog] input[type=text]", "Coral plate");
+    await page.type("[role=dialog] input[maxlength]", "CO");
+    await page.$eval("[role=dialog] input[type=color]", (input) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set;
+      set?.call(input, "#e4573d");
+      input.dispatchEvent(new Event("input", { bubbles: true }));
+    });
+    await screen.press("button", "Add");
+    await screen.seeNo("dialog", /./);
+    await screen.press("button", "Lights");
+    await screen.see("dialog", "Lights");
+    await screen.choose(/Add a light/, /Noon|sun/i);
+    await screen.press("button", "Close");
+    await screen.seeNo("dialog", /./);
+
+    await stage("Decide");
+    await screen.choose(/Add a rule for/, "Coral plate");
+    await fill("Compact form of Coral plate’s rule", "hue 345..25 and sat >= 45 % and val >= 12 %");
+    await atServer("the rule", (p) => p.ruleSets[0].rules[0]?.any[0]?.all.length === 3);
+
+    await stage("Prove");
+    await screen.press("radio", "Edit course");
+    for (const x of ["60", "120"]) {
+      await screen.choose(/Add to the course/, "patch, rectangle");
+      await screen.choose(/^(Floor|Coral plate) target$/, "Coral plate");
+      await fill("Along in cm", "3.5");
+      await fill("x in cm", x);
+    }
+    await screen.press("button", "Edit checks");
+    await fill("Add a check", "answers every coral-plate once");
+    await fill("Add a check", "stops within 4 cm after coral-plate");
+    await fill("Add a check", "never slips");
+    await screen.press("button", "Done");
+    await atServer("patches and checks", (p) => p.courses[0].patches.length === 2 && p.courses[0].checks.length === 3);
+
+    await stage("Act");
+    await screen.press("button", /^on entering Patrol/);
+    await fill("Add a step", "drive 100 %");
+    await fill("Add a row", "coral-plate is present");
+    await screen.press("radio", "while present");
+    await fill("Add a step", "stop");
+    await fill("Add a step", "tone C5 for 0.3 s");
+    // It fires twice and more: the finding says so, and mends it.
+    await screen.press("button", "Once per visit: The answer to Coral plate fires again and again");
+    // It sticks on the plate.
+    await screen.press("button", "Drive on: After Coral plate the robot stands for good");
+    // It is too fast for the plate.
+    await screen.see("listitem", "error: Patrol is too fast for Coral plate");
+    await stage("Prove");
+    await screen.press("radio", "Run");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("button", /^does not: /);
+    await stage("Act");
+    await screen.press("button", /^Slow down to \d+ %: Patrol is too fast for Coral plate/);
+    await screen.seeNo("listitem", "error: Patrol is too fast for Coral plate");
+    await screen.press("button", /^on entering Patrol/);
+    await fill("Step 1", "drive 30 %");
+    await screen.press("button", /^Coral plate is present, in Patrol/);
+    await fill("Step 3", "drive 30 %");
+
+    await stage("Prove");
+    await screen.press("radio", "Sweep");
+    await fill("Factors on the speed", "1");
+    await fill("Heights added, in mm", "0");
+    await fill("Number of seeds", "100");
+    await screen.press("button", "Sweep");
+    await screen.until("200 runs", async () => /200 of 200 runs, /.test(await textOf('[aria-label="How it holds"]')));
+    expect(await textOf('[aria-label="Share that holds"]')).toMatch(/^100 % \(9\d to 100 %\)/);
+  });
+});
+
+describe("steps", () => {
+  it("are completed, chosen from a menu, tried alone, moved and made a routine that is renamed everywhere", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    // Words are offered, and taken with the keys.
+    await (await screen.find("combobox", "Add a step")).click();
+    await page.keyboard.type("go to as");
+    await screen.see("option", "astride");
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Tab");
+    await page.keyboard.press("Enter");
+    await screen.until("the step", async () => (await screen.valueOf("combobox", "Step 6")) === "go to astride");
+    await screen.press("button", "Remove step 6");
+    // From the menu, with its fields.
+    await screen.choose(/Or choose a step/, "count ‹counter› + ‹n›");
+    await screen.press("button", "Insert");
+    await screen.until("the step", async () => (await screen.valueOf("combobox", "Step 6")) === "count tally + 1");
+    await screen.press("button", "Try step 5 alone");
+    await screen.until("what it does", async () =>
+      /goes on; after 10 s: the robot is 13\d\.\d cm farther/.test(
+        await textOf('[aria-label="What the step alone does"]'),
+      ),
+    );
+    await screen.press("button", "Move step 6 up");
+    await screen.until("the order", async () => (await screen.valueOf("combobox", "Step 5")) === "count tally + 1");
+    for (const i of [2, 3, 4]) await screen.press("button", `Pick step ${i}`);
+    await screen.enter("Make a routine of the picked steps", "flash");
+    await screen.until("the routine", async () => (await screen.valueOf("combobox", "Step 2")) === "do flash");
+    await screen.enter("Name of the routine flash", "signal");
+    await screen.until("its new name", async () => (await screen.valueOf("combobox", "Step 2")) === "do signal");
+    await screen.press("button", "Steps of the routine signal");
+    await screen.enter("Add a step", "do signal");
+    await screen.until("that it would reach itself", async () =>
+      /would reach itself: signal does signal/.test(await textOf("[role=alert]")),
+    );
+    await page.keyboard.press("Escape");
+    await atServer("the routine", (p) => p.behaviour.routines.some((r) => r.id === "signal" && r.steps.length === 3));
+  });
+
+  it("that cannot be read say at which column", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await screen.enter("Add a step", "follow chalk middle");
+    await screen.until("the place", async () => /^Column 14: left edge, right edge/.test(await textOf("[role=alert]")));
+  });
+});
+
+describe("responses", () => {
+  it("are copied to other targets and modes at once, moved, and undone", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await screen.press("button", "Copy to …");
+    await screen.press("checkbox", /Teal tag/);
+    await screen.press("checkbox", /Violet tag/);
+    await screen.press("checkbox", "Astride the line");
+    await screen.press("button", "Add 4 responses");
+    await screen.see("button", /^Violet tag arrives, in Astride the line: stop/);
+    await screen.press("button", /^Violet tag arrives, in Astride the line/);
+    await screen.choose(/move to mode/, "In the bay");
+    await screen.see("button", /^Violet tag arrives, in Astride the line: ignored/);
+    await screen.press("button", "Undo moving a response to another mode");
+    await screen.press("button", "Undo copying a response");
+    await screen.see("button", /^Violet tag arrives, in Patrol: ignored/);
+  });
+});
+
+describe("the behaviour", () => {
+  it("is shown as a diagram whose arrows are chosen, and told in words", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("radio", "Diagram");
+    await screen.press("button", "Teal tag arrives, from Along the line to Astride the line");
+    await screen.until("its steps", async () => (await screen.valueOf("combobox", "Step 1")) === "lamp teal");
+    await screen.press("radio", "In words");
+    await screen.see("article", "The behaviour in words");
+    expect(await textOf('[aria-label="The behaviour in words"]')).toContain(
+      "When Teal tag arrives: light the lamp in Teal tag’s colour, then go on to Astride the line.",
+    );
+  });
+
+  it("is rehearsed on a tape, with its list", async () => {
+    await open(routeCards(), "act");
+    await screen.press("radio", "Rehearsal");
+    await screen.see("list", "Rehearsal");
+    await screen.until("the list", async () =>
+      (await textOf('[aria-label="Rehearsal"]')).includes("route holds coral, violet, teal"),
+    );
+    await screen.press("button", /mode Go the route/);
+    await screen.until("the playhead there", async () => Number(await screen.valueOf("slider", "Playhead")) > 3500);
+  });
+});

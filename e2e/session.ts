@@ -1,0 +1,65 @@
+import type { Project, ProjectDocument } from "@perceptum/core/project";
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, afterEach, beforeAll, beforeEach, expect } from "vitest";
+import { startBrowser } from "./browser";
+import { Screen } from "./Screen";
+import { type RunningServer, startServer } from "./server";
+
+/** What the tests of a file have: one browser and one server, and for each test a fresh page. */
+export interface Session {
+  page: Page;
+  screen: Screen;
+  server: RunningServer;
+  /** The project that was opened last. */
+  id: string;
+  /** Adds a project at the server and opens a stage of it. */
+  open(project: Project | ProjectDocument, stage: string): Promise<void>;
+  /** Waits until the project at the server is as asked. */
+  atServer(what: string, ask: (project: ProjectDocument) => boolean): Promise<unknown>;
+  /** The words of the first element that a selector finds. */
+  textOf(selector: string): Promise<string>;
+}
+
+/** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
+export function useSession(): Session {
+  let browser: Browser;
+  let complaints: string[] = [];
+  const session = {} as Session;
+  beforeAll(async () => {
+    browser = await startBrowser();
+    session.server = await startServer();
+  });
+  afterAll(async () => {
+    await browser.close();
+    await session.server.stop();
+  });
+  beforeEach(async () => {
+    const page = await (await browser.createBrowserContext()).newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    complaints = [];
+    page.on("pageerror", (error) => complaints.push((error as Error).message));
+    page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+    session.page = page;
+    session.screen = await Screen.of(page);
+  });
+  afterEach(async () => {
+    expect(complaints).toEqual([]);
+    await session.page.browserContext().close();
+  });
+  session.open = async (project, stage) => {
+    const added = await fetch(`${session.server.url}/api/projects`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(project),
+    });
+    ({ id: session.id } = (await added.json()) as { id: string });
+    await session.page.goto(`${session.server.url}/p/${session.id}/${stage}`);
+  };
+  session.atServer = (what, ask) =>
+    session.screen.until(what, async () => {
+      const answer = await fetch(`${session.server.url}/api/projects/${session.id}`);
+      return ask((await answer.json()) as ProjectDocument);
+    });
+  session.textOf = (selector) => session.page.$eval(selector, (e) => e.textContent ?? "");
+  return session;
+}
