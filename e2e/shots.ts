@@ -47,12 +47,30 @@ async function main(): Promise<void> {
     await stage("Act");
     await screen.press("button", /^Coral tag arrives, in Patrol/);
     await shot("act");
+    await screen.press("radio", "Diagram");
+    await screen.see("button", "Mode Patrol");
+    await shot("diagram");
+    await screen.press("radio", "Grid");
     await stage("Prove");
     await screen.choose(/light/, "Noon sun");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
     await screen.press("button", /^does not: Never answers Terracotta rim/);
     await shot("prove");
+    await screen.choose(/^(Aisle Course|Course Aisle)$/, "Chalk walk");
+    await screen.press("radio", "Edit course");
+    await screen.press("button", /^Teal tag, patch at/);
+    await shot("course");
+    await screen.press("radio", "Robot");
+    await screen.see("image", "Nursery cart from above");
+    await shot("robot");
+    await screen.press("radio", "Sweep");
+    await screen.press("button", "Sweep");
+    await screen.until("the sweep", async () =>
+      /of 360 runs, /.test(await page.$eval('[aria-label="How it holds"]', (e) => e.textContent ?? "")),
+    );
+    await shot("sweep");
+    await screen.press("radio", "Run");
     await stage("Ship");
     await screen.see("region", "Code for the robot");
     await shot("ship");
