@@ -156,12 +156,17 @@ describe("tapes", () => {
 
     await screen.press("button", "Duplicate");
     await atServer("a copy", (p) => p.tapes.length === 3);
+    await screen.press("button", "One reading on");
     await screen.press("button", "Cut at the playhead");
+    await atServer("two parts", (p) => p.tapes.length === 4);
     await screen.press("button", "Delete");
     await screen.press("button", /^Undo deleting/);
     await screen.press("button", "Join …");
     await screen.choose(/Join with/, "Aisle walk, overcast");
-    await atServer("joined", (p) => p.tapes.some((t) => t.marks.length >= 40));
+    await atServer(
+      "joined",
+      (p) => p.tapes.length === 3 && p.tapes.some((t) => t.origin === "bench" && t.marks.length >= 21),
+    );
     while ((await screen.names("button", /^Undo /)).length > 0) await screen.press("button", /^Undo /);
     await atServer("everything as it was", (p) => p.tapes.length === 2 && p.tapes[1].name === "Aisle walk, noon sun");
   });

@@ -20,21 +20,23 @@ beforeAll(async () => {
 });
 afterAll(() => browser.close());
 
-/** A new database with the demo, and a page with nothing remembered. */
-beforeEach(async () => {
-  server = await startServer({ command: ["npm", "start", "--silent", "--"] });
-  const context = await browser.createBrowserContext();
-  page = await context.newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  complaints = [];
-  page.on("pageerror", (error) => complaints.push((error as Error).message));
-  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
-  screen = await Screen.of(page);
-});
-afterEach(async () => {
-  await page.browserContext().close();
-  await server.stop();
-});
+/** For each test of a group a new database with the demos, and a page with nothing remembered. */
+function useFresh(command?: string[]): void {
+  beforeEach(async () => {
+    server = await startServer(command === undefined ? {} : { command });
+    const context = await browser.createBrowserContext();
+    page = await context.newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    complaints = [];
+    page.on("pageerror", (error) => complaints.push((error as Error).message));
+    page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+    screen = await Screen.of(page);
+  });
+  afterEach(async () => {
+    await page.browserContext().close();
+    await server.stop();
+  });
+}
 
 const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
 const saved = () => screen.see("status", "Project saved");
@@ -49,6 +51,8 @@ async function runAtNoon(): Promise<void> {
 }
 
 describe("the story: the coral rule also takes the terracotta, one bound is moved, and the failed check passes", () => {
+  useFresh(["npm", "start", "--silent", "--"]);
+
   it("by pointer alone", async () => {
     await page.goto(server.url);
     await screen.see("link", "Sense, ready");
@@ -124,6 +128,8 @@ describe("the story: the coral rule also takes the terracotta, one bound is move
 });
 
 describe("what was done", () => {
+  useFresh();
+
   it("can be undone and done again, is saved, and a reload comes back to the same place", async () => {
     await page.goto(server.url);
     await stage("Decide");
@@ -209,6 +215,8 @@ describe("what was done", () => {
 });
 
 describe("the stages", () => {
+  useFresh();
+
   it("Sense shows the reading at the playhead and the statistics of its stretch", async () => {
     await page.goto(server.url);
     await screen.press("button", /^Violet tag, Noon sun, .*at 24/);
@@ -319,6 +327,8 @@ describe("the stages", () => {
 });
 
 describe("project files", () => {
+  useFresh();
+
   it("that are bad say why and where, and nothing is changed; good ones open", async () => {
     await page.goto(`${server.url}/?list`);
     await screen.see("heading", "Projects");

@@ -5,6 +5,12 @@ import { exactShown, FEATURE_FACTS, FEATURES, type Feature, valueShownAs } from 
 import { Feature as FeatureSchema } from "../readings/featureSchema";
 import type { PhraseReader } from "./PhraseReader";
 
+/** What is measured of the largest blob of a target in a camera's frame, in px; `error` is how far right of the middle. */
+export const BLOB_MEASURES = ["width", "height", "area", "x", "y", "error"] as const;
+export type BlobMeasure = (typeof BLOB_MEASURES)[number];
+/** The largest blob of a target, and half the width of the frame that it is in. */
+export type Blob = Record<BlobMeasure, number> & { halfFrame: number };
+
 /** What can be true at a moment: serves triggers, guards and `until`. */
 export type Condition =
   | { seen: (TargetId | typeof UNKNOWN)[]; sensor?: SensorId }
@@ -12,6 +18,8 @@ export type Condition =
   | { count: string; from?: number; to?: number }
   | { list: string; holds: number }
   | { button: string }
+  | { blob: TargetId; measure: BlobMeasure; from?: number; to?: number; open?: boolean; sensor?: SensorId }
+  | { blob: TargetId; side: "left" | "right"; of: TargetId; sensor?: SensorId }
   | { all: Condition[] }
   | { any: Condition[] }
   | { not: Condition };
@@ -35,6 +43,20 @@ export const Condition: z.ZodType<Condition> = z.lazy(() =>
     z.strictObject({ count: z.string(), from: z.number().int().optional(), to: z.number().int().optional() }),
     z.strictObject({ list: z.string(), holds: z.number().int().min(0).max(1000) }),
     z.strictObject({ button: z.string() }),
+    z.strictObject({
+      blob: TargetIdSchema,
+      measure: z.enum(BLOB_MEASURES),
+      from: z.number().optional(),
+      to: z.number().optional(),
+      open: z.boolean().optional(),
+      sensor: SensorIdSchema.optional(),
+    }),
+    z.strictObject({
+      blob: TargetIdSchema,
+      side: z.enum(["left", "right"]),
+      of: TargetIdSchema,
+      sensor: SensorIdSchema.optional(),
+    }),
     z.strictObject({ all: z.array(Condition).min(2).max(20) }),
     z.strictObject({ any: z.array(Condition).min(2).max(20) }),
     z.strictObject({ not: Condition }),
@@ -50,6 +72,8 @@ export interface Moment {
   length(list: string): number;
   /** Whether a button of the robot is held down. */
   pressed(button: string): boolean;
+  /** The largest blob of a target that a camera sees; undefined where there is none, or no camera. */
+  blob(target: TargetId, sensor?: SensorId): Blob | undefined;
 }
 
 /** Whether a condition holds at a moment. */
@@ -62,6 +86,13 @@ export function holds(condition: Condition, moment: Moment): boolean {
   }
   if ("list" in condition) return moment.length(condition.list) === condition.holds;
   if ("button" in condition) return moment.pressed(condition.button);
+  if ("measure" in condition)
+    return featureHolds(condition, moment.blob(condition.blob, condition.sensor)?.[condition.measure] ?? Number.NaN);
+  if ("side" in condition) {
+    const [one, other] = [condition.blob, condition.of].map((target) => moment.blob(target, condition.sensor));
+    if (one === undefined || other === undefined) return false;
+    return condition.side === "left" ? one.x < other.x : one.x > other.x;
+  }
   if ("all" in condition) return condition.all.every((c) => holds(c, moment));
   if ("any" in condition) return condition.any.some((c) => holds(c, moment));
   return !holds(condition.not, moment);
@@ -122,7 +153,19 @@ function parseTerm(reader: PhraseReader): Condition {
     return { list, holds: parseLength(reader) };
   }
   if (sensor === undefined && reader.skip("button")) return { button: reader.takeName("buttons") };
-  return { seen: [reader.takeName("targets") as TargetId], ...of };
+  const target = reader.takeName("targets") as TargetId;
+  const measure = BLOB_MEASURES.find((m) => m === reader.peekWord());
+  if (measure !== undefined) {
+    reader.take(measure);
+    return { blob: target, measure, ...parseRange(reader, (shown) => shown, "px"), ...of };
+  }
+  for (const side of ["left", "right"] as const) {
+    // Not offered while one types: only a camera has blobs.
+    if (reader.peekWord() !== side || !reader.skip(side)) continue;
+    reader.take("of");
+    return { blob: target, side, of: reader.takeName("targets") as TargetId, ...of };
+  }
+  return { seen: [target], ...of };
 }
 
 function parseLength(reader: PhraseReader): number {
@@ -131,13 +174,26 @@ function parseLength(reader: PhraseReader): number {
   return length;
 }
 
-function parseFeatureRange(reader: PhraseReader, feature: Feature): { from?: number; to?: number; open?: boolean } {
-  const percent = FEATURE_FACTS[feature].unit === "%";
-  const value = () => {
-    const shown = reader.takeNumber("a number");
-    return valueShownAs(feature, shown);
-  };
-  const unit = () => percent && reader.take("%");
+interface Range {
+  from?: number;
+  to?: number;
+  open?: boolean;
+}
+
+function parseFeatureRange(reader: PhraseReader, feature: Feature): Range {
+  const unit = FEATURE_FACTS[feature].unit === "%" ? "%" : undefined;
+  return parseRange(reader, (shown) => valueShownAs(feature, shown), unit, feature);
+}
+
+/** `200..260`, `>= 50 %`, `< 40 px`: ends by `valueAt` from what is written, in a unit that must stand behind. */
+function parseRange(
+  reader: PhraseReader,
+  valueAt: (shown: number) => number,
+  unitWord: string | undefined,
+  feature?: Feature,
+): Range {
+  const value = () => valueAt(reader.takeNumber("a number"));
+  const unit = () => unitWord !== undefined && reader.take(unitWord);
   for (const [sign, end, open] of [
     [">=", "from", false],
     ["<=", "to", false],
@@ -151,10 +207,10 @@ function parseFeatureRange(reader: PhraseReader, feature: Feature): { from?: num
   }
   if (!reader.peekIs("number")) reader.fail("a range like 200..260, or >=, >, <= or <");
   const from = value();
-  if (percent) reader.skip("%");
+  if (unitWord !== undefined) reader.skip(unitWord);
   reader.take("..");
   const to = value();
-  if (from > to && feature !== "hue") reader.fail(`a ${feature} range that does not start above its end`);
+  if (from > to && feature !== "hue") reader.fail(`a ${feature ?? ""} range that does not start above its end`);
   unit();
   return { from, to };
 }
@@ -185,6 +241,8 @@ export function printCondition(condition: Condition): string {
   }
   if ("list" in condition) return `${condition.list} holds ${condition.holds}`;
   if ("button" in condition) return `button ${condition.button}`;
+  if ("measure" in condition) return printMeasure(condition);
+  if ("side" in condition) return `${prefix(condition.sensor)}${condition.blob} ${condition.side} of ${condition.of}`;
   if ("all" in condition) return condition.all.map((c) => bracketed(c, isOr(c))).join(" and ");
   if ("any" in condition) return condition.any.map((c) => bracketed(c, "any" in c)).join(" or ");
   return `not ${bracketed(condition.not, isOr(condition.not) || "all" in condition.not)}`;
@@ -199,6 +257,8 @@ export function tellCondition(condition: Condition, name: (id: string) => string
   if ("count" in condition) return `the count ${printCondition(condition)}`;
   if ("list" in condition) return `the list ${condition.list} holds ${condition.holds}`;
   if ("button" in condition) return `the button ${condition.button} is held down`;
+  if ("measure" in condition) return printCondition(condition).replace(condition.blob, name(condition.blob));
+  if ("side" in condition) return `${name(condition.blob)} is ${condition.side} of ${name(condition.of)}`;
   if ("all" in condition) return condition.all.map((c) => tellCondition(c, name)).join(" and ");
   if ("any" in condition) return condition.any.map((c) => tellCondition(c, name)).join(" or ");
   if ("not" in condition) return `not ${tellCondition(condition.not, name)}`;
@@ -209,6 +269,12 @@ export function tellCondition(condition: Condition, name: (id: string) => string
 const prefix = (sensor: SensorId | undefined) => (sensor === undefined ? "" : `${sensor}: `);
 const isOr = (c: Condition) => "any" in c || ("seen" in c && c.seen.length > 1);
 const bracketed = (c: Condition, needed: boolean) => (needed ? `(${printCondition(c)})` : printCondition(c));
+
+function printMeasure({ blob, measure, from, to, open, sensor }: Extract<Condition, { measure: BlobMeasure }>): string {
+  const head = `${prefix(sensor)}${blob} ${measure}`;
+  if (from !== undefined && to !== undefined) return `${head} ${from}..${to} px`;
+  return from !== undefined ? `${head} ${open ? ">" : ">="} ${from} px` : `${head} ${open ? "<" : "<="} ${to ?? 0} px`;
+}
 
 function printFeature({ feature, from, to, open, sensor }: Extract<Condition, { feature: Feature }>): string {
   const unit = FEATURE_FACTS[feature].unit === "%" ? " %" : "";

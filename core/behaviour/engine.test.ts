@@ -3,6 +3,7 @@ import type { Target } from "../project";
 import { emptyProject, type ModeId, type ProjectDocument, ProjectDocument as Schema } from "../project";
 import {
   advance,
+  type Blob,
   type EngineState,
   type Names,
   type Note,
@@ -379,6 +380,45 @@ describe("the engine", () => {
       "2 stop",
       "2 lamp",
     ]);
+  });
+
+  it("goes by the blobs of a camera: their measures, their sides and the way to the middle", () => {
+    const p = project({
+      patrol: {
+        entering: ["follow red by camera at 50 %"],
+        on: [
+          ["becomes red width > 100 px", ["lamp red"]],
+          ["becomes red left of green", ["finish"]],
+        ],
+      },
+    });
+    const program = prepareProgram(p);
+    const blob = (x: number, width: number): Blob => ({
+      x,
+      y: 50,
+      width,
+      height: 40,
+      area: width * 40,
+      error: x - 160,
+      halfFrame: 160,
+    });
+    const frames = [
+      [["red", blob(240, 80)]],
+      [["red", blob(160, 120)]],
+      [
+        ["red", blob(80, 120)],
+        ["green", blob(200, 20)],
+      ],
+    ] as [string, Blob][][];
+    let state = startState(program);
+    const commands = frames.flatMap((seen) => {
+      const blobs = [{ eye: 0, blobs: new Map(seen) as unknown as ReadonlyMap<Target["id"], Blob> }];
+      const moment = advance(program, state, { readings: [], travel: { left: 0, right: 0 }, blobs }, 50);
+      state = moment.state;
+      return moment.commands.map((c) => (c.kind === "wheels" ? `${c.left.toFixed(2)} ${c.right.toFixed(2)}` : c.kind));
+    });
+    // Half a frame's half to the right turns right at half of the sharpest; in the middle it goes straight.
+    expect(commands).toEqual(["0.70 0.30", "lamp", "0.50 0.50", "stop"]);
   });
 
   it("is pure: the same state and input give the same again, and the state stays as it was", () => {

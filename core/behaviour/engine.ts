@@ -1,7 +1,7 @@
 import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
 import type { Feature, Features, Raw } from "../readings";
 import { classify, NOTHING_SEEN, type Steadied, steadyNext, targetMargin } from "../rules";
-import { holds } from "./condition";
+import { type Blob, holds } from "./condition";
 import type { Program } from "./program";
 import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
@@ -15,6 +15,8 @@ export interface EngineInput {
   travel: WheelTravel;
   /** Buttons of the robot that are held down. */
   pressed?: readonly string[];
+  /** The largest blob of each target in a camera's new frame, by mount. */
+  blobs?: readonly { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
 }
 
 /** What the robot is told. Speeds are shares of top speed. */
@@ -47,6 +49,8 @@ interface Eye {
   label: number;
   steadied: Steadied;
   knownAt: number;
+  /** Of the newest frame, for a camera. */
+  blobs: ReadonlyMap<TargetId, Blob> | null;
 }
 
 /** Steps in progress; those of a routine stand before the ones that did it. */
@@ -106,7 +110,13 @@ export function startState(program: Program): EngineState {
     finished: false,
     mode: program.start,
     modeSince: 0,
-    eyes: program.eyes.map(() => ({ features: null, label: 0, steadied: NOTHING_SEEN, knownAt: -Infinity })),
+    eyes: program.eyes.map(() => ({
+      features: null,
+      label: 0,
+      steadied: NOTHING_SEEN,
+      knownAt: -Infinity,
+      blobs: null,
+    })),
     counters: Object.fromEntries(program.counters.map((name) => [name, 0])),
     lists: Object.fromEntries(program.lists.map((name) => [name, NONE])),
     servos: program.servos,
@@ -141,6 +151,7 @@ export function advance(
     moment.carryOn();
   }
   for (const { eye, raw } of input.readings) moment.takeReading(eye, raw);
+  for (const { eye, blobs } of input.blobs ?? NONE) moment.takeBlobs(eye, blobs);
   moment.respond();
   moment.carryOn();
   moment.carryOnBeside();
@@ -211,6 +222,11 @@ class MomentOf implements StepScene, TriggerScene {
     return this.draft.modeSince;
   }
 
+  /** Whether the moment brings anything new to go by. */
+  private get brings() {
+    return this.input.readings.length > 0 || this.input.blobs !== undefined;
+  }
+
   takeReading(eye: number, raw: Raw): void {
     const { ruleSet, read, id } = this.program.eyes[eye];
     const features = read(raw);
@@ -219,7 +235,7 @@ class MomentOf implements StepScene, TriggerScene {
     const { state: steadied, events } = steadyNext(this.draft.eyes[eye].steadied, label, this.t, ruleSet.steady);
     const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : this.draft.eyes[eye].knownAt;
     const eyes = this.draft.eyes.slice();
-    eyes[eye] = { features, label, steadied, knownAt };
+    eyes[eye] = { features, label, steadied, knownAt, blobs: this.draft.eyes[eye].blobs };
     this.draft.eyes = eyes;
     const { targets } = this.program;
     if (events.departs !== 0) {
@@ -232,6 +248,10 @@ class MomentOf implements StepScene, TriggerScene {
       this.arrivals[eye] = events.arrives;
       this.note({ t: this.t, kind: "arrives", sensor: id, target: targets[events.arrives - 1] });
     }
+  }
+
+  takeBlobs(eye: number, blobs: ReadonlyMap<TargetId, Blob>): void {
+    this.draft.eyes = this.draft.eyes.map((known, i) => (i === eye ? { ...known, blobs } : known));
   }
 
   /** The first response in the mode's order whose trigger holds and that is armed starts, if it may. */
@@ -339,7 +359,7 @@ class MomentOf implements StepScene, TriggerScene {
       }
       if (kind.endless?.(step))
         this.draft.besides = [...this.draft.besides, { step: { ...step }, begun: since, outputs: NONE }];
-      else if (begun === null || this.input.readings.length > 0) kind.during?.(step, this, since);
+      else if (begun === null || this.brings) kind.during?.(step, this, since);
       if (kind.ended !== undefined && !kind.endless?.(step) && !kind.ended(step, this, since)) {
         this.draft.activity = begun === null ? { ...this.draft.activity, begun: since } : this.draft.activity;
         return;
@@ -357,8 +377,7 @@ class MomentOf implements StepScene, TriggerScene {
     if (this.draft.besides.length === 0) return;
     for (const beside of this.draft.besides) {
       // What steers has nothing new to go by until the next reading.
-      if (this.input.readings.length === 0 && kindOf(beside.step).endless?.(beside.step) && beside.outputs.length > 0)
-        continue;
+      if (!this.brings && kindOf(beside.step).endless?.(beside.step) && beside.outputs.length > 0) continue;
       // One before it in the list may have taken its output.
       if (!this.draft.besides.some((b) => b.step === beside.step)) continue;
       const kind = kindOf(beside.step);
@@ -436,6 +455,10 @@ class MomentOf implements StepScene, TriggerScene {
   }
   pressed(button: string) {
     return this.input.pressed?.includes(button) ?? false;
+  }
+  blob(target: TargetId, sensor?: SensorId) {
+    const eyes = sensor === undefined ? this.draft.eyes : [this.draft.eyes[this.eyeOf(sensor)]];
+    return eyes.find((eye) => eye?.blobs)?.blobs?.get(target);
   }
   clarity(target: TargetId, sensor?: SensorId) {
     const eye = this.eyeOf(sensor);

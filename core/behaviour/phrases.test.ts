@@ -85,6 +85,7 @@ describe("steps", () => {
     "follow teal left edge at 25 % until coral",
     "follow teal right edge by belly at 25 % for 40 cm",
     "follow teal between left-eye and belly at 25 %",
+    "follow teal by camera at 25 % until coral width > 100 px",
     'say "thirsty"',
     "show icon drop",
     "servo arm to 90 at 60",
@@ -131,7 +132,7 @@ describe("steps", () => {
     expect(problem("")).toMatchObject({ column: 1 });
     expect(problem("follow teal at 25 %")).toMatchObject({
       column: 13,
-      message: expect.stringContaining("left edge, right edge, or between two sensors"),
+      message: expect.stringContaining("left edge, right edge, between two sensors or by camera"),
     });
     expect(problem("do water 2.5 times")).toMatchObject({ column: 10 });
     expect(problem("meanwhile wait 2 s")?.message).toContain("cannot run meanwhile");
@@ -247,6 +248,10 @@ describe("conditions", () => {
     "coral and teal or amber",
     "coral and (teal or tally >= 2)",
     "route holds 3",
+    "coral width > 100 px",
+    "coral error -20..20 px",
+    "belly: coral area >= 400 px",
+    "coral left of teal and not amber right of teal",
     "button start-key and not route holds 0",
   ])("%s is read and written the same", (phrase) => {
     expect(printCondition(condition(phrase))).toBe(phrase);
@@ -297,6 +302,7 @@ describe("conditions", () => {
           counter: () => tally,
           length: () => Math.abs(tally),
           pressed: () => tally > 0,
+          blob: () => undefined,
         };
         expect(holds(again, scene)).toBe(holds(c, scene));
         const canonical = printCondition(again);

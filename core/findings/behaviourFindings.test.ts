@@ -216,3 +216,22 @@ describe("waits-for-itself", () => {
     expect(of(patrol({ does: ["stop", "wait until not coral", "drive 30 %"] }), "waits-for-itself")).toEqual([]);
   });
 });
+
+describe("off-course", () => {
+  const at = (change: (course: ProjectDocument["courses"][0]) => void) => {
+    const project = structuredClone(document);
+    change(project.courses[0]);
+    return of(project, "off-course").map((f) => f.title);
+  };
+
+  it("finds starts and patches beside the course, and a robot wider than it", () => {
+    expect(at((c) => (c.starts[0].x = -20))).toEqual(["South door lies beside Aisle"]);
+    expect(at((c) => (c.patches[0].at = [560, 1500]))).toEqual(["Something lies beside Aisle"]);
+    expect(at((c) => (c.size = [2200, 100]))[0]).toBe("Nursery cart is wider than Aisle");
+  });
+
+  it("is silent about the demo, and about a start on the very edge", () => {
+    expect(of(document, "off-course")).toEqual([]);
+    expect(at((c) => (c.starts[0].x = 0))).toEqual([]);
+  });
+});

@@ -1,4 +1,4 @@
-import type { LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, TargetId } from "../project/ids";
+import type { CourseId, LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, TargetId } from "../project/ids";
 import type { ProjectDocument, RuleSet } from "../project/schema";
 import type { Feature } from "../readings";
 import { classifyBlock, type Labels } from "../rules";
@@ -21,6 +21,7 @@ export type FindingCode =
   | "mode-without-exit"
   | "no-background"
   | "no-otherwise"
+  | "off-course"
   | "one-light-only"
   | "red-not-wrapped"
   | "reverses-at-once"
@@ -43,6 +44,7 @@ export interface Place {
   rule?: RuleId;
   mode?: ModeId;
   response?: ResponseId;
+  course?: CourseId;
   /** A reading that shows it. */
   reading?: { tape: TapeId; t: number };
 }

@@ -16,6 +16,7 @@ import { modeUnreachable } from "./modeUnreachable";
 import { modeWithoutExit } from "./modeWithoutExit";
 import { noBackground } from "./noBackground";
 import { noOtherwise } from "./noOtherwise";
+import { offCourse } from "./offCourse";
 import { oneLightOnly } from "./oneLightOnly";
 import { redNotWrapped } from "./redNotWrapped";
 import { reversesAtOnce } from "./reversesAtOnce";
@@ -55,6 +56,7 @@ const KINDS: readonly FindingKind[] = [
   targetWithoutRule,
   targetWithoutResponse,
   drivesBackwards,
+  offCourse,
   firesAgain,
   staysOnPlate,
   waitsForItself,

@@ -1,7 +1,7 @@
 import type * as z from "zod";
 import type { ModeId, SensorId, TargetId, Unknown } from "../../project/ids";
 import type { Feature } from "../../readings/feature";
-import type { Condition } from "../condition";
+import type { Blob, Condition } from "../condition";
 import type { PhraseReader } from "../PhraseReader";
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
@@ -33,6 +33,7 @@ export interface StepScene {
   /** How clearly the newest reading of a sensor is of a target, −1..1; positive: it is taken for it; NaN before the first. */
   clarity(target: TargetId, sensor?: SensorId): number;
   counter(name: string): number;
+  blob(target: TargetId, sensor?: SensorId): Blob | undefined;
   paintOf(target: string): string;
   wheels(left: number, right: number): void;
   stop(how: "brake" | "coast"): void;

@@ -9,6 +9,7 @@ const Speed = z.number().min(0.01).max(1);
 const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
 const schema = z.union([
   z.strictObject({ ...common, edge: z.enum(["left", "right"]), sensor: SensorIdSchema.optional() }),
+  z.strictObject({ ...common, by: z.literal("camera"), sensor: SensorIdSchema.optional() }),
   z.strictObject({ ...common, between: z.tuple([SensorIdSchema, SensorIdSchema]) }),
 ]);
 
@@ -18,7 +19,7 @@ const SHARPEST_AT = 0.12;
 const SHARPEST = 0.8;
 
 /**
- * Follows a line: one sensor over its left or right edge, or two astride it. Steers by how clearly each reading is of
+ * Follows a line: one sensor over its left or right edge, two astride it, or a camera's largest blob of it. Steers by how clearly each reading is of
  * the target, so that the spot stays where it is just as well taken for the line as for what lies beside it.
  */
 export const follow = stepKind<z.infer<typeof schema>>({
@@ -29,6 +30,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
     "follow {targets} {side left|right} edge at {speed 25} %",
     "follow {targets} {side left|right} edge at {speed 25} % until {condition}",
     "follow {targets} {side left|right} edge at {speed 25} % for {way 40} cm",
+    "follow {targets} by camera at {speed 25} %",
     "follow {targets} between {sensors} and {sensors} at {speed 25} %",
     "follow {targets} between {sensors} and {sensors} at {speed 25} % until {condition}",
   ],
@@ -45,6 +47,10 @@ export const follow = stepKind<z.infer<typeof schema>>({
       const parsed = parseTravel(reader);
       return parsed === undefined ? {} : { travel: parsed };
     };
+    if (reader.skip("by")) {
+      reader.take("camera");
+      return { step: "follow", target, by: "camera", speed: speed(), ...travel() };
+    }
     if (reader.skip("between")) {
       const left = reader.takeName("sensors") as SensorId;
       reader.take("and");
@@ -55,22 +61,26 @@ export const follow = stepKind<z.infer<typeof schema>>({
       ? "left"
       : reader.skip("right")
         ? "right"
-        : reader.fail("left edge, right edge, or between two sensors");
+        : reader.fail("left edge, right edge, between two sensors or by camera");
     reader.take("edge");
     return { step: "follow", target, edge, ...sensorBy(), speed: speed(), ...travel() };
   },
   print(step) {
     const by =
-      "between" in step
-        ? `between ${step.between[0]} and ${step.between[1]}`
-        : `${step.edge} edge${step.sensor === undefined ? "" : ` by ${step.sensor}`}`;
+      "by" in step
+        ? "by camera"
+        : "between" in step
+          ? `between ${step.between[0]} and ${step.between[1]}`
+          : `${step.edge} edge${step.sensor === undefined ? "" : ` by ${step.sensor}`}`;
     return `follow ${step.target} ${by} at ${percent(step.speed)} %${printTravel(step.travel)}`;
   },
   tell(step, name) {
     const where =
-      "between" in step
-        ? `with ${name(step.between[0])} and ${name(step.between[1])} astride`
-        : `at its ${step.edge} edge${step.sensor === undefined ? "" : ` by ${name(step.sensor)}`}`;
+      "by" in step
+        ? "by camera"
+        : "between" in step
+          ? `with ${name(step.between[0])} and ${name(step.between[1])} astride`
+          : `at its ${step.edge} edge${step.sensor === undefined ? "" : ` by ${name(step.sensor)}`}`;
     return `follow ${name(step.target)} ${where} at ${percent(step.speed)} %${tellTravel(step.travel, name)}`;
   },
   begin() {},
@@ -86,6 +96,11 @@ export const follow = stepKind<z.infer<typeof schema>>({
 /** How sharply to turn left, −1..1. */
 function leftward(step: z.infer<typeof schema>, scene: StepScene): number {
   const on = (sensor?: SensorId) => Math.max(-1, Math.min(1, (scene.clarity(step.target, sensor) || 0) / SHARPEST_AT));
+  if ("by" in step) {
+    // Towards the middle of the largest blob; straight on where there is none.
+    const blob = scene.blob(step.target, step.sensor);
+    return blob === undefined ? 0 : -Math.max(-1, Math.min(1, blob.error / blob.halfFrame));
+  }
   if ("between" in step) {
     const [left, right] = step.between;
     return (on(left) - on(right)) / 2;

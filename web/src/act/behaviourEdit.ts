@@ -96,7 +96,7 @@ export function addMode(project: ProjectDocument): ProjectDocument {
 /** Whether anything leads into a mode: then it cannot be deleted. */
 export function modeIsUsed(project: ProjectDocument, id: ModeId): boolean {
   const { start, modes } = project.behaviour;
-  const others = modes.filter((m) => m.id !== id);
+  const others = [modes.filter((m) => m.id !== id), project.behaviour.routines];
   return (
     start === id ||
     modes.length === 1 ||

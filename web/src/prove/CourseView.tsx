@@ -177,7 +177,32 @@ function drawDots(context: CanvasRenderingContext2D, run: LastRun, t: number, sc
     context.fill();
     if (seen !== 0) context.stroke();
   }
+  drawEvents(context, run, t, scale, h);
 }
+
+/** A diamond on the way wherever a response fired or the mode changed. */
+function drawEvents(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {
+  const { trace } = run;
+  context.fillStyle = "#fff";
+  context.strokeStyle = "#161616";
+  context.lineWidth = 1.2;
+  for (const note of trace.notes) {
+    if (note.t > t) break;
+    if (note.kind !== "fires" && note.kind !== "mode") continue;
+    const i = Math.min(trace.x.length - 1, Math.round(note.t / trace.tickMs));
+    const [x, y] = [trace.x[i] * scale, h - trace.y[i] * scale];
+    context.beginPath();
+    context.moveTo(x, y - EVENT);
+    context.lineTo(x + EVENT, y);
+    context.lineTo(x, y + EVENT);
+    context.lineTo(x - EVENT, y);
+    context.closePath();
+    context.fill();
+    context.stroke();
+  }
+}
+/** Half the width of an event's sign, in CSS pixels. */
+const EVENT = 4.5;
 
 /** The way of the run that is kept to compare with, as a thin line. */
 function drawLine(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {

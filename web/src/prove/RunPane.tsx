@@ -20,6 +20,7 @@ import { KeepRun } from "./KeepRun";
 import { momentOf } from "./momentOf";
 import { PartingLine } from "./PartingLine";
 import { RunLog } from "./RunLog";
+import { RunNumbers } from "./RunNumbers";
 import { SaveTrace } from "./SaveTrace";
 import { ThingTable } from "./ThingTable";
 import { WhyNot } from "./WhyNot";
@@ -43,6 +44,7 @@ export function RunPane({ course }: { course: Course }) {
   const t = usePlayhead("run");
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
+  const [numbers, setNumbers] = useState(false);
 
   const start = course.starts.find((s) => s.name === view.start) ?? course.starts[0];
   const light = project.lights.find((l) => l.id === view.light) ?? project.lights[0];
@@ -99,10 +101,14 @@ export function RunPane({ course }: { course: Course }) {
             step={(d, n) => dispatch(runChosen({ seed: Math.max(0, view.seed + d * n) }))}
           />
           <Spacer />
+          <Button $small aria-pressed={numbers} isDisabled={now === null} onPress={() => setNumbers((n) => !n)}>
+            Numbers
+          </Button>
           <Num>
             {now ? `${(t / 1000).toFixed(2)} s · ${(now.speed / 10).toFixed(1)} cm/s · ${now.modeName}` : "not run yet"}
           </Num>
         </Head>
+        {numbers && now && shown && <RunNumbers run={shown} now={now} t={t} />}
         <CourseView course={course} start={start} run={shown} t={t} />
         <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
           <Button $main isDisabled={busy || light === undefined} onPress={() => void make()}>

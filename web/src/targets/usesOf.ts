@@ -7,6 +7,7 @@ export function usesOf(project: ProjectDocument, target: TargetId): string[] {
     ...(project.ruleSets.some((set) => set.rules.some((r) => r.target === target)) ? ["a rule"] : []),
     ...project.tapes.filter((t) => t.marks.some((m) => m.target === target)).map((t) => `marks of ${t.name}`),
     ...project.behaviour.modes.filter(named).map((m) => `the mode ${m.name}`),
+    ...project.behaviour.routines.filter(named).map((r) => `the routine ${r.id}`),
     ...project.courses.filter(named).map((c) => `the course ${c.name}`),
   ];
 }

@@ -12,6 +12,7 @@ import {
   playheadMoved,
   proveViewChosen,
   ruleChosen,
+  runChosen,
   tapeChosen,
   targetChosen,
 } from "../state/view";
@@ -53,8 +54,8 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
         <Empty style={{ padding: "4px 0" }}>None.</Empty>
       ) : (
         <List>
-          {here.map((finding) => (
-            <Entry key={`${finding.code} ${finding.title}`} finding={finding} />
+          {here.map((finding, i) => (
+            <Entry key={`${i} ${finding.code} ${finding.title}`} finding={finding} />
           ))}
         </List>
       )}
@@ -78,7 +79,8 @@ function Entry({ finding }: { finding: Finding }) {
       dispatch(actViewChosen("grid"));
       dispatch(cellChosen(response ? { mode, response } : { mode, entering: true }));
     }
-    if (place.stage === "prove") dispatch(proveViewChosen("robot"));
+    if (place.stage === "prove") dispatch(proveViewChosen(place.course ? "course" : "robot"));
+    if (place.course) dispatch(runChosen({ course: place.course, start: null }));
     if (place.reading) {
       const tape = place.reading.tape as TapeId;
       dispatch(tapeChosen(tape));
