@@ -257,7 +257,9 @@ class MomentOf implements StepScene, TriggerScene {
   /** The first response in the mode's order whose trigger holds and that is armed starts, if it may. */
   respond(): void {
     let taken = false;
+    const quiet = this.arrivals === null && this.departures === null;
     for (const { response, judge } of this.program.modes.get(this.draft.mode)?.responses ?? NONE) {
+      if (quiet && judge.byEvents) continue;
       const episode = judge.episode(response.when, this);
       const edge = judge.onEdge;
       if (episode === undefined && !edge) {

@@ -59,6 +59,8 @@ interface TriggerKind<T> {
   has(trigger: Trigger): trigger is T & Trigger;
   onEdge: boolean;
   renews?: true;
+  /** Holds only at the moment of an arrival or a departure. */
+  byEvents?: true;
   episode(trigger: T, scene: TriggerScene): number | undefined;
   /** Reads its phrase if it opens with a word of its own. */
   parse?(reader: PhraseReader): T | undefined;
@@ -68,6 +70,7 @@ interface TriggerKind<T> {
 const arrives: TriggerKind<z.infer<typeof arrivesSchema>> = {
   has: (t): t is z.infer<typeof arrivesSchema> => "arrives" in t,
   onEdge: false,
+  byEvents: true,
   episode({ arrives, sensor }, scene) {
     const target = scene.arrived(sensor);
     return target !== UNKNOWN && arrives.includes(target) ? scene.visit(sensor) : undefined;
@@ -78,6 +81,7 @@ const arrives: TriggerKind<z.infer<typeof arrivesSchema>> = {
 const departs: TriggerKind<z.infer<typeof departsSchema>> = {
   has: (t): t is z.infer<typeof departsSchema> => "departs" in t,
   onEdge: false,
+  byEvents: true,
   episode({ departs, sensor }, scene) {
     const target = scene.departed(sensor);
     return target !== UNKNOWN && departs.includes(target) ? scene.visit(sensor) : undefined;
@@ -148,6 +152,7 @@ export interface TriggerJudge {
   episode(trigger: Trigger, scene: TriggerScene): number | undefined;
   onEdge: boolean;
   renews?: true;
+  byEvents?: true;
 }
 
 /** The judge of a trigger's kind. */

@@ -33,12 +33,15 @@ interface HeldCard {
   paint: Float64Array;
 }
 
+/** Room for so many readings to begin with. */
+const FIRST_READINGS = 1024;
+
 /** Degrees from straight ahead. */
 const SIDEWAYS = { left: 90, right: -90, ahead: 0 } as const;
 
 /** One sensor in a run: looks at the world at its own period, and keeps what it read and what was in truth there. */
 export class EyeRecorder {
-  readonly trace: EyeTrace;
+  private trace: EyeTrace;
   readonly passages: Passage[] = [];
   private readonly pieces: Piece[] = [];
   private readonly sum = new Float64Array(3);
@@ -53,7 +56,7 @@ export class EyeRecorder {
   private readonly integrationMs: number;
   private readonly spotMm: number;
   private readonly of: number;
-  private readonly columns: Float64Array[];
+  private columns: Float64Array<ArrayBuffer>[];
   private readonly things: readonly Thing[];
   private readonly firstSign: number;
   private readonly cards: readonly HeldCard[];
@@ -90,7 +93,7 @@ export class EyeRecorder {
     this.reach = (mount.z * tilt.sin) / tilt.cos;
     this.distance = mount.z / tilt.cos;
     this.side = sinCos(mount.looks === "down" ? 0 : SIDEWAYS[mount.looks]);
-    const most = Math.floor((ticks * tickMs) / this.periodMs) + 1;
+    const most = Math.min(FIRST_READINGS, Math.floor((ticks * tickMs) / this.periodMs) + 1);
     const names = REPORT_KINDS[sensor.reports].channels;
     this.columns = names.map(() => new Float64Array(most));
     this.trace = {
@@ -146,6 +149,7 @@ export class EyeRecorder {
 
     for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
     const raw = this.optics.measure(this.signal, this.noise);
+    if (this.n === this.trace.readings.t.length) this.grow();
     const { readings, truth } = this.trace;
     readings.t[this.n] = t;
     for (let c = 0; c < this.columns.length; c++) this.columns[c][this.n] = raw[c];
@@ -156,6 +160,38 @@ export class EyeRecorder {
     this.samples = 0;
     this.n++;
     return raw;
+  }
+
+  get sensor() {
+    return this.trace.sensor;
+  }
+
+  /** Twice the room for readings. */
+  private grow(): void {
+    const { readings, labels, seen, truth } = this.trace;
+    const more = 2 * this.n;
+    const longer = (values: Float64Array) => {
+      const made = new Float64Array(more);
+      made.set(values);
+      return made;
+    };
+    const bytes = (values: Uint8Array) => {
+      const made = new Uint8Array(more);
+      made.set(values);
+      return made;
+    };
+    this.columns = this.columns.map(longer);
+    const names = Object.keys(readings.channels);
+    this.trace = {
+      ...this.trace,
+      readings: {
+        t: longer(readings.t),
+        channels: Object.fromEntries(names.map((name, i) => [name, this.columns[i]])),
+      },
+      labels: bytes(labels),
+      seen: bytes(seen),
+      truth: bytes(truth),
+    };
   }
 
   /** The signal of this moment into `signal`; says what the whole spot lies on, undefined at an edge. */

@@ -93,15 +93,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
         chance(seed, `noise of ${eye.id}`),
       ),
   );
-  const pose = {
-    x: new Float64Array(ticks),
-    y: new Float64Array(ticks),
-    heading: new Float64Array(ticks),
-    speed: new Float64Array(ticks),
-    eyeX: new Float64Array(ticks),
-    eyeY: new Float64Array(ticks),
-  };
-  const slipping = new Uint8Array(ticks);
+  let pose = posesFor(Math.min(ticks, FIRST_TICKS));
   const [mount] = robot.mounts;
   const notes: Note[] = [];
   const outputs: Trace["outputs"] = [];
@@ -110,6 +102,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
   let ending: Ending = "time is over";
   let tick = 0;
   for (; tick < ticks; tick++) {
+    if (tick === pose.x.length) pose = grown(pose, Math.min(ticks, 2 * tick));
     const t = tick * tickMs;
     pose.x[tick] = body.x;
     pose.y[tick] = body.y;
@@ -117,7 +110,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     pose.speed[tick] = body.speed;
     pose.eyeX[tick] = body.x + mount.x * body.cos - mount.y * body.sin;
     pose.eyeY[tick] = body.y + mount.x * body.sin + mount.y * body.cos;
-    slipping[tick] = body.slipping ? 1 : 0;
+    pose.slipping[tick] = body.slipping ? 1 : 0;
 
     let readings = NO_READINGS;
     for (let i = 0; i < eyes.length; i++) {
@@ -130,7 +123,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     state = moment.state;
     for (const { eye } of readings) eyes[eye].learn(state);
     for (const note of moment.notes) {
-      if (note.kind === "arrives") eyes.find((eye) => eye.trace.sensor === note.sensor)?.visitBegins(note.target);
+      if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
       if (note.kind === "fires" && note.target !== undefined)
         answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
       notes.push(note);
@@ -161,7 +154,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     eyeX: pose.eyeX.slice(0, made),
     eyeY: pose.eyeY.slice(0, made),
     speed: pose.speed.slice(0, made),
-    slipping: slipping.slice(0, made),
+    slipping: pose.slipping.slice(0, made),
     eyes: eyes.map((eye) => eye.finished()),
     notes,
     outputs,
@@ -172,6 +165,25 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     endMs: (made - 1) * tickMs,
     truthAtEnd: eyes[0].targetNow,
   };
+}
+
+/** A run that ends soon shall not pay for the longest there can be: room is doubled when it is used up. */
+const FIRST_TICKS = 4096;
+
+const posesFor = (ticks: number) => ({
+  x: new Float64Array(ticks),
+  y: new Float64Array(ticks),
+  heading: new Float64Array(ticks),
+  speed: new Float64Array(ticks),
+  eyeX: new Float64Array(ticks),
+  eyeY: new Float64Array(ticks),
+  slipping: new Uint8Array(ticks),
+});
+
+function grown(pose: ReturnType<typeof posesFor>, ticks: number): ReturnType<typeof posesFor> {
+  const larger = posesFor(ticks);
+  for (const key of Object.keys(pose) as (keyof typeof pose)[]) larger[key].set(pose[key]);
+  return larger;
 }
 
 /** How long a run may take that does not finish: by hand until a while after the last card. */
