@@ -110,13 +110,19 @@ export class Screen {
 
   /** Presses with the pointer, in the middle of the element; waits until it can be pressed. */
   async press(role: string, name: Name): Promise<void> {
-    const element = await this.until(`${role} ${name} to be ready`, async () => {
-      const found = await this.find(role, name);
-      const ready = await found.evaluate((e) => !(e as HTMLButtonElement).disabled).catch(() => false);
-      return ready && found;
+    await this.until(`${role} ${name} to be ready`, async () => {
+      const element = await this.find(role, name);
+      try {
+        if (await element.evaluate((e) => (e as HTMLButtonElement).disabled)) return false;
+        await element.scrollIntoView();
+        await element.click();
+        return true;
+      } catch (error) {
+        // It was drawn anew just then, and was not pressed.
+        if (/not clickable|detached|not attached/.test((error as Error).message)) return false;
+        throw error;
+      }
     });
-    await element.scrollIntoView();
-    await element.click();
   }
 
   /** Chooses an option in a list that opens. */

@@ -30,7 +30,7 @@ interface Change {
   response: Response;
 }
 const NODE = { width: 150, height: 46 };
-const LABEL = { width: 152, height: 24 };
+const LABEL = { width: 176, height: 24 };
 const FINISH = "(finish)";
 
 interface Drawing {
@@ -151,7 +151,7 @@ export default function ModeDiagram() {
                 />
               ))}
               <text x={x - LABEL.width / 2 + 9 + Math.min(3, chips.length) * 13} y={y + 4}>
-                {words.length > 20 ? `${words.slice(0, 19)}…` : words}
+                {words.length > 25 ? `${words.slice(0, 24)}…` : words}
               </text>
             </g>
           );

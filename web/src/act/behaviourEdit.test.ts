@@ -1,16 +1,21 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
 import { glasshouseRound } from "@perceptum/core/demo";
-import { type ModeId, ProjectDocument, splitProject } from "@perceptum/core/project";
+import { type ModeId, ProjectDocument, splitProject, type TargetId } from "@perceptum/core/project";
 import { describe, expect, it } from "vitest";
 import { usesOf } from "../targets/usesOf";
 import {
   addMode,
   addResponse,
+  copyResponse,
   modeIsUsed,
   moveResponse,
+  moveToMode,
   removeMode,
   removeResponse,
+  renameOwn,
+  routineFrom,
   stepsOf,
+  usesOfOwn,
   withSteps,
 } from "./behaviourEdit";
 
@@ -49,6 +54,48 @@ describe("editing the behaviour", () => {
   });
 });
 
+describe("responses and names", () => {
+  const water = document.behaviour.modes[0].responses[0];
+
+  it("move to another mode, or are copied there with an id of their own", () => {
+    const moved = moveToMode(document, patrol, water.id, "bay" as ModeId, false);
+    expect(moved?.project.behaviour.modes[1].responses.at(-1)).toEqual(water);
+    expect(ids(moved?.project as ProjectDocument)).not.toContain(water.id);
+    const copied = moveToMode(document, patrol, water.id, "bay" as ModeId, true);
+    expect(ids(copied?.project as ProjectDocument)).toContain(water.id);
+    expect(copied?.id).not.toBe(water.id);
+  });
+
+  it("are copied to several targets and modes at once", () => {
+    const targets = ["violet", "teal"] as TargetId[];
+    const made = copyResponse(document, water, targets, ["bay", "astride"] as ModeId[]);
+    expect(ProjectDocument.parse(made)).toEqual(made);
+    expect(ids(made, 1)).toHaveLength(ids(document, 1).length + 2);
+    expect(made.behaviour.modes[3].responses.at(-1)).toMatchObject({ when: { arrives: ["teal"] }, steps: water.steps });
+  });
+
+  it("of steps become a routine that takes their place", () => {
+    const made = routineFrom(document, { mode: patrol, response: "water" }, 1, 3, "flash");
+    expect(ProjectDocument.parse(made)).toEqual(made);
+    expect(made.behaviour.routines.at(-1)?.steps).toEqual(water.steps.slice(1, 4));
+    expect(stepsOf(made, { mode: patrol, response: "water" })).toEqual([
+      water.steps[0],
+      { step: "do", routine: "flash" },
+      water.steps[4],
+    ]);
+  });
+
+  it("change wherever they are named, in checks too, and say where that is", () => {
+    const made = renameOwn(document, "counters", "tally", "violets");
+    expect(ProjectDocument.parse(made)).toEqual(made);
+    expect(/"count(er)?":"tally"/.test(JSON.stringify(made))).toBe(false);
+    expect(usesOfOwn(document, "counters", "tally")).toEqual(["In the bay", "Along the line", "checks of Aisle"]);
+    const routine = renameOwn(document, "routines", "water", "irrigate");
+    expect(usesOfOwn(routine, "routines", "irrigate")).toEqual(["Along the line"]);
+    expect(routine.behaviour.routines[0].id).toBe("irrigate");
+  });
+});
+
 it("a target names all its uses", () => {
   expect(usesOf(document, document.targets[0].id)).toEqual([
     "a rule",
@@ -56,6 +103,7 @@ it("a target names all its uses", () => {
     "marks of Aisle walk, noon sun",
     "the mode Patrol",
     "the mode Along the line",
+    "the routine water",
     "the course Aisle",
     "the course Chalk walk",
   ]);

@@ -14,8 +14,8 @@ import { thingWords } from "./thingWords";
 const Ground = styled.svg`
   touch-action: none;
   & .part { cursor: move; outline: none; }
-  & .part > * { fill: transparent; stroke: transparent; }
-  & .part:focus-visible > *, & .part[aria-pressed="true"] > * { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
+  & .part :is(rect, circle, polygon, polyline) { fill: transparent; stroke: transparent; }
+  & .part:is(:focus-visible, [aria-pressed="true"]) :is(rect, circle, polygon, polyline) { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
   & .handle { fill: #fff; stroke: #161616; stroke-width: 1.5; vector-effect: non-scaling-stroke; cursor: pointer; }
 `;
 
