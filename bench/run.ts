@@ -7,7 +7,7 @@ import type { Row } from "./table";
 const { document } = splitProject(glasshouseRound());
 
 /** The demo with its first two sensors, driving to and fro for a minute over patches. */
-function withTwoSensors(patches = 20): ProjectDocument {
+export function withTwoSensors(patches = 20): ProjectDocument {
   const project = structuredClone(document);
   project.robot.mounts = project.robot.mounts.slice(0, 2);
   const [mode] = project.behaviour.modes;

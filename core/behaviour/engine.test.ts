@@ -421,6 +421,43 @@ describe("the engine", () => {
     expect(commands).toEqual(["0.70 0.30", "lamp", "0.50 0.50", "stop"]);
   });
 
+  it("does the same whether moments in which nothing comes in are skipped or not", () => {
+    // An empty frame is something that comes in.
+    const both = [undefined, []].map((blobs) => {
+      const p = project({
+        patrol: {
+          entering: ["drive 35 %", "meanwhile tone C4 for 0.03 s"],
+          on: [
+            ["red arrives", ["stop", "wait 0.03 s", "count tally + 1", "drive 20 % for 0.02 s"]],
+            ["green is present", ["lamp green"], { onlyIf: "tally >= 1" }],
+            ["becomes tally >= 2", ["wait until blue, at most 0.05 s"], { busy: "take over" }],
+            ["nothing known for 0.07 s", ["lamp off", "drive 10 %"]],
+            ["after 0.3 s", [], { then: "home" as ModeId }],
+          ],
+        },
+        home: { entering: ["wait until red", "drive 20 % for 0.2 cm"], on: [["blue departs", ["finish"]]] },
+      });
+      const program = prepareProgram(p);
+      let state = startState(program);
+      const colours: Colour[] = ["none", "red", "red", "green", "none", "red", "green", "none", "none", "none", "none"];
+      const later: Colour[] = [...times(6, "none"), "red", "red", "blue", "none", "none"];
+      const notes: Note[] = [];
+      [...colours, ...later].forEach((colour, i) => {
+        for (let k = 0; k < 4; k++) {
+          const readings = k === 0 ? [{ eye: 0, raw: RAW[colour] }] : [];
+          const travel = { left: i * 4 + k, right: i * 4 + k };
+          const input = blobs === undefined ? { readings, travel } : { readings, travel, blobs };
+          const moment = advance(program, state, input, i + k === 0 ? 0 : 5);
+          state = moment.state;
+          notes.push(...moment.notes);
+        }
+      });
+      return notes;
+    });
+    expect(both[0]).toEqual(both[1]);
+    expect(both[0].filter((n) => n.kind === "fires").length).toBeGreaterThan(5);
+  });
+
   it("is pure: the same state and input give the same again, and the state stays as it was", () => {
     const p = project({ patrol: { on: [["red arrives", ["count tally + 1", "wait 1 s"]]] } });
     const program = prepareProgram(p);

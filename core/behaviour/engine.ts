@@ -101,6 +101,8 @@ export interface EngineState {
   readonly activity: Activity | null;
   readonly besides: readonly Beside[];
   readonly arms: Readonly<Record<string, Arm>>;
+  /** Before this time nothing happens unless something comes in. */
+  readonly quietUntil: number;
 }
 
 export function startState(program: Program): EngineState {
@@ -124,6 +126,7 @@ export function startState(program: Program): EngineState {
     activity: null,
     besides: NONE,
     arms: {},
+    quietUntil: -Infinity,
   };
 }
 
@@ -145,18 +148,48 @@ export function advance(
 ): { state: EngineState; commands: Command[]; notes: Note[] } {
   const draft = later(state, dt);
   if (state.finished) return { state: draft, commands: NONE, notes: NONE };
+  // Most moments bring nothing in and no time has come: nothing can happen then.
+  const { readings, blobs, pressed } = input;
+  if (draft.t < state.quietUntil && readings.length === 0 && blobs === undefined && pressed === undefined)
+    return { state: draft, commands: NONE, notes: NONE };
   const moment = new MomentOf(program, draft, input);
   if (!state.started) {
     moment.enter(program.start);
     moment.carryOn();
   }
-  for (const { eye, raw } of input.readings) moment.takeReading(eye, raw);
-  for (const { eye, blobs } of input.blobs ?? NONE) moment.takeBlobs(eye, blobs);
+  for (const { eye, raw } of readings) moment.takeReading(eye, raw);
+  if (blobs !== undefined) for (const frame of blobs) moment.takeBlobs(frame.eye, frame.blobs);
   moment.respond();
   moment.carryOn();
   moment.carryOnBeside();
+  // What happened may let something else happen in the next moment.
+  draft.quietUntil = moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
+
+/** Until when nothing but what comes in can change anything: no step ends by itself, and no timer is due. */
+function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besides }: EngineState): number {
+  let until = Number.POSITIVE_INFINITY;
+  if (activity !== null) {
+    const { frame, begun } = activity;
+    const step = frame.steps[frame.index];
+    if (begun === null || step === undefined) return -Infinity;
+    until = kindOf(step).endsBy?.(step, begun) ?? -Infinity;
+  }
+  for (const { step, begun } of besides) {
+    const kind = kindOf(step);
+    if (!kind.endless?.(step)) until = Math.min(until, kind.endsBy?.(step, begun) ?? -Infinity);
+  }
+  const { restless, timers } = program.modes.get(mode) ?? NO_TIMERS;
+  if (restless) return -Infinity;
+  for (const { eye, ms, silence } of timers) {
+    if (silence && eyes[eye].steadied.seen !== 0) continue;
+    const due = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
+    if (due > t) until = Math.min(until, due);
+  }
+  return until;
+}
+const NO_TIMERS = { restless: false, timers: [] };
 
 const NONE: never[] = [];
 type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };
@@ -179,6 +212,7 @@ function later(state: EngineState, dt: number): Draft {
     activity,
     besides,
     arms,
+    quietUntil: state.quietUntil,
   };
 }
 
@@ -211,6 +245,11 @@ class MomentOf implements StepScene, TriggerScene {
   }
   get travel() {
     return this.input.travel;
+  }
+  /** A copy: what is passed in may go on counting. */
+  private travelNow(): WheelTravel {
+    const { left, right } = this.input.travel;
+    return { left, right };
   }
   get trackMm() {
     return this.program.trackMm;
@@ -348,7 +387,7 @@ class MomentOf implements StepScene, TriggerScene {
       const kind = kindOf(step);
       let since = begun;
       if (since === null) {
-        since = { t: this.t, travel: this.input.travel };
+        since = { t: this.t, travel: this.travelNow() };
         this.note({ t: this.t, kind: "step", phrase: printStep(step) });
         kind.begin(step, this, since);
         if (this.draft.finished) return;
@@ -538,7 +577,7 @@ class MomentOf implements StepScene, TriggerScene {
     });
   }
   beside(step: { step: string }) {
-    const begun = { t: this.t, travel: this.input.travel };
+    const begun = { t: this.t, travel: this.travelNow() };
     const own = { ...step } as Step;
     this.draft.besides = [...this.draft.besides, { step: own, begun, outputs: NONE }];
     this.as(own, () => kindOf(own).begin(own, this, begun));

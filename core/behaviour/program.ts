@@ -20,6 +20,10 @@ export interface ProgramEye {
 export interface ProgramMode {
   mode: Mode;
   responses: readonly { response: Response; judge: TriggerJudge }[];
+  /** Whether something in it may start again at any moment. */
+  restless: boolean;
+  /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something. */
+  timers: readonly { eye: number; ms: number; silence: boolean }[];
 }
 
 /** A behaviour made ready to be advanced: looked up once, shared by every moment of a run. */
@@ -54,17 +58,7 @@ export function prepareProgram(project: ProgramParts): Program {
     eyes,
     targets: targets.map((t) => t.id),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
-    modes: new Map(
-      behaviour.modes.map((mode) => [
-        mode.id,
-        {
-          mode,
-          responses: mode.responses
-            .filter((r) => r.on)
-            .map((response) => ({ response, judge: triggerJudge(response.when) })),
-        },
-      ]),
-    ),
+    modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes)])),
     start: behaviour.start,
     counters: behaviour.counters,
     lists: behaviour.lists,
@@ -73,6 +67,23 @@ export function prepareProgram(project: ProgramParts): Program {
     servos: Object.fromEntries(robot.servos.map((s) => [s.id, s.at])),
     trackMm: robot.kind === "cart" ? robot.trackMm : 1,
     wheelMm: robot.kind === "cart" ? robot.wheelMm : 1,
+  };
+}
+
+function prepareMode(mode: Mode, eyes: readonly ProgramEye[]): ProgramMode {
+  const on = mode.responses.filter((r) => r.on);
+  const timers = on.flatMap(({ when }) => {
+    if ("after" in when) return [{ eye: 0, ms: when.after, silence: false }];
+    if (!("nothingKnownFor" in when)) return [];
+    const { sensor } = when;
+    const eye = sensor === undefined ? 0 : eyes.findIndex((e) => e.id === sensor);
+    return [{ eye: Math.max(0, eye), ms: when.nothingKnownFor, silence: true }];
+  });
+  return {
+    mode,
+    responses: on.map((response) => ({ response, judge: triggerJudge(response.when) })),
+    restless: on.some((r) => r.fires === "while present"),
+    timers,
   };
 }
 

@@ -10,7 +10,13 @@ export type Label = TargetId | Unknown;
 
 /** Whether a rule matches: all tests of any of its clauses hold. */
 export function ruleMatches(rule: Rule, features: Features): boolean {
-  return rule.any.some((clause) => clause.all.every((test) => testHolds(test, features[test.feature])));
+  // Loops, since this is asked of every reading of a run.
+  for (const { all } of rule.any) {
+    let holds = true;
+    for (let i = 0; holds && i < all.length; i++) holds = testHolds(all[i], features[all[i].feature]);
+    if (holds) return true;
+  }
+  return false;
 }
 
 /** A clause has the minimum of its tests' margins, a rule the maximum of its clauses; none at all gives −1. */
@@ -26,7 +32,9 @@ export function ruleMargin(rule: Rule, features: Features): number {
 
 /** The index of the first rule that is on and matches, or −1. */
 export function firstMatch(ruleSet: RuleSet, features: Features): number {
-  return ruleSet.rules.findIndex((rule) => rule.on && ruleMatches(rule, features));
+  const { rules } = ruleSet;
+  for (let i = 0; i < rules.length; i++) if (rules[i].on && ruleMatches(rules[i], features)) return i;
+  return -1;
 }
 
 /** The label of one reading: the target of the first rule that is on and matches, or of the nearest reference. */

@@ -9,7 +9,7 @@ export interface Body {
   /** Over the floor, mm/s. */
   readonly speed: number;
   readonly slipping: boolean;
-  /** Way of each wheel in mm, as its encoder counts it. */
+  /** Way of each wheel in mm, as its encoder counts it; goes on counting. */
   readonly travel: { left: number; right: number };
   /** Speeds as shares of top speed, −1..1; null lets a wheel run out. */
   command(left: number | null, right: number | null): void;

@@ -32,6 +32,8 @@ export class Cart implements Body {
   sin: number;
   cos: number;
   slipping = false;
+  /** Way of each wheel in mm, as its encoder counts it; goes on counting. */
+  readonly travel = { left: 0, right: 0 };
   readonly left: Wheel;
   readonly right: Wheel;
 
@@ -75,6 +77,8 @@ export class Cart implements Body {
     const seconds = this.tickMs / 1000;
     turnWheel(this.left, seconds, this.robot.tractionMmS2);
     turnWheel(this.right, seconds, this.robot.tractionMmS2);
+    this.travel.left = this.left.travel;
+    this.travel.right = this.right.travel;
     this.slipping =
       Math.abs(this.left.rim - this.left.ground) > SLIP_MM_S ||
       Math.abs(this.right.rim - this.right.ground) > SLIP_MM_S;
@@ -90,11 +94,6 @@ export class Cart implements Body {
       this.heading += turned;
       ({ sin: this.sin, cos: this.cos } = sinCos(this.heading));
     }
-  }
-
-  /** Way of each wheel in mm, as its encoder counts it. */
-  get travel(): { left: number; right: number } {
-    return { left: this.left.travel, right: this.right.travel };
   }
 
   /** Speed of the axle's middle over the floor, mm/s. */

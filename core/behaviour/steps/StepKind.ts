@@ -85,6 +85,11 @@ export interface StepKind<S extends { step: string }> {
   during?(step: S, scene: StepScene, begun: Begun): void;
   /** Whether it has ended; a kind without this ends at once. */
   ended?(step: S, scene: StepScene, begun: Begun): boolean;
+  /**
+   * When it ends by time alone, in ms; infinite where only what comes in can end it. A kind without this may end at any
+   * moment, as by the wheels' travel.
+   */
+  endsBy?(step: S, begun: Begun): number;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */
   endless?(step: S): boolean;
   /** What happens when it has ended. */

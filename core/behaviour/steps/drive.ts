@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelEnded } from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelEnded, travelEndsBy } from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -30,6 +30,7 @@ export const drive = stepKind<z.infer<typeof schema>>({
     `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
   ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
+  endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
   end: ({ travel }, scene) => travel && scene.stop("brake"),
 });
 

@@ -30,5 +30,6 @@ export const servo = stepKind<z.infer<typeof schema>>({
     begun.ms = (Math.abs(to - scene.servoAt(servo)) / speed) * 1000;
     scene.servo(servo, to, speed);
   },
+  endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
 });

@@ -43,5 +43,6 @@ export const tone = stepKind<z.infer<typeof schema>>({
   print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
   tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
   begin: ({ note, ms }, scene) => scene.tone(hertzOf(note), ms),
+  endsBy: ({ ms }, begun) => begun.t + ms,
   ended: ({ ms }, scene, begun) => scene.t - begun.t >= ms,
 });

@@ -40,6 +40,13 @@ export function tellTravel(travel: Travel | undefined, name: NameOf): string {
     : printTravel(travel);
 }
 
+/** When it ends by time alone, as `endsBy` says. */
+export function travelEndsBy(travel: Travel | undefined, begun: Begun): number {
+  if (travel === undefined) return begun.t;
+  if ("ms" in travel) return begun.t + travel.ms;
+  return "until" in travel ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
+}
+
 /** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */
 export function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
   if (travel === undefined) return true;

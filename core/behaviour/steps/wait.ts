@@ -33,6 +33,7 @@ export const wait = stepKind<z.infer<typeof schema>>({
     return `wait until ${tellCondition(step.until, name)}${limit}`;
   },
   begin() {},
+  endsBy: (step, begun) => begun.t + ("ms" in step ? step.ms : (step.atMostMs ?? Number.POSITIVE_INFINITY)),
   ended(step, scene, begun) {
     const waited = scene.t - begun.t;
     if ("ms" in step) return waited >= step.ms;

@@ -16,14 +16,13 @@ import { runProject } from "../../state/judged";
 import { usePublished } from "../../state/Published";
 import { useProject, useTargets } from "../../state/project";
 import { useAppDispatch } from "../../state/store";
-import { cancelSweep, findFastest, startSweep, sweeping } from "../../state/sweeping";
 import { playheadMoved, proveViewChosen, runChosen, runPutBelow } from "../../state/view";
 import { Button } from "../../ui/Button";
 import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
-
 import { axisValue } from "./axisValue";
+import { cancelSweep, findFastest, startSweep, sweeping } from "./sweeping";
 
 const HeatMap = lazy(() => import("./HeatMap"));
 

@@ -1,8 +1,8 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type Conditions, cellsOf, type SweepGrid, type SweptCell } from "@perceptum/core/world";
 import { type Remote, wrap } from "comlink";
-import type { SweepWorker } from "../workers/sweep.worker";
-import { Published } from "./Published";
+import { Published } from "../../state/Published";
+import type { SweepWorker } from "../../workers/sweep.worker";
 
 /** A sweep under way or done; what was made so far stays when it is cancelled. */
 export interface Sweeping {
@@ -26,7 +26,7 @@ const TELL_EVERY = 120;
 let workers: Worker[] = [];
 
 function newWorker(): { worker: Worker; remote: Remote<SweepWorker> } {
-  const worker = new Worker(new URL("../workers/sweep.worker.ts", import.meta.url), { type: "module" });
+  const worker = new Worker(new URL("../../workers/sweep.worker.ts", import.meta.url), { type: "module" });
   return { worker, remote: wrap<SweepWorker>(worker) };
 }
 
