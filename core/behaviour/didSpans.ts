@@ -1,4 +1,4 @@
-import type { Note } from "./engine";
+import type { Note } from "./engineState";
 
 /** A stretch of time in which a response (or a mode's entering steps) ran. */
 export interface DidSpan {

@@ -1,134 +1,14 @@
-import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
-import type { Feature, Features, Raw } from "../readings";
-import { classify, NOTHING_SEEN, type Steadied, steadyNext, targetMargin } from "../rules";
+import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
+import type { Feature, Raw } from "../readings";
+import { classify, steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./condition";
+import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
 import type { Program } from "./program";
 import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
 import { MAIN_LAMP } from "./steps/lamp";
-import type { Begun, StepScene, WheelTravel } from "./steps/StepKind";
+import type { StepScene, WheelTravel } from "./steps/StepKind";
 import type { TriggerScene } from "./triggers";
-
-/** What a moment brings in: new readings by mount, and the wheels' travel so far in mm. */
-export interface EngineInput {
-  readings: readonly { eye: number; raw: Raw }[];
-  travel: WheelTravel;
-  /** Buttons of the robot that are held down. */
-  pressed?: readonly string[];
-  /** The largest blob of each target in a camera's new frame, by mount. */
-  blobs?: readonly { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
-}
-
-/** What the robot is told. Speeds are shares of top speed. */
-export type Command =
-  | { kind: "wheels"; left: number; right: number }
-  | { kind: "stop"; how: "brake" | "coast" }
-  | { kind: "lamp"; lamp: string; colour: string | null; blinkHz: number }
-  | { kind: "tone"; hertz: number; ms: number }
-  | { kind: "say"; text: string }
-  | { kind: "show"; text: string }
-  | { kind: "icon"; icon: string }
-  | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number };
-
-/** What happened, for the log, the checks and the *did* lane; `t` in ms. */
-export type Note =
-  | { t: number; kind: "arrives" | "departs"; sensor: SensorId; target: TargetId }
-  | { t: number; kind: "fires"; response: ResponseId; mode: ModeId; target?: TargetId }
-  | { t: number; kind: "dropped"; response: ResponseId; mode: ModeId }
-  | { t: number; kind: "step"; phrase: string }
-  | { t: number; kind: "ended"; response: ResponseId | null }
-  | { t: number; kind: "mode"; mode: ModeId }
-  | { t: number; kind: "counter"; counter: string; value: number }
-  | { t: number; kind: "list"; list: string; targets: readonly TargetId[] }
-  | { t: number; kind: "log"; text: string }
-  | { t: number; kind: "finish" }
-  | { t: number; kind: "trouble"; text: string };
-
-interface Eye {
-  features: Features | null;
-  label: number;
-  steadied: Steadied;
-  knownAt: number;
-  /** Of the newest frame, for a camera. */
-  blobs: ReadonlyMap<TargetId, Blob> | null;
-}
-
-/** Steps in progress; those of a routine stand before the ones that did it. */
-interface Frame {
-  steps: readonly Step[];
-  index: number;
-  /** How often they are done again. */
-  again: number;
-  /** The target that fired, for `jot`. */
-  target: TargetId | null;
-  outer: Frame | null;
-}
-
-interface Activity {
-  /** null: the mode's entering steps. */
-  response: Response | null;
-  frame: Frame;
-  begun: Begun | null;
-}
-
-/** A step that runs beside the others for as long as it owns an output. */
-interface Beside {
-  step: Step;
-  begun: Begun;
-  outputs: readonly string[];
-}
-
-interface Arm {
-  /** The occasion on which it last had its turn. */
-  spent: number;
-  readyAt: number;
-  held: boolean;
-}
-
-/** The whole state of a behaviour; plain data, replaced and never changed. */
-export interface EngineState {
-  readonly t: number;
-  readonly started: boolean;
-  readonly finished: boolean;
-  readonly mode: ModeId;
-  readonly modeSince: number;
-  readonly eyes: readonly Eye[];
-  readonly counters: Readonly<Record<string, number>>;
-  readonly lists: Readonly<Record<string, readonly TargetId[]>>;
-  readonly servos: Readonly<Record<string, number>>;
-  /** What the wheels were last told. */
-  readonly wheels: Readonly<{ left: number; right: number }> | null;
-  readonly activity: Activity | null;
-  readonly besides: readonly Beside[];
-  readonly arms: Readonly<Record<string, Arm>>;
-  /** Before this time nothing happens unless something comes in. */
-  readonly quietUntil: number;
-}
-
-export function startState(program: Program): EngineState {
-  return {
-    t: 0,
-    started: false,
-    finished: false,
-    mode: program.start,
-    modeSince: 0,
-    eyes: program.eyes.map(() => ({
-      features: null,
-      label: 0,
-      steadied: NOTHING_SEEN,
-      knownAt: -Infinity,
-      blobs: null,
-    })),
-    counters: Object.fromEntries(program.counters.map((name) => [name, 0])),
-    lists: Object.fromEntries(program.lists.map((name) => [name, NONE])),
-    servos: program.servos,
-    wheels: null,
-    activity: null,
-    besides: NONE,
-    arms: {},
-    quietUntil: -Infinity,
-  };
-}
 
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */

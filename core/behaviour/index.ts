@@ -1,6 +1,13 @@
 export * from "./condition";
 export * from "./didSpans";
 export * from "./engine";
+export {
+  type Command,
+  type EngineInput,
+  type EngineState,
+  type Note,
+  startState,
+} from "./engineState";
 export { completions, type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
 export * from "./program";
 export * from "./rehearse";

@@ -1,5 +1,6 @@
 import { type RawReadings, REPORT_KINDS } from "../readings";
-import { advance, type Note, startState } from "./engine";
+import { advance } from "./engine";
+import { type Note, startState } from "./engineState";
 import type { Program } from "./program";
 
 /**

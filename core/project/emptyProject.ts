@@ -1,6 +1,27 @@
-import type { Course } from "../world/schema";
+import type { CartRobot, Course } from "../world/schema";
 import type { CourseId, LightId, ModeId, RuleSetId, SensorId, TargetId } from "./ids";
 import type { ProjectDocument } from "./schema";
+
+/** A motor as it is unless one says otherwise. */
+const newMotor = (id: string): CartRobot["motors"][0] => ({
+  id,
+  mountedReversed: false,
+  invert: false,
+  regulated: true,
+  topSpeed: 400,
+  lagMs: 60,
+  deadBand: 0.06,
+});
+
+/** The wheels of a new cart. */
+export function newWheels(): Pick<CartRobot, "motors" | "trackMm" | "wheelMm" | "tractionMmS2"> {
+  return {
+    motors: [newMotor("left-motor"), newMotor("right-motor")],
+    trackMm: 120,
+    wheelMm: 56,
+    tractionMmS2: 2500,
+  };
+}
 
 /** A bare floor with one start. */
 export function emptyCourse(id: CourseId, name: string, ground: TargetId): Course {
@@ -25,15 +46,6 @@ export function emptyCourse(id: CourseId, name: string, ground: TargetId): Cours
 
 /** A project to begin with: one sensor, one ground, a cart that stands still, an empty course. */
 export function emptyProject(name: string): ProjectDocument {
-  const motor = (id: string) => ({
-    id,
-    mountedReversed: false,
-    invert: false,
-    regulated: true,
-    topSpeed: 400,
-    lagMs: 60,
-    deadBand: 0.06,
-  });
   return {
     format: "perceptum-project",
     version: 1,
@@ -87,10 +99,7 @@ export function emptyProject(name: string): ProjectDocument {
       name: "Cart",
       kind: "cart",
       mounts: [{ sensor: "belly" as SensorId, x: 40, y: 0, z: 14, looks: "down" }],
-      motors: [motor("left-motor"), motor("right-motor")],
-      trackMm: 120,
-      wheelMm: 56,
-      tractionMmS2: 2500,
+      ...newWheels(),
       lamps: [],
       buttons: [],
       servos: [],

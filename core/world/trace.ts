@@ -1,4 +1,4 @@
-import type { Command, Note } from "../behaviour/engine";
+import type { Command, Note } from "../behaviour/engineState";
 import type { LightId, ResponseId, SensorId, TargetId } from "../project/ids";
 import type { RawReadings } from "../readings";
 import type { DrawnCourse } from "./drawn";

@@ -1,4 +1,4 @@
-import { Id, type ProjectDocument, type SensorId } from "@perceptum/core/project";
+import { Id, newWheels, type ProjectDocument, type SensorId } from "@perceptum/core/project";
 import type { CartRobot, Mount, Robot } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
@@ -121,23 +121,7 @@ function ofKind(robot: Robot, kind: Robot["kind"]): Robot {
   const { id, name, mounts, lamps, buttons, servos } = robot;
   const shared = { id, name, mounts, lamps, buttons, servos };
   if (kind === "hand") return { ...shared, kind };
-  const motor = (motorId: string) => ({
-    id: motorId,
-    mountedReversed: false,
-    invert: false,
-    regulated: true,
-    topSpeed: 400,
-    lagMs: 60,
-    deadBand: 0.06,
-  });
-  return {
-    ...shared,
-    kind,
-    motors: [motor("left-motor"), motor("right-motor")],
-    trackMm: 120,
-    wheelMm: 56,
-    tractionMmS2: 2500,
-  };
+  return { ...shared, kind, ...newWheels() };
 }
 
 function Wheels({ robot, change }: { robot: CartRobot; change: Change }) {

@@ -1,0 +1,225 @@
+import type { ProjectDocument, TargetId } from "@perceptum/core/project";
+import type { Course, Painted, Shape } from "@perceptum/core/world";
+import styled from "styled-components";
+import type { CourseThing } from "../../state/view";
+import { QuietButton } from "../../ui/Button";
+import { NumberField } from "../../ui/NumberField";
+import { Select } from "../../ui/Select";
+import { paintsOf } from "../CourseShapes";
+import { pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
+
+export const Line = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+  align-items: center;
+  font-size: 12px;
+  margin-bottom: 5px;
+  color: ${({ theme }) => theme.ink2};
+`;
+
+export type SetCourse = (what: string, next: Course) => void;
+
+export function Times({
+  one,
+  onChange,
+}: {
+  one: { atMs: number; forMs: number };
+  onChange: (times: { atMs: number; forMs: number }) => void;
+}) {
+  return (
+    <Line>
+      at
+      <NumberField
+        label="At in s"
+        value={one.atMs / 1000}
+        low={0}
+        high={3600}
+        by={0.1}
+        onChange={(v) => onChange({ ...one, atMs: Math.round(v * 1000) })}
+      />
+      s, for
+      <NumberField
+        label="For in s"
+        value={one.forMs / 1000}
+        low={0.01}
+        high={3600}
+        by={0.1}
+        onChange={(v) => onChange({ ...one, forMs: Math.round(v * 1000) })}
+      />
+      s
+    </Line>
+  );
+}
+
+export function TargetField(props: {
+  label: string;
+  project: ProjectDocument;
+  value: TargetId;
+  onChange: (target: TargetId) => void;
+}) {
+  const { label, project, value, onChange } = props;
+  return (
+    <Select
+      label={label}
+      value={value as string}
+      options={project.targets.map((t) => ({ id: t.id as string, text: t.name }))}
+      onChange={(id) => onChange(id as TargetId)}
+    />
+  );
+}
+
+/** What something is painted with: one target, or several of which the seed draws one. */
+export function PaintedField(props: { project: ProjectDocument; value: Painted; onChange: (value: Painted) => void }) {
+  const { project, value, onChange } = props;
+  const ids = paintsOf(value);
+  const set = (next: readonly TargetId[]) => {
+    const unique = [...new Set(next)];
+    onChange(unique.length === 1 ? unique[0] : { oneOf: unique });
+  };
+  const free = project.targets.filter((t) => !ids.includes(t.id));
+  return (
+    <Line>
+      {ids.map((id, k) => (
+        <span key={id} style={{ display: "inline-flex", gap: 4 }}>
+          <TargetField
+            label={k === 0 ? "target" : "or"}
+            project={project}
+            value={id}
+            onChange={(next) => set(ids.map((x, i) => (i === k ? next : x)))}
+          />
+          {ids.length > 1 && (
+            <QuietButton aria-label={`Not ${id}`} onPress={() => set(ids.filter((x) => x !== id))}>
+              ×
+            </QuietButton>
+          )}
+        </span>
+      ))}
+      {free.length > 0 && (
+        <Select
+          label="or, drawn by the seed"
+          hideLabel
+          value={null}
+          placeholder="or …"
+          options={free.map((t) => ({ id: t.id as string, text: t.name }))}
+          onChange={(id) => set([...ids, id as TargetId])}
+        />
+      )}
+    </Line>
+  );
+}
+
+export function ShapeField({ shape, onChange }: { shape: Shape; onChange: (shape: Shape) => void }) {
+  if ("polygon" in shape) return null;
+  if ("disc" in shape)
+    return (
+      <Line>
+        disc of
+        <NumberField
+          label="Diameter in cm"
+          value={shape.disc / 10}
+          low={0.1}
+          high={10_000}
+          onChange={(v) => onChange({ disc: v * 10 })}
+        />
+        cm
+      </Line>
+    );
+  return (
+    <Line>
+      <NumberField
+        label="Along in cm"
+        value={shape.rect[0] / 10}
+        low={0.1}
+        high={10_000}
+        onChange={(v) => onChange({ rect: [v * 10, shape.rect[1]] })}
+      />
+      by
+      <NumberField
+        label="Across in cm"
+        value={shape.rect[1] / 10}
+        low={0.1}
+        high={10_000}
+        onChange={(v) => onChange({ rect: [shape.rect[0], v * 10] })}
+      />
+      cm
+    </Line>
+  );
+}
+
+export function PlaceField(props: {
+  at: [number, number];
+  angle: number;
+  onChange: (place: { at: [number, number]; angle: number }) => void;
+}) {
+  const { at, angle, onChange } = props;
+  return (
+    <Line>
+      at
+      <NumberField
+        label="x in cm"
+        value={at[0] / 10}
+        low={-10_000}
+        high={10_000}
+        onChange={(v) => onChange({ at: [v * 10, at[1]], angle })}
+      />
+      <NumberField
+        label="y in cm"
+        value={at[1] / 10}
+        low={-10_000}
+        high={10_000}
+        onChange={(v) => onChange({ at: [at[0], v * 10], angle })}
+      />
+      cm, turned
+      <NumberField
+        label="Angle in degrees"
+        width={48}
+        value={angle}
+        low={-3600}
+        high={3600}
+        by={5}
+        onChange={(v) => onChange({ at, angle: v })}
+      />
+      °
+    </Line>
+  );
+}
+
+/** The points of a line or a polygon by their numbers. */
+export function Points({ course, thing, onChange }: { course: Course; thing: CourseThing; onChange: SetCourse }) {
+  const points = pointsOf(course, thing);
+  const least = thing.part === "lines" ? 2 : 3;
+  return points.map(([x, y], k) => (
+    <Line key={k}>
+      {k + 1}.
+      <NumberField
+        label={`Point ${k + 1} x in cm`}
+        value={x / 10}
+        low={-10_000}
+        high={10_000}
+        onChange={(v) => onChange("a point", pointMoved(course, thing, k, [v * 10, y]))}
+      />
+      <NumberField
+        label={`Point ${k + 1} y in cm`}
+        value={y / 10}
+        low={-10_000}
+        high={10_000}
+        onChange={(v) => onChange("a point", pointMoved(course, thing, k, [x, v * 10]))}
+      />
+      <QuietButton
+        aria-label={`Add a point after point ${k + 1}`}
+        isDisabled={thing.part === "lines" && k === points.length - 1}
+        onPress={() => onChange("another point", pointAdded(course, thing, k))}
+      >
+        +
+      </QuietButton>
+      <QuietButton
+        aria-label={`Remove point ${k + 1}`}
+        isDisabled={points.length <= least}
+        onPress={() => onChange("removing a point", pointRemoved(course, thing, k))}
+      >
+        ×
+      </QuietButton>
+    </Line>
+  ));
+}
