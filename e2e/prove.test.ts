@@ -167,6 +167,24 @@ describe("the robot", () => {
     await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "6 of 6");
   });
 
+  it("by hand sees the cards of the schedule and ends a while after the last", async () => {
+    await open(glasshouseRound(), "prove");
+    await screen.press("radio", "Robot");
+    await screen.press("radio", "hand with cards");
+    await screen.press("button", "Add course");
+    await screen.choose(/Add to the course/, "card held up");
+    await screen.choose(/Add to the course/, "card held up");
+    await screen.press("button", "Edit checks");
+    await screen.enter("Add a check", "sees coral, coral");
+    await screen.press("radio", "Run");
+    await runToEnd();
+    // Two cards of 1 s, each 0.5 s after what was before, and 5 s more.
+    await screen.until("its end", async () =>
+      /Did not finish after 8\.00 s/.test(await textOf('[aria-label="Checks"]')),
+    );
+    await screen.see("button", /^holds: Sees Coral tag, then Coral tag/);
+  });
+
   it("gets lamps, buttons and servos that phrases can name", async () => {
     await open(glasshouseRound(), "prove");
     await screen.press("radio", "Robot");

@@ -7,6 +7,7 @@ import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../stat
 import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
 import { Select } from "../ui/Select";
+import { courseKindFor } from "./courseKind";
 import { RunPane } from "./RunPane";
 
 const Room = styled.div`
@@ -48,7 +49,10 @@ export default function ProveStage() {
     const name = `Course ${project.courses.length + 1}`;
     const taken = project.courses.map((c) => c.id);
     const id = freeId<CourseId>(name, taken);
-    edit("a new course", (p) => ({ ...p, courses: [...p.courses, emptyCourse(id, name, ground.id)] }));
+    edit("a new course", (p) => ({
+      ...p,
+      courses: [...p.courses, { ...emptyCourse(id, name, ground.id), kind: courseKindFor(p.robot.kind) }],
+    }));
     choose(id);
     dispatch(proveViewChosen("course"));
   };

@@ -9,6 +9,7 @@ import { Dim, Empty, Head, Num, Pane, StageGrid, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { useSize } from "../ui/useSize";
+import { courseKindFor } from "./courseKind";
 import { RobotShape } from "./RobotShape";
 
 const Table = styled.table`
@@ -73,7 +74,14 @@ export default function RobotPane() {
               { id: "cart", text: "cart on a floor" },
               { id: "hand", text: "hand with cards" },
             ]}
-            onChange={(kind) => edit("another kind of robot", (p) => ({ ...p, robot: ofKind(p.robot, kind) }))}
+            onChange={(kind) =>
+              edit("another kind of robot", (p) => ({
+                ...p,
+                robot: ofKind(p.robot, kind),
+                // A project's courses are for its robot.
+                courses: p.courses.map((c) => ({ ...c, kind: courseKindFor(kind) })),
+              }))
+            }
           />
         </Line>
         {robot.kind === "cart" && <Wheels robot={robot} change={change} />}
