@@ -48,6 +48,8 @@ export class EyeRecorder {
   private readonly reflectance = new Float64Array(3);
   private readonly signal = new Float64Array(3);
   private samples = 0;
+  /** When the next reading is due; the first one at once. */
+  private nextAt = 0;
   private whole: Piece | undefined;
   private centre: Piece = GROUND;
   private n = 0;
@@ -139,13 +141,14 @@ export class EyeRecorder {
 
   /** Gathers light at time t; a reading at the end of every period. */
   look(t: number, body: Body): Raw | undefined {
-    const toReading = (this.periodMs - (t % this.periodMs)) % this.periodMs;
+    const toReading = this.nextAt - t;
     if (toReading >= this.integrationMs) return undefined;
     const whole = this.gather(t, body);
     this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
     for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
     this.samples++;
     if (toReading > 0) return undefined;
+    this.nextAt += this.periodMs;
 
     for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
     const raw = this.optics.measure(this.signal, this.noise);

@@ -37,6 +37,9 @@ const NOTHING: readonly Placed[] = [];
 export class Floor {
   private readonly cells = new Map<number, Placed[]>();
   private readonly ground: Placed;
+  /** One asks mostly about the same cell as before. */
+  private lastKey = -1;
+  private lastCell: readonly Placed[] = NOTHING;
 
   constructor(
     readonly course: DrawnCourse,
@@ -76,7 +79,12 @@ export class Floor {
   }
 
   private cellAt(x: number, y: number): readonly Placed[] {
-    return this.cells.get(cellKey(cellOf(x), cellOf(y))) ?? NOTHING;
+    const key = cellKey(cellOf(x), cellOf(y));
+    if (key !== this.lastKey) {
+      this.lastKey = key;
+      this.lastCell = this.cells.get(key) ?? NOTHING;
+    }
+    return this.lastCell;
   }
 
   private topmost(shapes: readonly Placed[], x: number, y: number): Placed {
@@ -144,8 +152,8 @@ export class Floor {
 }
 
 const cellOf = (v: number) => Math.floor(v / CELL);
-/** One number for a cell; cells reach 32 768 to either side. */
-const cellKey = (cx: number, cy: number) => (cx + 32768) * 65536 + (cy + 32768);
+/** One small number for a cell; cells reach 2 048 to either side, twice as far as a course can. */
+const cellKey = (cx: number, cy: number) => (cx + 2048) * 8192 + (cy + 2048);
 
 /**
  * Rings of 6 and 12 points. Their radii, √(4/19) and √(13/19) of the disc's, lie in the middle of rings of equal

@@ -26,6 +26,10 @@ export class SensorOptics {
   private readonly spans: readonly (readonly [number, number])[];
   private readonly codes: readonly CodeColour[];
   private readonly rgb = new Float64Array(3);
+  /** How much light there is at a height and level, worked out once for as long as they stay. */
+  private readonly lit = new Float64Array(3);
+  private litAt = Number.NaN;
+  private litLevel = Number.NaN;
 
   /** @param targets of whose paints a sensor with codes of its own knows those that it has a code for. */
   constructor(
@@ -46,12 +50,15 @@ export class SensorOptics {
    */
   signal(reflectance: ArrayLike<number>, z: number, out: Float64Array, level = 1): void {
     const { optics } = this.sensor;
-    const lamp = lampReturn(z, optics);
-    const room = level * this.light.level * roomLeak(z, optics.leakPerMm);
-    for (let c = 0; c < 3; c++) {
-      const light = optics.lampRgb[c] * lamp + this.light.rgb[c] * room;
-      out[c] = optics.gain[c] * (reflectance[c] * light + optics.glare[c]);
+    // Height and level seldom change from one reading to the next.
+    if (z !== this.litAt || level !== this.litLevel) {
+      const lamp = lampReturn(z, optics);
+      const room = level * this.light.level * roomLeak(z, optics.leakPerMm);
+      for (let c = 0; c < 3; c++) this.lit[c] = optics.lampRgb[c] * lamp + this.light.rgb[c] * room;
+      this.litAt = z;
+      this.litLevel = level;
     }
+    for (let c = 0; c < 3; c++) out[c] = optics.gain[c] * (reflectance[c] * this.lit[c] + optics.glare[c]);
   }
 
   /**

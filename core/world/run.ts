@@ -101,6 +101,8 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
   let state = startState(program);
   let ending: Ending = "time is over";
   let tick = 0;
+  let unasked = 0;
+  const presses = course.presses.length > 0;
   for (; tick < ticks; tick++) {
     if (tick === pose.x.length) pose = grown(pose, Math.min(ticks, 2 * tick));
     const t = tick * tickMs;
@@ -117,23 +119,29 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
       const raw = eyes[i].look(t, body);
       if (raw !== undefined) readings = [...readings, { eye: i, raw }];
     }
-    const input: EngineInput = { readings, travel: body.travel };
-    if (course.presses.length > 0) input.pressed = pressedAt(course, t);
-    const moment = advance(program, state, input, tick === 0 ? 0 : tickMs);
-    state = moment.state;
-    for (const { eye } of readings) eyes[eye].learn(state);
-    for (const note of moment.notes) {
-      if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
-      if (note.kind === "fires" && note.target !== undefined)
-        answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
-      notes.push(note);
-    }
-    observe?.(program, state, moment.notes);
-    for (const command of moment.commands) {
-      outputs.push({ t, command });
-      if (command.kind === "wheels") body.command(command.left, command.right);
-      else if (command.kind === "stop")
-        body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
+    // Where nothing comes in and no time has come, the engine need not be asked; it is told how long that was.
+    const quiet = readings === NO_READINGS && observe === undefined && t < state.quietUntil && !presses;
+    if (quiet) unasked += tickMs;
+    else {
+      const input: EngineInput = { readings, travel: body.travel };
+      if (presses) input.pressed = pressedAt(course, t);
+      const moment = advance(program, state, input, tick === 0 ? 0 : unasked + tickMs);
+      state = moment.state;
+      unasked = 0;
+      for (const { eye } of readings) eyes[eye].learn(state);
+      for (const note of moment.notes) {
+        if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
+        if (note.kind === "fires" && note.target !== undefined)
+          answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
+        notes.push(note);
+      }
+      observe?.(program, state, moment.notes);
+      for (const command of moment.commands) {
+        outputs.push({ t, command });
+        if (command.kind === "wheels") body.command(command.left, command.right);
+        else if (command.kind === "stop")
+          body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
+      }
     }
     if (state.finished) ending = "finished";
     else if (body.x < 0 || body.y < 0 || body.x > course.size[0] || body.y > course.size[1]) ending = "left the course";
