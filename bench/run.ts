@@ -1,7 +1,7 @@
 import { advance, type EngineInput, prepareProgram, startState } from "@perceptum/core/behaviour";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { type ProjectDocument, splitProject } from "@perceptum/core/project";
-import { cellsOf, run, sweepCell } from "@perceptum/core/world";
+import { cellsOf, run, underConditions, verdicts } from "@perceptum/core/world";
 import type { Row } from "./table";
 
 const { document } = splitProject(glasshouseRound());
@@ -91,7 +91,13 @@ export function benchRun(): Row[] {
   });
   const start = performance.now();
   let runs = 0;
-  for (const cell of cells) for (const _ of sweepCell(two, "aisle", cell, [1, 2])) runs++;
+  for (const cell of cells) {
+    const changed = underConditions(two, cell);
+    for (const seed of [1, 2]) {
+      verdicts(run(changed, { course: "aisle", light: cell.light, seed, limitMs: 60_000 }));
+      runs++;
+    }
+  }
   const each = (performance.now() - start) / runs;
   const times = (x: number) => `${Math.round(x).toLocaleString("en")} × real time`;
   return [
@@ -111,7 +117,7 @@ export function benchRun(): Row[] {
       met: engine >= 2e6,
     },
     {
-      what: `sweep, reckoned for 1,000 runs on two cores from ${runs} on one`,
+      what: `sweep of 1,000 such runs, reckoned for two cores from ${runs} on one`,
       measured: `${((each * 1000) / 2 / 1000).toFixed(1)} s`,
       budget: "≤ 20 s",
       met: each * 500 <= 20_000,
