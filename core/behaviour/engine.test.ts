@@ -432,6 +432,8 @@ describe("the engine", () => {
             ["green is present", ["lamp green"], { onlyIf: "tally >= 1" }],
             ["becomes tally >= 2", ["wait until blue, at most 0.05 s"], { busy: "take over" }],
             ["nothing known for 0.07 s", ["lamp off", "drive 10 %"]],
+            ["blue is present", ["count tally + 1", "wait 0.01 s"], { fires: "while present", restMs: 30 }],
+            ["nothing known for 0.06 s", ["lamp blue"], { fires: "while present", restMs: 45 }],
             ["after 0.3 s", [], { then: "home" as ModeId }],
           ],
         },
@@ -439,7 +441,10 @@ describe("the engine", () => {
       });
       const program = prepareProgram(p);
       let state = startState(program);
-      const colours: Colour[] = ["none", "red", "red", "green", "none", "red", "green", "none", "none", "none", "none"];
+      const colours: Colour[] = [
+        ...(["none", "red", "red", "green", "blue", "blue", "blue", "none", "red", "green"] as const),
+        ...times(8, "none"),
+      ];
       const later: Colour[] = [...times(6, "none"), "red", "red", "blue", "none", "none"];
       const notes: Note[] = [];
       [...colours, ...later].forEach((colour, i) => {

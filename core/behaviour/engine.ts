@@ -48,7 +48,7 @@ export function advance(
 }
 
 /** Until when nothing but what comes in can change anything: no step ends by itself, and no timer is due. */
-function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besides }: EngineState): number {
+function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besides, arms }: EngineState): number {
   let until = Number.POSITIVE_INFINITY;
   if (activity !== null) {
     const { frame, begun } = activity;
@@ -60,16 +60,20 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
     const kind = kindOf(step);
     if (!kind.endless?.(step)) until = Math.min(until, kind.endsBy?.(step, begun) ?? -Infinity);
   }
-  const { restless, timers } = program.modes.get(mode) ?? NO_TIMERS;
+  const { restless, whileSeen, timers } = program.modes.get(mode) ?? NO_TIMERS;
   if (restless) return -Infinity;
-  for (const { eye, ms, silence } of timers) {
+  for (const { eye, labels } of whileSeen) if (labels.includes(eyes[eye].steadied.seen)) return -Infinity;
+  for (const { eye, ms, silence, again } of timers) {
     if (silence && eyes[eye].steadied.seen !== 0) continue;
-    const due = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
+    const since = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
+    const due = again === null ? since : Math.max(since, arms[again]?.readyAt ?? since);
     if (due > t) until = Math.min(until, due);
+    // Due, and it starts again as soon as what runs has ended.
+    else if (again !== null) return -Infinity;
   }
   return until;
 }
-const NO_TIMERS = { restless: false, timers: [] };
+const NO_TIMERS = { restless: false, whileSeen: [], timers: [] };
 
 const NONE: never[] = [];
 type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };

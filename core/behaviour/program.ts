@@ -1,4 +1,4 @@
-import type { ModeId, SensorId, TargetId } from "../project/ids";
+import type { ModeId, ResponseId, SensorId, TargetId } from "../project/ids";
 import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
 import { type Features, featureReader, type Raw } from "../readings";
 import { ruleSetOf } from "../rules";
@@ -22,8 +22,10 @@ export interface ProgramMode {
   responses: readonly { response: Response; judge: TriggerJudge }[];
   /** Whether something in it may start again at any moment. */
   restless: boolean;
+  /** What starts again as long as one of these targets is seen. */
+  whileSeen: readonly { eye: number; labels: readonly number[] }[];
   /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something. */
-  timers: readonly { eye: number; ms: number; silence: boolean }[];
+  timers: readonly { eye: number; ms: number; silence: boolean; again: ResponseId | null }[];
 }
 
 /** A behaviour made ready to be advanced: looked up once, shared by every moment of a run. */
@@ -54,11 +56,12 @@ export function prepareProgram(project: ProgramParts): Program {
     if (sensor === undefined) throw new Error(`the robot's sensor ${id} is not there`);
     return { id, sensor, ruleSet: ruleSetOf({ ruleSets }, sensor), read: featureReader(sensor) };
   });
+  const labelOf = (target: TargetId) => targets.findIndex((t) => t.id === target) + 1;
   return {
     eyes,
     targets: targets.map((t) => t.id),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
-    modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes)])),
+    modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes, labelOf)])),
     start: behaviour.start,
     counters: behaviour.counters,
     lists: behaviour.lists,
@@ -70,19 +73,29 @@ export function prepareProgram(project: ProgramParts): Program {
   };
 }
 
-function prepareMode(mode: Mode, eyes: readonly ProgramEye[]): ProgramMode {
+function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {
   const on = mode.responses.filter((r) => r.on);
-  const timers = on.flatMap(({ when }) => {
-    if ("after" in when) return [{ eye: 0, ms: when.after, silence: false }];
+  const eyeOf = (sensor: SensorId | undefined) =>
+    sensor === undefined
+      ? 0
+      : Math.max(
+          0,
+          eyes.findIndex((e) => e.id === sensor),
+        );
+  const timers = on.flatMap(({ id, when, fires }) => {
+    const again = fires === "while present" ? id : null;
+    if ("after" in when) return [{ eye: 0, ms: when.after, silence: false, again }];
     if (!("nothingKnownFor" in when)) return [];
-    const { sensor } = when;
-    const eye = sensor === undefined ? 0 : eyes.findIndex((e) => e.id === sensor);
-    return [{ eye: Math.max(0, eye), ms: when.nothingKnownFor, silence: true }];
+    return [{ eye: eyeOf(when.sensor), ms: when.nothingKnownFor, silence: true, again }];
   });
+  const whilePresent = on.filter((r) => r.fires === "while present");
   return {
     mode,
     responses: on.map((response) => ({ response, judge: triggerJudge(response.when) })),
-    restless: on.some((r) => r.fires === "while present"),
+    restless: whilePresent.some(({ when }) => "holds" in when),
+    whileSeen: whilePresent.flatMap(({ when }) =>
+      "present" in when ? [{ eye: eyeOf(when.sensor), labels: when.present.map(labelOf) }] : [],
+    ),
     timers,
   };
 }
