@@ -80,6 +80,10 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await screen.press("button", /^on entering Patrol/);
     await fill("Step 1", "drive 30 %");
     await screen.press("button", /^Coral plate is present, in Patrol/);
+    await screen.until(
+      "the response",
+      async () => (await screen.valueOf("combobox", "When")) === "coral-plate is present",
+    );
     await fill("Step 3", "drive 30 %");
 
     await stage("Prove");

@@ -75,6 +75,19 @@ describe("stays-on-plate", () => {
     expect(run(stuck, { course: "aisle" }).ending).toBe("time is over");
   });
 
+  it("keeps what was edited since it was found", () => {
+    const [{ fix }] = of(stuck, "stays-on-plate");
+    const edited = structuredClone(stuck);
+    edited.behaviour.modes[0].responses[0].steps.push({ step: "lamps off" });
+    const mended = fix && applyFix(edited, fix.change);
+    expect(mended?.behaviour.modes[0].responses[0].steps.map((s) => s.step)).toEqual([
+      "stop",
+      "tone",
+      "lamps off",
+      "drive",
+    ]);
+  });
+
   it("is silent where the steps are replayed from a list", () => {
     const { document: cards } = splitProject(routeCards());
     expect(of(cards, "stays-on-plate")).toEqual([]);

@@ -1,7 +1,8 @@
-import type { Behaviour, Response, Step } from "../behaviour";
+import { type Behaviour, type Condition, printCondition, type Response, type Step } from "../behaviour";
 import type { ModeId, ResponseId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
 import { applyChange, type Change } from "../rules";
+import { calmed } from "./reversals";
 
 /** A place where steps stand: a response's, or a mode's entering steps. */
 export interface StepsPlace {
@@ -13,7 +14,9 @@ export interface StepsPlace {
 export type FixChange =
   | Change
   | { response: ResponseId; mode: ModeId; set: Partial<Pick<Response, "fires" | "busy" | "then" | "on">> }
-  | { at: StepsPlace; steps: Step[] }
+  | { at: StepsPlace; append: Step }
+  | { at: StepsPlace; stopBetween: true }
+  | { at: StepsPlace; waitAtMost: number; until: Condition }
   | { slowDown: ModeId; most: number }
   | { motor: string; invert: boolean };
 
@@ -37,11 +40,15 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
     }));
   }
   if ("at" in change) {
-    const { at, steps } = change;
+    const { at } = change;
+    const steps = (now: Step[]) => mendedSteps(project, now, change);
     return inMode(project, at.mode, (mode) =>
       at.response === undefined
-        ? { ...mode, entering: steps }
-        : { ...mode, responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps } : r)) },
+        ? { ...mode, entering: steps(mode.entering) }
+        : {
+            ...mode,
+            responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps: steps(r.steps) } : r)),
+          },
     );
   }
   if ("set" in change)
@@ -50,6 +57,22 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
       responses: mode.responses.map((r) => (r.id === change.response ? { ...r, ...change.set } : r)),
     }));
   return applyChange(project, change);
+}
+
+/** The steps as they now are, with the change made: what was edited since the finding stays. */
+function mendedSteps(
+  { robot }: Pick<Mendable, "robot">,
+  steps: Step[],
+  change: Extract<FixChange, { at: StepsPlace }>,
+): Step[] {
+  if ("append" in change) return [...steps, change.append];
+  if ("stopBetween" in change) return robot.kind === "cart" ? calmed(robot, steps) : steps;
+  const condition = printCondition(change.until);
+  return steps.map((step) =>
+    step.step === "wait" && "until" in step && printCondition(step.until) === condition
+      ? { ...step, atMostMs: change.waitAtMost }
+      : step,
+  );
 }
 
 function inMode<P extends Mendable>(

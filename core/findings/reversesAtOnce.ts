@@ -1,11 +1,6 @@
-import type { Step } from "../behaviour";
-import { SLIP_MM_S } from "../world/cart";
-import type { CartRobot } from "../world/schema";
 import type { FindingKind } from "./finding";
+import { turnsRound } from "./reversals";
 import { stepLists } from "./stepsOf";
-
-/** The pause that a fix puts between the two, in ms. */
-const PAUSE = 300;
 
 /** Steps that turn the wheels round while they still run: the wheels slip. */
 export const reversesAtOnce: FindingKind = {
@@ -17,9 +12,6 @@ export const reversesAtOnce: FindingKind = {
       const i = steps.findIndex((step, k) => k > 0 && turnsRound(robot, steps[k - 1], step));
       if (i < 0) return [];
       const mode = behaviour.modes.find((m) => m.id === at.mode)?.name ?? "";
-      const calm = steps.flatMap((step, k): Step[] =>
-        k > 0 && turnsRound(robot, steps[k - 1], step) ? [{ step: "stop" }, { step: "wait", ms: PAUSE }, step] : [step],
-      );
       return [
         {
           code: "reverses-at-once" as const,
@@ -27,37 +19,9 @@ export const reversesAtOnce: FindingKind = {
           title: `The wheels are reversed at once in ${mode}`,
           sentence: `Step ${i + 1} turns them the other way while they still run from step ${i}, faster than the floor can hold them, so they slip. Stop and wait a moment between.`,
           place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
-          fix: { label: "Stop between", change: { at, steps: calm } },
+          fix: { label: "Stop between", change: { at, stopBetween: true as const } },
         },
       ];
     });
   },
 };
-
-/** The wheels' speeds, as shares of top speed, that a step leaves them with or begins with. */
-function wheelsOf(step: Step): [number, number] | undefined {
-  if (step.step === "drive") return [step.speed, step.speed];
-  if (step.step === "wheels") return [step.left, step.right];
-  if (step.step === "turn") return step.side === "left" ? [-step.speed, step.speed] : [step.speed, -step.speed];
-  return undefined;
-}
-
-function reverses(before: Step, after: Step): boolean {
-  const [a, b] = [wheelsOf(before), wheelsOf(after)];
-  return a !== undefined && b !== undefined && (a[0] * b[0] < 0 || a[1] * b[1] < 0);
-}
-
-const turnsRound = (robot: CartRobot, before: Step, after: Step) =>
-  reverses(before, after) && slips(robot, before, after);
-
-/** Whether wheels that follow by a first-order lag run ahead of a floor that follows no faster than traction allows. */
-function slips({ motors, tractionMmS2 }: CartRobot, before: Step, after: Step): boolean {
-  const [a, b] = [wheelsOf(before), wheelsOf(after)];
-  return motors.some(({ topSpeed, lagMs }, k) => {
-    const change = Math.abs((b?.[k] ?? 0) - (a?.[k] ?? 0)) * topSpeed;
-    // The wheel runs ahead for as long as it gains speed faster than the floor; then the gap is widest.
-    const lag = Math.max(0.001, lagMs / 1000);
-    const until = lag * Math.log(Math.max(1, change / (lag * tractionMmS2)));
-    return change * (1 - Math.exp(-until / lag)) - tractionMmS2 * until > SLIP_MM_S;
-  });
-}

@@ -26,7 +26,7 @@ export const staysOnPlate: FindingKind = {
         const targets = "arrives" in when ? when.arrives : when.present;
         const names = targets.map((target) => nameOf(project, target)).join(" or ");
         const speed = driveOf(mode.entering);
-        const steps: Step[] = [...response.steps, { step: "drive", speed: speed ?? 0.3 }];
+        const append: Step = { step: "drive", speed: speed ?? 0.3 };
         return [
           {
             code: "stays-on-plate" as const,
@@ -34,7 +34,7 @@ export const staysOnPlate: FindingKind = {
             title: `After ${names} the robot stands for good`,
             sentence: `The answer stops it on the plate, and nothing in ${mode.name} drives it on${exitsOf(behaviour, mode.id).size > 0 ? " before something else is seen" : ""}.`,
             place: { stage: "act" as const, mode: mode.id, response: response.id },
-            fix: { label: "Drive on", change: { at: { mode: mode.id, response: response.id }, steps } },
+            fix: { label: "Drive on", change: { at: { mode: mode.id, response: response.id }, append } },
           },
         ];
       });

@@ -25,7 +25,7 @@ export const waitsForItself: FindingKind = {
             place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
             fix: {
               label: "At most 5 s",
-              change: { at, steps: steps.map((s) => (s === step ? { ...step, atMostMs: 5000 } : s)) },
+              change: { at, waitAtMost: 5000, until: step.until },
             },
           },
         ];

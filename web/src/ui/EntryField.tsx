@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import styled from "styled-components";
 
 export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
@@ -38,6 +38,8 @@ export function EntryField(props: {
   const { label, text, take, step, wide = false, mono = false, placeholder, clearAfter = false, width } = props;
   const [draft, setDraft] = useState(text);
   const [wrong, setWrong] = useState<string>();
+  /** Whether anything was typed since it was last entered: only then leaving the field enters it. */
+  const typed = useRef(false);
   const wrongId = useId();
   useEffect(() => {
     setDraft(text);
@@ -45,6 +47,7 @@ export function EntryField(props: {
   }, [text]);
 
   const enter = () => {
+    typed.current = false;
     if (draft === text) return setWrong(undefined);
     const problem = take(draft);
     setWrong(problem);
@@ -64,13 +67,17 @@ export function EntryField(props: {
         placeholder={placeholder}
         spellCheck={false}
         autoComplete="off"
-        onChange={(event) => setDraft(event.target.value)}
+        onChange={(event) => {
+          typed.current = true;
+          setDraft(event.target.value);
+        }}
         onBlur={() => {
-          if (!clearAfter || draft !== "") enter();
+          if (typed.current && (!clearAfter || draft !== "")) enter();
         }}
         onKeyDown={(event) => {
           if (event.key === "Enter") enter();
           else if (event.key === "Escape") {
+            typed.current = false;
             setDraft(text);
             setWrong(undefined);
           } else if (step && (event.key === "ArrowUp" || event.key === "ArrowDown")) {

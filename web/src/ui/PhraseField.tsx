@@ -43,6 +43,8 @@ export function PhraseField(props: {
   const { label, text, take, complete, placeholder, clearAfter = false } = props;
   const [draft, setDraft] = useState(text);
   const [wrong, setWrong] = useState<string>();
+  /** Whether anything was typed since it was last entered: only then leaving the field enters it. */
+  const typed = useRef(false);
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState(-1);
   const box = useRef<HTMLInputElement>(null);
@@ -56,12 +58,14 @@ export function PhraseField(props: {
   const enter = () => {
     setOpen(false);
     setChosen(-1);
+    typed.current = false;
     if (draft === text) return setWrong(undefined);
     const problem = take(draft);
     setWrong(problem);
     if (problem === undefined) setDraft(clearAfter ? "" : text);
   };
   const accept = (word: string) => {
+    typed.current = true;
     setDraft(`${draft.replace(/[A-Za-z0-9#-]*$/, "")}${word} `);
     setChosen(-1);
     box.current?.focus();
@@ -103,12 +107,13 @@ export function PhraseField(props: {
         spellCheck={false}
         autoComplete="off"
         onChange={(event) => {
+          typed.current = true;
           setDraft(event.target.value);
           setOpen(true);
           setChosen(-1);
         }}
         onBlur={() => {
-          if (!clearAfter || draft !== "") enter();
+          if (typed.current && (!clearAfter || draft !== "")) enter();
           setOpen(false);
         }}
         onKeyDown={onKeyDown}
