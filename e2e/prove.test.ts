@@ -106,6 +106,10 @@ describe("a course", () => {
     await screen.until("that there is none", async () => /no zone “Shad”/.test(await textOf("[role=alert]")));
     await screen.enter("Add a check", 'ends in "Shed"');
     await atServer("the check", (p) => p.courses[2].checks.length === 1);
+    // A zone that a check names stays.
+    await screen.press("button", "Remove");
+    await screen.until("why it stays", async () => /check names the zone Shed/.test(await textOf("[role=alert]")));
+    await atServer("the zone", (p) => p.courses[2].zones.length === 1);
   });
 
   it("is painted from a picture", async () => {

@@ -210,7 +210,7 @@ function parseRange(
   if (unitWord !== undefined) reader.skip(unitWord);
   reader.take("..");
   const to = value();
-  if (from > to && feature !== "hue") reader.fail(`a ${feature ?? ""} range that does not start above its end`);
+  if (from > to && feature !== "hue") reader.fail(`a ${feature ?? "px"} range that does not start above its end`);
   unit();
   return { from, to };
 }

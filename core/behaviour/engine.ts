@@ -101,8 +101,8 @@ function later(state: EngineState, dt: number): Draft {
 }
 
 /** A state to be asked, as triggers and conditions ask: what is seen, counted, listed; events of the moment are past. */
-export function lookAt(program: Program, state: EngineState): TriggerScene {
-  return new MomentOf(program, later(state, 0), { readings: NONE, travel: NOWHERE });
+export function lookAt(program: Program, state: EngineState, pressed: readonly string[]): TriggerScene {
+  return new MomentOf(program, later(state, 0), { readings: NONE, travel: NOWHERE, pressed });
 }
 const NOWHERE: WheelTravel = { left: 0, right: 0 };
 

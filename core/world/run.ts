@@ -64,8 +64,13 @@ function chosen(project: ProjectDocument, choice: RunChoice) {
   return { course, start, light };
 }
 
-/** Looks at every moment of a run: the state after it, and what it was told. */
-export type Observer = (program: Program, state: EngineState, notes: readonly Note[]) => void;
+/** Looks at every moment of a run: the state after it, what happened in it, and which buttons were held. */
+export type Observer = (
+  program: Program,
+  state: EngineState,
+  notes: readonly Note[],
+  pressed: readonly string[],
+) => void;
 
 /**
  * One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere.
@@ -135,7 +140,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
           answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
         notes.push(note);
       }
-      observe?.(program, state, moment.notes);
+      observe?.(program, state, moment.notes, input.pressed ?? []);
       for (const command of moment.commands) {
         outputs.push({ t, command });
         if (command.kind === "wheels") body.command(command.left, command.right);

@@ -65,8 +65,8 @@ export function whyResponse(
   const terms: Term[] = questions.map(({ text }) => ({ text, holds: false, since: 0 }));
   let firedAt: number | undefined;
   let running: ResponseReason["running"] = null;
-  run(project, { ...choice, limitMs: Math.max(5, t) }, (program, state, notes) => {
-    const scene = lookAt(program, state);
+  run(project, { ...choice, limitMs: Math.max(5, t) }, (program, state, notes, pressed) => {
+    const scene = lookAt(program, state, pressed);
     questions.forEach((question, i) => {
       const now = question.holds(scene, state, notes);
       if (now !== terms[i].holds) terms[i] = { text: question.text, holds: now, since: state.t };

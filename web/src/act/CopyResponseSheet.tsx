@@ -7,6 +7,7 @@ import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { toggled } from "../ui/toggled";
 import { copyResponse } from "./behaviourEdit";
 import { triggerTargets, triggerWords } from "./triggerWords";
 
@@ -17,8 +18,6 @@ const Choices = styled.div`
   & label { display: inline-flex; gap: 5px; align-items: center; }
   & input { accent-color: ${({ theme }) => theme.ink}; }
 `;
-
-const toggled = <T,>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((x) => x !== one) : [...all, one]);
 
 /** The same answer for other targets and in other modes, all at once. */
 export function CopyResponseSheet({

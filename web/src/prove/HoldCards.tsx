@@ -50,22 +50,29 @@ function withHeld(before: Live, what: Held, atMs: number, forMs: number): Live {
 export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive: (live: Live) => void }) {
   const edit = useEdit();
   const live = run.choice.live ?? NOTHING;
+  // What was asked for last: the run with it may still be under way when the next card is held up.
+  const asked = useRef(live);
+  if (run.choice.live === undefined) asked.current = NOTHING;
   const now = useRef(t);
   now.current = t;
   const held = useRef<{ what: Held; from: number; before: Live } | null>(null);
   const order = inMarkOrder(run.project.targets).slice(0, 9);
 
+  const ask = (next: Live) => {
+    asked.current = next;
+    onLive(next);
+  };
   const begin = (what: Held) => {
     if (held.current !== null) return;
     const from = Math.round(now.current / 5) * 5;
-    held.current = { what, from, before: live };
-    onLive(withHeld(live, what, from, STILL_HELD_MS));
+    held.current = { what, from, before: asked.current };
+    ask(withHeld(asked.current, what, from, STILL_HELD_MS));
   };
   const end = () => {
     if (held.current === null) return;
     const { what, from, before } = held.current;
     held.current = null;
-    onLive(withHeld(before, what, from, Math.max(SHORTEST_MS, Math.round((now.current - from) / 5) * 5)));
+    ask(withHeld(before, what, from, Math.max(SHORTEST_MS, Math.round((now.current - from) / 5) * 5)));
   };
   const keys = useRef({ begin, end, order });
   keys.current = { begin, end, order };
@@ -130,7 +137,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
       {count > 0 && (
         <>
           <Dim>{count} held in this run</Dim>
-          <Button $small onPress={() => onLive(NOTHING)}>
+          <Button $small onPress={() => ask(NOTHING)}>
             Without
           </Button>
           <Button $small onPress={write}>

@@ -1,15 +1,16 @@
-import { Id, newWheels, type ProjectDocument, type SensorId } from "@perceptum/core/project";
+import { newWheels, type ProjectDocument, type SensorId } from "@perceptum/core/project";
 import type { CartRobot, Mount, Robot } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
 import { Choice, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { FindingList } from "../ui/FindingList";
-import { Dim, Empty, Head, Num, Pane, StageGrid, Title } from "../ui/layout";
+import { Dim, Head, Num, Pane, StageGrid, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { useSize } from "../ui/useSize";
 import { courseKindFor } from "./courseKind";
+import { type Change, Line, Names, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
 
 const Table = styled.table`
@@ -19,15 +20,6 @@ const Table = styled.table`
   & td { padding: 2px 8px 2px 0; white-space: nowrap; }
   & input[type="checkbox"] { accent-color: ${({ theme }) => theme.ink}; }
 `;
-const Line = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 12px;
-  align-items: center;
-  font-size: 12px;
-  margin-bottom: 4px;
-  & > span { color: ${({ theme }) => theme.ink2}; }
-`;
 const Drawing = styled.div`
   flex: 1;
   min-height: 200px;
@@ -35,7 +27,6 @@ const Drawing = styled.div`
   border-radius: ${({ theme }) => theme.radius};
 `;
 
-type Change = (what: string, change: (robot: Robot) => Robot) => void;
 const LOOKS = ["down", "left", "right", "ahead"] as const;
 
 /** The robot to scale, and all of its numbers: wheels and motors, sensors and where they look, lamps, buttons, servos. */
@@ -332,123 +323,6 @@ function Mounts({ robot, project, change }: { robot: Robot; project: ProjectDocu
           }
         />
       )}
-    </>
-  );
-}
-
-const problemOf = (name: string, project: ProjectDocument) => {
-  const checked = Id.safeParse(name);
-  if (!checked.success) return `“${name}” cannot be a name: ${checked.error.issues[0].message}.`;
-  const { lamps, buttons, servos } = project.robot;
-  const taken = [...lamps, ...buttons, ...servos.map((s) => s.id), ...project.targets.map((t) => t.id as string)];
-  return taken.includes(name) ? `“${name}” is already there.` : undefined;
-};
-
-const isUsed = (project: ProjectDocument, name: string) =>
-  JSON.stringify([project.behaviour, project.courses]).includes(`"${name}"`);
-
-function Names({ project, kind, change }: { project: ProjectDocument; kind: "lamps" | "buttons"; change: Change }) {
-  const one = kind === "lamps" ? "lamp" : "button";
-  const names = project.robot[kind];
-  return (
-    <>
-      <Title style={{ margin: "10px 0 4px" }}>
-        {kind === "lamps" ? "Named lamps, beside the main one" : "Buttons"}
-      </Title>
-      <Line>
-        {names.map((name) => (
-          <Num key={name}>
-            {name}
-            <QuietButton
-              aria-label={`Remove the ${one} ${name}`}
-              isDisabled={isUsed(project, name)}
-              onPress={() =>
-                change(`removing the ${one} ${name}`, (r) => ({ ...r, [kind]: r[kind].filter((n) => n !== name) }))
-              }
-            >
-              ×
-            </QuietButton>
-          </Num>
-        ))}
-        <EntryField
-          clearAfter
-          width={130}
-          label={`Add a ${one}`}
-          text=""
-          placeholder={`Add a ${one}`}
-          take={(text) => {
-            const name = text.trim();
-            const problem = problemOf(name, project);
-            if (problem === undefined) change(`the ${one} ${name}`, (r) => ({ ...r, [kind]: [...r[kind], name] }));
-            return problem;
-          }}
-        />
-      </Line>
-    </>
-  );
-}
-
-function Servos({ robot, project, change }: { robot: Robot; project: ProjectDocument; change: Change }) {
-  const set = (k: number, part: Partial<Robot["servos"][0]>) =>
-    change("a servo", (r) => ({
-      ...r,
-      servos: r.servos.map((s, i) => {
-        if (i !== k) return s;
-        const next = { ...s, ...part };
-        return { ...next, at: Math.max(next.from, Math.min(next.to, next.at)) };
-      }),
-    }));
-  return (
-    <>
-      <Title style={{ margin: "10px 0 4px" }}>Servos, in degrees</Title>
-      {robot.servos.length === 0 && <Empty style={{ padding: "2px 0" }}>None yet.</Empty>}
-      {robot.servos.map((s, k) => (
-        <Line key={s.id}>
-          <Num>{s.id}</Num>
-          <span>from</span>
-          <NumberField
-            label={`${s.id} from`}
-            value={s.from}
-            low={-360}
-            high={s.to}
-            onChange={(from) => set(k, { from })}
-          />
-          <span>to</span>
-          <NumberField label={`${s.id} to`} value={s.to} low={s.from} high={360} onChange={(to) => set(k, { to })} />
-          <span>at the start</span>
-          <NumberField
-            label={`${s.id} at the start`}
-            value={s.at}
-            low={s.from}
-            high={s.to}
-            onChange={(at) => set(k, { at })}
-          />
-          <QuietButton
-            aria-label={`Remove the servo ${s.id}`}
-            isDisabled={isUsed(project, s.id)}
-            onPress={() => change(`removing the servo ${s.id}`, (r) => ({ ...r, servos: r.servos.toSpliced(k, 1) }))}
-          >
-            ×
-          </QuietButton>
-        </Line>
-      ))}
-      <EntryField
-        clearAfter
-        width={130}
-        label="Add a servo"
-        text=""
-        placeholder="Add a servo"
-        take={(text) => {
-          const name = text.trim();
-          const problem = problemOf(name, project);
-          if (problem === undefined)
-            change(`the servo ${name}`, (r) => ({
-              ...r,
-              servos: [...r.servos, { id: name, from: -90, to: 90, at: 0 }],
-            }));
-          return problem;
-        }}
-      />
     </>
   );
 }

@@ -53,14 +53,18 @@ export function RunPane({ course }: { course: Course }) {
   const now = shown && momentOf(shown, t);
   const compared = shown && kept !== null && kept !== shown && kept.trace.course.id === course.id ? kept : null;
 
+  /** A new run as it is chosen; or the run that is shown once more, with what is held live. */
   const make = async (live?: Live) => {
     setBusy(live === undefined);
     setWrong(undefined);
     try {
-      const choice = { course: course.id, start: start.name, light: light.id, seed: view.seed };
-      await runProject(project, live === undefined ? choice : { ...choice, live });
+      if (live !== undefined && shown !== null) {
+        const { project: as, choice, base, under } = shown;
+        await runProject(as, { ...choice, live }, { base, under });
+        return;
+      }
+      await runProject(project, { course: course.id, start: start.name, light: light.id, seed: view.seed });
       dispatch(runPutBelow(true));
-      if (live !== undefined) return;
       dispatch(playheadMoved({ source: "run", t: 0 }));
       dispatch(playingSet(true));
     } catch (error) {

@@ -5,6 +5,7 @@ import { useEdit, useProject, useTargets } from "../../state/project";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/view";
 import { Button, QuietButton } from "../../ui/Button";
+import { Wrong } from "../../ui/EntryField";
 import { FileButton } from "../../ui/FileButton";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { lazily } from "../../ui/lazily";
@@ -36,12 +37,16 @@ export default function CoursePane({ course }: { course: Course }) {
   const targets = useTargets();
   const chosen = useAppSelector((state) => state.view.thing);
   const lastTarget = useAppSelector((state) => state.view.target);
+  const [wrong, setWrong] = useState<string>();
   const [picture, setPicture] = useState<File | null>(null);
   const thing = chosen !== null && course[chosen.part][chosen.index] !== undefined ? chosen : null;
 
   const set = (what: string, next: Course, gesture?: string) =>
     edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? next : c)) }), gesture);
-  const choose = (next: CourseThing | null) => dispatch(thingChosen(next));
+  const choose = (next: CourseThing | null) => {
+    setWrong(undefined);
+    dispatch(thingChosen(next));
+  };
   const add = (what: Addable) => {
     const made = added(course, what, lastTarget ?? project.targets[0].id, project.robot.buttons[0]);
     if (made === undefined) return;
@@ -49,6 +54,10 @@ export default function CoursePane({ course }: { course: Course }) {
     choose(made.thing);
   };
   const remove = (which: CourseThing) => {
+    const zone = which.part === "zones" ? course.zones[which.index] : undefined;
+    if (zone !== undefined && course.checks.some((check) => "endsIn" in check && check.endsIn === zone.name))
+      return setWrong(`A check names the zone ${zone.name}, so it stays. Change or remove the check first.`);
+    setWrong(undefined);
     set("removing a part of the course", removed(course, which));
     choose(null);
   };
@@ -58,7 +67,7 @@ export default function CoursePane({ course }: { course: Course }) {
     choose(made.thing);
   };
   const all = COURSE_PARTS.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
-  const inUse = project.courses.length === 1;
+  const onlyOne = project.courses.length === 1;
   return (
     <StageGrid $columns="minmax(0, 1fr) 330px">
       <Pane aria-label="The course to scale">
@@ -93,7 +102,7 @@ export default function CoursePane({ course }: { course: Course }) {
           <Spacer />
           <Button
             $small
-            isDisabled={inUse}
+            isDisabled={onlyOne}
             onPress={() =>
               edit(`deleting ${course.name}`, (p) => ({ ...p, courses: p.courses.filter((c) => c.id !== course.id) }))
             }
@@ -129,6 +138,7 @@ export default function CoursePane({ course }: { course: Course }) {
             onDuplicate={() => duplicate(thing)}
           />
         )}
+        {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
         <CheckList course={course} run={null} t={0} stale={false} />
       </Pane>
       {picture !== null && (

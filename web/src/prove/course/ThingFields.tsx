@@ -166,6 +166,7 @@ function PartFields({
         );
         if (wrong !== undefined) return wrong;
         const name = text.trim();
+        if (name.includes('"')) return "A zone’s name holds no quotes: checks write it between them.";
         // Checks that name the zone follow it.
         onChange("naming a zone", {
           ...course,

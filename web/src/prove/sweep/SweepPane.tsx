@@ -10,7 +10,7 @@ import {
   summarise,
   underConditions,
 } from "@perceptum/core/world";
-import { lazy, Suspense, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { runProject } from "../../state/judged";
 import { usePublished } from "../../state/Published";
@@ -21,6 +21,7 @@ import { Button } from "../../ui/Button";
 import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
+import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
 import { cancelSweep, findFastest, startSweep, sweeping } from "./sweeping";
 
@@ -58,8 +59,6 @@ const MOST_WORST = 12;
 
 export const percentOf = ({ share, interval: [low, high] }: PassShare) =>
   `${(share * 100).toFixed(0)} % (${(low * 100).toFixed(0)} to ${(high * 100).toFixed(0)} %)`;
-
-const toggled = <T,>(all: readonly T[], one: T) => (all.includes(one) ? all.filter((x) => x !== one) : [...all, one]);
 
 /** Many runs over a grid of conditions: how many hold, what costs most, where it fails, and how fast it may go. */
 export default function SweepPane({ course }: { course: Course }) {
@@ -301,6 +300,7 @@ function Fastest({ grid }: { grid: SweepGrid }) {
   const [said, setSaid] = useState<string>();
   const search = useRef<{ cancel: () => void } | null>(null);
   const [busy, setBusy] = useState(false);
+  useEffect(() => () => search.current?.cancel(), []);
   const find = async () => {
     setBusy(true);
     setSaid(undefined);

@@ -109,10 +109,12 @@ export function findFastest(
   const { worker, remote } = newWorker();
   const seeds = Array.from({ length: grid.seeds }, (_, i) => i + 1);
   const result = (async () => {
-    await remote.begin(project, grid.course);
-    const fastest = await remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds);
-    worker.terminate();
-    return fastest;
+    try {
+      await remote.begin(project, grid.course);
+      return await remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds);
+    } finally {
+      worker.terminate();
+    }
   })();
   return { result, cancel: () => worker.terminate() };
 }
