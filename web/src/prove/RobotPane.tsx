@@ -40,7 +40,7 @@ export default function RobotPane() {
       <Pane aria-label="The robot from above">
         <Head>
           <Title>From above</Title>
-          <Dim>circles are where sensors look down; arrows, where they look along the floor</Dim>
+          <Dim>circles look down, arrows along the floor</Dim>
         </Head>
         <RobotDrawing robot={robot} />
       </Pane>

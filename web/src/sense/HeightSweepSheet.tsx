@@ -1,7 +1,7 @@
 import type { TargetId } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { inMarkOrder, useProject, useSensor } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -9,10 +9,11 @@ import { standSet } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
-const SweepChart = lazy(() => import("./SweepChart"));
+const SweepChart = lazily(() => import("./SweepChart").then((m) => m.SweepChart));
 
 const Things = styled.div`
   display: flex;
@@ -68,9 +69,7 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
         {sweep === null ? (
           <Empty>Choose at least one thing to read.</Empty>
         ) : (
-          <Suspense fallback={<Empty>Drawing …</Empty>}>
-            <SweepChart sweep={sweep} targets={targets} at={stand.height} />
-          </Suspense>
+          <SweepChart sweep={sweep} targets={targets} at={stand.height} />
         )}
       </Room>
       <p>

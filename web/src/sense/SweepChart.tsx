@@ -5,24 +5,19 @@ import { LineChart } from "echarts/charts";
 import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
 import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
-import { useEffect, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { usePalette } from "../app/themeChoice";
 
 use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 
 /** The lines of a height sweep: each thing in its paint, named at its end; the usable heights shaded, the stand's height dashed. */
-export default function SweepChart({
-  sweep,
-  targets,
-  at,
-}: {
-  sweep: HeightSweep;
-  targets: readonly Target[];
-  at: number;
-}) {
+export function SweepChart({ sweep, targets, at }: { sweep: HeightSweep; targets: readonly Target[]; at: number }) {
   const room = useRef<HTMLDivElement>(null);
   const palette = usePalette();
-  const names = sweep.things.map(({ under }) => targets.find((t) => t.id === under)?.name ?? under);
+  const names = useMemo(
+    () => sweep.things.map(({ under }) => targets.find((t) => t.id === under)?.name ?? under),
+    [sweep, targets],
+  );
   useEffect(() => {
     if (room.current === null) return;
     const chart = init(room.current);
