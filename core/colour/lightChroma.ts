@@ -13,8 +13,25 @@ const compress = (x: number) => (x > EPSILON ? cubeRoot(x) : (KAPPA * x + 16) / 
  * CIE L* (0..100) of display values 0..1 taken as sRGB (IEC 61966-2-1; CIE 15, D65).
  */
 export function lightOf(r: number, g: number, b: number): number {
-  const y = 0.2126 * displayToLinear(r) + 0.7152 * displayToLinear(g) + 0.0722 * displayToLinear(b);
-  return 116 * compress(y) - 16;
+  return 116 * compress(luminance(displayToLinear(r), displayToLinear(g), displayToLinear(b))) - 16;
+}
+
+/** Lightness and chroma of many colours at once: the same figures as one by one, to the last bit. */
+export function lightChromaColumns(
+  r: Float64Array,
+  g: Float64Array,
+  b: Float64Array,
+): { light: Float64Array; chroma: Float64Array } {
+  const [light, chroma] = [new Float64Array(r.length), new Float64Array(r.length)];
+  for (let i = 0; i < r.length; i++) {
+    const lr = displayToLinear(r[i]);
+    const lg = displayToLinear(g[i]);
+    const lb = displayToLinear(b[i]);
+    const fy = compress(luminance(lr, lg, lb));
+    light[i] = 116 * fy - 16;
+    chroma[i] = chromaWithin(lr, lg, lb, fy);
+  }
+  return { light, chroma };
 }
 
 /** CIE C*ab (0..134) of display values 0..1 taken as sRGB (IEC 61966-2-1; CIE 15, D65). */
@@ -22,8 +39,13 @@ export function chromaOf(r: number, g: number, b: number): number {
   const lr = displayToLinear(r);
   const lg = displayToLinear(g);
   const lb = displayToLinear(b);
+  return chromaWithin(lr, lg, lb, compress(luminance(lr, lg, lb)));
+}
+
+const luminance = (lr: number, lg: number, lb: number) => 0.2126 * lr + 0.7152 * lg + 0.0722 * lb;
+
+function chromaWithin(lr: number, lg: number, lb: number, fy: number): number {
   const fx = compress((0.4124 * lr + 0.3576 * lg + 0.1805 * lb) / X_WHITE);
-  const fy = compress(0.2126 * lr + 0.7152 * lg + 0.0722 * lb);
   const fz = compress((0.0193 * lr + 0.1192 * lg + 0.9505 * lb) / Z_WHITE);
   const a = 500 * (fx - fy);
   const bb = 200 * (fy - fz);

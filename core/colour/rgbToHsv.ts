@@ -7,8 +7,10 @@ export const GREY_BELOW = 1 / 1024;
  */
 export function hueOf(r: number, g: number, b: number): number {
   const max = Math.max(r, g, b);
-  const min = Math.min(r, g, b);
-  const delta = max - min;
+  return hueWithin(r, g, b, max, max - Math.min(r, g, b));
+}
+
+function hueWithin(r: number, g: number, b: number, max: number, delta: number): number {
   if (!(delta >= GREY_BELOW)) return Number.NaN;
   let hue: number;
   if (max === r) hue = ((g - b) / delta) * 60;
@@ -29,6 +31,24 @@ export function satOf(r: number, g: number, b: number): number {
 /** Value 0..1 of the hexcone model: the largest channel. */
 export function valOf(r: number, g: number, b: number): number {
   return Math.max(r, g, b);
+}
+
+/** Hue, saturation and value of many colours at once: the same figures as one by one, to the last bit. */
+export function hsvColumns(
+  r: Float64Array,
+  g: Float64Array,
+  b: Float64Array,
+): { hue: Float64Array; sat: Float64Array; val: Float64Array } {
+  const { length } = r;
+  const [hue, sat, val] = [new Float64Array(length), new Float64Array(length), new Float64Array(length)];
+  for (let i = 0; i < length; i++) {
+    const max = Math.max(r[i], g[i], b[i]);
+    const delta = max - Math.min(r[i], g[i], b[i]);
+    hue[i] = hueWithin(r[i], g[i], b[i], max, delta);
+    sat[i] = max === 0 ? 0 : delta / max;
+    val[i] = max;
+  }
+  return { hue, sat, val };
 }
 
 /** The inverse: `hue` in degrees, `sat` and `val` 0..1, to channels 0..1. */

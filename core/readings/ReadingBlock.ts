@@ -1,4 +1,4 @@
-import { chromaOf, hueOf, lightOf, satOf, valOf } from "../colour";
+import { hsvColumns, lightChromaColumns } from "../colour";
 import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
 import { type Channel, type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
@@ -25,13 +25,15 @@ export function cutReadings({ t, channels }: RawReadings, from: number, to: numb
   };
 }
 
-type Colour = (r: number, g: number, b: number) => number;
-const DERIVED: Partial<Record<Feature, Colour>> = {
-  hue: hueOf,
-  sat: satOf,
-  val: valOf,
-  light: lightOf,
-  chroma: chromaOf,
+type Columns = Partial<Record<Feature, Float64Array>>;
+
+/** Which columns come together from red, green and blue. */
+const DERIVED: Partial<Record<Feature, (r: Float64Array, g: Float64Array, b: Float64Array) => Columns>> = {
+  hue: hsvColumns,
+  sat: hsvColumns,
+  val: hsvColumns,
+  light: lightChromaColumns,
+  chroma: lightChromaColumns,
 };
 
 /**
@@ -43,7 +45,7 @@ export class ReadingBlock {
   readonly t: Float64Array;
   /** What the sensor's report gives. */
   readonly features: readonly Feature[];
-  private readonly columns: Partial<Record<Feature, Float64Array>>;
+  private readonly columns: Columns;
 
   /**
    * @throws RangeError when a channel is missing or differs in length from `t`.
@@ -69,13 +71,12 @@ export class ReadingBlock {
   column(feature: Feature): Float64Array {
     const known = this.columns[feature];
     if (known) return known;
-    const column = new Float64Array(this.length);
-    const derive = DERIVED[feature];
     const { r, g, b } = this.columns;
-    if (derive && r && g && b) for (let i = 0; i < column.length; i++) column[i] = derive(r[i], g[i], b[i]);
-    else column.fill(Number.NaN);
-    this.columns[feature] = column;
-    return column;
+    const derive = this.features.includes(feature) ? DERIVED[feature] : undefined;
+    const made = derive && r && g && b && derive(r, g, b);
+    const columns: Columns = made ?? { [feature]: new Float64Array(this.length).fill(Number.NaN) };
+    Object.assign(this.columns, columns);
+    return columns[feature] as Float64Array;
   }
 
   /** All features of the reading at `index`. */
@@ -112,7 +113,12 @@ export function featureReader(sensor: Scaling): (raw: Raw) => Features {
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
   if (!kind.scaled) return kind.features1;
-  return (raw) => kind.features1(scales.map((scale, i) => scaled(raw[wire[i]], scale)));
+  const [first, second, third] = scales;
+  const [i, j, k] = wire;
+  // Most sensors report three channels; they come here once for every reading of a run.
+  if (scales.length === 3)
+    return (raw) => kind.features1([scaled(raw[i], first), scaled(raw[j], second), scaled(raw[k], third)]);
+  return (raw) => kind.features1(scales.map((scale, c) => scaled(raw[wire[c]], scale)));
 }
 
 const blocks = new WeakMap<RawReadings, { sensor: Scaling; block: ReadingBlock }>();
