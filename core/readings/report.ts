@@ -12,6 +12,20 @@ export type Report = (typeof REPORTS)[number];
 /** Every feature of one reading; NaN where the report does not give it, or a grey has no hue. */
 export type Features = { readonly [F in Feature]: number };
 
+/** One feature of a reading, by a way that engines know how to shorten; a lookup by name takes several times longer. */
+export function featureValue(features: Features, feature: Feature): number {
+  switch (feature) {
+    case "hue":
+      return features.hue;
+    case "sat":
+      return features.sat;
+    case "val":
+      return features.val;
+    default:
+      return features[feature];
+  }
+}
+
 const NONE = Object.fromEntries(FEATURES.map((f) => [f, Number.NaN])) as Features;
 
 /** The features that follow from red, green and blue as fractions. */

@@ -1,7 +1,7 @@
 import type { TargetId, Unknown } from "../project/ids";
 import { UNKNOWN } from "../project/ids";
 import type { Rule, RuleSet } from "../project/schema";
-import type { Features } from "../readings";
+import { type Features, featureValue } from "../readings";
 import { testHolds, testMargin } from "./band";
 import { nearestMargin, nearestMarginOf, nearestTo } from "./nearest";
 
@@ -13,7 +13,7 @@ export function ruleMatches(rule: Rule, features: Features): boolean {
   // Loops, since this is asked of every reading of a run.
   for (const { all } of rule.any) {
     let holds = true;
-    for (let i = 0; holds && i < all.length; i++) holds = testHolds(all[i], features[all[i].feature]);
+    for (let i = 0; holds && i < all.length; i++) holds = testHolds(all[i], featureValue(features, all[i].feature));
     if (holds) return true;
   }
   return false;

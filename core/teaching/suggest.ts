@@ -3,7 +3,7 @@ import { freeId, type RuleId, type TargetId } from "../project/ids";
 import type { Rule, Target, Test } from "../project/schema";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import { testHolds } from "../rules";
-import { lightsIn, rolled, type Sample, unrolled } from "./sample";
+import { lightsIn, partOf, rolled, type Sample, unrolled } from "./sample";
 
 /** Why a band is where it is. */
 export interface BandReason {
@@ -74,7 +74,18 @@ interface Grid {
   sample: Sample;
   features: readonly Feature[];
   columns: readonly Float64Array[];
-  lights: readonly number[];
+  /** What was read in each light: each is once left out. */
+  lights: readonly { number: number; truth: Uint8Array; columns: readonly Float64Array[] }[];
+}
+
+function gridOf(sample: Sample): Grid {
+  const features = PREFERENCE.filter((f) => sample.features.includes(f));
+  const numbers = lightsIn(sample);
+  const lights = (numbers.length < 2 ? [] : numbers).map((number) => {
+    const part = partOf(sample, (i) => sample.light[i] === number);
+    return { number, truth: part.truth, columns: features.map((f) => part.column(f)) };
+  });
+  return { sample, features, columns: features.map((f) => sample.column(f)), lights };
 }
 
 /**
@@ -83,8 +94,7 @@ interface Grid {
  * not farther beyond the target's own spread than its reach.
  */
 export function suggest(sample: Sample): Suggestion {
-  const features = PREFERENCE.filter((f) => sample.features.includes(f));
-  const grid: Grid = { sample, features, columns: features.map((f) => sample.column(f)), lights: lightsIn(sample) };
+  const grid = gridOf(sample);
   const marked = countPassed(sample, new Uint8Array(sample.count), 0);
   const rules: SuggestedRule[] = [];
   const inseparable: Inseparable[] = [];
@@ -154,32 +164,37 @@ const ALL_LIGHTS = 255;
 
 /** The values below and above which a share of all lies. Counted into cells first: sorting everything takes longer. */
 function endsOf(values: Float64Array, share: number): [low: number, high: number] {
+  const { length } = values;
   let [min, max] = [Infinity, -Infinity];
-  for (const v of values) {
-    if (v < min) min = v;
-    if (v > max) max = v;
+  for (let i = 0; i < length; i++) {
+    if (values[i] < min) min = values[i];
+    if (values[i] > max) max = values[i];
   }
-  const rank = Math.floor((values.length - 1) * share);
+  const rank = Math.floor((length - 1) * share);
   if (rank === 0 || min === max) return [min, max];
   const perUnit = CELLS / (max - min);
-  const cellOf = (v: number) => Math.min(CELLS - 1, Math.floor((v - min) * perUnit));
+  const cells = new Uint16Array(length);
   const counts = new Uint32Array(CELLS);
-  for (const v of values) counts[cellOf(v)]++;
+  for (let i = 0; i < length; i++) {
+    const cell = ((values[i] - min) * perUnit) | 0;
+    cells[i] = cell < CELLS ? cell : CELLS - 1;
+    counts[cells[i]]++;
+  }
   const valueAt = (wanted: number) => {
     let below = 0;
     let cell = 0;
     while (below + counts[cell] <= wanted) below += counts[cell++];
     const within = new Float64Array(counts[cell]);
     let filled = 0;
-    for (const v of values) if (cellOf(v) === cell) within[filled++] = v;
+    for (let i = 0; i < length; i++) if (cells[i] === cell) within[filled++] = values[i];
     return within.sort()[wanted - below];
   };
-  return [valueAt(rank), valueAt(values.length - 1 - rank)];
+  return [valueAt(rank), valueAt(length - 1 - rank)];
 }
 
-/** Of each reading, in which features it lies within the spread widened by `widen` times the reach: a bit each. */
-function withinBits({ sample, columns }: Grid, owns: readonly (Own | undefined)[], widen: number): Uint16Array {
-  const bits = new Uint16Array(sample.count);
+/** Of each of these readings, in which features it lies within the spread widened by `widen` times the reach: a bit each. */
+function withinBits(columns: readonly Float64Array[], owns: readonly (Own | undefined)[], widen: number): Uint16Array {
+  const bits = new Uint16Array(columns[0].length);
   owns.forEach((own, k) => {
     if (own === undefined) return;
     const column = columns[k];
@@ -233,7 +248,7 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const owns = spreads(grid, truth, ALL_LIGHTS);
   const candidates = subsets(owns);
   if (candidates.length === 0) return undefined;
-  const bits = withinBits(grid, owns, 0);
+  const bits = withinBits(grid.columns, owns, 0);
   const counts = new Uint32Array(2 ** features.length);
   for (let i = 0; i < bits.length; i++) if (sample.truth[i] !== truth) counts[bits[i]]++;
   const left = leftOut(grid, truth);
@@ -302,15 +317,14 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
  * spreads are taken from the others. With one light alone nothing can be said, and all sets do equally well.
  */
 function leftOut(grid: Grid, truth: number): (set: number) => number {
-  const { sample, lights, features } = grid;
+  const { lights, features } = grid;
   if (lights.length < 2) return () => 0;
   const folds = lights.flatMap((light) => {
-    const owns = spreads(grid, truth, light);
+    const owns = spreads(grid, truth, light.number);
     if (owns.every((own) => own === undefined)) return [];
-    const bits = withinBits(grid, owns, 1);
+    const bits = withinBits(light.columns, owns, 1);
     const [missed, taken] = [new Uint32Array(2 ** features.length), new Uint32Array(2 ** features.length)];
-    for (let i = 0; i < bits.length; i++)
-      if (sample.light[i] === light) (sample.truth[i] === truth ? missed : taken)[bits[i]]++;
+    for (let i = 0; i < bits.length; i++) (light.truth[i] === truth ? missed : taken)[bits[i]]++;
     const own = missed.reduce((a, b) => a + b, 0);
     return [{ missed, taken, own }];
   });
@@ -358,14 +372,18 @@ function separation(
   set: number,
   scale: readonly number[],
 ): number {
-  const used = excess.flatMap((e, k) => (e && set & (1 << k) ? [{ e, by: scale[k] }] : []));
-  const [one, two, three] = used;
+  const used = excess.flatMap((out, k) => (out && set & (1 << k) ? [{ out, by: scale[k] }] : []));
+  // Always three, so that the loop has no choices to make; the first one again changes nothing.
+  const [one, two = one, three = one] = used;
+  const [a, b, c] = [one.out, two.out, three.out];
   let least = FAR;
   for (let i = 0; i < bits.length; i++) {
     if (truths[i] === truth || (bits[i] & set) === set) continue;
-    let most = one.e[i] * one.by;
-    if (two !== undefined && two.e[i] * two.by > most) most = two.e[i] * two.by;
-    if (three !== undefined && three.e[i] * three.by > most) most = three.e[i] * three.by;
+    let most = a[i] * one.by;
+    const second = b[i] * two.by;
+    const third = c[i] * three.by;
+    if (second > most) most = second;
+    if (third > most) most = third;
     if (most < least) least = most;
   }
   return least;

@@ -159,7 +159,7 @@ export class EyeRecorder {
     const target = this.whole === undefined ? undefined : this.targetOf(this.whole);
     truth[this.n] = target === undefined ? 0 : this.program.targets.indexOf(target) + 1;
     this.follow(t, this.centre);
-    this.sum.fill(0);
+    for (let c = 0; c < 3; c++) this.sum[c] = 0;
     this.samples = 0;
     this.n++;
     return raw;

@@ -44,7 +44,7 @@ export interface RunChoice {
 /** A run cannot start: what is missing, in a sentence. */
 export class RunError extends Error {}
 
-const NO_READINGS: readonly { eye: number; raw: Raw }[] = [];
+const NO_READINGS: { eye: number; raw: Raw }[] = [];
 
 const named = (things: readonly { id?: string; name: string }[]) => things.map((x) => x.name).join(", ");
 
@@ -122,7 +122,9 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
     let readings = NO_READINGS;
     for (let i = 0; i < eyes.length; i++) {
       const raw = eyes[i].look(t, body);
-      if (raw !== undefined) readings = [...readings, { eye: i, raw }];
+      if (raw === undefined) continue;
+      if (readings === NO_READINGS) readings = [];
+      readings.push({ eye: i, raw });
     }
     // Where nothing comes in and no time has come, the engine need not be asked; it is told how long that was.
     const quiet = readings === NO_READINGS && observe === undefined && t < state.quietUntil && !presses;
@@ -133,7 +135,7 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
       const moment = advance(program, state, input, tick === 0 ? 0 : unasked + tickMs);
       state = moment.state;
       unasked = 0;
-      for (const { eye } of readings) eyes[eye].learn(state);
+      for (let i = 0; i < readings.length; i++) eyes[readings[i].eye].learn(state);
       for (const note of moment.notes) {
         if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
         if (note.kind === "fires" && note.target !== undefined)
