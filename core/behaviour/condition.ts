@@ -1,8 +1,5 @@
-import * as z from "zod";
-import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../project/idSchemas";
 import { type SensorId, type TargetId, UNKNOWN } from "../project/ids";
 import { exactShown, FEATURE_FACTS, FEATURES, type Feature, valueShownAs } from "../readings/feature";
-import { Feature as FeatureSchema } from "../readings/featureSchema";
 import type { PhraseReader } from "./PhraseReader";
 
 /** What is measured of the largest blob of a target in a camera's frame, in px; `error` is how far right of the middle. */
@@ -23,45 +20,6 @@ export type Condition =
   | { all: Condition[] }
   | { any: Condition[] }
   | { not: Condition };
-
-export const Condition: z.ZodType<Condition> = z.lazy(() =>
-  z.union([
-    z.strictObject({
-      seen: z
-        .array(z.union([z.literal(UNKNOWN), TargetIdSchema]))
-        .min(1)
-        .max(50),
-      sensor: SensorIdSchema.optional(),
-    }),
-    z.strictObject({
-      feature: FeatureSchema,
-      from: z.number().optional(),
-      to: z.number().optional(),
-      open: z.boolean().optional(),
-      sensor: SensorIdSchema.optional(),
-    }),
-    z.strictObject({ count: z.string(), from: z.number().int().optional(), to: z.number().int().optional() }),
-    z.strictObject({ list: z.string(), holds: z.number().int().min(0).max(1000) }),
-    z.strictObject({ button: z.string() }),
-    z.strictObject({
-      blob: TargetIdSchema,
-      measure: z.enum(BLOB_MEASURES),
-      from: z.number().optional(),
-      to: z.number().optional(),
-      open: z.boolean().optional(),
-      sensor: SensorIdSchema.optional(),
-    }),
-    z.strictObject({
-      blob: TargetIdSchema,
-      side: z.enum(["left", "right"]),
-      of: TargetIdSchema,
-      sensor: SensorIdSchema.optional(),
-    }),
-    z.strictObject({ all: z.array(Condition).min(2).max(20) }),
-    z.strictObject({ any: z.array(Condition).min(2).max(20) }),
-    z.strictObject({ not: Condition }),
-  ]),
-);
 
 /** What a condition is judged by. A feature that the sensor has not reported is NaN. */
 export interface Moment {

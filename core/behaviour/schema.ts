@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { Id, ModeId, ResponseId } from "../project/idSchemas";
-import { Condition } from "./condition";
+import { Condition } from "./conditionSchema";
 import { Step } from "./steps";
 import { Trigger } from "./triggers";
 

@@ -1,7 +1,8 @@
 import * as z from "zod";
 import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../project/idSchemas";
 import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
-import { Condition, holds, type Moment, parseCondition, printCondition } from "./condition";
+import { holds, type Moment, parseCondition, printCondition } from "./condition";
+import { Condition } from "./conditionSchema";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "./PhraseReader";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);

@@ -1,4 +1,4 @@
-import { type Behaviour, type Condition, printCondition, type Response, type Step } from "../behaviour";
+import type { Behaviour, Condition, Response, Step } from "../behaviour";
 import type { ModeId, ResponseId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
 import { applyChange, type Change } from "../rules";
@@ -67,9 +67,9 @@ function mendedSteps(
 ): Step[] {
   if ("append" in change) return [...steps, change.append];
   if ("stopBetween" in change) return robot.kind === "cart" ? calmed(robot, steps) : steps;
-  const condition = printCondition(change.until);
+  const condition = JSON.stringify(change.until);
   return steps.map((step) =>
-    step.step === "wait" && "until" in step && printCondition(step.until) === condition
+    step.step === "wait" && "until" in step && JSON.stringify(step.until) === condition
       ? { ...step, atMostMs: change.waitAtMost }
       : step,
   );

@@ -1,5 +1,6 @@
 import * as z from "zod";
-import { Condition, parseCondition, printCondition, tellCondition } from "../condition";
+import { type Condition, parseCondition, printCondition, tellCondition } from "../condition";
+import { Condition as ConditionSchema } from "../conditionSchema";
 import type { PhraseReader } from "../PhraseReader";
 import type { Begun, NameOf, StepScene } from "./StepKind";
 
@@ -11,7 +12,7 @@ export const Travel: z.ZodType<Travel> = z.union([
   z.strictObject({ ms: Amount }),
   z.strictObject({ mm: Amount }),
   z.strictObject({ rev: Amount }),
-  z.strictObject({ until: Condition }),
+  z.strictObject({ until: ConditionSchema }),
 ]);
 
 /** Reads `for 20 cm`, `for 2 s`, `for 2 rev` or `until CONDITION`; undefined where none of them stands. */

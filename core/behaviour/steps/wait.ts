@@ -1,5 +1,6 @@
 import * as z from "zod";
-import { Condition, parseCondition, printCondition, tellCondition } from "../condition";
+import { parseCondition, printCondition, tellCondition } from "../condition";
+import { Condition } from "../conditionSchema";
 import { stepKind } from "./StepKind";
 
 const Ms = z.number().positive().max(3_600_000);
