@@ -1,9 +1,10 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join, resolve } from "node:path";
+import { join } from "node:path";
 
-export const ROOT = resolve(import.meta.dirname, "..");
+/** The repository: all that starts a server is run from there. */
+export const ROOT = process.cwd();
 
 /** A server that a test started: its address, its folder, and how to end it. */
 export interface RunningServer {

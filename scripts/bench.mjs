@@ -3,4 +3,5 @@ import { ensureBuilt, ensureChromium, ensureInstalled, runs } from "./workspace.
 ensureInstalled();
 process.env.CHROMIUM = ensureChromium();
 await ensureBuilt();
-process.exitCode = runs("npx", "tsx", "bench/main.ts", ...process.argv.slice(2)) ? 0 : 1;
+await ensureBuilt(["bench"]);
+process.exitCode = runs("node", "bench/dist/main.js", ...process.argv.slice(2)) ? 0 : 1;
