@@ -32,7 +32,8 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
     }),
   );
   app.use(ownPagesOnly);
-  app.use(compression());
+  // Readings go as they are: to pack them takes longer than to copy them.
+  app.use(compression({ filter: (_, response) => !isReadings(response) && compression.filter(_, response) }));
 
   app.get("/api/health", (_, response) => {
     response.json({ ok: true });
@@ -46,6 +47,12 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
 
   app.use("/assets", express.static(join(webFolder, "assets"), { immutable: true, maxAge: "1y" }));
   app.use(express.static(webFolder, { index: false, maxAge: 0 }));
+  app.get("/p/:id{/:stage}", async (request, response, next) => {
+    const { id } = request.params;
+    const tapes = await store.tapesOf(id);
+    if (tapes !== undefined) response.set("Link", ahead(`/api/projects/${id}`, tapes.slice(0, MOST_AHEAD)));
+    next();
+  });
   app.get("/{*path}", (_, response) => {
     const page = join(webFolder, "index.html");
     if (!existsSync(page)) throw new Problem(503, "Not built", "the pages are not built yet; npm run build makes them");
@@ -54,6 +61,18 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
   app.use(problemHandler(log));
   return app;
 }
+
+const isReadings = (response: { getHeader(name: string): unknown }) =>
+  String(response.getHeader("Content-Type")).startsWith("application/octet-stream");
+
+/** So many tapes at most are sent for ahead of the page's own asking. */
+const MOST_AHEAD = 20;
+
+/** Lets the browser fetch a project and its readings while the scripts that will ask for them still load. */
+const ahead = (project: string, tapes: readonly string[]) =>
+  [project, ...tapes.map((tape) => `${project}/tapes/${tape}/readings`)]
+    .map((url) => `<${url}>; rel=preload; as=fetch; crossorigin`)
+    .join(", ");
 
 const LOCAL = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 

@@ -215,6 +215,17 @@ describe("the door", () => {
     expect(await problem(await fetch(`${server.url}/api/nowhere`))).toMatchObject({ status: 404 });
     expect(await (await fetch(`${server.url}/p/abc/decide`)).text()).toContain('<div id="root">');
   });
+
+  it("has the browser send for a project and its readings ahead of the scripts, as they are", async () => {
+    const link = (await fetch(`${server.url}/p/${id}/decide`)).headers.get("Link") ?? "";
+    const urls = [...link.matchAll(/<([^>]+)>; rel=preload; as=fetch; crossorigin/g)].map(([, url]) => url);
+    const tapes = document.tapes.map((tape) => `/api/projects/${id}/tapes/${tape.id}/readings`);
+    expect(urls).toEqual([`/api/projects/${id}`, ...tapes]);
+    for (const url of urls) expect((await fetch(server.url + url)).status).toBe(200);
+    const readings = await fetch(server.url + tapes[0], { headers: { "Accept-Encoding": "gzip" } });
+    expect(readings.headers.get("Content-Encoding")).toBeNull();
+    expect((await fetch(`${server.url}/p/nothing/decide`)).headers.get("Link")).toBeNull();
+  });
 });
 
 describe("what was answered", () => {

@@ -28,6 +28,12 @@ export class ProjectStore {
       : { document: ProjectDocument.parse(JSON.parse(row.document)), revision: row.revision };
   }
 
+  /** The tapes that a project names; what is stored was checked when it came, so it is not checked again here. */
+  async tapesOf(id: string): Promise<TapeId[] | undefined> {
+    const row = await this.source.getRepository(ProjectEntity).findOne({ select: { document: true }, where: { id } });
+    return row === null ? undefined : (JSON.parse(row.document) as ProjectDocument).tapes.map((tape) => tape.id);
+  }
+
   /** Adds a project with its readings; gives its id. */
   async add(project: Project): Promise<string> {
     const { document, readings } = splitProject(project);
