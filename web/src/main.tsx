@@ -6,11 +6,17 @@ import { ThemeProvider } from "styled-components";
 import { NotFound } from "./app/NotFound";
 import { ProjectPage } from "./app/ProjectPage";
 import { ProjectsPage } from "./app/ProjectsPage";
+import { isStage } from "./app/stages";
 import { GlobalStyle, theme } from "./app/theme";
 import { applyTheme } from "./app/themeChoice";
+import { SCREENS } from "./app/Workbench";
 import { startAutosave } from "./state/autosave";
 import { startJudging } from "./state/judged";
 import { makeStore } from "./state/store";
+
+// The screen that the address names is wanted soon.
+const stage = location.pathname.split("/")[3];
+if (isStage(stage)) void SCREENS[stage].fetch();
 
 const store = makeStore();
 startAutosave(store);

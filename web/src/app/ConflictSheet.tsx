@@ -32,7 +32,7 @@ export function ConflictSheet() {
       id,
       there.project.tapes.map((t) => t.id),
     );
-    await holdReadings();
+    holdReadings();
     await forgetUnsent(id);
     dispatch(opened({ id, ...there }));
   });

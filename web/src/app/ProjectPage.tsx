@@ -9,7 +9,7 @@ import { readUnsent, type Unsent } from "../state/unsent";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 import { isStage } from "./stages";
-import { Workbench } from "./Workbench";
+import { SCREENS, Workbench } from "./Workbench";
 
 const UnsentSheet = lazily(() => import("./UnsentSheet").then((m) => m.UnsentSheet));
 
@@ -23,7 +23,8 @@ export function ProjectPage() {
   const [unsent, setUnsent] = useState<Unsent>();
 
   useEffect(() => {
-    if (!isStage(stage)) void navigate(`/p/${id}/sense`, { replace: true });
+    if (isStage(stage)) void SCREENS[stage].fetch();
+    else void navigate(`/p/${id}/sense`, { replace: true });
   }, [stage, id, navigate]);
 
   useEffect(() => {
@@ -34,7 +35,7 @@ export function ProjectPage() {
         id,
         project.tapes.map((t) => t.id),
       );
-      await holdReadings();
+      holdReadings();
       if (!current) return;
       lastRun.set(null);
       dispatch(opened({ id, project, revision }));

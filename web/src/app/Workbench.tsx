@@ -1,7 +1,7 @@
-import { lazy, memo, Suspense, useEffect } from "react";
+import { memo, useEffect } from "react";
 import styled from "styled-components";
 import { askAdvice, findings, judged } from "../state/judged";
-import { usePublished } from "../state/Published";
+import { usePublished, usePublishedPart } from "../state/Published";
 import { useProject, useSettledProject } from "../state/project";
 import { useReadingsVersion } from "../state/readings";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -17,13 +17,13 @@ const ShortcutSheet = lazily(() => import("./ShortcutSheet").then((m) => m.Short
 
 const ConflictSheet = lazily(() => import("./ConflictSheet").then((m) => m.ConflictSheet));
 
-/* The screens take no props: memoised, they render anew only for what they listen to themselves. */
-const SCREENS = {
-  sense: lazy(() => import("../sense/SenseStage").then((m) => ({ default: memo(m.default) }))),
-  decide: lazy(() => import("../decide/DecideStage").then((m) => ({ default: memo(m.default) }))),
-  act: lazy(() => import("../act/ActStage").then((m) => ({ default: memo(m.default) }))),
-  prove: lazy(() => import("../prove/ProveStage").then((m) => ({ default: memo(m.default) }))),
-  ship: lazy(() => import("../ship/ShipStage").then((m) => ({ default: memo(m.default) }))),
+/** The screens. They take no props: memoised, they render anew only for what they listen to themselves. */
+export const SCREENS = {
+  sense: lazily(() => import("../sense/SenseStage").then((m) => memo(m.default))),
+  decide: lazily(() => import("../decide/DecideStage").then((m) => memo(m.default))),
+  act: lazily(() => import("../act/ActStage").then((m) => memo(m.default))),
+  prove: lazily(() => import("../prove/ProveStage").then((m) => memo(m.default))),
+  ship: lazily(() => import("../ship/ShipStage").then((m) => memo(m.default))),
 };
 
 const Frame = styled.div`
@@ -42,7 +42,7 @@ const Main = styled.main`
   background: ${({ theme }) => theme.panel};
 `;
 
-/** Findings wait until nothing was changed for this long, and for the end of a drag. */
+/** Findings wait for the judgement, until nothing was changed for this long, and for the end of a drag. */
 const ADVICE_AFTER_MS = 120;
 
 /** The screen of an open project: stage above, targets beside, tape below. */
@@ -55,11 +55,13 @@ export function Workbench({ stage }: { stage: StageId }) {
   const shortcuts = useShortcuts();
   const conflict = useAppSelector((state) => state.document.saving === "conflict");
 
+  const isJudged = usePublishedPart(judged, (j) => j.project === project);
   useEffect(() => {
     void version;
+    if (!isJudged) return;
     const timer = setTimeout(() => askAdvice(project, tape), ADVICE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [project, tape, version]);
+  }, [project, tape, version, isJudged]);
   useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
   }, [stage, dispatch]);
@@ -73,9 +75,7 @@ export function Workbench({ stage }: { stage: StageId }) {
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>
-        <Suspense fallback={null}>
-          <Screen />
-        </Suspense>
+        <Screen />
       </Main>
       <TapePanel marking={stage === "sense"} />
       {conflict && <ConflictSheet />}

@@ -27,7 +27,7 @@ export function KeepRun() {
     const { head, readings } = tapeOfRun(trace, tape, name);
     try {
       await readingStore.keep(id, tape, readings);
-      await holdReadings();
+      holdReadings();
       edit("keeping a run as a tape", (p) => ({ ...p, tapes: [...p.tapes, head] }));
       setKept({ run, tape });
       setWrong(undefined);

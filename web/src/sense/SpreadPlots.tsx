@@ -1,6 +1,6 @@
-import type { LightId, Target, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
-import { type MarkedTape, overlaps, type Spread, spreadOf } from "@perceptum/core/teaching";
+import { overlaps } from "@perceptum/core/teaching";
 import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import { usePalette } from "../app/themeChoice";
@@ -13,6 +13,7 @@ import { Canvas } from "../ui/Canvas";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { useSize } from "../ui/useSize";
+import { type Group, groupsOf } from "./spreadGroups";
 
 const Plots = styled.div<{ $columns: number }>`
   display: grid;
@@ -40,63 +41,7 @@ const SETS: { id: string; text: string; features: readonly Feature[] }[] = [
 ];
 /** At most this many dots a row; more would only make ink. */
 const MOST_DOTS = 160;
-/** Quantiles are taken from at most so many values of a row. */
-const MOST_VALUES = 4000;
 const TOP = 20;
-
-/** One row of the plots: a target in all lights or in one, with where its dots come from. */
-interface Group {
-  target: Target;
-  light: LightId | undefined;
-  name: string;
-  code: string;
-  /** Evenly picked readings: tape and index. */
-  picked: { tape: MarkedTape; index: number }[];
-  count: number;
-}
-
-function groupsOf(
-  tapes: readonly MarkedTape[],
-  targets: readonly Target[],
-  lights: readonly { id: LightId; name: string }[],
-  apart: boolean,
-): Group[] {
-  const groups = new Map<string, Group>();
-  targets.forEach((target) => {
-    for (const light of apart ? [...lights, undefined] : [undefined]) {
-      const name = apart ? `${target.name}, ${light?.name ?? "light not noted"}` : target.name;
-      const letter = light?.name.charAt(0).toLowerCase() ?? "–";
-      groups.set(`${target.id} ${light?.id ?? ""}`, {
-        target,
-        light: light?.id,
-        name,
-        code: apart ? `${target.code} ${letter}` : target.code,
-        picked: [],
-        count: 0,
-      });
-    }
-  });
-  const keys = (tape: MarkedTape) => ["", ...tape.head.marks.map((m) => `${m.target} ${apart ? (m.light ?? "") : ""}`)];
-  for (const tape of tapes) {
-    const of = keys(tape);
-    for (let i = 0; i < tape.mark.length; i++) {
-      const group = tape.mark[i] === 0 ? undefined : groups.get(of[tape.mark[i]]);
-      if (group) group.count++;
-    }
-  }
-  const seen = new Map<Group, number>();
-  for (const tape of tapes) {
-    const of = keys(tape);
-    for (let index = 0; index < tape.mark.length; index++) {
-      const group = tape.mark[index] === 0 ? undefined : groups.get(of[tape.mark[index]]);
-      if (group === undefined) continue;
-      const n = seen.get(group) ?? 0;
-      seen.set(group, n + 1);
-      if (n % Math.ceil(group.count / MOST_VALUES) === 0) group.picked.push({ tape, index });
-    }
-  }
-  return [...groups.values()].filter((g) => g.count > 0 || !apart);
-}
 
 /** Every target and background in the features that the sensor reports: dots, the middle 90 %, the mean; and figures. */
 export function SpreadPlots() {
@@ -173,26 +118,11 @@ export function SpreadPlots() {
   );
 }
 
-const valuesOf = (group: Group, feature: Feature) =>
-  Float64Array.from(group.picked, ({ tape, index }) => tape.block.column(feature)[index]);
-
 /** The pairs that no single band keeps apart, by name. */
 function Overlapping({ groups, apart }: { groups: readonly Group[]; apart: boolean }) {
   const pairs = useMemo(() => {
     if (apart) return [];
-    const known = new Map<string, Spread | undefined>();
-    const spread = (target: TargetId, feature: Feature) => {
-      const key = `${target} ${feature}`;
-      const group = groups.find((g) => g.target.id === target);
-      if (!known.has(key))
-        known.set(
-          key,
-          group && group.count > 0 && group.picked[0].tape.block.features.includes(feature)
-            ? spreadOf(feature, valuesOf(group, feature))
-            : undefined,
-        );
-      return known.get(key);
-    };
+    const spread = (target: TargetId, feature: Feature) => groups.find((g) => g.target.id === target)?.spread(feature);
     return overlaps(
       groups.map((g) => g.target),
       spread,
@@ -210,10 +140,7 @@ function Overlapping({ groups, apart }: { groups: readonly Group[]; apart: boole
 
 function SpreadFigures({ features, groups }: { features: readonly Feature[]; groups: readonly Group[] }) {
   const rows = useMemo(
-    () =>
-      groups
-        .filter((g) => g.count > 0)
-        .map((group) => ({ group, spreads: features.map((f) => spreadOf(f, valuesOf(group, f))) })),
+    () => groups.filter((g) => g.count > 0).map((group) => ({ group, spreads: features.map((f) => group.spread(f)) })),
     [features, groups],
   );
   const text = (f: Feature, v: number) => shownValue(f, v).toFixed(1);
@@ -270,7 +197,7 @@ function SpreadPlot({ feature, groups }: { feature: Feature; groups: readonly Gr
       groups.map((group) => {
         const every = Math.max(1, Math.floor(group.picked.length / MOST_DOTS));
         const dots = group.picked.filter((_, k) => k % every === 0);
-        return { group, spread: group.count === 0 ? undefined : spreadOf(feature, valuesOf(group, feature)), dots };
+        return { group, spread: group.spread(feature), dots };
       }),
     [groups, feature],
   );

@@ -53,7 +53,7 @@ export function useTapeEdits() {
           await readingStore.keep(id, tape, readings);
           heads.push({ id: tape, name: cutName(name), sensor, origin, marks });
         }
-        await holdReadings();
+        holdReadings();
       } catch (error) {
         setWrong(`${(error as Error).message}. Nothing was changed; try again.`);
         return false;

@@ -3,7 +3,7 @@ import type { Finding } from "@perceptum/core/findings";
 import type { LightId, ModeId, ProjectDocument, ResponseId, RuleSet, RuleSetId, TapeId } from "@perceptum/core/project";
 import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
 import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
-import { wrap } from "comlink";
+import { type Remote, wrap } from "comlink";
 import type { JudgeWorker } from "../workers/judge.worker";
 import type { MentorWorker } from "../workers/mentor.worker";
 import type { Suggested, TeacherWorker } from "../workers/teacher.worker";
@@ -58,9 +58,16 @@ export const lastRun = new Published<LastRun | null>(null);
 export const keptRun = new Published<LastRun | null>(null);
 
 const judge = wrap<JudgeWorker>(new Worker(new URL("../workers/judge.worker.ts", import.meta.url), { type: "module" }));
-const mentor = wrap<MentorWorker>(
-  new Worker(new URL("../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
-);
+let mentorMade: Remote<MentorWorker> | null = null;
+/** The worker for what is slower; made when it is first asked, so that the first screen does not wait for it. */
+function mentor(): Remote<MentorWorker> {
+  mentorMade ??= wrap<MentorWorker>(
+    new Worker(new URL("../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
+  );
+  return mentorMade;
+}
+/** Whether it has the readings that are now here. */
+let mentorHolds = false;
 
 let stoodOn: ProjectDocument | null = null;
 const kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
@@ -77,16 +84,18 @@ const judging = new LatestOnly<JudgeTask>(async (task) => {
   const { sensors, ruleSets, targets, lights, tapes } = project;
   const same =
     stoodOn?.sensors === sensors && stoodOn.targets === targets && stoodOn.lights === lights && stoodOn.tapes === tapes;
+  // The worker takes what it is sent in turn: nothing waits here for the page to come round between two of them.
+  const sent: Promise<void>[] = [];
   if (!same) {
-    await judge.stand({ sensors, targets, lights, tapes });
+    sent.push(judge.stand({ sensors, targets, lights, tapes }));
     stoodOn = project;
   }
   for (const which of ["before", "drag"] as const) {
     if (kept[which] === task[which]) continue;
     kept[which] = task[which];
-    await judge.keep(which, task[which] as RuleSet[] | null);
+    sent.push(judge.keep(which, task[which] as RuleSet[] | null));
   }
-  const { tapes: judgedTapes, score, change, before } = await judge.judge(ruleSets);
+  const [{ tapes: judgedTapes, score, change, before }] = await Promise.all([judge.judge(ruleSets), ...sent]);
   judged.set({
     project,
     tapes: new Map(judgedTapes),
@@ -97,14 +106,18 @@ const judging = new LatestOnly<JudgeTask>(async (task) => {
 });
 
 const advising = new LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>(async ({ project, tape }) => {
-  findings.set({ project, list: await mentor.findings(project) });
-  did.set({ tape, ...(tape === null ? { spans: [], notes: [] } : await mentor.did(project, tape)) });
+  if (!mentorHolds) {
+    mentorHolds = true;
+    await mentor().hold([...readingStore.all]);
+  }
+  findings.set({ project, list: await mentor().findings(project) });
+  did.set({ tape, ...(tape === null ? { spans: [], notes: [] } : await mentor().did(project, tape)) });
 });
 
-/** Gives the workers the readings that are now here. */
-export async function holdReadings(): Promise<void> {
-  const readings = [...readingStore.all];
-  await Promise.all([judge.hold(readings), mentor.hold(readings)]);
+/** Gives the judge the readings that are now here, before anything it is asked next; the mentor gets them when it is asked. */
+export function holdReadings(): void {
+  mentorHolds = false;
+  void judge.hold([...readingStore.all]);
 }
 
 /**
@@ -134,14 +147,14 @@ export async function runProject(
   choice: RunChoice,
   changed: { base: ProjectDocument; under: string } = { base: project, under: "" },
 ): Promise<LastRun> {
-  const run = { ...(await mentor.run(project, choice)), project, choice, ...changed };
+  const run = { ...(await mentor().run(project, choice)), project, choice, ...changed };
   lastRun.set(run);
   return run;
 }
 
 /** What one step alone does on the robot. */
 export const tryStep = (project: ProjectDocument, step: Step, light: LightId | null): Promise<Tried> =>
-  mentor.tryStep(project, step, light);
+  mentor().tryStep(project, step, light);
 
 /** Why a response ran, or did not, at an instant of a run. */
 export const whyInRun = (
@@ -149,7 +162,7 @@ export const whyInRun = (
   t: number,
   mode: ModeId,
   response: ResponseId,
-): Promise<ResponseReason | undefined> => mentor.why(project, choice, t, mode, response);
+): Promise<ResponseReason | undefined> => mentor().why(project, choice, t, mode, response);
 
 export type { Suggested } from "../workers/teacher.worker";
 

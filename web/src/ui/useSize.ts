@@ -7,10 +7,14 @@ export function useSize<E extends HTMLElement>(): { ref: RefObject<E | null>; wi
   useLayoutEffect(() => {
     const element = ref.current;
     if (element === null) return;
-    const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry.contentRect;
-      setSize({ width: Math.floor(width), height: Math.floor(height) });
-    });
+    const measured = ({ width, height }: DOMRectReadOnly) =>
+      setSize((known) => {
+        const now = { width: Math.floor(width), height: Math.floor(height) };
+        return now.width === known.width && now.height === known.height ? known : now;
+      });
+    // At once, so that the first picture is drawn to size; nothing that is measured has a border or padding.
+    measured(element.getBoundingClientRect());
+    const observer = new ResizeObserver(([entry]) => measured(entry.contentRect));
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

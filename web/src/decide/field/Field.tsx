@@ -2,7 +2,7 @@ import { hsvToRgb } from "@perceptum/core/colour";
 import { freeId, type RuleId, type Target, type Test } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
 import { withRule } from "@perceptum/core/rules";
-import { hueSeam } from "@perceptum/core/teaching";
+import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
@@ -59,13 +59,16 @@ const Overlay = styled.svg`
 
 /** The colour field: every marked reading in its own colour, and the boxes of the rules or the regions of references. */
 export function Field(props: {
+  tapes: readonly MarkedTape[];
+  /** Where the hue circle is cut. */
+  seam: number;
   x: Feature;
   y: Feature | null;
   drawing: boolean;
   onDrawn: () => void;
   choice: React.ReactNode;
 }) {
-  const { x, y, drawing, onDrawn, choice } = props;
+  const { tapes, seam, x, y, drawing, onDrawn, choice } = props;
   const { ref, width, height } = useSize<HTMLDivElement>();
   const plot = {
     width: Math.max(0, width - INSET.left - INSET.right),
@@ -74,11 +77,8 @@ export function Field(props: {
   const palette = usePalette();
   const { targets } = useSettledProject();
   const ruleSet = useRuleSetFacts();
-  const all = useMarkedTapes();
-  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet.id), [all, ruleSet.id]);
   const dispatch = useAppDispatch();
   const [parts, setParts] = useState<{ x: Part; y: Part }>({ x: WHOLE, y: WHOLE });
-  const seam = useMemo(() => hueSeam(tapes), [tapes]);
   const xAxis = useMemo(() => makeAxis(x, seam, parts.x), [x, seam, parts.x]);
   const yAxis = useMemo(() => (y === null ? scatterAxis() : makeAxis(y, seam, parts.y)), [y, seam, parts.y]);
   const pressedAt = useRef<[number, number]>([0, 0]);

@@ -1,6 +1,8 @@
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
-import { useState } from "react";
+import { hueSeam } from "@perceptum/core/teaching";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
+import { useMarkedTapes } from "../../state/marked";
 import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../state/project";
 import { useAppSelector } from "../../state/store";
 import { Button } from "../../ui/Button";
@@ -34,6 +36,9 @@ export function Fields() {
   const given = (Object.keys(FEATURE_FACTS) as Feature[]).filter(
     (f) => own.length > 0 && own.every((s) => (REPORT_KINDS[s.reports].features as readonly Feature[]).includes(f)),
   );
+  const all = useMarkedTapes();
+  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet.id), [all, ruleSet.id]);
+  const seam = useMemo(() => hueSeam(tapes), [tapes]);
   const [pairs, setPairs] = useState(FIRST);
   const [drawing, setDrawing] = useState(false);
   if (given.length === 0) return <Empty>These rules are for no sensor that gives features to be laid out.</Empty>;
@@ -63,6 +68,8 @@ export function Fields() {
         {shown.map(([x, y], i) => (
           <Field
             key={i}
+            tapes={tapes}
+            seam={seam}
             x={x}
             y={y}
             drawing={drawing}

@@ -1,4 +1,4 @@
-import { hueAhead, wrapHue } from "@perceptum/core/colour";
+import { wrapHue } from "@perceptum/core/colour";
 import { FEATURE_FACTS, type Feature } from "@perceptum/core/readings";
 
 /** The part of an axis that is shown, as shares of the whole. */
@@ -44,7 +44,8 @@ export function makeAxis(feature: Feature, seam: number, part: Part = WHOLE): Ax
     const all = Array.from({ length: 360 / step }, (_, i) => wrapHue(Math.ceil(seam / step) * step + i * step));
     // Fine hues for a narrow part, else whole degrees.
     const round = (degrees: number) => (width > 0.1 ? Math.round(degrees) : Math.round(degrees * 10) / 10);
-    const at = (value: number) => within(hueAhead(seam, value) / 360);
+    // A hue lies in 0..360, so that turning it on costs no division: this is asked of every reading.
+    const at = (value: number) => within((value < seam ? value - seam + 360 : value - seam) / 360);
     return {
       feature,
       scatter: false,

@@ -3,7 +3,7 @@ import { splitProject } from "@perceptum/core/project";
 import { markedTapes } from "@perceptum/core/teaching";
 import { describe, expect, it } from "vitest";
 import { makeAxis } from "./axis";
-import { drawPoints, type FieldPoints, fieldPoints, nearestPoint, originOf } from "./points";
+import { densityOf, drawPoints, type FieldPoints, fieldPoints, nearestPoint, originOf } from "./points";
 
 const { document, readings } = splitProject(glasshouseRound());
 const tapes = markedTapes(document, readings);
@@ -11,14 +11,13 @@ const points = fieldPoints(tapes, document.targets, makeAxis("hue", 300), makeAx
 
 /** Counts what is drawn. */
 function fakeContext() {
-  const drawn = { circles: 0, squares: 0, cells: 0 };
+  const drawn = { circles: 0, squares: 0 };
   const context = {
     beginPath() {},
     fill() {},
     stroke() {},
     arc: () => drawn.circles++,
     rect: () => drawn.squares++,
-    fillRect: () => drawn.cells++,
   } as unknown as CanvasRenderingContext2D;
   return { context, drawn };
 }
@@ -49,23 +48,37 @@ describe("the points of the field", () => {
     const { context, drawn } = fakeContext();
     drawPoints(context, points, 600, 300);
     const grounds = points.ground.slice(0, points.count).reduce((sum, g) => sum + g, 0);
-    expect(drawn).toEqual({ circles: points.count - grounds, squares: grounds, cells: 0 });
+    expect(drawn).toEqual({ circles: points.count - grounds, squares: grounds });
   });
 
-  it("become a picture of density when there are very many", () => {
+  it("become a picture of density when there are very many: cells in their mean colour, fuller the more lie in them", () => {
     const n = 20_000;
+    // Nine in ten lie at the left, half of them red and half blue; the rest at the right is green.
+    const left = (i: number) => i % 10 !== 0;
     const many: FieldPoints = {
       ...points,
       count: n,
-      x: Float32Array.from({ length: n }, (_, i) => (i % 10) / 10),
+      x: Float32Array.from({ length: n }, (_, i) => (left(i) ? 0.1 : 0.9)),
       y: new Float32Array(n).fill(0.5),
-      colour: new Uint8Array(3 * n),
+      colour: Uint8Array.from({ length: 3 * n }, (_, k) => {
+        const [i, c] = [Math.floor(k / 3), k % 3];
+        if (!left(i)) return c === 1 ? 255 : 0;
+        return c === (i < n / 2 ? 0 : 2) ? 200 : 0;
+      }),
       ground: new Uint8Array(n),
       tape: new Uint8Array(n),
       index: new Uint32Array(n),
     };
-    const { context, drawn } = fakeContext();
-    drawPoints(context, many, 600, 300);
-    expect(drawn).toEqual({ circles: 0, squares: 0, cells: 10 });
+    const { columns, rows, data } = densityOf(many, 600, 300);
+    expect(data).toHaveLength(4 * columns * rows);
+    const filled = Array.from({ length: columns * rows }, (_, cell) => data.slice(4 * cell, 4 * cell + 4)).filter(
+      ([, , , alpha]) => alpha > 0,
+    );
+    expect(filled.map((cell) => [...cell.slice(0, 3)])).toEqual([
+      [100, 0, 100],
+      [0, 255, 0],
+    ]);
+    expect(filled[0][3]).toBe(255);
+    expect(filled[1][3]).toBe(Math.round(255 * (0.25 + 0.75 * (Math.log1p(2000) / Math.log1p(18_000)))));
   });
 });
