@@ -1,92 +1,10 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Target } from "../project";
-import { emptyProject, type ModeId, type ProjectDocument, ProjectDocument as Schema } from "../project";
-import {
-  advance,
-  type Blob,
-  type EngineState,
-  type Names,
-  type Note,
-  namesOf,
-  parseCondition,
-  parsePhrase,
-  parseStep,
-  parseTrigger,
-  prepareProgram,
-  type Response,
-  type Step,
-  startState,
-} from ".";
+import type { ModeId, ProjectDocument } from "../project";
+import { advance, type Blob, type EngineInput, type EngineState, type Note, prepareProgram, startState } from ".";
+import { behaviours, type Colour, project, RAW } from "./arbitrary";
 import { didSpans } from "./didSpans";
 import { rehearse } from "./rehearse";
-
-/** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
-const RAW = { red: [900, 0, 0], green: [0, 900, 0], blue: [0, 0, 900], none: [0, 0, 0] } as const;
-type Colour = keyof typeof RAW;
-
-type ModeSketch = {
-  entering?: string[];
-  on?: [when: string, steps: string[], more?: Partial<Response> & { onlyIf?: string }][];
-};
-
-/** A project in which red, green and blue are seen at once and given up at once. */
-function project(modes: Record<string, ModeSketch>, routines: Record<string, string[]> = {}): ProjectDocument {
-  const base = emptyProject("test");
-  const target = (id: string): Target => ({
-    id: id as Target["id"],
-    code: id.slice(0, 2),
-    name: id,
-    kind: "tag",
-    paint: "#123456",
-  });
-  const withNames = {
-    ...base,
-    robot: { ...base.robot, buttons: ["start-key"], servos: [{ id: "arm", from: -90, to: 90, at: 0 }] },
-    targets: [...base.targets, target("red"), target("green"), target("blue")],
-    ruleSets: [
-      {
-        ...base.ruleSets[0],
-        rules: (["red", "green", "blue"] as const).map((id) => ({
-          id,
-          target: id,
-          on: true,
-          any: [{ all: [{ feature: id[0], from: 0.5 }] }],
-        })),
-        steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
-      },
-    ],
-    behaviour: {
-      start: Object.keys(modes)[0],
-      counters: ["tally"],
-      lists: ["route"],
-      routines: [],
-      modes: Object.keys(modes).map((id) => ({ id, name: id, entering: [], responses: [] })),
-    },
-  };
-  const names: Names = { ...namesOf(withNames as unknown as ProjectDocument), routines: Object.keys(routines) };
-  const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
-    if ("problem" in parsed) throw new Error(parsed.problem.message);
-    return parsed.value;
-  };
-  const steps = (phrases: string[]): Step[] => phrases.map((p) => must(parseStep(p, names)));
-  const made = Object.entries(modes).map(([id, { entering = [], on = [] }]) => ({
-    id,
-    name: id,
-    entering: steps(entering),
-    responses: on.map(([when, phrases, { onlyIf, ...more } = {}], i) => ({
-      id: `${id}-${i + 1}`,
-      when: must(parseTrigger(when, names)),
-      steps: steps(phrases),
-      fires: "once per visit",
-      busy: "let it finish",
-      on: true,
-      ...(onlyIf && { guard: must(parsePhrase(onlyIf, names, parseCondition)) }),
-      ...more,
-    })),
-  }));
-  const named = Object.entries(routines).map(([id, phrases]) => ({ id, name: id, steps: steps(phrases) }));
-  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made, routines: named } });
-}
 
 /** Lets colours pass under the sensor, one reading every 20 ms, and gives all notes, in words. */
 function play(
@@ -492,5 +410,54 @@ describe("rehearsing a tape", () => {
       { from: 0, to: 100, text: "drive 50 % for 2 cm" },
       { from: 160, to: 200, text: "stop, wait 0.04 s" },
     ]);
+  });
+});
+
+describe("what the engine need not look at", () => {
+  /** What comes in at one moment: a reading of a colour at some strength, a button, or nothing, and how far the wheels went. */
+  const moments = fc.array(
+    fc.record({
+      colour: fc.option(fc.constantFrom<Colour>("red", "green", "blue", "none"), { freq: 2 }),
+      strength: fc.integer({ min: 520, max: 1023 }),
+      again: fc.integer({ min: 1, max: 6 }),
+      pressed: fc.boolean(),
+      mm: fc.integer({ min: -4, max: 9 }),
+    }),
+    { minLength: 5, maxLength: 60 },
+  );
+
+  it("changes nothing: asked anew at every moment it does and says the same", () => {
+    let skipped = 0;
+    fc.assert(
+      fc.property(behaviours, moments, (modes, coming) => {
+        const p = project(modes);
+        const steady = { hits: 2, of: 3, release: 2, rejoinMs: 60 };
+        const program = prepareProgram({ ...p, ruleSets: p.ruleSets.map((set) => ({ ...set, steady })) });
+        let lazy = startState(program);
+        let eager = startState(program);
+        const travel = { left: 0, right: 0 };
+        for (const { colour, strength, again, pressed, mm } of coming) {
+          for (let k = 0; k < again; k++) {
+            travel.left += mm;
+            travel.right += mm;
+            const raw = colour && RAW[colour].map((v) => (v === 0 ? 0 : strength));
+            const input: EngineInput = {
+              readings: raw ? [{ eye: 0, raw }] : [],
+              travel: { ...travel },
+              ...(pressed && k === 0 && { pressed: ["start-key"] }),
+            };
+            if (lazy.t < lazy.quietUntil) skipped++;
+            const one = advance(program, lazy, input, 10);
+            const other = advance(program, { ...eager, quietUntil: Number.NEGATIVE_INFINITY }, input, 10);
+            expect(one.notes).toEqual(other.notes);
+            expect(one.commands).toEqual(other.commands);
+            [lazy, eager] = [one.state, other.state];
+          }
+        }
+        expect({ ...lazy, quietUntil: 0 }).toEqual({ ...eager, quietUntil: 0 });
+      }),
+      { numRuns: 300 },
+    );
+    expect(skipped).toBeGreaterThan(1000);
   });
 });

@@ -38,12 +38,16 @@ export function advance(
     moment.carryOn();
   }
   for (const { eye, raw } of readings) moment.takeReading(eye, raw);
+  // Most readings show what the ones before them showed, and little goes by more than that.
+  if (draft.t < state.quietUntil && blobs === undefined && pressed === undefined && !moment.seenAnew)
+    if (!goesByReadings(program, draft)) return { state: draft, commands: NONE, notes: NONE };
   if (blobs !== undefined) for (const frame of blobs) moment.takeBlobs(frame.eye, frame.blobs);
   moment.respond();
   moment.carryOn();
   moment.carryOnBeside();
-  // What happened may let something else happen in the next moment.
-  draft.quietUntil = moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
+  // What happened may let something else happen in the next moment, and so may letting go of a button.
+  const held = pressed !== undefined && pressed.length > 0;
+  draft.quietUntil = held || moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 
@@ -63,7 +67,8 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
   const { restless, whileSeen, timers } = program.modes.get(mode) ?? NO_TIMERS;
   if (restless) return -Infinity;
   for (const { eye, labels } of whileSeen) if (labels.includes(eyes[eye].steadied.seen)) return -Infinity;
-  for (const { eye, ms, silence, again } of timers) {
+  for (let i = 0; i < timers.length; i++) {
+    const { eye, ms, silence, again } = timers[i];
     if (silence && eyes[eye].steadied.seen !== 0) continue;
     const since = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
     const due = again === null ? since : Math.max(since, arms[again]?.readyAt ?? since);
@@ -74,6 +79,15 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
   return until;
 }
 const NO_TIMERS = { restless: false, whileSeen: [], timers: [] };
+
+/** Whether what is read may make something happen though the same is seen as before. */
+function goesByReadings(program: Program, { mode, activity, besides }: EngineState): boolean {
+  if (besides.length > 0 || program.modes.get(mode)?.goesByReadings) return true;
+  const step = activity?.frame.steps[activity.frame.index];
+  if (step === undefined) return false;
+  const kind = kindOf(step);
+  return kind.during !== undefined || kind.goesByReadings?.(step) === true;
+}
 
 const NONE: never[] = [];
 type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };
@@ -110,6 +124,8 @@ const NOWHERE: WheelTravel = { left: 0, right: 0 };
 class MomentOf implements StepScene, TriggerScene {
   commands: Command[] = NONE;
   notes: Note[] = NONE;
+  /** Whether something else is seen than before the moment. */
+  seenAnew = false;
   private arrivals: number[] | null = null;
   private departures: number[] | null = null;
   /** Frames that the step just begun puts before the ones that follow it. */
@@ -157,6 +173,7 @@ class MomentOf implements StepScene, TriggerScene {
     const label = taken === UNKNOWN ? 0 : this.program.targets.indexOf(taken) + 1;
     const { state: steadied, events } = steadyNext(this.draft.eyes[eye].steadied, label, this.t, ruleSet.steady);
     const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : this.draft.eyes[eye].knownAt;
+    if (steadied.seen !== this.draft.eyes[eye].steadied.seen) this.seenAnew = true;
     const eyes = this.draft.eyes.slice();
     eyes[eye] = { features, label, steadied, knownAt, blobs: this.draft.eyes[eye].blobs };
     this.draft.eyes = eyes;
@@ -181,7 +198,9 @@ class MomentOf implements StepScene, TriggerScene {
   respond(): void {
     let taken = false;
     const quiet = this.arrivals === null && this.departures === null;
-    for (const { response, judge } of this.program.modes.get(this.draft.mode)?.responses ?? NONE) {
+    const responses = this.program.modes.get(this.draft.mode)?.responses ?? NONE;
+    for (let i = 0; i < responses.length; i++) {
+      const { response, judge } = responses[i];
       if (quiet && judge.byEvents) continue;
       const episode = judge.episode(response.when, this);
       const edge = judge.onEdge;
@@ -190,8 +209,9 @@ class MomentOf implements StepScene, TriggerScene {
         if (judge.renews && this.draft.arms[response.id]?.spent === 1) this.setArm(response, { spent: Number.NaN });
         continue;
       }
-      const arm = this.draft.arms[response.id] ?? NEVER;
-      const fresh = !(response.id in this.draft.arms);
+      const known = this.draft.arms[response.id];
+      const arm = known ?? NEVER;
+      const fresh = known === undefined;
       if (edge && (fresh || arm.held !== (episode !== undefined)))
         this.setArm(response, { held: episode !== undefined });
       if (episode === undefined || (edge && (fresh || arm.held))) continue;

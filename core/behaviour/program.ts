@@ -22,6 +22,8 @@ export interface ProgramMode {
   responses: readonly { response: Response; judge: TriggerJudge }[];
   /** Whether something in it may start again at any moment. */
   restless: boolean;
+  /** Whether one of its responses goes by conditions, which may come to hold with any reading. */
+  goesByReadings: boolean;
   /** What starts again as long as one of these targets is seen. */
   whileSeen: readonly { eye: number; labels: readonly number[] }[];
   /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something. */
@@ -89,9 +91,14 @@ function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: 
     return [{ eye: eyeOf(when.sensor), ms: when.nothingKnownFor, silence: true, again }];
   });
   const whilePresent = on.filter((r) => r.fires === "while present");
+  const responses = on.map((response) => ({ response, judge: triggerJudge(response.when) }));
   return {
     mode,
-    responses: on.map((response) => ({ response, judge: triggerJudge(response.when) })),
+    responses,
+    goesByReadings: responses.some(
+      ({ response: { when, guard }, judge }) =>
+        "becomes" in when || "holds" in when || (guard !== undefined && !judge.byEvents),
+    ),
     restless: whilePresent.some(({ when }) => "holds" in when),
     whileSeen: whilePresent.flatMap(({ when }) =>
       "present" in when ? [{ eye: eyeOf(when.sensor), labels: when.present.map(labelOf) }] : [],

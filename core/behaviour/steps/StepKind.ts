@@ -90,6 +90,8 @@ export interface StepKind<S extends { step: string }> {
    * moment, as by the wheels' travel.
    */
   endsBy?(step: S, begun: Begun): number;
+  /** Of a kind with `endsBy`: whether what is read may end it, though the same is seen as before. */
+  goesByReadings?(step: S): boolean;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */
   endless?(step: S): boolean;
   /** What happens when it has ended. */

@@ -1,6 +1,14 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelEnded, travelEndsBy } from "./travel";
+import {
+  parseTravel,
+  printTravel,
+  Travel,
+  tellTravel,
+  travelEnded,
+  travelEndsBy,
+  travelGoesByReadings,
+} from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -31,6 +39,7 @@ export const drive = stepKind<z.infer<typeof schema>>({
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
   ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
   endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
+  goesByReadings: ({ travel }) => travelGoesByReadings(travel),
   end: ({ travel }, scene) => travel && scene.stop("brake"),
 });
 

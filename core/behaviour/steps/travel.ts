@@ -48,6 +48,9 @@ export function travelEndsBy(travel: Travel | undefined, begun: Begun): number {
   return "until" in travel ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
 }
 
+/** Whether it ends by a condition, as `goesByReadings` says. */
+export const travelGoesByReadings = (travel: Travel | undefined) => travel !== undefined && "until" in travel;
+
 /** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */
 export function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
   if (travel === undefined) return true;

@@ -34,6 +34,7 @@ export const wait = stepKind<z.infer<typeof schema>>({
     return `wait until ${tellCondition(step.until, name)}${limit}`;
   },
   begin() {},
+  goesByReadings: (step) => "until" in step,
   endsBy: (step, begun) => begun.t + ("ms" in step ? step.ms : (step.atMostMs ?? Number.POSITIVE_INFINITY)),
   ended(step, scene, begun) {
     const waited = scene.t - begun.t;

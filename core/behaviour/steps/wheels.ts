@@ -1,7 +1,15 @@
 import * as z from "zod";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelEnded, travelEndsBy } from "./travel";
+import {
+  parseTravel,
+  printTravel,
+  Travel,
+  tellTravel,
+  travelEnded,
+  travelEndsBy,
+  travelGoesByReadings,
+} from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
@@ -29,5 +37,6 @@ export const wheels = stepKind<z.infer<typeof schema>>({
   begin: ({ left, right }, scene) => scene.wheels(left, right),
   ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
   endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
+  goesByReadings: ({ travel }) => travelGoesByReadings(travel),
   end: ({ travel }, scene) => travel && scene.stop("brake"),
 });

@@ -1,0 +1,121 @@
+import fc from "fast-check";
+import { emptyProject, type ProjectDocument, ProjectDocument as Schema, type Target } from "../project";
+import { type Names, namesOf, parseCondition, parsePhrase, parseStep, parseTrigger, type Response, type Step } from ".";
+
+/** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
+export const RAW = { red: [900, 0, 0], green: [0, 900, 0], blue: [0, 0, 900], none: [0, 0, 0] } as const;
+export type Colour = keyof typeof RAW;
+
+export type ModeSketch = {
+  entering?: string[];
+  on?: [when: string, steps: string[], more?: Partial<Response> & { onlyIf?: string }][];
+};
+
+/** A project in which red, green and blue are seen at once and given up at once. */
+export function project(modes: Record<string, ModeSketch>, routines: Record<string, string[]> = {}): ProjectDocument {
+  const base = emptyProject("test");
+  const target = (id: string): Target => ({
+    id: id as Target["id"],
+    code: id.slice(0, 2),
+    name: id,
+    kind: "tag",
+    paint: "#123456",
+  });
+  const withNames = {
+    ...base,
+    robot: { ...base.robot, buttons: ["start-key"], servos: [{ id: "arm", from: -90, to: 90, at: 0 }] },
+    targets: [...base.targets, target("red"), target("green"), target("blue")],
+    ruleSets: [
+      {
+        ...base.ruleSets[0],
+        rules: (["red", "green", "blue"] as const).map((id) => ({
+          id,
+          target: id,
+          on: true,
+          any: [{ all: [{ feature: id[0], from: 0.5 }] }],
+        })),
+        steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
+      },
+    ],
+    behaviour: {
+      start: Object.keys(modes)[0],
+      counters: ["tally"],
+      lists: ["route"],
+      routines: [],
+      modes: Object.keys(modes).map((id) => ({ id, name: id, entering: [], responses: [] })),
+    },
+  };
+  const names: Names = { ...namesOf(withNames as unknown as ProjectDocument), routines: Object.keys(routines) };
+  const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
+    if ("problem" in parsed) throw new Error(parsed.problem.message);
+    return parsed.value;
+  };
+  const steps = (phrases: string[]): Step[] => phrases.map((p) => must(parseStep(p, names)));
+  const made = Object.entries(modes).map(([id, { entering = [], on = [] }]) => ({
+    id,
+    name: id,
+    entering: steps(entering),
+    responses: on.map(([when, phrases, { onlyIf, ...more } = {}], i) => ({
+      id: `${id}-${i + 1}`,
+      when: must(parseTrigger(when, names)),
+      steps: steps(phrases),
+      fires: "once per visit",
+      busy: "let it finish",
+      on: true,
+      ...(onlyIf && { guard: must(parsePhrase(onlyIf, names, parseCondition)) }),
+      ...more,
+    })),
+  }));
+  const named = Object.entries(routines).map(([id, phrases]) => ({ id, name: id, steps: steps(phrases) }));
+  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made, routines: named } });
+}
+
+const WHENS = [
+  "red arrives",
+  "green or blue arrives",
+  "red departs",
+  "green is present",
+  "nothing known for 0.1 s",
+  "after 0.15 s",
+  "becomes red",
+  "becomes r >= 80 %",
+  "holds blue and g <= 10 %",
+  "holds tally >= 3",
+  "becomes button start-key",
+];
+const STEPS = [
+  "drive 30 %",
+  "drive 30 % for 0.1 s",
+  "drive 20 % for 3 cm",
+  "drive 20 % until r >= 85 %",
+  "wheels 20 % 30 % until green",
+  "stop",
+  "wait 0.05 s",
+  "wait until r >= 90 % or unknown, at most 0.2 s",
+  "count tally + 1",
+  "jot to route",
+  "log hue",
+  "tone C4 for 0.05 s",
+  "meanwhile tone C4 for 0.1 s",
+  "follow red left edge at 25 % for 0.1 s",
+  "go to there",
+  "go to here",
+];
+const GUARDS = ["r >= 80 %", "not green", "tally <= 2", "button start-key"];
+
+/** Behaviours of two modes with whatever may go by time, by what is seen, and by what is read. */
+export const behaviours: fc.Arbitrary<Record<string, ModeSketch>> = (() => {
+  const steps = fc.array(fc.constantFrom(...STEPS), { maxLength: 4 });
+  const response = fc
+    .record({
+      when: fc.constantFrom(...WHENS),
+      steps,
+      onlyIf: fc.option(fc.constantFrom(...GUARDS), { nil: undefined, freq: 3 }),
+      fires: fc.constantFrom("once per visit" as const, "while present" as const),
+      busy: fc.constantFrom("let it finish" as const, "take over" as const),
+      restMs: fc.constantFrom(0, 40),
+    })
+    .map(({ when, steps, ...more }): [string, string[], typeof more] => [when, steps, more]);
+  const mode = fc.record({ entering: steps, on: fc.array(response, { maxLength: 4 }) });
+  return fc.record({ here: mode, there: mode });
+})();
