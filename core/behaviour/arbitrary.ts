@@ -3,7 +3,13 @@ import { emptyProject, type ProjectDocument, ProjectDocument as Schema, type Tar
 import { type Names, namesOf, parseCondition, parsePhrase, parseStep, parseTrigger, type Response, type Step } from ".";
 
 /** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
-export const RAW = { red: [900, 0, 0], green: [0, 900, 0], blue: [0, 0, 900], none: [0, 0, 0] } as const;
+export const RAW = {
+  red: [900, 0, 0],
+  dim: [600, 0, 0],
+  green: [0, 900, 0],
+  blue: [0, 0, 900],
+  none: [0, 0, 0],
+} as const;
 export type Colour = keyof typeof RAW;
 
 export type ModeSketch = {
