@@ -11,8 +11,8 @@ export const GROUND: Piece = Number.MIN_SAFE_INTEGER;
 
 /** Shapes are looked up by square cells of this side in mm. */
 const CELL = 100;
-/** The widest spot that an outline's cells allow for, from its centre; the schema's limit for `spotMm` is twice this. */
-const MOST_SPOT = 100;
+/** The schema's limit for `spotMm`. */
+const MOST_SPOT = 200;
 
 /** One piece of paint on the floor. */
 interface Placed {
@@ -41,9 +41,11 @@ export class Floor {
   private lastKey = -1;
   private lastCell: readonly Placed[] = NOTHING;
 
+  /** @param spotMm the widest spot that will be asked for: the less, the fewer shapes there are to look at. */
   constructor(
     readonly course: DrawnCourse,
     targets: readonly Target[],
+    private readonly spotMm = MOST_SPOT,
   ) {
     const paints = new Map(targets.map((t) => [t.id, Float64Array.from(hexToRgb(t.paint), displayToLinear)]));
     const paintOf = (target: TargetId) => paints.get(target) ?? new Float64Array(3);
@@ -68,8 +70,9 @@ export class Floor {
   /** Enters a shape into every cell from which a spot can touch it. */
   private place(shape: Placed): void {
     const [left, bottom, right, top] = shape.outline.box;
-    for (let cx = cellOf(left - MOST_SPOT); cx <= cellOf(right + MOST_SPOT); cx++) {
-      for (let cy = cellOf(bottom - MOST_SPOT); cy <= cellOf(top + MOST_SPOT); cy++) {
+    const reach = this.spotMm / 2;
+    for (let cx = cellOf(left - reach); cx <= cellOf(right + reach); cx++) {
+      for (let cy = cellOf(bottom - reach); cy <= cellOf(top + reach); cy++) {
         const key = cellKey(cx, cy);
         const cell = this.cells.get(key);
         if (cell) cell.push(shape);
@@ -87,8 +90,8 @@ export class Floor {
     return this.lastCell;
   }
 
-  private topmost(shapes: readonly Placed[], x: number, y: number): Placed {
-    for (let i = 0; i < shapes.length; i++) if (shapes[i].outline.depth(x, y) >= 0) return shapes[i];
+  private topmost(shapes: readonly Placed[], x: number, y: number, from = 0): Placed {
+    for (let i = from; i < shapes.length; i++) if (shapes[i].outline.depth(x, y) >= 0) return shapes[i];
     return this.ground;
   }
 
@@ -133,11 +136,11 @@ export class Floor {
       out[2] = top.paint[2];
       return top.piece;
     }
-    const centre = this.topmost(shapes, x, y);
+    const centre = this.topmost(shapes, x, y, first);
     let whole = true;
     let [r, g, b] = centre.paint;
     for (let i = 0; i < RING_X.length; i++) {
-      const at = this.topmost(shapes, x + RING_X[i] * radius, y + RING_Y[i] * radius);
+      const at = this.topmost(shapes, x + RING_X[i] * radius, y + RING_Y[i] * radius, first);
       if (at.piece !== centre.piece) whole = false;
       r += at.paint[0];
       g += at.paint[1];

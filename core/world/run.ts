@@ -84,7 +84,8 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
   const ticks = Math.floor((choice.limitMs ?? usualLimit(course)) / tickMs) + 1;
   const program = prepareProgram(project);
   const { robot, targets } = project;
-  const floor = new Floor(course, targets);
+  const widest = Math.max(0, ...program.eyes.map(({ sensor }) => sensor.optics.spotMm));
+  const floor = new Floor(course, targets, widest);
   const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
   const body = robot.kind === "cart" ? new Cart(robot, start, chance(seed, "motors"), tickMs) : standing(start);
   const eyes = program.eyes.map(
