@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { ModeId, ProjectDocument } from "../project";
+import type { ModeId, ProjectDocument, Target } from "../project";
 import { advance, type Blob, type EngineInput, type EngineState, type Note, prepareProgram, startState } from ".";
 import { behaviours, type Colour, type ModeSketch, project, RAW } from "./arbitrary";
 import { didSpans } from "./didSpans";

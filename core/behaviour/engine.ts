@@ -59,6 +59,7 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
     const step = frame.steps[frame.index];
     if (begun === null || step === undefined) return -Infinity;
     until = kindOf(step).endsBy?.(step, begun) ?? -Infinity;
+    if (until === -Infinity) return until;
   }
   for (const { step, begun } of besides) {
     const kind = kindOf(step);

@@ -11,7 +11,8 @@ export type Label = TargetId | Unknown;
 /** Whether a rule matches: all tests of any of its clauses hold. */
 export function ruleMatches(rule: Rule, features: Features): boolean {
   // Loops, since this is asked of every reading of a run.
-  for (const { all } of rule.any) {
+  for (let c = 0; c < rule.any.length; c++) {
+    const { all } = rule.any[c];
     let holds = true;
     for (let i = 0; holds && i < all.length; i++) holds = testHolds(all[i], featureValue(features, all[i].feature));
     if (holds) return true;

@@ -36,6 +36,9 @@ export function steadyNext(
   steady: Steady,
 ): { state: Steadied; events: SteadyEvents } {
   const keep = Math.max(steady.of, steady.release);
+  // Most readings say what all before them said: nothing changes then.
+  if (label === state.seen && state.recent.length === keep && count(state.recent, label, keep) === keep)
+    return { state, events: NO_EVENTS };
   const recent = [label];
   for (let i = 0; i < state.recent.length && i < keep - 1; i++) recent.push(state.recent[i]);
   let seen = state.seen;

@@ -213,7 +213,11 @@ function withinBits(columns: readonly Float64Array[], owns: readonly (Own | unde
   return bits;
 }
 
-const sizeOf = (set: number) => set.toString(2).replaceAll("0", "").length;
+function sizeOf(set: number): number {
+  let size = 0;
+  for (let left = set; left !== 0; left &= left - 1) size++;
+  return size;
+}
 
 /** Every set of at most three of the features that can be tested, as bits, the smaller sets first. */
 function subsets(owns: readonly (Own | undefined)[]): number[] {

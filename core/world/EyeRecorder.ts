@@ -48,6 +48,7 @@ export class EyeRecorder {
   private readonly reflectance = new Float64Array(3);
   private readonly signal = new Float64Array(3);
   private samples = 0;
+  private labelled = { piece: Number.NaN, label: 0 };
   /** When the next reading is due; the first one at once. */
   private nextAt = 0;
   private whole: Piece | undefined;
@@ -156,8 +157,7 @@ export class EyeRecorder {
     const { readings, truth } = this.trace;
     readings.t[this.n] = t;
     for (let c = 0; c < this.columns.length; c++) this.columns[c][this.n] = raw[c];
-    const target = this.whole === undefined ? undefined : this.targetOf(this.whole);
-    truth[this.n] = target === undefined ? 0 : this.program.targets.indexOf(target) + 1;
+    truth[this.n] = this.whole === undefined ? 0 : this.labelOf(this.whole);
     this.follow(t, this.centre);
     for (let c = 0; c < 3; c++) this.sum[c] = 0;
     this.samples = 0;
@@ -265,6 +265,15 @@ export class EyeRecorder {
     const piece = this.visitPiece;
     const truth = this.targetOf(piece);
     return { t, response, target, ...(truth !== undefined && { truth }), ...(piece >= 0 && { patch: piece }) };
+  }
+
+  /** The label of the target that a piece is of, 0 for nothing; one asks mostly about the same piece as before. */
+  private labelOf(piece: Piece): number {
+    if (piece !== this.labelled.piece) {
+      const target = this.targetOf(piece);
+      this.labelled = { piece, label: target === undefined ? 0 : this.program.targets.indexOf(target) + 1 };
+    }
+    return this.labelled.label;
   }
 
   get targetNow(): TargetId | undefined {
