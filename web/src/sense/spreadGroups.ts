@@ -42,26 +42,29 @@ export function groupsOf(
       });
     }
   });
-  const keys = (tape: MarkedTape) => ["", ...tape.head.marks.map((m) => `${m.target} ${apart ? (m.light ?? "") : ""}`)];
-  for (const tape of tapes) {
-    const of = keys(tape);
-    for (let i = 0; i < tape.mark.length; i++) {
-      const group = tape.mark[i] === 0 ? undefined : groups.get(of[tape.mark[i]]);
-      if (group) group.count++;
-    }
-  }
-  const seen = new Map<Group, number>();
-  for (const tape of tapes) {
-    const of = keys(tape);
+  const all = [...groups.values()];
+  const places = new Map([...groups.keys()].map((key, place) => [key, place]));
+  // For each tape the group of each mark, counted from 1, by its place; 0 where nothing is marked.
+  const ofMarks = tapes.map(({ head }) =>
+    Uint16Array.from([
+      0,
+      ...head.marks.map((m) => (places.get(`${m.target} ${apart ? (m.light ?? "") : ""}`) ?? -1) + 1),
+    ]),
+  );
+  tapes.forEach(({ mark }, k) => {
+    const of = ofMarks[k];
+    for (let i = 0; i < mark.length; i++) if (of[mark[i]] !== 0) all[of[mark[i]] - 1].count++;
+  });
+  const every = all.map((group) => Math.ceil(group.count / MOST_VALUES));
+  const seen = all.map(() => 0);
+  tapes.forEach((tape, k) => {
+    const of = ofMarks[k];
     for (let index = 0; index < tape.mark.length; index++) {
-      const group = tape.mark[index] === 0 ? undefined : groups.get(of[tape.mark[index]]);
-      if (group === undefined) continue;
-      const n = seen.get(group) ?? 0;
-      seen.set(group, n + 1);
-      if (n % Math.ceil(group.count / MOST_VALUES) === 0) group.picked.push({ tape, index });
+      const place = of[tape.mark[index]] - 1;
+      if (place >= 0 && seen[place]++ % every[place] === 0) all[place].picked.push({ tape, index });
     }
-  }
-  return [...groups.values()].filter((g) => g.count > 0 || !apart);
+  });
+  return all.filter((g) => g.count > 0 || !apart);
 }
 
 /** The spread of picked readings in each feature, worked out when it is first asked for. */
