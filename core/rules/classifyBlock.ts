@@ -23,15 +23,27 @@ const CELLS = 1024;
 const STRIDE = 2048;
 
 /**
+ * What was found out about blocks when they were last labelled, to be handed in again with the next rules: a change of
+ * rules mostly concerns one feature, and only that one is then gone through anew.
+ */
+export type SieveMemory = WeakMap<ReadingBlock, Map<string, { tests: string; standing: Int32Array }>>;
+
+/**
  * Labels a whole block, reading by reading the same as `classify`. Each clause is a bit. A feature's range is cut into
  * cells, and for each cell it is known beforehand which clauses a value there lets stand; only in a cell that holds a
  * bound are the tests asked one by one. What is left after all features is the set of clauses that hold, and its
  * lowest bit is the first of them.
  *
  * @param targets the order that the labels count in; a rule whose target is not among them labels 0.
+ * @param memory of earlier rules on the same block, which it takes less time to change a little.
  * @throws RangeError for more than 255 targets.
  */
-export function classifyBlock(ruleSet: RuleSet, block: ReadingBlock, targets: readonly TargetId[]): Labels {
+export function classifyBlock(
+  ruleSet: RuleSet,
+  block: ReadingBlock,
+  targets: readonly TargetId[],
+  memory?: SieveMemory,
+): Labels {
   if (targets.length > 255) throw new RangeError(`at most 255 targets can be told apart, not ${targets.length}`);
   const clauses = ruleSet.rules
     .filter((rule) => rule.on)
@@ -43,14 +55,37 @@ export function classifyBlock(ruleSet: RuleSet, block: ReadingBlock, targets: re
   }
   // From the last group to the first, so that the first clause that holds has the last word.
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
-    labelByGroup(clauses.slice(start, start + GROUP), block, labels);
+    const group = clauses.slice(start, start + GROUP);
+    const sieves = sievesOf(group);
+    const passed = memory && sieves.map((sieve) => remembered(memory, block, `${start} ${sieve.feature}`, sieve));
+    labelByGroup(group, block, labels, sieves, passed);
   }
   return labels;
 }
 
-function labelByGroup(clauses: readonly LabelledClause[], block: ReadingBlock, labels: Labels): void {
-  const sieves = [...new Set(clauses.flatMap((c) => c.tests.map((t) => t.feature)))].map((f) => sieveOf(f, clauses));
-  const columns = sieves.map((sieve) => block.column(sieve.feature));
+const sievesOf = (clauses: readonly LabelledClause[]) =>
+  [...new Set(clauses.flatMap((c) => c.tests.map((t) => t.feature)))].map((f) => sieveOf(f, clauses));
+
+/** Which clauses one feature lets stand for each reading of a block, as it was found last if its tests are still the same. */
+function remembered(memory: SieveMemory, block: ReadingBlock, place: string, sieve: Sieve): Int32Array {
+  const ofBlock = memory.get(block) ?? new Map<string, { tests: string; standing: Int32Array }>();
+  memory.set(block, ofBlock);
+  const known = ofBlock.get(place);
+  if (known?.tests === sieve.tests) return known.standing;
+  const standing = (known?.standing ?? new Int32Array(block.length)).fill(-1);
+  passThrough(sieve, block.column(sieve.feature), 0, block.length, standing);
+  ofBlock.set(place, { tests: sieve.tests, standing });
+  return standing;
+}
+
+function labelByGroup(
+  clauses: readonly LabelledClause[],
+  block: ReadingBlock,
+  labels: Labels,
+  sieves: readonly Sieve[],
+  passed?: readonly Int32Array[],
+): void {
+  const columns = passed ? [] : sieves.map((sieve) => block.column(sieve.feature));
   const label = Uint8Array.from(clauses, (c) => c.label);
   const standing = new Int32Array(STRIDE);
   const all = 2 ** clauses.length - 1;
@@ -58,7 +93,8 @@ function labelByGroup(clauses: readonly LabelledClause[], block: ReadingBlock, l
     const size = Math.min(STRIDE, labels.length - start);
     standing.fill(all, 0, size);
     sieves.forEach((sieve, k) => {
-      passThrough(sieve, columns[k], start, size, standing);
+      if (passed) keepStanding(passed[k], start, size, standing);
+      else passThrough(sieve, columns[k], start, size, standing);
     });
     for (let i = 0; i < size; i++) {
       const bits = standing[i];
@@ -70,6 +106,8 @@ function labelByGroup(clauses: readonly LabelledClause[], block: ReadingBlock, l
 /** Which clauses a value of one feature lets stand, by the cell that it lies in. */
 interface Sieve {
   feature: Feature;
+  /** The tests of the feature, written out, to be compared with others. */
+  tests: string;
   /** Cells a unit; a value's cell is its product with this, rounded down: larger values never lie in smaller cells. */
   perUnit: number;
   /** The clauses that stand, for each cell; `ASK` where a bound lies in the cell. */
@@ -97,6 +135,7 @@ function sieveOf(feature: Feature, clauses: readonly LabelledClause[]): Sieve {
   }
   return {
     feature,
+    tests: JSON.stringify(tests),
     perUnit,
     cells,
     untested: tests.reduce((bits, own, bit) => (own.length === 0 ? bits | (1 << bit) : bits), 0),
@@ -113,6 +152,10 @@ function cellHolds({ from, to, not = false }: Test, cell: number, perUnit: numbe
   const below = to === undefined || cell < cellOf(to, perUnit);
   const wraps = from !== undefined && to !== undefined && from > to;
   return (wraps ? above || below : above && below) !== not;
+}
+
+function keepStanding(passed: Int32Array, start: number, size: number, standing: Int32Array): void {
+  for (let i = 0; i < size; i++) standing[i] &= passed[start + i];
 }
 
 /** Takes out of each reading's set the clauses that its value of one feature does not let stand. */

@@ -10,6 +10,7 @@ import {
   labelMargin,
   NOTHING_SEEN,
   nextFloat,
+  type SieveMemory,
   setBound,
   setFeatureBound,
   smallestChange,
@@ -134,6 +135,26 @@ describe("rules", () => {
         }
       }),
       { numRuns: 400 },
+    );
+  });
+
+  it("label a block the same with a memory of the rules before", () => {
+    fc.assert(
+      fc.property(
+        fc.array(arbitraryRuleSet, { minLength: 2, maxLength: 5 }),
+        fc.integer({ min: 1, max: 40 }),
+        arbitraryReadings,
+        (sets, again, raw) => {
+          const block = new ReadingBlock(raw, SMALL_SENSOR);
+          const memory: SieveMemory = new WeakMap();
+          // Forwards and back, and with more clauses than go into one group, so that all of it is met again changed.
+          for (const rules of [...sets, ...sets.toReversed()]) {
+            const many = { ...rules, rules: Array.from({ length: again }, () => rules.rules).flat() };
+            expect(classifyBlock(many, block, SOME_TARGETS, memory)).toEqual(classifyBlock(many, block, SOME_TARGETS));
+          }
+        },
+      ),
+      { numRuns: 60 },
     );
   });
 

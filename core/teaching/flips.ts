@@ -22,14 +22,19 @@ export function flipsOf(
   targets: readonly Pick<Target, "kind">[],
   into?: Uint8Array,
 ): Flips {
-  const flips: Flips = { gained: 0, lost: 0, other: 0 };
+  const side = targets.length + 1;
+  // Whether each label is right for each truth: 0 throughout where nothing is marked.
+  const right = Uint8Array.from({ length: side * side }, (_, k) =>
+    k >= side && isRight(targets, Math.floor(k / side), k % side) ? 1 : 0,
+  );
+  const counts = [0, 0, 0, 0];
   for (let i = 0; i < after.length; i++) {
     if (before[i] === after[i]) continue;
-    const [was, is] =
-      truth[i] === 0 ? [false, false] : [isRight(targets, truth[i], before[i]), isRight(targets, truth[i], after[i])];
-    const kind = was === is ? "other" : is ? "gained" : "lost";
-    flips[kind]++;
-    if (into) into[i] = FLIP[kind];
+    const row = truth[i] * side;
+    const [was, is] = [right[row + before[i]], right[row + after[i]]];
+    const kind = was === is ? FLIP.other : is === 1 ? FLIP.gained : FLIP.lost;
+    counts[kind]++;
+    if (into) into[i] = kind;
   }
-  return flips;
+  return { gained: counts[FLIP.gained], lost: counts[FLIP.lost], other: counts[FLIP.other] };
 }

@@ -1,6 +1,6 @@
 import type { TapeId } from "../project/ids";
 import type { ProjectDocument } from "../project/schema";
-import { classifyBlock, type Labels, ruleSetOf, steadyBlock } from "../rules";
+import { classifyBlock, type Labels, ruleSetOf, type SieveMemory, steadyBlock } from "../rules";
 import type { MarkedTape } from "./marked";
 import { addToScore, emptyScore, type Score } from "./score";
 
@@ -24,17 +24,18 @@ export interface Judgement {
   score: Score;
 }
 
-/** Judges every tape by the rule set of its sensor. */
+/** Judges every tape by the rule set of its sensor; with a `memory` of the last rules sooner. */
 export function judgeTapes(
   project: Pick<ProjectDocument, "ruleSets" | "targets" | "lights">,
   tapes: readonly MarkedTape[],
+  memory?: SieveMemory,
 ): Judgement {
   const targets = project.targets.map((t) => t.id);
   const score = emptyScore(targets.length);
   const judged = new Map<TapeId, JudgedTape>();
   for (const tape of tapes) {
     const ruleSet = ruleSetOf(project, tape.sensor);
-    const labels = classifyBlock(ruleSet, tape.block, targets);
+    const labels = classifyBlock(ruleSet, tape.block, targets, memory);
     const seen = steadyBlock(labels, ruleSet.steady);
     addToScore(score, tape, labels, project.targets, project.lights);
     judged.set(tape.head.id, { labels, seen, spans: spansOf(seen) });

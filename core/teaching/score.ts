@@ -61,10 +61,14 @@ export function addToScore(
   const lightOfMark = Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
   const flat = new Uint32Array((lights.length + 1) * side * side);
   const visited = new Uint8Array(head.marks.length + 1);
-  for (let i = 0; i < truth.length; i++) {
-    if (truth[i] === 0) continue;
-    flat[(lightOfMark[mark[i]] * side + truth[i]) * side + labels[i]]++;
-    visited[mark[i]] = 1;
+  for (let i = 0; i < truth.length; ) {
+    // Truth, mark and label stay the same for many readings, so that runs are counted and not readings.
+    const [t, m, label] = [truth[i], mark[i], labels[i]];
+    const from = i++;
+    while (i < truth.length && labels[i] === label && mark[i] === m && truth[i] === t) i++;
+    if (t === 0) continue;
+    flat[(lightOfMark[m] * side + t) * side + label] += i - from;
+    visited[m] = 1;
   }
   for (const v of visited) score.visits += v;
   for (let l = 0; l <= lights.length; l++) {

@@ -1,5 +1,6 @@
 import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
+import type { SieveMemory } from "@perceptum/core/rules";
 import {
   type Flips,
   flipsOf,
@@ -36,6 +37,8 @@ export interface Answer {
 const raw = new Map<TapeId, RawReadings>();
 let ground: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
 let tapes: MarkedTape[] = [];
+/** Of the rules that were judged last: a drag changes one feature of one rule. */
+const memory: SieveMemory = new WeakMap();
 
 /** Rules that others are compared with, and their judgement as long as tapes and marks stay. */
 class Kept {
@@ -115,7 +118,7 @@ const worker = {
   },
 
   judge(ruleSets: RuleSet[]): Answer {
-    const now = judgeTapes({ ...ground, ruleSets }, tapes);
+    const now = judgeTapes({ ...ground, ruleSets }, tapes, memory);
     const [kept, start] = [before.get(), dragStart.get()];
     const answer: Answer = {
       tapes: [...now.tapes],
