@@ -57,14 +57,41 @@ export function classifyBlock(
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
     const group = clauses.slice(start, start + GROUP);
     const sieves = sievesOf(group);
-    const passed = memory && sieves.map((sieve) => remembered(memory, block, `${start} ${sieve.feature}`, sieve));
-    labelByGroup(group, block, labels, sieves, passed);
+    if (memory === undefined) labelBySieves(group, sieves, block, labels);
+    else {
+      const passed = sieves.map((sieve) => remembered(memory, block, `${start} ${sieve.feature}`, sieve));
+      labelByStanding(group, passed, labels);
+    }
   }
   return labels;
 }
 
 const sievesOf = (clauses: readonly LabelledClause[]) =>
   [...new Set(clauses.flatMap((c) => c.tests.map((t) => t.feature)))].map((f) => sieveOf(f, clauses));
+
+const setOfAll = (clauses: readonly LabelledClause[]) => 2 ** clauses.length - 1;
+/** The label of each clause, by the place of its bit. */
+const labelsOf = (clauses: readonly LabelledClause[]) => Uint8Array.from(clauses, (c) => c.label);
+const lowestBit = (set: number) => 31 - Math.clz32(set & -set);
+
+function labelBySieves(
+  clauses: readonly LabelledClause[],
+  sieves: readonly Sieve[],
+  block: ReadingBlock,
+  labels: Labels,
+): void {
+  const columns = sieves.map((sieve) => block.column(sieve.feature));
+  const label = labelsOf(clauses);
+  const standing = new Int32Array(STRIDE);
+  for (let start = 0; start < labels.length; start += STRIDE) {
+    const size = Math.min(STRIDE, labels.length - start);
+    standing.fill(setOfAll(clauses), 0, size);
+    sieves.forEach((sieve, k) => {
+      passThrough(sieve, columns[k], start, size, standing);
+    });
+    for (let i = 0; i < size; i++) if (standing[i] !== 0) labels[start + i] = label[lowestBit(standing[i])];
+  }
+}
 
 /** Which clauses one feature lets stand for each reading of a block, as it was found last if its tests are still the same. */
 function remembered(memory: SieveMemory, block: ReadingBlock, place: string, sieve: Sieve): Int32Array {
@@ -78,28 +105,17 @@ function remembered(memory: SieveMemory, block: ReadingBlock, place: string, sie
   return standing;
 }
 
-function labelByGroup(
-  clauses: readonly LabelledClause[],
-  block: ReadingBlock,
-  labels: Labels,
-  sieves: readonly Sieve[],
-  passed?: readonly Int32Array[],
-): void {
-  const columns = passed ? [] : sieves.map((sieve) => block.column(sieve.feature));
-  const label = Uint8Array.from(clauses, (c) => c.label);
-  const standing = new Int32Array(STRIDE);
-  const all = 2 ** clauses.length - 1;
-  for (let start = 0; start < labels.length; start += STRIDE) {
-    const size = Math.min(STRIDE, labels.length - start);
-    standing.fill(all, 0, size);
-    sieves.forEach((sieve, k) => {
-      if (passed) keepStanding(passed[k], start, size, standing);
-      else passThrough(sieve, columns[k], start, size, standing);
-    });
-    for (let i = 0; i < size; i++) {
-      const bits = standing[i];
-      if (bits !== 0) labels[start + i] = label[31 - Math.clz32(bits & -bits)];
-    }
+/** Labels by the clauses that each feature lets stand. */
+function labelByStanding(clauses: readonly LabelledClause[], passed: readonly Int32Array[], labels: Labels): void {
+  const all = setOfAll(clauses);
+  const label = labelsOf(clauses);
+  // Most rules test up to four features; one that is taken twice changes nothing.
+  const [a = new Int32Array(labels.length).fill(-1), b = a, c = a, d = a] = passed;
+  const more = passed.slice(4);
+  for (let i = 0; i < labels.length; i++) {
+    let set = a[i] & b[i] & c[i] & d[i] & all;
+    for (let k = 0; k < more.length; k++) set &= more[k][i];
+    if (set !== 0) labels[i] = label[lowestBit(set)];
   }
 }
 
@@ -152,10 +168,6 @@ function cellHolds({ from, to, not = false }: Test, cell: number, perUnit: numbe
   const below = to === undefined || cell < cellOf(to, perUnit);
   const wraps = from !== undefined && to !== undefined && from > to;
   return (wraps ? above || below : above && below) !== not;
-}
-
-function keepStanding(passed: Int32Array, start: number, size: number, standing: Int32Array): void {
-  for (let i = 0; i < size; i++) standing[i] &= passed[start + i];
 }
 
 /** Takes out of each reading's set the clauses that its value of one feature does not let stand. */

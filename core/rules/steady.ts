@@ -77,8 +77,16 @@ export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<Arra
   let since = 0;
   for (let i = 0; i < labels.length; i++) {
     const label = labels[i];
-    since = label === seen ? 0 : since + 1;
-    if (label !== 0 && label !== seen) {
+    if (label === seen) {
+      // As long as the same is read, the same is seen.
+      const from = i;
+      while (i + 1 < labels.length && labels[i + 1] === seen) i++;
+      if (seen !== 0) seenAfter.fill(seen, from, i + 1);
+      since = 0;
+      continue;
+    }
+    since++;
+    if (label !== 0) {
       let found = 0;
       for (let k = i; k >= 0 && k > i - of; k--) if (labels[k] === label) found++;
       if (found >= hits) {
@@ -86,7 +94,7 @@ export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<Arra
         since = 0;
       }
     }
-    if (seen !== 0 && since >= release && label !== seen) seen = 0;
+    if (seen !== 0 && since >= release) seen = 0;
     seenAfter[i] = seen;
   }
   return seenAfter;
