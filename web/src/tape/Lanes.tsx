@@ -56,25 +56,29 @@ function LanesOf({ source }: { source: SourceView }) {
       pen.names();
       pen.readings(block);
       pen.axis();
-      for (const mark of marks)
-        pen.truth(
-          mark.from,
-          mark.to,
-          targets.find((t) => t.id === mark.target),
-        );
+      pen.within(() => {
+        for (const mark of marks)
+          pen.truth(
+            mark.from,
+            mark.to,
+            targets.find((t) => t.id === mark.target),
+          );
+      });
     },
     [block, marks, part, palette, targets, width],
   );
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
       const pen = new LanePen(context, width, part, palette);
-      for (const { from, to, target } of spans) {
-        const end = Math.min(to + 1, block.length - 1);
-        const truth = marks[markOf[(from + to) >> 1] - 1]?.target;
-        const seen = targets[target - 1];
-        pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
-      }
-      did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
+      pen.within(() => {
+        for (const { from, to, target } of spans) {
+          const end = Math.min(to + 1, block.length - 1);
+          const truth = marks[markOf[(from + to) >> 1] - 1]?.target;
+          const seen = targets[target - 1];
+          pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
+        }
+        did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
+      });
       for (const { from, to, target: kind } of flips)
         pen.flip(block.t[from], block.t[Math.min(to + 1, block.length - 1)], kind);
     },
@@ -120,7 +124,7 @@ class LanePen {
   }
 
   /** Draws only where the lanes are, not over their names. */
-  private within(paint: () => void): void {
+  within(paint: () => void): void {
     const { context } = this;
     context.save();
     context.beginPath();
@@ -215,10 +219,7 @@ class LanePen {
   }
 
   truth(from: number, to: number, target: Target | undefined): void {
-    if (!this.hidden(from, to)) this.within(() => this.truthWithin(from, to, target));
-  }
-
-  private truthWithin(from: number, to: number, target: Target | undefined): void {
+    if (this.hidden(from, to)) return;
     const [top, bottom] = LANE.truth;
     const { context, palette } = this;
     const x = this.x(from);
@@ -231,25 +232,7 @@ class LanePen {
 
   /** What was seen; taken for something else than it was, it stands in a heavy frame. */
   saw(from: number, to: number, target: Target | undefined, wrong: boolean): void {
-    if (!this.hidden(from, to)) this.within(() => this.sawWithin(from, to, target, wrong));
-  }
-
-  /** Where labels flipped against the rules that are kept: filled below for lost, hollow for gained, a line for the rest. */
-  flip(from: number, to: number, kind: number): void {
     if (this.hidden(from, to)) return;
-    const { context, palette } = this;
-    const x = this.x(from);
-    const width = Math.max(2, this.x(to) - x);
-    const [top, height] = [LANE.saw[1] + 0.5, 3];
-    context.fillStyle = palette.ink;
-    context.strokeStyle = palette.ink;
-    context.lineWidth = 1;
-    if (kind === FLIP.lost) context.fillRect(x, top, width, height);
-    else if (kind === FLIP.gained) context.strokeRect(x + 0.5, top + 0.5, Math.max(1.5, width - 1), height - 1);
-    else context.fillRect(x, top + 1, width, 1);
-  }
-
-  private sawWithin(from: number, to: number, target: Target | undefined, wrong: boolean): void {
     const [top, bottom] = LANE.saw;
     const { context, palette } = this;
     const x = this.x(from);
@@ -271,12 +254,24 @@ class LanePen {
       this.text(target.code, x + 4, bottom - 3.5, width - 5, `700 9px ${MONO}`, isDark(target.paint) ? "#fff" : "#111");
   }
 
-  /** What was done; the words may run on to where the next thing is done. */
-  did(from: number, to: number, text: string, next: number): void {
-    if (!this.hidden(from, to)) this.within(() => this.didWithin(from, to, text, next));
+  /** Where labels flipped against the rules that are kept: filled below for lost, hollow for gained, a line for the rest. */
+  flip(from: number, to: number, kind: number): void {
+    if (this.hidden(from, to)) return;
+    const { context, palette } = this;
+    const x = this.x(from);
+    const width = Math.max(2, this.x(to) - x);
+    const [top, height] = [LANE.saw[1] + 0.5, 3];
+    context.fillStyle = palette.ink;
+    context.strokeStyle = palette.ink;
+    context.lineWidth = 1;
+    if (kind === FLIP.lost) context.fillRect(x, top, width, height);
+    else if (kind === FLIP.gained) context.strokeRect(x + 0.5, top + 0.5, Math.max(1.5, width - 1), height - 1);
+    else context.fillRect(x, top + 1, width, 1);
   }
 
-  private didWithin(from: number, to: number, text: string, next: number): void {
+  /** What was done; the words may run on to where the next thing is done. */
+  did(from: number, to: number, text: string, next: number): void {
+    if (this.hidden(from, to)) return;
     const [top, bottom] = LANE.did;
     const { context, palette } = this;
     const x = this.x(from);
