@@ -1,0 +1,399 @@
+import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
+import type { Feature, Raw } from "../readings";
+import { classify, steadyNext, targetMargin } from "../rules";
+import { type Blob, holds } from "./condition";
+import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
+import type { Program } from "./program";
+import type { Response } from "./schema";
+import { kindOf, printStep, type Step } from "./steps";
+import { MAIN_LAMP } from "./steps/lamp";
+import type { StepScene, WheelTravel } from "./steps/StepKind";
+import type { TriggerScene } from "./triggers";
+
+const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
+/** More steps than this in one moment can only be a circle. */
+const MOST_STEPS_AT_ONCE = 1000;
+/** A list holds no more than this. */
+const MOST_JOTTED = 1000;
+
+/** Most moments bring nothing: the one empty array of all of them. */
+export const NONE: never[] = [];
+export type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };
+
+/** The working copy of one moment: what triggers and steps look at and act on. */
+export class MomentOf implements StepScene, TriggerScene {
+  commands: Command[] = NONE;
+  notes: Note[] = NONE;
+  /** Whether something else is seen than before the moment. */
+  seenAnew = false;
+  private arrivals: number[] | null = null;
+  private departures: number[] | null = null;
+  /** Frames that the step just begun puts before the ones that follow it. */
+  private pushed: Omit<Frame, "outer">[] | null = null;
+  /** The step beside the others that now acts, or null for the activity's own. */
+  private actor: Step | null = null;
+  private nextMode: ModeId | null = null;
+
+  constructor(
+    private readonly program: Program,
+    readonly draft: Draft,
+    private readonly input: EngineInput,
+  ) {}
+
+  get t() {
+    return this.draft.t;
+  }
+  get travel() {
+    return this.input.travel;
+  }
+  /** A copy: what is passed in may go on counting. */
+  private travelNow(): WheelTravel {
+    const { left, right } = this.input.travel;
+    return { left, right };
+  }
+  get trackMm() {
+    return this.program.trackMm;
+  }
+  get wheelMm() {
+    return this.program.wheelMm;
+  }
+  get modeSince() {
+    return this.draft.modeSince;
+  }
+
+  /** Whether the moment brings anything new to go by. */
+  private get brings() {
+    return this.input.readings.length > 0 || this.input.blobs !== undefined;
+  }
+
+  takeReading(eye: number, raw: Raw): void {
+    const { ruleSet, read, id } = this.program.eyes[eye];
+    const features = read(raw);
+    const taken = classify(ruleSet, features);
+    const label = taken === UNKNOWN ? 0 : this.program.targets.indexOf(taken) + 1;
+    const { state: steadied, events } = steadyNext(this.draft.eyes[eye].steadied, label, this.t, ruleSet.steady);
+    const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : this.draft.eyes[eye].knownAt;
+    if (steadied.seen !== this.draft.eyes[eye].steadied.seen) this.seenAnew = true;
+    const eyes = this.draft.eyes.slice();
+    eyes[eye] = { features, label, steadied, knownAt, blobs: this.draft.eyes[eye].blobs };
+    this.draft.eyes = eyes;
+    const { targets } = this.program;
+    if (events.departs !== 0) {
+      this.departures ??= [];
+      this.departures[eye] = events.departs;
+      this.note({ t: this.t, kind: "departs", sensor: id, target: targets[events.departs - 1] });
+    }
+    if (events.arrives !== 0) {
+      this.arrivals ??= [];
+      this.arrivals[eye] = events.arrives;
+      this.note({ t: this.t, kind: "arrives", sensor: id, target: targets[events.arrives - 1] });
+    }
+  }
+
+  takeBlobs(eye: number, blobs: ReadonlyMap<TargetId, Blob>): void {
+    this.draft.eyes = this.draft.eyes.map((known, i) => (i === eye ? { ...known, blobs } : known));
+  }
+
+  /** The first response in the mode's order whose trigger holds and that is armed starts, if it may. */
+  respond(): void {
+    let taken = false;
+    const quiet = this.arrivals === null && this.departures === null;
+    const responses = this.program.modes.get(this.draft.mode)?.responses ?? NONE;
+    for (let i = 0; i < responses.length; i++) {
+      const { response, judge } = responses[i];
+      if (quiet && judge.byEvents) continue;
+      const episode = judge.episode(response.when, this);
+      const edge = judge.onEdge;
+      if (episode === undefined && !edge) {
+        // What held and holds no longer is another occasion when it holds again.
+        if (judge.renews && this.draft.arms[response.id]?.spent === 1) this.setArm(response, { spent: Number.NaN });
+        continue;
+      }
+      const known = this.draft.arms[response.id];
+      const arm = known ?? NEVER;
+      const fresh = known === undefined;
+      if (edge && (fresh || arm.held !== (episode !== undefined)))
+        this.setArm(response, { held: episode !== undefined });
+      if (episode === undefined || (edge && (fresh || arm.held))) continue;
+      const oncePerVisit = response.fires === "once per visit";
+      if (oncePerVisit && !edge && arm.spent === episode) continue;
+      if (!oncePerVisit && (this.t < arm.readyAt || this.draft.activity?.response?.id === response.id)) continue;
+      if (response.guard !== undefined && !holds(response.guard, this)) continue;
+      if (taken || (this.draft.activity !== null && response.busy === "let it finish")) {
+        // A trigger that holds while another runs is let go; one that fires while present will still hold later.
+        if (oncePerVisit) {
+          this.setArm(response, { spent: episode });
+          this.note({ t: this.t, kind: "dropped", response: response.id, mode: this.draft.mode });
+        }
+        continue;
+      }
+      taken = true;
+      this.setArm(response, { spent: episode, readyAt: this.t + (response.restMs ?? 0) });
+      const target = this.targetThatFires(response);
+      this.note({
+        t: this.t,
+        kind: "fires",
+        response: response.id,
+        mode: this.draft.mode,
+        ...(target !== UNKNOWN && { target }),
+      });
+      const frame = { steps: response.steps, index: 0, again: 0, target: target === UNKNOWN ? null : target };
+      this.draft.activity = { response, frame: { ...frame, outer: null }, begun: null };
+    }
+  }
+
+  private targetThatFires({ when }: Response): TargetId | Unknown {
+    if ("arrives" in when || "present" in when) return this.seen(when.sensor);
+    return "departs" in when ? this.departed(when.sensor) : UNKNOWN;
+  }
+
+  private setArm(response: Response, change: Partial<Arm>): void {
+    this.draft.arms = { ...this.draft.arms, [response.id]: { ...(this.draft.arms[response.id] ?? NEVER), ...change } };
+  }
+
+  enter(mode: ModeId): void {
+    this.draft.started = true;
+    this.draft.mode = mode;
+    this.draft.modeSince = this.t;
+    this.draft.arms = {};
+    this.note({ t: this.t, kind: "mode", mode });
+    const entering = this.program.modes.get(mode)?.mode.entering ?? NONE;
+    const frame = { steps: entering, index: 0, again: 0, target: null, outer: null };
+    this.draft.activity = { response: null, frame, begun: null };
+  }
+
+  /** Carries the steps on as far as this moment goes. */
+  carryOn(): void {
+    for (let steps = 0; this.draft.activity !== null && !this.draft.finished; steps++) {
+      if (steps > MOST_STEPS_AT_ONCE) {
+        this.note({
+          t: this.t,
+          kind: "trouble",
+          text: "modes and steps follow each other in a circle without time passing",
+        });
+        this.finish();
+        return;
+      }
+      const { response, frame, begun } = this.draft.activity;
+      const step = frame.steps[frame.index];
+      if (step === undefined && (frame.again > 0 || frame.outer !== null)) {
+        const next = frame.again > 0 ? { ...frame, index: 0, again: frame.again - 1 } : (frame.outer as Frame);
+        this.draft.activity = { response, frame: next, begun: null };
+        continue;
+      }
+      if (step === undefined) {
+        this.note({ t: this.t, kind: "ended", response: response?.id ?? null });
+        this.draft.activity = null;
+        if (response?.then === "finish") this.finish();
+        else if (response?.then !== undefined) this.enter(response.then);
+        continue;
+      }
+      const kind = kindOf(step);
+      let since = begun;
+      if (since === null) {
+        since = { t: this.t, travel: this.travelNow() };
+        this.note({ t: this.t, kind: "step", phrase: printStep(step) });
+        kind.begin(step, this, since);
+        if (this.draft.finished) return;
+        if (this.nextMode !== null) {
+          const mode = this.nextMode;
+          this.nextMode = null;
+          this.enter(mode);
+          continue;
+        }
+      }
+      if (kind.endless?.(step))
+        this.draft.besides = [...this.draft.besides, { step: { ...step }, begun: since, outputs: NONE }];
+      else if (begun === null || this.brings) kind.during?.(step, this, since);
+      if (kind.ended !== undefined && !kind.endless?.(step) && !kind.ended(step, this, since)) {
+        this.draft.activity = begun === null ? { ...this.draft.activity, begun: since } : this.draft.activity;
+        return;
+      }
+      if (!kind.endless?.(step)) kind.end?.(step, this);
+      let next: Frame = { ...frame, index: frame.index + 1 };
+      for (const pushed of (this.pushed ?? NONE).toReversed()) next = { ...pushed, outer: next };
+      this.pushed = null;
+      this.draft.activity = { response, frame: next, begun: null };
+    }
+  }
+
+  /** Carries on the steps that run beside the activity. */
+  carryOnBeside(): void {
+    if (this.draft.besides.length === 0) return;
+    for (const beside of this.draft.besides) {
+      // What steers has nothing new to go by until the next reading.
+      if (!this.brings && kindOf(beside.step).endless?.(beside.step) && beside.outputs.length > 0) continue;
+      // One before it in the list may have taken its output.
+      if (!this.draft.besides.some((b) => b.step === beside.step)) continue;
+      const kind = kindOf(beside.step);
+      this.as(beside.step, () => {
+        kind.during?.(beside.step, this, beside.begun);
+        if (kind.endless?.(beside.step)) return;
+        if (kind.ended !== undefined && !kind.ended(beside.step, this, beside.begun)) return;
+        kind.end?.(beside.step, this);
+        this.draft.besides = this.draft.besides.filter((b) => b.step !== beside.step);
+      });
+    }
+  }
+
+  private as(actor: Step, act: () => void): void {
+    const before = this.actor;
+    this.actor = actor;
+    act();
+    this.actor = before;
+  }
+
+  // Most moments bring neither notes nor commands, so the arrays are made with their first entry.
+  private note(note: Note): void {
+    if (this.notes === NONE) this.notes = [];
+    this.notes.push(note);
+  }
+  private command(output: string, command: Command): void {
+    if (this.commands === NONE) this.commands = [];
+    this.commands.push(command);
+    this.own(output);
+  }
+  /** An output has one owner, the latest: whatever else had it beside ends without a last word. */
+  private own(output: string): void {
+    const { actor } = this;
+    const { besides } = this.draft;
+    if (!besides.some((b) => (b.step === actor) !== b.outputs.includes(output))) return;
+    this.draft.besides = this.draft.besides.flatMap((beside) => {
+      if (beside.step !== actor) return beside.outputs.includes(output) ? [] : [beside];
+      return [beside.outputs.includes(output) ? beside : { ...beside, outputs: [...beside.outputs, output] }];
+    });
+  }
+
+  private eyeOf(sensor: SensorId | undefined): number {
+    return sensor === undefined ? 0 : this.program.eyes.findIndex((eye) => eye.id === sensor);
+  }
+  private targetOf(label: number | undefined): TargetId | Unknown {
+    return label === undefined || label === 0 ? UNKNOWN : this.program.targets[label - 1];
+  }
+
+  holds(condition: Parameters<typeof holds>[0]) {
+    return holds(condition, this);
+  }
+  seen(sensor?: SensorId) {
+    return this.targetOf(this.draft.eyes[this.eyeOf(sensor)]?.steadied.seen);
+  }
+  arrived(sensor?: SensorId) {
+    return this.arrivals === null ? UNKNOWN : this.targetOf(this.arrivals[this.eyeOf(sensor)]);
+  }
+  departed(sensor?: SensorId) {
+    return this.departures === null ? UNKNOWN : this.targetOf(this.departures[this.eyeOf(sensor)]);
+  }
+  visit(sensor?: SensorId) {
+    return this.draft.eyes[this.eyeOf(sensor)]?.steadied.visit ?? 0;
+  }
+  knownAt(sensor?: SensorId) {
+    return this.draft.eyes[this.eyeOf(sensor)]?.knownAt ?? -Infinity;
+  }
+  feature(feature: Feature, sensor?: SensorId) {
+    return this.draft.eyes[this.eyeOf(sensor)]?.features?.[feature] ?? Number.NaN;
+  }
+  counter(name: string) {
+    return this.draft.counters[name] ?? 0;
+  }
+  length(list: string) {
+    return this.draft.lists[list]?.length ?? 0;
+  }
+  pressed(button: string) {
+    return this.input.pressed?.includes(button) ?? false;
+  }
+  blob(target: TargetId, sensor?: SensorId) {
+    const eyes = sensor === undefined ? this.draft.eyes : [this.draft.eyes[this.eyeOf(sensor)]];
+    return eyes.find((eye) => eye?.blobs)?.blobs?.get(target);
+  }
+  clarity(target: TargetId, sensor?: SensorId) {
+    const eye = this.eyeOf(sensor);
+    const features = this.draft.eyes[eye]?.features;
+    return features ? targetMargin(this.program.eyes[eye].ruleSet, features, target) : Number.NaN;
+  }
+  servoAt(servo: string) {
+    return this.draft.servos[servo] ?? 0;
+  }
+  paintOf(target: string) {
+    return this.program.paints.get(target) ?? "#000000";
+  }
+
+  wheels(left: number, right: number) {
+    const now = this.draft.wheels;
+    // A step that steers says so again only when it changes.
+    if (now !== null && now.left === left && now.right === right) return this.own("wheels");
+    this.draft.wheels = { left, right };
+    this.command("wheels", { kind: "wheels", left, right });
+  }
+  stop(how: "brake" | "coast") {
+    this.draft.wheels = null;
+    this.command("wheels", { kind: "stop", how });
+  }
+  lamp(lamp: string, colour: string | null, blinkHz: number) {
+    this.command(`lamp ${lamp}`, { kind: "lamp", lamp, colour, blinkHz });
+  }
+  lampsOff() {
+    for (const lamp of [MAIN_LAMP, ...this.program.lamps]) this.lamp(lamp, null, 0);
+  }
+  tone(hertz: number, ms: number) {
+    this.command("sounder", { kind: "tone", hertz, ms });
+  }
+  say(text: string) {
+    this.command("sounder", { kind: "say", text });
+  }
+  show(text: string) {
+    this.command("display", { kind: "show", text });
+  }
+  showIcon(icon: string) {
+    this.command("display", { kind: "icon", icon });
+  }
+  servo(servo: string, degrees: number, degreesPerSecond: number) {
+    this.draft.servos = { ...this.draft.servos, [servo]: degrees };
+    this.command(`servo ${servo}`, { kind: "servo", servo, degrees, degreesPerSecond });
+  }
+  log(text: string) {
+    this.note({ t: this.t, kind: "log", text });
+  }
+  setCounter(name: string, value: number) {
+    this.draft.counters = { ...this.draft.counters, [name]: value };
+    this.note({ t: this.t, kind: "counter", counter: name, value });
+  }
+  jot(list: string) {
+    const target = this.draft.activity?.frame.target;
+    if (!target)
+      return this.note({ t: this.t, kind: "trouble", text: `no target fired that could be jotted to ${list}` });
+    const targets = [...(this.draft.lists[list] ?? NONE), target];
+    if (targets.length > MOST_JOTTED)
+      return this.note({ t: this.t, kind: "trouble", text: `${list} is full: it holds ${MOST_JOTTED}` });
+    this.draft.lists = { ...this.draft.lists, [list]: targets };
+    this.note({ t: this.t, kind: "list", list, targets });
+  }
+  do(routine: string, times: number) {
+    const steps = this.program.routines.get(routine) ?? NONE;
+    this.pushed = [{ steps, index: 0, again: times - 1, target: this.draft.activity?.frame.target ?? null }];
+  }
+  replay(list: string, mode: ModeId) {
+    const responses = this.program.modes.get(mode)?.responses ?? NONE;
+    this.pushed = (this.draft.lists[list] ?? NONE).flatMap((target) => {
+      const found = responses.find(({ response: { when } }) => "arrives" in when && when.arrives.includes(target));
+      if (found) return [{ steps: found.response.steps, index: 0, again: 0, target }];
+      this.note({ t: this.t, kind: "trouble", text: `${mode} has no response to ${target}, which ${list} holds` });
+      return [];
+    });
+  }
+  beside(step: { step: string }) {
+    const begun = { t: this.t, travel: this.travelNow() };
+    const own = { ...step } as Step;
+    this.draft.besides = [...this.draft.besides, { step: own, begun, outputs: NONE }];
+    this.as(own, () => kindOf(own).begin(own, this, begun));
+  }
+  goTo(mode: ModeId) {
+    this.nextMode = mode;
+  }
+  finish() {
+    this.draft.finished = true;
+    this.draft.activity = null;
+    this.draft.besides = NONE;
+    this.stop("brake");
+    this.note({ t: this.t, kind: "finish" });
+  }
+}
