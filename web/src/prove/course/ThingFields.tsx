@@ -7,7 +7,18 @@ import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { Line, PaintedField, PlaceField, Points, type SetCourse, ShapeField, TargetField, Times } from "./fields";
+import {
+  CmField,
+  Line,
+  PaintedField,
+  PlaceField,
+  PointField,
+  Points,
+  type SetCourse,
+  ShapeField,
+  TargetField,
+  Times,
+} from "./fields";
 
 const nameTaken = (text: string, taken: readonly string[], own: string) => {
   const name = text.trim();
@@ -44,20 +55,18 @@ export function CourseFields({ course, onChange }: { course: Course; onChange: S
         />
       </Line>
       <Line>
-        <NumberField
-          label="Length in cm"
-          value={course.size[0] / 10}
+        <CmField
+          label="Length"
+          mm={course.size[0]}
           low={1}
-          high={10_000}
-          onChange={(v) => set("the size", { size: [v * 10, course.size[1]] })}
+          onChange={(v) => set("the size", { size: [v, course.size[1]] })}
         />
         by
-        <NumberField
-          label="Depth in cm"
-          value={course.size[1] / 10}
+        <CmField
+          label="Depth"
+          mm={course.size[1]}
           low={1}
-          high={10_000}
-          onChange={(v) => set("the size", { size: [course.size[0], v * 10] })}
+          onChange={(v) => set("the size", { size: [course.size[0], v] })}
         />
         cm
         {course.cards.length > 0 && (
@@ -221,20 +230,20 @@ function PartFields({
             onChange={(target) => change(part, (s) => ({ ...s, target }))}
           />
           <Line>
-            <NumberField
-              label="Width in cm"
-              value={one.width / 10}
+            <CmField
+              label="Width"
+              mm={one.width}
               low={0.5}
               high={200}
-              onChange={(v) => change(part, (s) => ({ ...s, width: v * 10 }))}
+              onChange={(width) => change(part, (s) => ({ ...s, width }))}
             />
             cm wide
-            <NumberField
-              label="Height in cm"
-              value={one.height / 10}
+            <CmField
+              label="Height"
+              mm={one.height}
               low={0.5}
               high={200}
-              onChange={(v) => change(part, (s) => ({ ...s, height: v * 10 }))}
+              onChange={(height) => change(part, (s) => ({ ...s, height }))}
             />
             cm high
           </Line>
@@ -244,8 +253,6 @@ function PartFields({
     }
     case "shade": {
       const one = course.shade[index];
-      const corner = (key: "from" | "to", k: 0 | 1, v: number) =>
-        change(part, (s) => ({ ...s, [key]: k === 0 ? [v * 10, s[key][1]] : [s[key][0], v * 10] }));
       return (
         <>
           <Line>
@@ -261,35 +268,9 @@ function PartFields({
           </Line>
           <Line>
             from
-            <NumberField
-              label="First corner x in cm"
-              value={one.from[0] / 10}
-              low={-10_000}
-              high={10_000}
-              onChange={(v) => corner("from", 0, v)}
-            />
-            <NumberField
-              label="First corner y in cm"
-              value={one.from[1] / 10}
-              low={-10_000}
-              high={10_000}
-              onChange={(v) => corner("from", 1, v)}
-            />
+            <PointField of="First corner" at={one.from} onChange={(from) => change(part, (s) => ({ ...s, from }))} />
             to
-            <NumberField
-              label="Other corner x in cm"
-              value={one.to[0] / 10}
-              low={-10_000}
-              high={10_000}
-              onChange={(v) => corner("to", 0, v)}
-            />
-            <NumberField
-              label="Other corner y in cm"
-              value={one.to[1] / 10}
-              low={-10_000}
-              high={10_000}
-              onChange={(v) => corner("to", 1, v)}
-            />
+            <PointField of="Other corner" at={one.to} onChange={(to) => change(part, (s) => ({ ...s, to }))} />
           </Line>
         </>
       );

@@ -18,6 +18,40 @@ export const Line = styled.div`
   color: ${({ theme }) => theme.ink2};
 `;
 
+/** A length in mm, shown and typed in cm; so are `low` and `high`. */
+export function CmField(props: {
+  label: string;
+  mm: number;
+  low?: number;
+  high?: number;
+  onChange: (mm: number) => void;
+}) {
+  const { label, mm, low = 0.1, high = 10_000, onChange } = props;
+  return (
+    <NumberField label={`${label} in cm`} value={mm / 10} low={low} high={high} onChange={(v) => onChange(v * 10)} />
+  );
+}
+
+/** A place in mm by its two numbers; `of` says whose they are. */
+export function PointField(props: {
+  of?: string;
+  at: readonly [number, number];
+  onChange: (at: [number, number]) => void;
+}) {
+  const {
+    of,
+    at: [x, y],
+    onChange,
+  } = props;
+  const label = (name: string) => (of === undefined ? name : `${of} ${name}`);
+  return (
+    <>
+      <CmField label={label("x")} mm={x} low={-10_000} onChange={(v) => onChange([v, y])} />
+      <CmField label={label("y")} mm={y} low={-10_000} onChange={(v) => onChange([x, v])} />
+    </>
+  );
+}
+
 export type SetCourse = (what: string, next: Course) => void;
 
 export function Times({
@@ -115,33 +149,15 @@ export function ShapeField({ shape, onChange }: { shape: Shape; onChange: (shape
     return (
       <Line>
         disc of
-        <NumberField
-          label="Diameter in cm"
-          value={shape.disc / 10}
-          low={0.1}
-          high={10_000}
-          onChange={(v) => onChange({ disc: v * 10 })}
-        />
+        <CmField label="Diameter" mm={shape.disc} onChange={(disc) => onChange({ disc })} />
         cm
       </Line>
     );
   return (
     <Line>
-      <NumberField
-        label="Along in cm"
-        value={shape.rect[0] / 10}
-        low={0.1}
-        high={10_000}
-        onChange={(v) => onChange({ rect: [v * 10, shape.rect[1]] })}
-      />
+      <CmField label="Along" mm={shape.rect[0]} onChange={(v) => onChange({ rect: [v, shape.rect[1]] })} />
       by
-      <NumberField
-        label="Across in cm"
-        value={shape.rect[1] / 10}
-        low={0.1}
-        high={10_000}
-        onChange={(v) => onChange({ rect: [shape.rect[0], v * 10] })}
-      />
+      <CmField label="Across" mm={shape.rect[1]} onChange={(v) => onChange({ rect: [shape.rect[0], v] })} />
       cm
     </Line>
   );
@@ -156,20 +172,7 @@ export function PlaceField(props: {
   return (
     <Line>
       at
-      <NumberField
-        label="x in cm"
-        value={at[0] / 10}
-        low={-10_000}
-        high={10_000}
-        onChange={(v) => onChange({ at: [v * 10, at[1]], angle })}
-      />
-      <NumberField
-        label="y in cm"
-        value={at[1] / 10}
-        low={-10_000}
-        high={10_000}
-        onChange={(v) => onChange({ at: [at[0], v * 10], angle })}
-      />
+      <PointField at={at} onChange={(place) => onChange({ at: place, angle })} />
       cm, turned
       <NumberField
         label="Angle in degrees"
@@ -189,22 +192,13 @@ export function PlaceField(props: {
 export function Points({ course, thing, onChange }: { course: Course; thing: CourseThing; onChange: SetCourse }) {
   const points = pointsOf(course, thing);
   const least = thing.part === "lines" ? 2 : 3;
-  return points.map(([x, y], k) => (
+  return points.map((at, k) => (
     <Line key={k}>
       {k + 1}.
-      <NumberField
-        label={`Point ${k + 1} x in cm`}
-        value={x / 10}
-        low={-10_000}
-        high={10_000}
-        onChange={(v) => onChange("a point", pointMoved(course, thing, k, [v * 10, y]))}
-      />
-      <NumberField
-        label={`Point ${k + 1} y in cm`}
-        value={y / 10}
-        low={-10_000}
-        high={10_000}
-        onChange={(v) => onChange("a point", pointMoved(course, thing, k, [x, v * 10]))}
+      <PointField
+        of={`Point ${k + 1}`}
+        at={at}
+        onChange={(place) => onChange("a point", pointMoved(course, thing, k, place))}
       />
       <QuietButton
         aria-label={`Add a point after point ${k + 1}`}
