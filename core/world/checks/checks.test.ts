@@ -1,0 +1,352 @@
+import { describe, expect, it } from "vitest";
+import type { Note } from "../../behaviour";
+import { type CourseId, emptyCourse, type TargetId } from "../../project";
+import { drawn } from "../drawn";
+import type { Answer, Passage, Trace } from "../trace";
+import { type Check, judgeCheck } from ".";
+import { CHECK_KINDS } from "./schema";
+
+const [coral, teal, chalk] = ["coral", "teal", "chalk"] as TargetId[];
+const course = drawn(
+  {
+    ...emptyCourse("yard" as CourseId, "Yard", "slate" as TargetId),
+    size: [2000, 1000],
+    patches: [
+      { shape: { rect: [100, 100] }, target: coral, at: [500, 500], angle: 0 },
+      { shape: { rect: [100, 100] }, target: coral, at: [1000, 500], angle: 0 },
+      { shape: { rect: [100, 100] }, target: teal, at: [1500, 500], angle: 0 },
+    ],
+    lines: [
+      {
+        points: [
+          [0, 500],
+          [2000, 500],
+        ],
+        width: 20,
+        target: chalk,
+      },
+    ],
+    zones: [{ name: "Bay", shape: { rect: [200, 200] }, at: [1900, 500], angle: 45 }],
+  },
+  1,
+);
+
+/** A cart that goes 400 mm/s from x = 100 to 1900 in 4.5 s along y, and then stands for half a second. */
+function trace(over: Partial<Trace> = {}, y = 500): Trace {
+  const ticks = 1001;
+  const at = (i: number) => Math.min(1900, 100 + i * 2);
+  const x = Float64Array.from({ length: ticks }, (_, i) => at(i));
+  return {
+    course,
+    start: "here",
+    light: "noon" as Trace["light"],
+    seed: 1,
+    tickMs: 5,
+    targets: [coral, teal, chalk],
+    x,
+    y: new Float64Array(ticks).fill(y),
+    heading: new Float64Array(ticks),
+    eyeX: x.map((v) => v + 40),
+    eyeY: new Float64Array(ticks).fill(y),
+    speed: Float64Array.from({ length: ticks }, (_, i) => (i < 900 ? 400 : 0)),
+    slipping: new Uint8Array(ticks),
+    eyes: [],
+    notes: [],
+    outputs: [],
+    passages: [],
+    listeners: new Map(),
+    answers: [],
+    ending: "finished",
+    endMs: 5000,
+    truthAtEnd: undefined,
+    ...over,
+  };
+}
+
+const arrives = (t: number, target: TargetId): Note => ({ t, kind: "arrives", sensor: "belly" as never, target });
+const logs = (t: number, text: string): Note => ({ t, kind: "log", text });
+const counts = (t: number, value: number): Note => ({ t, kind: "counter", counter: "tally", value });
+const shows = (t: number, text: string) => ({ t, command: { kind: "show" as const, text } });
+const over = (patch: number, target: TargetId, entered: number, left?: number, eye = 0): Passage => ({
+  patch,
+  target,
+  eye,
+  entered,
+  ...(left !== undefined && { left }),
+});
+const answer = (t: number, target: TargetId, patch: number, truth = target): Answer => ({
+  t,
+  response: "water" as never,
+  target,
+  truth,
+  patch,
+});
+
+const bothCorals = [over(0, coral, 900, 1100), over(1, coral, 2100, 2300)];
+const notFinished: Partial<Trace> = { ending: "time is over" };
+
+type Case = [what: string, check: Check, trace: Trace, outcome: string, figure?: string, t?: number];
+const CASES: Case[] = [
+  // Sees in order.
+  [
+    "others may come between",
+    { seesInOrder: [coral, teal] },
+    trace({ notes: [arrives(1, coral), arrives(2, chalk), arrives(3, teal)] }),
+    "holds",
+    "2/2",
+    3,
+  ],
+  [
+    "the order counts",
+    { seesInOrder: [coral, teal] },
+    trace({ notes: [arrives(1, teal), arrives(2, coral)] }),
+    "does not",
+    "1/2",
+    5000,
+  ],
+  ["one twice is two", { seesInOrder: [coral, coral] }, trace({ notes: [arrives(1, coral)] }), "does not", "1/2"],
+  [
+    "what may yet come is open",
+    { seesInOrder: [coral, teal] },
+    trace({ ...notFinished, notes: [arrives(1, coral)] }),
+    "not reached",
+    "1/2",
+  ],
+  // Answers once.
+  [
+    "each patch once",
+    { answersOnce: coral },
+    trace({ passages: bothCorals, answers: [answer(950, coral, 0), answer(2150, coral, 1)] }),
+    "holds",
+    "2/2",
+    2150,
+  ],
+  [
+    "twice is once too often, from the second on",
+    { answersOnce: coral },
+    trace({ passages: bothCorals, answers: [answer(950, coral, 0), answer(1050, coral, 0), answer(2150, coral, 1)] }),
+    "does not",
+    "1/2",
+    1050,
+  ],
+  [
+    "one is missed when the sensor has left it",
+    { answersOnce: coral },
+    trace({ passages: bothCorals, answers: [answer(950, coral, 0)] }),
+    "does not",
+    "1/2",
+    2300,
+  ],
+  [
+    "while the sensor is over it the answer may yet come",
+    { answersOnce: coral },
+    trace({ passages: [bothCorals[0], over(1, coral, 2100)], answers: [answer(950, coral, 0)] }),
+    "not reached",
+    "1/2",
+  ],
+  [
+    "an answer to something else is none",
+    { answersOnce: coral },
+    trace({ passages: bothCorals, answers: [answer(950, coral, 0), answer(2150, teal, 1, coral)] }),
+    "does not",
+    "1/2",
+  ],
+  [
+    "a sensor that no response listens to misses nothing",
+    { answersOnce: coral },
+    trace({
+      passages: [...bothCorals, over(1, coral, 100, 200, 1)],
+      answers: [answer(950, coral, 0), answer(2150, coral, 1)],
+      listeners: new Map([[coral, new Set([0])]]),
+    }),
+    "holds",
+    "2/2",
+  ],
+  ["a patch that was never come to is open", { answersOnce: teal }, trace(), "not reached", "0/1"],
+  // Never answers.
+  ["nothing answered", { neverAnswers: chalk }, trace({ answers: [answer(1, coral, 0)] }), "holds", "0 times", 5000],
+  [
+    "taken for another",
+    { neverAnswers: chalk },
+    trace({ answers: [answer(7, coral, 0, chalk)] }),
+    "does not",
+    "1 time",
+    7,
+  ],
+  // Ends on, ends in.
+  ["what lies under the sensor", { endsOn: teal }, trace({ truthAtEnd: teal }), "holds", "teal", 5000],
+  ["something else", { endsOn: teal }, trace({ truthAtEnd: coral }), "does not", "coral"],
+  ["an edge is nothing", { endsOn: teal }, trace(), "does not", "—"],
+  ["no end", { endsOn: teal }, trace({ ...notFinished, truthAtEnd: teal }), "not reached", "—"],
+  ["inside a turned zone", { endsIn: "Bay" }, trace(), "holds", "inside", 5000],
+  ["outside it", { endsIn: "Bay" }, trace({}, 660), "does not", "outside"],
+  ["a zone that is not there", { endsIn: "Shed" }, trace(), "does not", "no such zone"],
+  ["no end, no zone", { endsIn: "Bay" }, trace(notFinished), "not reached", "—"],
+  // Counts.
+  ["the last number", { counter: "tally", is: 2 }, trace({ notes: [counts(5, 1), counts(9, 2)] }), "holds", "2", 9],
+  ["too many", { counter: "tally", is: 1 }, trace({ notes: [counts(5, 1), counts(9, 2)] }), "does not", "2", 9],
+  ["never counted is 0", { counter: "tally", is: 0 }, trace(), "holds", "0", 5000],
+  [
+    "may yet come to it",
+    { counter: "tally", is: 2 },
+    trace({ ...notFinished, notes: [counts(5, 1)] }),
+    "not reached",
+    "1",
+  ],
+  [
+    "is over it already",
+    { counter: "tally", is: 1 },
+    trace({ ...notFinished, notes: [counts(9, 2)] }),
+    "does not",
+    "2",
+  ],
+  // Finishes within.
+  ["in time", { withinMs: 5000 }, trace(), "holds", "5.0 s", 5000],
+  ["too late", { withinMs: 4000 }, trace(), "does not", "5.0 s", 4000],
+  ["never", { withinMs: 4000 }, trace(notFinished), "does not", "—", 4000],
+  ["not yet", { withinMs: 9000 }, trace(notFinished), "not reached", "—"],
+  // The log and the display.
+  [
+    "its lines and no others",
+    { logIs: ["a", "b"] },
+    trace({ notes: [logs(1, "a"), logs(2, "b")] }),
+    "holds",
+    "2/2",
+    5000,
+  ],
+  ["one line more", { logIs: ["a"] }, trace({ notes: [logs(1, "a"), logs(2, "b")] }), "does not", "“b”", 2],
+  ["another line", { logIs: ["a", "b"] }, trace({ notes: [logs(3, "b")] }), "does not", "“b”", 3],
+  ["a line less", { logIs: ["a", "b"] }, trace({ notes: [logs(1, "a")] }), "does not", "1/2"],
+  [
+    "a line that may yet come",
+    { logIs: ["a", "b"] },
+    trace({ ...notFinished, notes: [logs(1, "a")] }),
+    "not reached",
+    "1/2",
+  ],
+  ["none at all", { logIs: [] }, trace(), "holds", "0/0"],
+  [
+    "the last text",
+    { shownIs: "bay 2" },
+    trace({ outputs: [shows(1, "bay 1"), shows(4, "bay 2")] }),
+    "holds",
+    "“bay 2”",
+    4,
+  ],
+  [
+    "another text",
+    { shownIs: "bay 1" },
+    trace({ outputs: [shows(1, "bay 1"), shows(4, "bay 2")] }),
+    "does not",
+    "“bay 2”",
+    4,
+  ],
+  [
+    "an icon counts by its name",
+    { shownIs: "drop" },
+    trace({ outputs: [{ t: 2, command: { kind: "icon", icon: "drop" } }] }),
+    "holds",
+  ],
+  ["a text that may yet come", { shownIs: "bay 2" }, trace(notFinished), "not reached", "“”"],
+  // Stops within.
+  [
+    "the way from the edge to the stand",
+    { stopsWithinMm: 300, after: teal },
+    trace({ passages: [over(2, teal, 4000)] }),
+    "holds",
+    "20.0 cm",
+    4500,
+  ],
+  [
+    "too long a way",
+    { stopsWithinMm: 150, after: teal },
+    trace({ passages: [over(2, teal, 4000)] }),
+    "does not",
+    "over 15.0 cm",
+    4375,
+  ],
+  [
+    "the worst of several",
+    { stopsWithinMm: 300, after: coral },
+    trace({ passages: [over(0, coral, 900), over(1, coral, 4400)] }),
+    "does not",
+    "over 30.0 cm",
+  ],
+  [
+    "still moving at the end",
+    { stopsWithinMm: 9000, after: coral },
+    trace({ passages: [over(0, coral, 4900)], speed: new Float64Array(1001).fill(400) }),
+    "not reached",
+    "still moving",
+  ],
+  ["never over it", { stopsWithinMm: 300, after: teal }, trace(), "not reached", "—"],
+  // Stays within.
+  ["on the line", { staysWithinMm: 30, stays: chalk }, trace({}, 510), "holds", "at most 1.0 cm"],
+  ["off it after having been on it", { staysWithinMm: 30, stays: chalk }, wandering(), "does not", "over 3.0 cm", 2505],
+  ["never near it", { staysWithinMm: 30, stays: chalk }, trace({}, 700), "not reached", "—"],
+  ["no such line", { staysWithinMm: 30, stays: teal }, trace(), "not reached", "no such line"],
+  // Slips.
+  ["wheels that hold", { neverSlips: true }, trace(), "holds", "0 ms", 5000],
+  [
+    "wheels that slip for three ticks",
+    { neverSlips: true },
+    trace({ slipping: slippingAt(100, 101, 500) }),
+    "does not",
+    "15 ms",
+    500,
+  ],
+];
+
+/** On the line for half of the time, and then beside it. */
+function wandering(): Trace {
+  const made = trace();
+  return { ...made, eyeY: made.eyeY.map((y, i) => (i > 500 ? y + 31 : y)) };
+}
+
+function slippingAt(...ticks: number[]): Trace["slipping"] {
+  const slipping = new Uint8Array(1001);
+  for (const tick of ticks) slipping[tick] = 1;
+  return slipping;
+}
+
+const keyOf = (check: Check) => CHECK_KINDS.find((kind) => kind.key in check)?.key ?? "";
+
+describe("checks on runs that are known", () => {
+  it.each(CASES.map((c): [string, Case] => [`${keyOf(c[1])}: ${c[0]}`, c]))(
+    "%s",
+    (_, [, check, made, outcome, figure, t]) => {
+      const verdict = judgeCheck(check, made);
+      expect(verdict.outcome).toBe(outcome);
+      if (figure !== undefined) expect(verdict.figure).toBe(figure);
+      if (t !== undefined) expect(verdict.t).toBe(t);
+    },
+  );
+
+  it("are of every kind, with every outcome that it can have", () => {
+    for (const { key } of CHECK_KINDS) {
+      const outcomes = new Set(CASES.filter(([, check]) => keyOf(check) === key).map(([, , , outcome]) => outcome));
+      expect(outcomes.has("holds") && outcomes.has("does not"), key).toBe(true);
+    }
+  });
+
+  it("have a time where they are decided, and none where they are not", () => {
+    for (const [what, check, made, outcome] of CASES)
+      expect(judgeCheck(check, made).t === undefined, what).toBe(outcome === "not reached");
+  });
+});
+
+describe("a new check", () => {
+  const names = { targets: [coral, teal], backgrounds: [chalk], counters: ["tally"], zones: ["Bay"] };
+  const none = { targets: [], backgrounds: [], counters: [], zones: [] };
+
+  it.each(CHECK_KINDS.map((kind): [string, (typeof CHECK_KINDS)[number]] => [kind.word, kind]))(
+    "“%s” begins as something that can be kept",
+    (_, kind) => {
+      const fresh = kind.fresh(names);
+      expect(fresh && kind.schema.safeParse(fresh).success).toBe(true);
+      // Without anything to name it is not offered, or needs no name.
+      const bare = kind.fresh(none);
+      expect(bare === undefined || kind.schema.safeParse(bare).success).toBe(true);
+    },
+  );
+});
