@@ -45,3 +45,53 @@ describe("what the robot shows", () => {
     expect(momentOf(last, trace.endMs).display).toBe("tally 2");
   });
 });
+
+describe("its sounder and servos", () => {
+  const told = (outputs: (typeof trace)["outputs"]) => ({
+    ...last,
+    trace: { ...trace, outputs },
+    project: {
+      ...document,
+      robot: { ...document.robot, servos: [{ id: "arm", from: -90, to: 90, at: 10 }] },
+    },
+  });
+
+  it("sound for as long as they were told, and words for a while", () => {
+    const heard = told([
+      { t: 100, command: { kind: "tone", hertz: 440, ms: 300 } },
+      { t: 1000, command: { kind: "say", text: "thirsty" } },
+    ]);
+    expect([50, 100, 399, 400, 1000, 2199, 2200].map((t) => momentOf(heard, t).sound)).toEqual([
+      "",
+      "♪ 440 Hz",
+      "♪ 440 Hz",
+      "",
+      "“thirsty”",
+      "“thirsty”",
+      "",
+    ]);
+  });
+
+  it("turn at their speed, and from where they are when they are told anew", () => {
+    const turning = told([
+      { t: 0, command: { kind: "servo", servo: "arm", degrees: 70, degreesPerSecond: 60 } },
+      { t: 500, command: { kind: "servo", servo: "arm", degrees: 0, degreesPerSecond: 80 } },
+    ]);
+    const at = (t: number) => momentOf(turning, t).servos;
+    expect(at(0)).toEqual([{ name: "arm", degrees: 10 }]);
+    expect(at(250)[0].degrees).toBeCloseTo(25, 9);
+    expect(at(500)[0].degrees).toBeCloseTo(40, 9);
+    expect(at(750)[0].degrees).toBeCloseTo(20, 9);
+    expect(at(5000)[0].degrees).toBe(0);
+  });
+
+  it("an icon stands in marks on the display, and named lamps are listed while they are lit", () => {
+    const shown = told([
+      { t: 0, command: { kind: "icon", icon: "drop" } },
+      { t: 0, command: { kind: "lamp", lamp: "go", colour: "#00ff00", blinkHz: 0 } },
+      { t: 900, command: { kind: "lamp", lamp: "go", colour: null, blinkHz: 0 } },
+    ]);
+    expect(momentOf(shown, 10)).toMatchObject({ display: "‹drop›", lamps: [{ name: "go", colour: "#00ff00" }] });
+    expect(momentOf(shown, 900).lamps).toEqual([]);
+  });
+});

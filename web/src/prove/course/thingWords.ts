@@ -20,11 +20,11 @@ export function thingWords(course: Course, thing: CourseThing, targets: Readonly
     case "lines":
       return `${painted(course.lines[index].target)}, line from ${cm(place?.x ?? 0)}, ${cm(place?.y ?? 0)} cm`;
     case "zones":
-      return `Zone ${course.zones[index].name}${at}`;
+      return `${course.zones[index].name}, zone${at}`;
     case "shade":
       return `Shade × ${course.shade[index].level}${at}`;
     case "starts":
-      return `Start ${course.starts[index].name}${at}`;
+      return `${course.starts[index].name}, start${at}`;
     case "cards":
       return `${painted(course.cards[index].target)}, card at ${course.cards[index].atMs / 1000} s`;
     case "presses":
