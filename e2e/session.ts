@@ -16,6 +16,8 @@ export interface Session {
   open(project: Project | ProjectDocument, stage: string): Promise<void>;
   /** Waits until the project at the server is as asked. */
   atServer(what: string, ask: (project: ProjectDocument) => boolean): Promise<unknown>;
+  /** What the page has complained of; a test that expects complaints takes them out. */
+  complaints: string[];
   /** The words of the first element that a selector finds. */
   textOf(selector: string): Promise<string>;
 }
@@ -23,7 +25,6 @@ export interface Session {
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
 export function useSession(): Session {
   let browser: Browser;
-  let complaints: string[] = [];
   const session = {} as Session;
   beforeAll(async () => {
     browser = await startBrowser();
@@ -36,14 +37,15 @@ export function useSession(): Session {
   beforeEach(async () => {
     const page = await (await browser.createBrowserContext()).newPage();
     await page.setViewport({ width: 1280, height: 800 });
-    complaints = [];
+    const complaints: string[] = [];
+    session.complaints = complaints;
     page.on("pageerror", (error) => complaints.push((error as Error).message));
     page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
     session.page = page;
     session.screen = await Screen.of(page);
   });
   afterEach(async () => {
-    expect(complaints).toEqual([]);
+    expect(session.complaints).toEqual([]);
     await session.page.browserContext().close();
   });
   session.open = async (project, stage) => {

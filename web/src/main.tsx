@@ -7,6 +7,7 @@ import { NotFound } from "./app/NotFound";
 import { ProjectPage } from "./app/ProjectPage";
 import { ProjectsPage } from "./app/ProjectsPage";
 import { isStage } from "./app/stages";
+import { Trouble } from "./app/Trouble";
 import { GlobalStyle, theme } from "./app/theme";
 import { applyTheme } from "./app/themeChoice";
 import { SCREENS } from "./app/Workbench";
@@ -28,14 +29,16 @@ createRoot(document.getElementById("root") as HTMLElement).render(
     <Provider store={store}>
       <ThemeProvider theme={theme}>
         <GlobalStyle />
-        <BrowserRouter>
-          <Routes>
-            <Route path="/" element={<ProjectsPage />} />
-            <Route path="/p/:id" element={<ProjectPage />} />
-            <Route path="/p/:id/:stage" element={<ProjectPage />} />
-            <Route path="*" element={<NotFound />} />
-          </Routes>
-        </BrowserRouter>
+        <Trouble>
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<ProjectsPage />} />
+              <Route path="/p/:id" element={<ProjectPage />} />
+              <Route path="/p/:id/:stage" element={<ProjectPage />} />
+              <Route path="*" element={<NotFound />} />
+            </Routes>
+          </BrowserRouter>
+        </Trouble>
       </ThemeProvider>
     </Provider>
   </StrictMode>,

@@ -1,5 +1,4 @@
 import { completions, namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
-import { lazy, Suspense } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -7,6 +6,7 @@ import { type ActView, actViewChosen, cellChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { FindingList } from "../ui/FindingList";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { PhraseField } from "../ui/PhraseField";
 import { addMode, addResponse } from "./behaviourEdit";
 import { CellEditor } from "./CellEditor";
@@ -26,12 +26,12 @@ const VIEWS: readonly { id: ActView; text: string }[] = [
   { id: "words", text: "In words" },
   { id: "rehearsal", text: "Rehearsal" },
 ];
-const ModeDiagram = lazy(() => import("./ModeDiagram"));
-const BehaviourWords = lazy(() => import("./BehaviourWords"));
-const Rehearsal = lazy(() => import("./Rehearsal"));
+const ModeDiagram = lazily(() => import("./ModeDiagram").then((m) => m.ModeDiagram));
+const BehaviourWords = lazily(() => import("./BehaviourWords").then((m) => m.BehaviourWords));
+const Rehearsal = lazily(() => import("./Rehearsal").then((m) => m.Rehearsal));
 
 /** What does the robot do? A grid of responses, and the steps of the chosen one. */
-export default function ActStage() {
+export function ActStage() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const shown = useAppSelector((state) => state.view.actView);
@@ -45,12 +45,10 @@ export default function ActStage() {
             <Button onPress={() => edit("a new mode", addMode)}>Add mode</Button>
           )}
         </Head>
-        <Suspense fallback={null}>
-          {shown === "grid" && <Grid />}
-          {shown === "diagram" && <ModeDiagram />}
-          {shown === "words" && <BehaviourWords />}
-          {shown === "rehearsal" && <Rehearsal />}
-        </Suspense>
+        {shown === "grid" && <Grid />}
+        {shown === "diagram" && <ModeDiagram />}
+        {shown === "words" && <BehaviourWords />}
+        {shown === "rehearsal" && <Rehearsal />}
       </Pane>
       <Pane aria-label="Steps">
         <CellEditor />

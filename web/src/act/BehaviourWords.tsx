@@ -27,7 +27,7 @@ const Sheet = styled.article`
 `;
 
 /** The behaviour as plain sentences, to read aloud or print. */
-export default function BehaviourWords() {
+export function BehaviourWords() {
   const project = useProject();
   const name = (id: string) => [...project.targets, ...project.sensors].find((x) => x.id === id)?.name ?? id;
   return (

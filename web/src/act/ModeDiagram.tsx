@@ -79,7 +79,7 @@ function laidOut(modes: readonly { id: ModeId; responses: readonly Response[] }[
 }
 
 /** The modes as nodes and what leads from one to another as arrows; a node or an arrow is chosen and edited beside. */
-export default function ModeDiagram() {
+export function ModeDiagram() {
   const { modes, start } = useProject().behaviour;
   const targets = useTargets();
   const dispatch = useAppDispatch();

@@ -8,7 +8,7 @@ import { Dim, Empty, Head, Title } from "../ui/layout";
 import { NoteList } from "../ui/NoteList";
 
 /** A tape put through rules and behaviour: what would happen, event by event. No robot is needed for it. */
-export default function Rehearsal() {
+export function Rehearsal() {
   const project = useProject();
   const tape = useAppSelector((state) => state.view.tape);
   const rehearsed = usePublished(did);

@@ -19,11 +19,11 @@ const ConflictSheet = lazily(() => import("./ConflictSheet").then((m) => m.Confl
 
 /** The screens. They take no props: memoised, they render anew only for what they listen to themselves. */
 export const SCREENS = {
-  sense: lazily(() => import("../sense/SenseStage").then((m) => memo(m.default))),
-  decide: lazily(() => import("../decide/DecideStage").then((m) => memo(m.default))),
-  act: lazily(() => import("../act/ActStage").then((m) => memo(m.default))),
-  prove: lazily(() => import("../prove/ProveStage").then((m) => memo(m.default))),
-  ship: lazily(() => import("../ship/ShipStage").then((m) => memo(m.default))),
+  sense: lazily(() => import("../sense/SenseStage").then((m) => memo(m.SenseStage))),
+  decide: lazily(() => import("../decide/DecideStage").then((m) => memo(m.DecideStage))),
+  act: lazily(() => import("../act/ActStage").then((m) => memo(m.ActStage))),
+  prove: lazily(() => import("../prove/ProveStage").then((m) => memo(m.ProveStage))),
+  ship: lazily(() => import("../ship/ShipStage").then((m) => memo(m.ShipStage))),
 };
 
 const Frame = styled.div`

@@ -40,7 +40,7 @@ const METHODS = [
 ] as const;
 
 /** What is a reading taken for? The rules as boxes, as numbers and as sentences; how good they are; what will go wrong. */
-export default function DecideStage() {
+export function DecideStage() {
   const { tapes } = useSettledProject();
   const [tab, setTab] = useState<(typeof TABS)[number]["id"]>("rules");
   const anything = tapes.some((tape) => tape.marks.length > 0);

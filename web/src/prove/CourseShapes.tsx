@@ -2,6 +2,7 @@ import type { TargetId } from "@perceptum/core/project";
 import type { Course, DrawnCourse, Painted, Shape } from "@perceptum/core/world";
 import { useTargets } from "../state/project";
 import { isDark } from "../targets/Chip";
+import { paintsOf } from "./course/courseEdit";
 
 /** All that lies on a course or stands beside it, in mm with y upwards. `start` is drawn strongest. */
 export function CourseShapes({ course, start }: { course: Course | DrawnCourse; start: string }) {
@@ -92,9 +93,6 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
 /** How far a shape reaches up from its own place, unturned, in mm. */
 const topOf = (shape: Shape) =>
   "rect" in shape ? shape.rect[1] / 2 : "disc" in shape ? shape.disc / 2 : Math.max(...shape.polygon.map((p) => p[1]));
-
-export const paintsOf = (target: Painted): readonly TargetId[] =>
-  typeof target === "string" ? [target] : target.oneOf;
 
 /** The outline of a shape around its own place. */
 export function Outline({ shape, ...style }: { shape: Shape } & React.SVGProps<SVGElement>) {

@@ -1,11 +1,11 @@
 import { type CourseId, emptyCourse, freeId } from "@perceptum/core/project";
-import { lazy, Suspense } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { courseKindFor } from "./courseKind";
 import { RunPane } from "./RunPane";
@@ -26,12 +26,12 @@ const VIEWS: readonly { id: ProveView; text: string }[] = [
   { id: "robot", text: "Robot" },
   { id: "sweep", text: "Sweep" },
 ];
-const CoursePane = lazy(() => import("./course/CoursePane"));
-const RobotPane = lazy(() => import("./RobotPane"));
-const SweepPane = lazy(() => import("./sweep/SweepPane"));
+const CoursePane = lazily(() => import("./course/CoursePane").then((m) => m.CoursePane));
+const RobotPane = lazily(() => import("./RobotPane").then((m) => m.RobotPane));
+const SweepPane = lazily(() => import("./sweep/SweepPane").then((m) => m.SweepPane));
 
 /** Does it work? A run on a course, the course itself, the robot, and many runs. */
-export default function ProveStage() {
+export function ProveStage() {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
@@ -74,19 +74,17 @@ export default function ProveStage() {
           Add course
         </Button>
       </Bar>
-      <Suspense fallback={<Empty style={{ padding: 20 }}>Opening …</Empty>}>
-        {shown === "robot" ? (
-          <RobotPane />
-        ) : course === undefined ? (
-          <Empty style={{ padding: 20 }}>This project has no course yet. Add one, or open the demo.</Empty>
-        ) : shown === "run" ? (
-          <RunPane course={course} />
-        ) : shown === "course" ? (
-          <CoursePane course={course} />
-        ) : (
-          <SweepPane key={course.id} course={course} />
-        )}
-      </Suspense>
+      {shown === "robot" ? (
+        <RobotPane />
+      ) : course === undefined ? (
+        <Empty style={{ padding: 20 }}>This project has no course yet. Add one, or open the demo.</Empty>
+      ) : shown === "run" ? (
+        <RunPane course={course} />
+      ) : shown === "course" ? (
+        <CoursePane course={course} />
+      ) : (
+        <SweepPane key={course.id} course={course} />
+      )}
     </Room>
   );
 }

@@ -30,7 +30,7 @@ const Drawing = styled.div`
 const LOOKS = ["down", "left", "right", "ahead"] as const;
 
 /** The robot to scale, and all of its numbers: wheels and motors, sensors and where they look, lamps, buttons, servos. */
-export default function RobotPane() {
+export function RobotPane() {
   const project = useProject();
   const edit = useEdit();
   const { robot } = project;

@@ -50,7 +50,7 @@ const WATCHING = [
 ] as const;
 
 /** What does the sensor read? Live on the bench or on a tape; white and dark; how the targets spread. */
-export default function SenseStage() {
+export function SenseStage() {
   const project = useProject();
   const sensor = useSensor();
   const watching = useAppSelector((state) => state.view.watching);

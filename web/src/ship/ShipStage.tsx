@@ -47,7 +47,7 @@ const fileName = (name: string) =>
     .toLowerCase() || "project";
 
 /** Off to the robot: the code, and every file out and in. */
-export default function ShipStage() {
+export function ShipStage() {
   const project = useProject();
   const run = usePublished(lastRun);
   const [copied, setCopied] = useState<string>();

@@ -30,7 +30,7 @@ const List = styled.ul`
 `;
 
 /** The course drawn and changed: things are dragged, sized, turned and typed; its checks stand beside. */
-export default function CoursePane({ course }: { course: Course }) {
+export function CoursePane({ course }: { course: Course }) {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();

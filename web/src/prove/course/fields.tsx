@@ -5,8 +5,7 @@ import type { CourseThing } from "../../state/view";
 import { QuietButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { paintsOf } from "../CourseShapes";
-import { pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
+import { paintsOf, pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
 
 export const Line = styled.div`
   display: flex;

@@ -1,8 +1,7 @@
 import type { Target, TargetId } from "@perceptum/core/project";
 import type { Course } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/view";
-import { paintsOf } from "../CourseShapes";
-import { placedOf } from "./courseEdit";
+import { paintsOf, placedOf } from "./courseEdit";
 
 /** What a part of a course is, and where: `Coral tag, patch at 56, 40 cm`. */
 export function thingWords(course: Course, thing: CourseThing, targets: ReadonlyMap<TargetId, Target>): string {

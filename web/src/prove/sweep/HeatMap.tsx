@@ -10,7 +10,7 @@ import { axisValue } from "./axisValue";
 use([HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer]);
 
 /** The share of runs that hold over the two axes that cost most: darker is worse, with the figure in each field. */
-export default function HeatMap({ summary, lightName }: { summary: SweepSummary; lightName: (id: string) => string }) {
+export function HeatMap({ summary, lightName }: { summary: SweepSummary; lightName: (id: string) => string }) {
   const room = useRef<HTMLDivElement>(null);
   const palette = usePalette();
   const varied = summary.axes.filter((a) => a.values.length > 1);

@@ -10,7 +10,7 @@ import {
   summarise,
   underConditions,
 } from "@perceptum/core/world";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { runProject } from "../../state/judged";
 import { usePublished } from "../../state/Published";
@@ -20,12 +20,13 @@ import { playheadMoved, proveViewChosen, runChosen, runPutBelow } from "../../st
 import { Button } from "../../ui/Button";
 import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
+import { lazily } from "../../ui/lazily";
 import { ProgressBar } from "../../ui/ProgressBar";
 import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
 import { cancelSweep, findFastest, startSweep, sweeping } from "./sweeping";
 
-const HeatMap = lazy(() => import("./HeatMap"));
+const HeatMap = lazily(() => import("./HeatMap").then((m) => m.HeatMap));
 
 const Rows = styled.div`
   display: grid;
@@ -61,7 +62,7 @@ export const percentOf = ({ share, interval: [low, high] }: PassShare) =>
   `${(share * 100).toFixed(0)} % (${(low * 100).toFixed(0)} to ${(high * 100).toFixed(0)} %)`;
 
 /** Many runs over a grid of conditions: how many hold, what costs most, where it fails, and how fast it may go. */
-export default function SweepPane({ course }: { course: Course }) {
+export function SweepPane({ course }: { course: Course }) {
   const project = useProject();
   const targets = useTargets();
   const sweep = usePublished(sweeping);
@@ -237,9 +238,7 @@ export default function SweepPane({ course }: { course: Course }) {
             {mine.project !== project && (
               <p style={{ fontSize: 12, fontWeight: 650 }}>The project was changed since this sweep.</p>
             )}
-            <Suspense fallback={<Empty>Drawing …</Empty>}>
-              <HeatMap summary={summary} lightName={lightName} />
-            </Suspense>
+            <HeatMap summary={summary} lightName={lightName} />
             <Title style={{ margin: "10px 0 4px" }}>What costs most</Title>
             <List aria-label="What costs most">
               {summary.axes

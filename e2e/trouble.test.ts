@@ -1,0 +1,49 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import { beforeEach, describe, expect, it } from "vitest";
+import { useSession } from "./session";
+
+const session = useSession();
+const { textOf } = session;
+let { page, screen } = session;
+beforeEach(() => {
+  ({ page, screen } = session);
+});
+
+describe("when something fails", () => {
+  it("a part that cannot be fetched says so, and comes when it is asked for again", async () => {
+    await session.open(glasshouseRound(), "decide");
+    await screen.see("button", "Suggest rules");
+    let reachable = false;
+    await page.setRequestInterception(true);
+    page.on("request", (request) => {
+      if (!reachable && request.url().includes("ActStage")) void request.abort();
+      else void request.continue();
+    });
+    await screen.press("link", /^Act/);
+    await screen.see("alert", /^/);
+    expect(await textOf("[role=alert]")).toContain("could not be fetched");
+    expect(session.complaints.splice(0).join()).toContain("ERR_FAILED");
+    // All that is there already goes on working.
+    await screen.press("link", /^Decide/);
+    await screen.see("button", "Suggest rules");
+    await screen.press("link", /^Act/);
+    await screen.see("button", "Load the page again");
+    session.complaints.length = 0;
+    reachable = true;
+    await screen.press("button", "Load the page again");
+    await screen.see("button", "Add mode");
+  });
+
+  it("the page says what is kept and how to go on, and goes on", async () => {
+    await session.open(glasshouseRound(), "sense");
+    await screen.see("button", "Add target");
+    await page.evaluate("CanvasRenderingContext2D.prototype.fillText = () => { throw new Error('no ink left'); }");
+    // Whatever is drawn anew fails now.
+    await page.setViewport({ width: 1100, height: 700 });
+    await screen.see("heading", "The page has come to a halt");
+    expect(await textOf("main")).toMatch(/no ink left\. ?What you changed is kept/);
+    expect(session.complaints.splice(0).join()).toContain("no ink left");
+    await screen.press("button", "Load the page again");
+    await screen.see("button", "Add target");
+  });
+});
