@@ -20,9 +20,11 @@ export class Trouble extends Component<{ children: ReactNode }, { wrong: string 
           What you changed is kept: it was sent to the server, or it waits in this browser and is offered when the
           project is opened again.
         </p>
-        <Button $main onPress={() => location.reload()}>
-          Load the page again
-        </Button>
+        <div>
+          <Button $main onPress={() => location.reload()}>
+            Load the page again
+          </Button>
+        </div>
         <a href="/?list">Go to the projects</a>
       </Message>
     );

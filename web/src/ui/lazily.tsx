@@ -37,7 +37,9 @@ export function lazily<P extends object>(load: () => Promise<ComponentType<P>>):
     if (came.failed)
       return (
         <Empty as="div" role="alert" style={{ padding: 20 }}>
-          <p>This part of the page could not be fetched; is the server still running? What you changed is kept.</p>
+          <p style={{ marginBottom: 8 }}>
+            This part of the page could not be fetched; is the server still running? What you changed is kept.
+          </p>
           {/* A browser that failed to fetch a module does not try again before the page is loaded anew. */}
           <Button onPress={() => location.reload()}>Load the page again</Button>
         </Empty>
