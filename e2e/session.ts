@@ -18,7 +18,7 @@ export interface Session {
   atServer(what: string, ask: (project: ProjectDocument) => boolean): Promise<unknown>;
   /** What the page has complained of; a test that expects complaints takes them out. */
   complaints: string[];
-  /** The words of the first element that a selector finds. */
+  /** The words of the first element that a selector finds; none while there is none. */
   textOf(selector: string): Promise<string>;
 }
 
@@ -62,6 +62,7 @@ export function useSession(): Session {
       const answer = await fetch(`${session.server.url}/api/projects/${session.id}`);
       return ask((await answer.json()) as ProjectDocument);
     });
-  session.textOf = (selector) => session.page.$eval(selector, (e) => e.textContent ?? "");
+  session.textOf = (selector) =>
+    session.page.evaluate((asked) => document.querySelector(asked)?.textContent ?? "", selector);
   return session;
 }
