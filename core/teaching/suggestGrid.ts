@@ -64,7 +64,7 @@ export function spreads({ sample, features, columns }: Grid, truth: number, exce
     if (feature !== "hue") return ownSpread(feature, values, 0, span);
     const { mean, count } = circularMean(values);
     const sat = features.indexOf("sat");
-    const stable = count > 0.99 * n && (sat < 0 || endsOf(valuesOf(columns[sat]), 0.05)[0] >= STABLE_SAT);
+    const stable = count > 0.99 * n && (sat < 0 || mostlyAtLeast(valuesOf(columns[sat]), STABLE_SAT));
     if (!stable) return undefined;
     const line = new Float64Array(count);
     let filled = 0;
@@ -72,6 +72,13 @@ export function spreads({ sample, features, columns }: Grid, truth: number, exce
     const own = ownSpread(feature, line, mean, span);
     return own.high - own.low > 120 ? undefined : own;
   });
+}
+
+/** Whether at most one in twenty values lies below. */
+function mostlyAtLeast(values: Float64Array, least: number): boolean {
+  let below = 0;
+  for (let i = 0; i < values.length; i++) if (values[i] < least) below++;
+  return below <= Math.floor((values.length - 1) * 0.05);
 }
 
 function ownSpread(feature: Feature, values: Float64Array, middle: number, span: number): Own {

@@ -46,7 +46,8 @@ export function PictureSheet(props: {
   const [cell, setCell] = useState(10);
   const [wrong, setWrong] = useState<string>();
 
-  useEffect(() => () => URL.revokeObjectURL(url), [url]);
+  // Not at once: the picture on the sheet may still be loading when it is closed.
+  useEffect(() => () => void setTimeout(() => URL.revokeObjectURL(url), 10_000), [url]);
   useEffect(() => {
     let current = true;
     pixelsOf(file).then(
