@@ -26,7 +26,17 @@ const STRIDE = 2048;
  * What was found out about blocks when they were last labelled, to be handed in again with the next rules: a change of
  * rules mostly concerns one feature, and only that one is then gone through anew.
  */
-export type SieveMemory = WeakMap<ReadingBlock, Map<string, { tests: string; standing: Int32Array }>>;
+export type SieveMemory = WeakMap<ReadingBlock, Map<string, Remembered>>;
+
+/** What was found out of one feature of a block. */
+interface Remembered {
+  /** The tests that it was gone through with. */
+  tests: string;
+  /** The clauses that they let stand for each reading. */
+  standing: Int32Array;
+  /** The cell that each reading lies in, whatever the tests; `CELLS` for NaN. */
+  cells: Uint16Array;
+}
 
 /**
  * Labels a whole block, reading by reading the same as `classify`. Each clause is a bit. A feature's range is cut into
@@ -95,14 +105,25 @@ function labelBySieves(
 
 /** Which clauses one feature lets stand for each reading of a block, as it was found last if its tests are still the same. */
 function remembered(memory: SieveMemory, block: ReadingBlock, place: string, sieve: Sieve): Int32Array {
-  const ofBlock = memory.get(block) ?? new Map<string, { tests: string; standing: Int32Array }>();
+  const ofBlock = memory.get(block) ?? new Map<string, Remembered>();
   memory.set(block, ofBlock);
   const known = ofBlock.get(place);
   if (known?.tests === sieve.tests) return known.standing;
-  const standing = (known?.standing ?? new Int32Array(block.length)).fill(-1);
-  passThrough(sieve, block.column(sieve.feature), 0, block.length, standing);
-  ofBlock.set(place, { tests: sieve.tests, standing });
+  const column = block.column(sieve.feature);
+  const cells = known?.cells ?? placesOf(column, sieve.perUnit);
+  const standing = known?.standing ?? new Int32Array(block.length);
+  for (let i = 0; i < standing.length; i++) {
+    const bits = cells[i] === CELLS ? sieve.untested : sieve.cells[cells[i]];
+    standing[i] = bits !== ASK ? bits : sieve.ask(column[i]);
+  }
+  ofBlock.set(place, { tests: sieve.tests, standing, cells });
   return standing;
+}
+
+function placesOf(column: Float64Array, perUnit: number): Uint16Array {
+  const cells = new Uint16Array(column.length);
+  for (let i = 0; i < cells.length; i++) cells[i] = placeIn(column[i] * perUnit);
+  return cells;
 }
 
 /** Labels by the clauses that each feature lets stand. */
@@ -160,6 +181,9 @@ function sieveOf(feature: Feature, clauses: readonly LabelledClause[]): Sieve {
   };
 }
 
+/** The cell of a value that is counted in cells; `CELLS` for NaN, which compares with nothing and so goes the last way. */
+const placeIn = (place: number) => (place >= CELLS ? CELLS - 1 : place >= 0 ? place | 0 : place < 0 ? 0 : CELLS);
+
 const cellOf = (value: number, perUnit: number) => Math.max(0, Math.min(CELLS - 1, Math.floor(value * perUnit)));
 
 /** Whether a test holds for all values of a cell in which neither of its bounds lies. */
@@ -175,10 +199,8 @@ function passThrough(sieve: Sieve, column: Float64Array, start: number, size: nu
   const { perUnit, cells, untested } = sieve;
   for (let i = 0; i < size; i++) {
     const value = column[start + i];
-    const place = value * perUnit;
-    // Written so that NaN, which compares with nothing, goes the last way.
-    const cell = place >= CELLS ? CELLS - 1 : place >= 0 ? place | 0 : place < 0 ? 0 : -1;
-    if (cell < 0) standing[i] &= untested;
+    const cell = placeIn(value * perUnit);
+    if (cell === CELLS) standing[i] &= untested;
     else {
       const bits = cells[cell];
       standing[i] &= bits !== ASK ? bits : sieve.ask(value);
