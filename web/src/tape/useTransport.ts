@@ -82,6 +82,8 @@ export function usePlaying(): void {
     if (!playing || id === undefined) return;
     let last = performance.now();
     let frame = requestAnimationFrame(function tick(time) {
+      // A pause or a step holds from where it was made, though this loop only hears of it after the next picture.
+      if (!store.getState().view.playing) return;
       const t = (store.getState().view.playheads[id] ?? 0) + Math.max(0, time - last) * speed;
       last = time;
       dispatch(playheadMoved({ source: id, t: Math.min(length, t) }));
