@@ -12,6 +12,7 @@ export const RAW = {
 } as const;
 export type Colour = keyof typeof RAW;
 
+/** A mode in phrases: its entering steps, and its responses by trigger, steps and whatever else they have. */
 export type ModeSketch = {
   entering?: string[];
   on?: [when: string, steps: string[], more?: Partial<Response> & { onlyIf?: string }][];

@@ -28,8 +28,9 @@ export function advance(
   }
   for (const { eye, raw } of readings) moment.takeReading(eye, raw);
   // Most readings show what the ones before them showed, and little goes by more than that.
-  if (draft.t < state.quietUntil && blobs === undefined && pressed === undefined && !moment.seenAnew)
-    if (!goesByReadings(program, draft)) return { state: draft, commands: NONE, notes: NONE };
+  const quiet = draft.t < state.quietUntil && blobs === undefined && pressed === undefined;
+  if (quiet && !moment.seenAnew && !goesByReadings(program, draft))
+    return { state: draft, commands: NONE, notes: NONE };
   if (blobs !== undefined) for (const frame of blobs) moment.takeBlobs(frame.eye, frame.blobs);
   moment.respond();
   moment.carryOn();

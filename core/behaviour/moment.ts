@@ -3,7 +3,7 @@ import type { Feature, Raw } from "../readings";
 import { classify, steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./condition";
 import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
-import type { Program } from "./program";
+import { eyeOf, type Program } from "./program";
 import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
 import { MAIN_LAMP } from "./steps/lamp";
@@ -265,7 +265,7 @@ export class MomentOf implements StepScene, TriggerScene {
   }
 
   private eyeOf(sensor: SensorId | undefined): number {
-    return sensor === undefined ? 0 : this.program.eyes.findIndex((eye) => eye.id === sensor);
+    return eyeOf(this.program.eyes, sensor);
   }
   private targetOf(label: number | undefined): TargetId | Unknown {
     return label === undefined || label === 0 ? UNKNOWN : this.program.targets[label - 1];

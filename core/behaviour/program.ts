@@ -48,6 +48,10 @@ export interface Program {
   wheelMm: number;
 }
 
+/** Which of the robot's sensors is meant, from 0: the first one where none is named. */
+export const eyeOf = (eyes: readonly { id: SensorId }[], sensor: SensorId | undefined): number =>
+  sensor === undefined ? 0 : eyes.findIndex((eye) => eye.id === sensor);
+
 type ProgramParts = Pick<ProjectDocument, "sensors" | "ruleSets" | "targets" | "behaviour" | "robot">;
 
 /** Makes a project's behaviour ready. The robot's mounts give the sensors, the first one first. */
@@ -77,18 +81,11 @@ export function prepareProgram(project: ProgramParts): Program {
 
 function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {
   const on = mode.responses.filter((r) => r.on);
-  const eyeOf = (sensor: SensorId | undefined) =>
-    sensor === undefined
-      ? 0
-      : Math.max(
-          0,
-          eyes.findIndex((e) => e.id === sensor),
-        );
   const timers = on.flatMap(({ id, when, fires }) => {
     const again = fires === "while present" ? id : null;
     if ("after" in when) return [{ eye: 0, ms: when.after, silence: false, again }];
     if (!("nothingKnownFor" in when)) return [];
-    return [{ eye: eyeOf(when.sensor), ms: when.nothingKnownFor, silence: true, again }];
+    return [{ eye: eyeOf(eyes, when.sensor), ms: when.nothingKnownFor, silence: true, again }];
   });
   const whilePresent = on.filter((r) => r.fires === "while present");
   const responses = on.map((response) => ({ response, judge: triggerJudge(response.when) }));
@@ -101,7 +98,7 @@ function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: 
     ),
     restless: whilePresent.some(({ when }) => "holds" in when),
     whileSeen: whilePresent.flatMap(({ when }) =>
-      "present" in when ? [{ eye: eyeOf(when.sensor), labels: when.present.map(labelOf) }] : [],
+      "present" in when ? [{ eye: eyeOf(eyes, when.sensor), labels: when.present.map(labelOf) }] : [],
     ),
     timers,
   };

@@ -113,12 +113,12 @@ export function featureReader(sensor: Scaling): (raw: Raw) => Features {
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
   if (!kind.scaled) return kind.features1;
-  const [first, second, third] = scales;
-  const [i, j, k] = wire;
-  // Most sensors report three channels; they come here once for every reading of a run.
-  if (scales.length === 3)
-    return (raw) => kind.features1([scaled(raw[i], first), scaled(raw[j], second), scaled(raw[k], third)]);
-  return (raw) => kind.features1(scales.map((scale, c) => scaled(raw[wire[c]], scale)));
+  return (raw) => {
+    const fractions: number[] = [];
+    // A loop, since every reading of a run comes here.
+    for (let c = 0; c < scales.length; c++) fractions.push(scaled(raw[wire[c]], scales[c]));
+    return kind.features1(fractions);
+  };
 }
 
 const blocks = new WeakMap<RawReadings, { sensor: Scaling; block: ReadingBlock }>();

@@ -2,6 +2,7 @@ import {
   advance,
   type EngineInput,
   type EngineState,
+  eyeOf,
   type Note,
   type Program,
   prepareProgram,
@@ -218,8 +219,7 @@ function listenersOf(program: Program): Trace["listeners"] {
     for (const { response } of responses) {
       const { when } = response;
       const targets = "arrives" in when ? when.arrives : "present" in when ? when.present : [];
-      const eye =
-        "sensor" in when && when.sensor !== undefined ? program.eyes.findIndex((e) => e.id === when.sensor) : 0;
+      const eye = eyeOf(program.eyes, "sensor" in when ? when.sensor : undefined);
       for (const target of targets) listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
     }
   return listeners;
@@ -228,8 +228,7 @@ function listenersOf(program: Program): Trace["listeners"] {
 /** The mount whose sensor a response's trigger listens to. */
 function firingEye(program: Program, note: Extract<Note, { kind: "fires" }>): number {
   const when = program.modes.get(note.mode)?.responses.find((r) => r.response.id === note.response)?.response.when;
-  const sensor = when !== undefined && "sensor" in when ? when.sensor : undefined;
-  return sensor === undefined ? 0 : program.eyes.findIndex((eye) => eye.id === sensor);
+  return eyeOf(program.eyes, when !== undefined && "sensor" in when ? when.sensor : undefined);
 }
 
 /** Every check of the run's course with its verdict. */

@@ -33,7 +33,9 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
   );
   app.use(ownPagesOnly);
   // Readings go as they are: to pack them takes longer than to copy them.
-  app.use(compression({ filter: (_, response) => !isReadings(response) && compression.filter(_, response) }));
+  app.use(
+    compression({ filter: (request, response) => !isReadings(response) && compression.filter(request, response) }),
+  );
 
   app.get("/api/health", (_, response) => {
     response.json({ ok: true });

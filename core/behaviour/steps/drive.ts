@@ -1,14 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import {
-  parseTravel,
-  printTravel,
-  Travel,
-  tellTravel,
-  travelEnded,
-  travelEndsBy,
-  travelGoesByReadings,
-} from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -37,10 +29,7 @@ export const drive = stepKind<z.infer<typeof schema>>({
   tell: ({ speed, travel }, name) =>
     `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
-  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
-  endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
-  goesByReadings: ({ travel }) => travelGoesByReadings(travel),
-  end: ({ travel }, scene) => travel && scene.stop("brake"),
+  ...travelling,
 });
 
 /** A fraction as the shortest percentage that reads back as exactly it. */

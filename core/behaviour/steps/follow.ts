@@ -3,7 +3,7 @@ import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../../pr
 import type { SensorId, TargetId } from "../../project/ids";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelEnded, travelEndsBy } from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
 
 const Speed = z.number().min(0.01).max(1);
 const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
@@ -89,9 +89,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
     const turn = SHARPEST * leftward(step, scene);
     scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));
   },
-  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
-  endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
-  end: ({ travel }, scene) => travel && scene.stop("brake"),
+  ...travelling,
 });
 
 /** How sharply to turn left, −1..1. */

@@ -42,17 +42,14 @@ export function tellTravel(travel: Travel | undefined, name: NameOf): string {
 }
 
 /** When it ends by time alone, as `endsBy` says. */
-export function travelEndsBy(travel: Travel | undefined, begun: Begun): number {
+function travelEndsBy(travel: Travel | undefined, begun: Begun): number {
   if (travel === undefined) return begun.t;
   if ("ms" in travel) return begun.t + travel.ms;
   return "until" in travel ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
 }
 
-/** Whether it ends by a condition, as `goesByReadings` says. */
-export const travelGoesByReadings = (travel: Travel | undefined) => travel !== undefined && "until" in travel;
-
 /** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */
-export function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
+function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
   if (travel === undefined) return true;
   if ("ms" in travel) return scene.t - begun.t >= travel.ms;
   if ("until" in travel) return scene.holds(travel.until);
@@ -61,3 +58,12 @@ export function travelEnded(travel: Travel | undefined, scene: StepScene, begun:
   if ("mm" in travel) return Math.abs(left + right) / 2 >= travel.mm;
   return Math.max(Math.abs(left), Math.abs(right)) >= travel.rev * Math.PI * scene.wheelMm;
 }
+
+type Travelling = { travel?: Travel };
+/** How a step that moves the wheels for a while comes to its end; its kind takes these over. */
+export const travelling = {
+  ended: ({ travel }: Travelling, scene: StepScene, begun: Begun) => travelEnded(travel, scene, begun),
+  endsBy: ({ travel }: Travelling, begun: Begun) => travelEndsBy(travel, begun),
+  goesByReadings: ({ travel }: Travelling) => travel !== undefined && "until" in travel,
+  end: ({ travel }: Travelling, scene: StepScene) => travel && scene.stop("brake"),
+};

@@ -1,15 +1,7 @@
 import * as z from "zod";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import {
-  parseTravel,
-  printTravel,
-  Travel,
-  tellTravel,
-  travelEnded,
-  travelEndsBy,
-  travelGoesByReadings,
-} from "./travel";
+import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
@@ -35,8 +27,5 @@ export const wheels = stepKind<z.infer<typeof schema>>({
   tell: ({ left, right, travel }, name) =>
     `run the left wheel at ${percent(left)} % and the right one at ${percent(right)} %${tellTravel(travel, name)}`,
   begin: ({ left, right }, scene) => scene.wheels(left, right),
-  ended: ({ travel }, scene, begun) => travelEnded(travel, scene, begun),
-  endsBy: ({ travel }, begun) => travelEndsBy(travel, begun),
-  goesByReadings: ({ travel }) => travelGoesByReadings(travel),
-  end: ({ travel }, scene) => travel && scene.stop("brake"),
+  ...travelling,
 });

@@ -1,13 +1,11 @@
 import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
-import { freeId, type Rule, type RuleId, type TargetId } from "@perceptum/core/project";
+import { freeId, type Rule, type RuleId } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { ruleMargin, setFeatureBound, withRule } from "@perceptum/core/rules";
-import { firstBands } from "@perceptum/core/teaching";
-import { memo, useCallback, useMemo, useRef } from "react";
+import { memo, useCallback, useRef } from "react";
 import styled from "styled-components";
 import { DRAG, gestureEnded } from "../state/document";
-import { useMarkedTapes } from "../state/marked";
-import { currentRuleSet, useEditRules, useRuleSet, useSensor, useSettledProject, useTargets } from "../state/project";
+import { useEditRules, useRuleSet, useSensor, useTargets } from "../state/project";
 import { useNow } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
@@ -114,49 +112,6 @@ export function RuleList() {
     </>
   );
 }
-
-/** Adds a rule for a target that has none yet, with bands around its own marked readings. */
-export function AddRule() {
-  const ruled = useRuleSet()
-    .rules.map((r) => r.target)
-    .join(" ");
-  return <AddRuleFor ruled={ruled} />;
-}
-
-const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
-  const { targets } = useSettledProject();
-  const all = useMarkedTapes();
-  const ruleSet = useAppSelector((state) => currentRuleSet(state)?.id);
-  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet), [all, ruleSet]);
-  const edit = useEditRules();
-  const dispatch = useAppDispatch();
-  const taken = ruled.split(" ");
-  const without = targets.filter((t) => !taken.includes(t.id)).map((t) => ({ id: t.id, text: t.name }));
-  const add = (target: TargetId) => {
-    const bands = firstBands(tapes, targets.findIndex((t) => t.id === target) + 1);
-    edit(`a rule for ${target}`, (set) => {
-      const id = freeId<RuleId>(
-        target,
-        set.rules.map((r) => r.id),
-      );
-      dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] };
-    });
-  };
-  if (without.length === 0) return null;
-  return (
-    <div style={{ marginTop: 6 }}>
-      <Select
-        label="Add a rule"
-        hideLabel
-        placeholder="Add a rule for …"
-        value={null}
-        options={without}
-        onChange={add}
-      />
-    </div>
-  );
-});
 
 const RuleCard = memo(function RuleCard(props: {
   rule: Rule;

@@ -25,13 +25,15 @@ export function groupsOf(
   lights: readonly { id: LightId; name: string }[],
   apart: boolean,
 ): Group[] {
-  const groups = new Map<string, Group>();
+  const all: Group[] = [];
+  /** The group of each target and light, by its place from 1. */
+  const places = new Map<string, number>();
   targets.forEach((target) => {
     for (const light of apart ? [...lights, undefined] : [undefined]) {
       const name = apart ? `${target.name}, ${light?.name ?? "light not noted"}` : target.name;
       const letter = light?.name.charAt(0).toLowerCase() ?? "–";
       const picked: Group["picked"] = [];
-      groups.set(`${target.id} ${light?.id ?? ""}`, {
+      all.push({
         target,
         light: light?.id,
         name,
@@ -40,16 +42,12 @@ export function groupsOf(
         count: 0,
         spread: spreadsOf(picked),
       });
+      places.set(`${target.id} ${light?.id ?? ""}`, all.length);
     }
   });
-  const all = [...groups.values()];
-  const places = new Map([...groups.keys()].map((key, place) => [key, place]));
   // For each tape the group of each mark, counted from 1, by its place; 0 where nothing is marked.
   const ofMarks = tapes.map(({ head }) =>
-    Uint16Array.from([
-      0,
-      ...head.marks.map((m) => (places.get(`${m.target} ${apart ? (m.light ?? "") : ""}`) ?? -1) + 1),
-    ]),
+    Uint16Array.from([0, ...head.marks.map((m) => places.get(`${m.target} ${apart ? (m.light ?? "") : ""}`) ?? 0)]),
   );
   tapes.forEach(({ mark }, k) => {
     const of = ofMarks[k];

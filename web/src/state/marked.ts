@@ -1,4 +1,6 @@
+import type { RuleSetId } from "@perceptum/core/project";
 import { type MarkedTape, markedTapes } from "@perceptum/core/teaching";
+import { useMemo } from "react";
 import { readingStore, useReadingsVersion } from "./readings";
 import { useAppSelector } from "./store";
 
@@ -17,4 +19,10 @@ export function useMarkedTapes(): readonly MarkedTape[] {
       tapes: tapes && sensors && targets ? markedTapes({ tapes, sensors, targets }, readingStore.all) : [],
     };
   return last.tapes;
+}
+
+/** The marked tapes that one rule set judges. */
+export function useTapesOf(ruleSet: RuleSetId | undefined): readonly MarkedTape[] {
+  const all = useMarkedTapes();
+  return useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet), [all, ruleSet]);
 }

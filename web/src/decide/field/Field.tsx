@@ -1,28 +1,20 @@
 import { hsvToRgb } from "@perceptum/core/colour";
 import { freeId, type RuleId, type Target, type Test } from "@perceptum/core/project";
-import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
+import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import { withRule } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
 import { usePalette } from "../../app/themeChoice";
-import { useMarkedTapes } from "../../state/marked";
-import {
-  currentRuleSet,
-  useEditRules,
-  useRuleSet,
-  useRuleSetFacts,
-  useSettledProject,
-  useTargets,
-} from "../../state/project";
-import { useCurrentBlock, usePlayhead } from "../../state/source";
+import { currentRuleSet, useEditRules, useRuleSetFacts, useSettledProject } from "../../state/project";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { hovered, playheadMoved, ruleChosen, tapeChosen } from "../../state/view";
 import { Button } from "../../ui/Button";
 import { Canvas } from "../../ui/Canvas";
 import { useSize } from "../../ui/useSize";
 import { type Axis, makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
+import { Instants, References } from "./overlays";
 import { drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
 import { RuleBoxes } from "./RuleBoxes";
 import { type Regions, regionsOf } from "./regions";
@@ -340,78 +332,4 @@ function drawRegions(
     context.fillRect(x, y, Math.round(((i % columns) + 1) * w) - x, Math.round((Math.floor(i / columns) + 1) * h) - y);
   });
   context.globalAlpha = 1;
-}
-
-/** The references as diamonds with their target's letters. */
-function References({ xAxis, yAxis, width, height }: { xAxis: Axis; yAxis: Axis; width: number; height: number }) {
-  const { references } = useRuleSet().nearest;
-  const targets = useTargets();
-  const valueAlong = (reference: (typeof references)[number], axis: Axis) =>
-    reference[axis.feature as "hue" | "sat" | "val" | "reflected"];
-  return (
-    <g pointerEvents="none" stroke="currentColor">
-      {references.map((reference, i) => {
-        const [x, y] = [valueAlong(reference, xAxis), yAxis.scatter ? 0.5 : valueAlong(reference, yAxis)];
-        if (x === undefined || y === undefined) return null;
-        const at = [xAxis.at(x) * width, yAxis.scatter ? height / 2 : (1 - yAxis.at(y)) * height];
-        return (
-          <g key={`${i} ${reference.target}`} transform={`translate(${at[0]} ${at[1]})`}>
-            <path d="M0 -6L6 0L0 6L-6 0Z" fill="var(--sheet)" strokeWidth="1.5" />
-            <text x="9" y="3.5" fontSize="10" fontWeight="700" stroke="none" fill="currentColor">
-              {targets.get(reference.target)?.code}
-            </text>
-          </g>
-        );
-      })}
-    </g>
-  );
-}
-
-/** How many readings before the playhead make its tail. */
-const TAIL = 8;
-
-/** The reading at the playhead, a crosshair with a short tail; and a ring on the one that is hovered. */
-function Instants({
-  x,
-  y,
-  xAt,
-  yAt,
-}: {
-  x: Feature;
-  y: Feature | null;
-  xAt: (value: number) => number;
-  yAt: (value: number) => number;
-}) {
-  const source = useCurrentBlock();
-  const t = usePlayhead(source?.source);
-  const hover = useAppSelector((state) => state.view.hover);
-  const tapes = useMarkedTapes();
-  const place = (block: ReadingBlock, i: number) => ({
-    x: xAt(block.column(x)[i]),
-    y: y === null ? yAt(0.5 * FEATURE_FACTS.code.max) : yAt(block.column(y)[i]),
-  });
-  const at = (i: number) => source && place(source.block, i);
-  const index = source?.block.indexAt(t) ?? -1;
-  const now = index < 0 ? null : at(index);
-  const tail = Array.from({ length: TAIL + 1 }, (_, k) => index - TAIL + k)
-    .filter((i) => i >= 0)
-    .map(at)
-    .filter((p) => p !== null && !Number.isNaN(p.x));
-  const hoverTape = tapes.find((tape) => tape.head.id === hover?.source);
-  const over = hover === null || hoverTape === undefined ? -1 : hoverTape.block.indexAt(hover.t);
-  const ring = hoverTape !== undefined && over >= 0 && place(hoverTape.block, over);
-  return (
-    <g stroke="currentColor" fill="none" pointerEvents="none">
-      {now !== null && !Number.isNaN(now.x) && (
-        <>
-          <polyline points={tail.map((p) => `${p?.x},${p?.y}`).join(" ")} strokeWidth="1" opacity="0.5" />
-          <g transform={`translate(${now.x} ${now.y})`} strokeWidth="1.5">
-            <circle r="8" />
-            <path d="M-14 0H-5M5 0H14M0 -14V-5M0 5V14" />
-          </g>
-        </>
-      )}
-      {ring && !Number.isNaN(ring.x) && <circle cx={ring.x} cy={ring.y} r="6" strokeWidth="2" />}
-    </g>
-  );
 }

@@ -2,7 +2,7 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { hueSeam } from "@perceptum/core/teaching";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { useMarkedTapes } from "../../state/marked";
+import { useTapesOf } from "../../state/marked";
 import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../state/project";
 import { useAppSelector } from "../../state/store";
 import { Button } from "../../ui/Button";
@@ -36,8 +36,7 @@ export function Fields() {
   const given = (Object.keys(FEATURE_FACTS) as Feature[]).filter(
     (f) => own.length > 0 && own.every((s) => (REPORT_KINDS[s.reports].features as readonly Feature[]).includes(f)),
   );
-  const all = useMarkedTapes();
-  const tapes = useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet.id), [all, ruleSet.id]);
+  const tapes = useTapesOf(ruleSet.id);
   const seam = useMemo(() => hueSeam(tapes), [tapes]);
   const [pairs, setPairs] = useState(FIRST);
   const [drawing, setDrawing] = useState(false);

@@ -1,0 +1,49 @@
+import { freeId, type RuleId, type TargetId } from "@perceptum/core/project";
+import { firstBands } from "@perceptum/core/teaching";
+import { memo } from "react";
+import { useTapesOf } from "../state/marked";
+import { currentRuleSet, useEditRules, useRuleSet, useSettledProject } from "../state/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { ruleChosen } from "../state/view";
+import { Select } from "../ui/Select";
+
+/** Adds a rule for a target that has none yet, with bands around its own marked readings. */
+export function AddRule() {
+  const ruled = useRuleSet()
+    .rules.map((r) => r.target)
+    .join(" ");
+  return <AddRuleFor ruled={ruled} />;
+}
+
+const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
+  const { targets } = useSettledProject();
+  const tapes = useTapesOf(useAppSelector((state) => currentRuleSet(state)?.id));
+  const edit = useEditRules();
+  const dispatch = useAppDispatch();
+  const taken = ruled.split(" ");
+  const without = targets.filter((t) => !taken.includes(t.id)).map((t) => ({ id: t.id, text: t.name }));
+  const add = (target: TargetId) => {
+    const bands = firstBands(tapes, targets.findIndex((t) => t.id === target) + 1);
+    edit(`a rule for ${target}`, (set) => {
+      const id = freeId<RuleId>(
+        target,
+        set.rules.map((r) => r.id),
+      );
+      dispatch(ruleChosen({ rule: id, target }));
+      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] };
+    });
+  };
+  if (without.length === 0) return null;
+  return (
+    <div style={{ marginTop: 6 }}>
+      <Select
+        label="Add a rule"
+        hideLabel
+        placeholder="Add a rule for …"
+        value={null}
+        options={without}
+        onChange={add}
+      />
+    </div>
+  );
+});
