@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type ProjectDocument, type RuleSet, type Sensor, splitProject } from "../project";
+import { type ProjectDocument, type RuleId, type RuleSet, type Sensor, splitProject } from "../project";
 import { glasshouseRound } from "../project/demo";
 import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock } from "../readings";
 import { classifyBlock, nextFloat, ruleSetOf, steadyBlock } from "../rules";
@@ -121,6 +121,26 @@ describe("the Python module", { timeout: 60_000 }, () => {
       ),
       { numRuns: 30 },
     );
+  });
+
+  it("works lightness and chroma out to the last bit: bands that are one reading's own value take it", () => {
+    const all = everyRaw(["r", "g", "b"], 13);
+    const { reference: _, ...bare } = document.sensors[0];
+    const sensor = { ...bare, ...SMALL_SENSOR, order: "rgb" } as ProjectDocument["sensors"][number];
+    const block = new ReadingBlock(all, sensor);
+    const targets = document.targets.filter((t) => SOME_TARGETS.includes(t.id));
+    for (const feature of ["light", "chroma"] as const) {
+      const values = block.column(feature);
+      const any = Array.from({ length: 60 }, (_v, k) => values[(k * 997) % values.length]).map((value) => ({
+        all: [{ feature, from: value, to: value }],
+      }));
+      const ruleSet = {
+        ...document.ruleSets[0],
+        rules: [{ id: "points" as RuleId, target: targets[0].id, on: true, any }],
+      };
+      expect(classifyBlock(ruleSet, block, [targets[0].id]).filter((label) => label === 1).length).toBeGreaterThan(40);
+      expectSame({ ...document, targets, sensors: [sensor], ruleSets: [ruleSet] }, all);
+    }
   });
 
   it.each(REPORTS)("gives the core's label for any rules and references of a sensor that reports %s", (reports) => {
