@@ -1,6 +1,15 @@
 import { defineConfig } from "vite";
 
 export default defineConfig({
-  build: { ssr: "src/main.ts", outDir: "dist", target: "node20", emptyOutDir: true },
+  build: {
+    ssr: true,
+    outDir: "dist",
+    target: "node20",
+    emptyOutDir: true,
+    rollupOptions: {
+      input: { main: "src/main.ts", "heavy.worker": "src/heavy/heavy.worker.ts" },
+      output: { entryFileNames: "[name].js" },
+    },
+  },
   ssr: { noExternal: [/^@perceptum\//] },
 });

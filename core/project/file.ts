@@ -4,12 +4,28 @@ import { Project } from "./schema";
 
 /** The largest project file that is read, in bytes. */
 export const MAX_PROJECT_BYTES = 50 * 1024 * 1024;
+/** The largest document without readings that is kept, in bytes as the server holds it. */
+export const MAX_DOCUMENT_BYTES = 10 * 1024 * 1024;
 
 /** What is wrong with a file: one sentence, and the place. */
 export interface FileProblem {
   message: string;
   /** Where: a line and column, or a path like `ruleSets[0].rules[2].target`. */
   place: string;
+}
+
+/** Parses JSON; what is wrong with it comes back with its line and column. */
+export function parseJson(text: string): { value: unknown } | { problem: FileProblem } {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return { problem: jsonProblem(text) };
+  }
+  const deep = tooDeep(value);
+  return deep === undefined
+    ? { value }
+    : { problem: { message: `this is nested more than ${MAX_DEPTH} levels deep`, place: pathText(deep) } };
 }
 
 /**
@@ -25,12 +41,9 @@ export function readProject(text: string): { project: Project } | { problem: Fil
     };
   }
   if (text.trim() === "") return { problem: { message: "the file is empty", place: "line 1" } };
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return { problem: jsonProblem(text) };
-  }
+  const json = parseJson(text);
+  if ("problem" in json) return json;
+  const { value } = json;
   const head = value as { format?: unknown; version?: unknown } | null;
   if (typeof head !== "object" || head === null || head.format !== "perceptum-project") {
     return {
@@ -46,28 +59,63 @@ export function readProject(text: string): { project: Project } | { problem: Fil
   return parsed.success ? { project: parsed.data } : { problem: zodProblem(parsed.error) };
 }
 
+/** Arrays and objects within one another are read to this depth: more than any project has. */
+const MAX_DEPTH = 100;
+
+/** The path to the first thing that lies too deep, its beginning; undefined where nothing does. */
+function tooDeep(value: unknown): PropertyKey[] | undefined {
+  const path: PropertyKey[] = [];
+  const visit = (inner: unknown): boolean => {
+    if (inner === null || typeof inner !== "object") return false;
+    if (path.length >= MAX_DEPTH) return true;
+    if (Array.isArray(inner)) {
+      // Columns of numbers hold nothing that could lie deeper.
+      if (typeof inner[0] === "number") return false;
+      return inner.some((item, i) => within(i, item));
+    }
+    return Object.entries(inner).some(([key, item]) => within(key, item));
+  };
+  const within = (key: PropertyKey, inner: unknown): boolean => {
+    path.push(key);
+    const found = visit(inner);
+    if (!found) path.pop();
+    return found;
+  };
+  return visit(value) ? path.slice(0, 6) : undefined;
+}
+
 /** A project as the text of a project file: the document readable, each column of readings on a line of its own. */
 export function writeProject(project: Project): string {
-  const columns: string[] = [];
-  const text = JSON.stringify(
-    project,
-    (_, value) => {
-      if (!Array.isArray(value) || value.length < 4 || typeof value[0] !== "number") return value;
-      columns.push(JSON.stringify(value));
-      return `column ${columns.length - 1} of numbers`;
-    },
-    2,
-  );
-  return `${text.replace(/"column (\d+) of numbers"/g, (_, i) => columns[Number(i)])}\n`;
+  return `${written(project, "")}\n`;
+}
+
+/** JSON with an indent of two; lists of four numbers and more stand on one line. */
+function written(value: unknown, indent: string): string {
+  if (value === null || typeof value !== "object") return JSON.stringify(value);
+  const within = `${indent}  `;
+  if (Array.isArray(value)) {
+    if (value.length === 0 || (value.length > 3 && typeof value[0] === "number")) return JSON.stringify(value);
+    return `[\n${value.map((item) => within + written(item ?? null, within)).join(",\n")}\n${indent}]`;
+  }
+  const entries = Object.entries(value).filter(([, item]) => item !== undefined);
+  if (entries.length === 0) return "{}";
+  const lines = entries.map(([key, item]) => `${within}${JSON.stringify(key)}: ${written(item, within)}`);
+  return `{\n${lines.join(",\n")}\n${indent}}`;
 }
 
 function jsonProblem(text: string): FileProblem {
   const at = jsonErrorAt(text);
-  const before = text.slice(0, at).split("\n");
-  const place = `line ${before.length}, column ${before[before.length - 1].length + 1}`;
-  if (at >= text.trimEnd().length || /^"[^"]*$/.test(text.slice(at)))
+  let line = 1;
+  let start = 0;
+  for (let end = text.indexOf("\n"); end >= 0 && end < at; end = text.indexOf("\n", start)) {
+    line++;
+    start = end + 1;
+  }
+  const place = `line ${line}, column ${at - start + 1}`;
+  const rest = text.slice(at, at + 12);
+  if (rest.trim() === "" || (rest.startsWith('"') && text.indexOf('"', at + 1) < 0))
     return { message: "the file ends in the middle of something: it was probably cut off", place };
-  return { message: `the file is not JSON: ${JSON.stringify(text.slice(at, at + 12))} is not expected here`, place };
+  return { message: `the file is not JSON: ${JSON.stringify(rest)} is not expected here`, place };
 }
 
 /** The first thing wrong with a parsed value, as a sentence with its path. */

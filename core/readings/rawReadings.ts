@@ -1,6 +1,6 @@
 import type { Readings } from "../project/schema";
 import type { RawReadings } from "./ReadingBlock";
-import { type Channel, REPORT_KINDS, REPORTS } from "./report";
+import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
 
 /** Readings of a project file to typed arrays. */
 export function packReadings({ t, channels }: Readings): RawReadings {
@@ -30,6 +30,20 @@ function reportOf(channels: RawReadings["channels"]): number {
   });
 }
 
+/** What a sensor reports that gives these readings. @throws RangeError for channels that no report has. */
+export function reportOfReadings({ channels }: RawReadings): Report {
+  const report = REPORTS[reportOf(channels)];
+  if (report === undefined) throw new RangeError(`no report has the channels ${Object.keys(channels).join(", ")}`);
+  return report;
+}
+
+/** How many bytes readings take in a project file: their numbers with commas between. */
+export function textBytesOfReadings({ t, channels }: RawReadings): number {
+  let bytes = 0;
+  for (const column of [t, ...Object.values(channels)]) for (const value of column) bytes += String(value).length + 1;
+  return bytes;
+}
+
 /**
  * Readings as bytes, float64 and little-endian: for each chunk a head n + 2³² · k, where k counts the report kinds
  * (rgb 0, rgbc 1, hsv 2, hue 3, reflected 4, code 5), then n times in ms, then n values of each channel in the
@@ -39,11 +53,10 @@ function reportOf(channels: RawReadings["channels"]): number {
  */
 export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBuffer> {
   const n = t.length;
-  const report = reportOf(channels);
-  if (report < 0) throw new RangeError(`no report has the channels ${Object.keys(channels).join(", ")}`);
-  const columns = [t, ...REPORT_KINDS[REPORTS[report]].channels.map((name) => channels[name] as Float64Array)];
+  const report = reportOfReadings({ t, channels });
+  const columns = [t, ...REPORT_KINDS[report].channels.map((name) => channels[name] as Float64Array)];
   const words = new Float64Array(1 + columns.length * n);
-  words[0] = n + report * REPORT_UNIT;
+  words[0] = n + REPORTS.indexOf(report) * REPORT_UNIT;
   columns.forEach((column, i) => {
     words.set(column, 1 + i * n);
   });

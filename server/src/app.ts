@@ -8,10 +8,10 @@ import { notFound, Problem, problemHandler } from "./problem";
 import { projectRoutes } from "./routes/projects";
 import { runRoutes } from "./routes/runs";
 import { tapeRoutes } from "./routes/tapes";
-import type { ProjectStore } from "./storage/ProjectStore";
+import type { Scene } from "./Scene";
 
 /** The whole server as an Express application; `webFolder` holds the built pages. */
-export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Express {
+export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   const app = express();
   app.disable("x-powered-by");
   app.set("etag", false);
@@ -40,18 +40,21 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
   app.get("/api/health", (_, response) => {
     response.json({ ok: true });
   });
-  app.use("/api/projects/:id/tapes", tapeRoutes(store));
-  app.use("/api/projects/:id/runs", runRoutes(store));
-  app.use("/api/projects", projectRoutes(store));
+  app.use("/api/projects/:id/tapes", tapeRoutes(scene));
+  app.use("/api/projects/:id/runs", runRoutes(scene));
+  app.use("/api/projects", projectRoutes(scene));
   app.use("/api", () => {
     throw notFound("this address");
   });
 
   app.use("/assets", express.static(join(webFolder, "assets"), { immutable: true, maxAge: "1y" }));
+  app.use("/assets", () => {
+    throw notFound("this part of the page");
+  });
   app.use(express.static(webFolder, { index: false, maxAge: 0 }));
   app.get("/p/:id{/:stage}", async (request, response, next) => {
     const { id } = request.params;
-    const tapes = await store.tapesOf(id);
+    const tapes = await scene.projects.tapesOf(id);
     if (tapes !== undefined) response.set("Link", ahead(`/api/projects/${id}`, tapes.slice(0, MOST_AHEAD)));
     next();
   });
@@ -59,6 +62,9 @@ export function makeApp(store: ProjectStore, webFolder: string, log: Logger): Ex
     const page = join(webFolder, "index.html");
     if (!existsSync(page)) throw new Problem(503, "Not built", "the pages are not built yet; npm run build makes them");
     response.set("Cache-Control", "no-cache").sendFile(page);
+  });
+  app.use((request) => {
+    throw new Problem(405, "Not here", `${request.method} is not answered at this address`);
   });
   app.use(problemHandler(log));
   return app;
@@ -84,6 +90,11 @@ const ownPagesOnly: RequestHandler = (request, _, next) => {
   if (!LOCAL.test(host)) throw new Problem(403, "Not from here", "this server answers only to its local address");
   const origin = request.get("Origin");
   if (origin !== undefined && origin !== `http://${host}`)
+    throw new Problem(403, "Not from here", "this server answers only its own pages");
+  // A link on another page may lead here; nothing else of it may ask.
+  const site = request.get("Sec-Fetch-Site") ?? "none";
+  const follows = request.method === "GET" && request.get("Sec-Fetch-Mode") === "navigate";
+  if (site !== "none" && site !== "same-origin" && !follows)
     throw new Problem(403, "Not from here", "this server answers only its own pages");
   next();
 };

@@ -1,18 +1,28 @@
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:http";
+import type { Socket } from "node:net";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
-import { readProject } from "@perceptum/core/project";
-import { pino } from "pino";
+import { type Logger, pino } from "pino";
 import { makeApp } from "./app";
-import { DatabaseError, openDatabase } from "./storage/database";
+import { Heavy } from "./heavy/Heavy";
+import { JOBS } from "./heavy/jobs";
+import { Problem, problemText } from "./problem";
+import { backUp, restore, tellBackups } from "./storage/backups";
+import type { Database } from "./storage/Database";
+import { DatabaseError, openDatabase } from "./storage/openDatabase";
 import { ProjectStore } from "./storage/ProjectStore";
+import { ReadingsStore } from "./storage/ReadingsStore";
 
 const HOST = "127.0.0.1";
 /** The built server lies in server/dist; from there to the repository's folder. */
-const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
-const USE = "perceptum serve [--port 4180] [--data DIR] [--demo]";
+const HERE = dirname(fileURLToPath(import.meta.url));
+const ROOT = resolve(HERE, "../..");
+const USE = "perceptum serve [--port 4180] [--data DIR] [--demo], or perceptum restore [DAY] [--data DIR]";
+const HOUR_MS = 60 * 60 * 1000;
+/** Requests that are under way when the server is told to end have so long. */
+const FINISH_MS = 10_000;
 
 /** Says what is wrong on the last line that the person sees, and ends with the code. */
 function giveUp(message: string, code: number): never {
@@ -20,60 +30,125 @@ function giveUp(message: string, code: number): never {
   process.exit(code);
 }
 
-function options(): { port: number; data: string; demo: boolean } {
+function options(): { port: number; data: string; demo: boolean; words: string[] } {
   try {
-    const { values } = parseArgs({
+    const { values, positionals } = parseArgs({
+      allowPositionals: true,
       options: {
         port: { type: "string", default: "4180" },
         data: { type: "string", default: join(ROOT, "data") },
         demo: { type: "boolean", default: false },
       },
     });
-    const port = Number(values.port);
-    if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    if (!/^\d{1,5}$/.test(values.port) || Number(values.port) > 65_535)
       giveUp(`the port “${values.port}” is not a number from 0 to 65535`, 2);
-    return { port, data: resolve(values.data), demo: values.demo };
+    return { port: Number(values.port), data: resolve(values.data), demo: values.demo, words: positionals };
   } catch (error) {
     return giveUp(`${(error as Error).message.split(".")[0]}; use ${USE}`, 2);
   }
 }
 
-async function serve(): Promise<void> {
-  const { port, data, demo } = options();
+async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
-  const source = await openDatabase(data);
-  const store = new ProjectStore(source);
+  const database = await openDatabase(data);
+  removeLeftovers(data);
+  const readings = new ReadingsStore(database);
+  const projects = new ProjectStore(database, readings);
   // The one that shall be opened first is added last.
-  if (demo || (await store.list()).length === 0)
-    for (const name of ["route-cards", "glasshouse-round"]) await store.add(readDemo(name));
+  const demos = ["route-cards", "glasshouse-round"].map(readDemo);
+  if (!(await projects.addOnce(demos)) && demo)
+    for (const { document, readings } of demos) await projects.add(document, readings);
 
-  const server = createServer(makeApp(store, join(ROOT, "web/dist"), log));
+  const heavy = new Heavy(join(HERE, "heavy.worker.js"));
+  const server = createServer(makeApp({ projects, readings, heavy, folder: data }, join(ROOT, "web/dist"), log));
   server.on("error", (error: NodeJS.ErrnoException) => {
     if (error.code === "EADDRINUSE")
       giveUp(`port ${port} is in use by another program. Choose another with --port, or end that program.`, 1);
     if (error.code === "EACCES") giveUp(`port ${port} may not be used. Choose another with --port.`, 1);
     giveUp(error.message, 1);
   });
+  server.on("clientError", refuse);
   server.listen(port, HOST, () => {
     const address = server.address();
     const taken = typeof address === "object" && address !== null ? address.port : port;
     process.stdout.write(`Perceptum is at http://${HOST}:${taken}\n`);
+    void keepHouse(database, readings, data, log);
   });
+  const hourly = setInterval(() => void keepHouse(database, readings, data, log), HOUR_MS);
+  let ending = false;
   const end = () => {
-    server.close(() => void source.destroy().then(() => process.exit(0)));
-    server.closeAllConnections();
+    if (ending) return;
+    ending = true;
+    clearInterval(hourly);
+    // What was asked for is still answered; who only keeps a connection open is not waited for.
+    server.prependListener("request", (_, response) => response.setHeader("Connection", "close"));
+    server.close(() => void database.close().then(() => process.exit(0)));
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), FINISH_MS).unref();
   };
   process.on("SIGINT", end);
   process.on("SIGTERM", end);
 }
 
-function readDemo(name: string) {
-  const read = readProject(readFileSync(join(ROOT, `demo/${name}.perceptum.json`), "utf8"));
-  if ("problem" in read)
-    throw new Error(`the demo ${name} cannot be read: ${read.problem.place}: ${read.problem.message}`);
-  return read.project;
+/** The day's backup, then what nothing names any more. Trouble with either stops nobody's work. */
+async function keepHouse(database: Database, readings: ReadingsStore, data: string, log: Logger): Promise<void> {
+  const trying = async (what: string, work: () => Promise<void>) => {
+    try {
+      await work();
+    } catch (error) {
+      log.warn({ error: (error as Error).message }, `${what} failed`);
+    }
+  };
+  await trying("the daily backup", () => backUp(database, data, new Date()));
+  await trying("clearing away old readings", () => readings.clear(Date.now()));
 }
 
-serve().catch((error: unknown) => {
+/** Deletes bodies that were coming in when an earlier server ended. */
+function removeLeftovers(data: string): void {
+  for (const name of readdirSync(data)) if (name.startsWith("incoming-")) rmSync(join(data, name));
+}
+
+/** A request that is no HTTP is answered with problem details, too. */
+function refuse(error: NodeJS.ErrnoException, socket: Socket): void {
+  if (error.code === "ECONNRESET" || !socket.writable) return;
+  const problem =
+    error.code === "HPE_HEADER_OVERFLOW"
+      ? new Problem(431, "Too long", "the request's headers are too long")
+      : error.code === "ERR_HTTP_REQUEST_TIMEOUT"
+        ? new Problem(408, "Too slow", "the request took too long to come in")
+        : new Problem(400, "Bad request", "the request is not HTTP as this server reads it");
+  const text = problemText(problem);
+  socket.end(
+    `HTTP/1.1 ${problem.status} ${problem.title}\r\nContent-Type: application/problem+json\r\n` +
+      `Content-Length: ${Buffer.byteLength(text)}\r\nConnection: close\r\n\r\n${text}`,
+  );
+}
+
+function readDemo(name: string) {
+  const read = JOBS.readFile({ bytes: readFileSync(join(ROOT, `demo/${name}.perceptum.json`)) });
+  if ("fault" in read) throw new Error(`the demo ${name} cannot be read: ${read.fault.place}: ${read.fault.message}`);
+  return read;
+}
+
+function bringBack(data: string, day: string | undefined): void {
+  if (day === undefined) {
+    process.stdout.write(tellBackups(data));
+    return;
+  }
+  const aside = restore(data, day, new Date());
+  process.stdout.write(
+    `The database is as it was on ${day}.${aside === undefined ? "" : ` What was there until now is in ${aside}.`}\n`,
+  );
+}
+
+async function main(): Promise<void> {
+  const { port, data, demo, words } = options();
+  const [command, day, ...more] = words;
+  if (command === undefined) return serve(port, data, demo);
+  if (command !== "restore" || more.length > 0) giveUp(`“${words.join(" ")}” is not known; use ${USE}`, 2);
+  bringBack(data, day);
+}
+
+main().catch((error: unknown) => {
   giveUp(error instanceof DatabaseError ? error.message : `${(error as Error).message}`, 1);
 });

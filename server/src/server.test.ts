@@ -1,7 +1,7 @@
-import { spawn, spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
 import { rmSync, writeFileSync } from "node:fs";
 import { createServer, request } from "node:http";
-import type { AddressInfo } from "node:net";
+import { type AddressInfo, connect } from "node:net";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
@@ -205,6 +205,42 @@ describe("the door", () => {
     expect(await ask({ Origin: server.url })).toBe(200);
   });
 
+  it("is shut for what another page asks, but lets a link on it lead here", async () => {
+    const foreign = { "Sec-Fetch-Site": "cross-site" };
+    expect(await ask({ ...foreign, "Sec-Fetch-Mode": "no-cors" })).toBe(403);
+    expect(await ask({ ...foreign, "Sec-Fetch-Mode": "navigate" })).toBe(200);
+    expect(await ask({ "Sec-Fetch-Site": "same-origin", "Sec-Fetch-Mode": "cors" })).toBe(200);
+    const write = await fetch(at(`/${id}`), { method: "DELETE", headers: { Origin: "http://example.test" } });
+    expect([write.status, (await fetch(at(`/${id}`))).status]).toEqual([403, 200]);
+  });
+
+  it("answers whatever comes with problem details", async () => {
+    const { port } = new URL(server.url);
+    const raw = (text: string) =>
+      new Promise<string>((done, fail) => {
+        let answer = "";
+        const socket = connect(Number(port), "127.0.0.1", () => socket.end(text));
+        socket.on("data", (chunk) => {
+          answer += chunk;
+        });
+        socket.on("close", () => done(answer)).on("error", fail);
+      });
+    const host = `Host: 127.0.0.1:${port}\r\n`;
+    const hostile = {
+      "400": "this is no HTTP\r\n\r\n",
+      "431": `GET / HTTP/1.1\r\n${host}X: ${"x".repeat(40_000)}\r\n\r\n`,
+      "404": `GET /assets/none.js HTTP/1.1\r\n${host}Connection: close\r\n\r\n`,
+      "405": `POST /p/abc HTTP/1.1\r\n${host}Connection: close\r\nContent-Length: 0\r\n\r\n`,
+    };
+    for (const [status, text] of Object.entries(hostile)) {
+      const answer = await raw(text);
+      expect(answer).toMatch(new RegExp(`^HTTP/1.1 ${status} `));
+      expect(answer).toContain("application/problem+json");
+      expect(answer).toContain(`"status":${status}`);
+    }
+    expect(await problem(await fetch(`${server.url}/api/projects/%E0%A4%A`))).toMatchObject({ status: 400 });
+  });
+
   it("allows the page no scripts but its own", async () => {
     const policy = (await fetch(server.url)).headers.get("Content-Security-Policy") ?? "";
     expect(policy).toContain("default-src 'self'");
@@ -255,6 +291,53 @@ describe("what was answered", () => {
     } finally {
       rmSync(data, { recursive: true, force: true });
     }
+  });
+});
+
+describe("a server that is told to end", () => {
+  it("answers what is under way, and what it answered is there", async () => {
+    const data = freshFolder();
+    const victim = await startServer({ data });
+    const gone = new Promise((done) => victim.process.once("exit", done));
+    const answer = await new Promise<number>((done, fail) => {
+      const send = request(
+        `${victim.url}/api/projects`,
+        { method: "POST", headers: { "Content-Type": "application/json", "Transfer-Encoding": "chunked" } },
+        (response) => {
+          response.resume();
+          done(response.statusCode ?? 0);
+        },
+      ).on("error", fail);
+      const text = JSON.stringify(demo);
+      send.write(text.slice(0, 100), () => {
+        victim.process.kill("SIGTERM");
+        // The server no longer takes connections: the signal has come.
+        const look = () =>
+          fetch(victim.url).then(
+            () => setImmediate(look),
+            () => send.end(text.slice(100)),
+          );
+        void look();
+      });
+    });
+    await gone;
+    expect(answer).toBe(201);
+    const next = await startServer({ data });
+    expect((await (await fetch(`${next.url}/api/projects`)).json()) as unknown[]).toHaveLength(3);
+    await next.stop();
+    rmSync(data, { recursive: true, force: true });
+  });
+
+  it("leaves an emptied list empty at the next start", async () => {
+    const data = freshFolder();
+    const first = await startServer({ data });
+    for (const { id: project } of (await (await fetch(`${first.url}/api/projects`)).json()) as { id: string }[])
+      await fetch(`${first.url}/api/projects/${project}`, { method: "DELETE" });
+    await first.stop();
+    const next = await startServer({ data });
+    expect(await (await fetch(`${next.url}/api/projects`)).json()).toEqual([]);
+    await next.stop();
+    rmSync(data, { recursive: true, force: true });
   });
 });
 
@@ -315,21 +398,6 @@ describe("a server that cannot start", () => {
     });
     expect(await ended("--prot", "1")).toMatchObject({ code: 2, errors: expect.stringContaining("serve") });
   });
-});
-
-it("the tables of the migrations are the tables of the entities", () => {
-  const program = `
-    import { openDatabase } from "./server/src/storage/database";
-    (async () => {
-      const source = await openDatabase(process.argv[1] ?? "");
-      const { upQueries } = await source.driver.createSchemaBuilder().log();
-      process.stdout.write(JSON.stringify(upQueries.map((q) => q.query)));
-      await source.destroy();
-    })();`;
-  const data = freshFolder();
-  const { stdout, stderr } = spawnSync("npx", ["tsx", "--eval", program, data], { cwd: ROOT, encoding: "utf8" });
-  rmSync(data, { recursive: true, force: true });
-  expect(stderr.includes("Error") ? stderr : stdout).toBe("[]");
 });
 
 it("an empty project can be added", async () => {

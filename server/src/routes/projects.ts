@@ -1,69 +1,82 @@
-import { MAX_PROJECT_BYTES, Project, ProjectDocument, writeProject } from "@perceptum/core/project";
-import express, { Router } from "express";
-import { checked, notFound, Problem } from "../problem";
-import type { ProjectStore } from "../storage/ProjectStore";
+import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/project";
+import { Router } from "express";
+import { withBody } from "../heavy/incoming";
+import { notFound, notValid, Problem } from "../problem";
+import type { Scene } from "../Scene";
 
 const etag = (revision: number) => `"${revision}"`;
 
 /** Projects: list, add, read, replace with `If-Match`, delete, and the whole as a project file. */
-export function projectRoutes(store: ProjectStore): Router {
+export function projectRoutes({ projects, readings, heavy, folder }: Scene): Router {
   const router = Router();
 
   router.get("/", async (_, response) => {
-    response.json(await store.list());
+    response.json(await projects.list());
   });
 
-  router.post("/", express.json({ limit: MAX_PROJECT_BYTES }), async (request, response) => {
-    const id = await store.add(checked(Project, request.body));
+  router.post("/", async (request, response) => {
+    const door = { folder, most: MAX_PROJECT_BYTES, what: "the project file" };
+    const id = await withBody(request, door, (body, bytes) =>
+      heavy.run("readFile", bytes, [body], async (read) => {
+        if ("fault" in read) throw notValid(read.fault);
+        return projects.add(read.document, read.readings);
+      }),
+    );
     response.status(201).location(`/api/projects/${id}`).json({ id });
   });
 
   router.get("/:id", async (request, response) => {
-    const found = await store.get(request.params.id);
+    const found = await projects.get(request.params.id);
     if (found === undefined) throw notFound("the project");
-    response.set("ETag", etag(found.revision)).json(found.document);
+    response.set("ETag", etag(found.revision)).type("application/json").send(found.document);
   });
 
-  router.put("/:id", express.json({ limit: "10mb" }), async (request, response) => {
+  router.put("/:id", async (request, response) => {
     const { id } = request.params;
-    const match = /^"(\d+)"$/.exec(request.get("If-Match") ?? "");
+    const match = /^"(\d{1,15})"$/.exec(request.get("If-Match") ?? "");
     if (match === null)
       throw new Problem(428, "Revision needed", "a change must say with If-Match which revision it was made on");
-    const document = checked(ProjectDocument, request.body);
-    const stored = await store.tapesWithReadings(id);
-    const bare = document.tapes.find((tape) => !stored.has(tape.id));
-    if (bare !== undefined && (await store.get(id)) !== undefined) {
-      throw new Problem(409, "Readings missing", `the tape “${bare.name}” has no readings here; send them first`);
-    }
-    const revision = await store.replace(id, Number(match[1]), document);
-    if (revision === undefined) {
-      const now = await store.get(id);
-      if (now === undefined) throw notFound("the project");
-      throw new Problem(
-        412,
-        "Changed elsewhere",
-        `the project was changed elsewhere: it is at revision ${now.revision}, this change was made on ${match[1]}`,
-        { revision: now.revision },
-      );
-    }
+    const send = request.get("Idempotency-Key");
+    if (send !== undefined && !/^[\w-]{8,64}$/.test(send))
+      throw new Problem(400, "Bad request", "an Idempotency-Key has 8 to 64 letters, digits and hyphens");
+    const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
+    const revision = await withBody(request, door, (body, bytes) =>
+      heavy.run("readDocument", bytes, [body], async (read) => {
+        if ("fault" in read) throw notValid(read.fault);
+        return projects.replace(id, Number(match[1]), read.document, send);
+      }),
+    );
     response.set("ETag", etag(revision)).json({ revision });
   });
 
   router.put("/:id/opened", async (request, response) => {
-    if (!(await store.markOpened(request.params.id))) throw notFound("the project");
+    if (!(await projects.markOpened(request.params.id))) throw notFound("the project");
     response.status(204).end();
   });
 
   router.delete("/:id", async (request, response) => {
-    if (!(await store.remove(request.params.id))) throw notFound("the project");
+    if (!(await projects.remove(request.params.id))) throw notFound("the project");
     response.status(204).end();
   });
 
   router.get("/:id/file", async (request, response) => {
-    const project = await store.whole(request.params.id);
-    if (project === undefined) throw notFound("the project");
-    const name = project.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase();
-    response.attachment(`${name}.perceptum.json`).type("application/json").send(writeProject(project));
+    const { id } = request.params;
+    const found = await projects.get(id);
+    if (found === undefined) throw notFound("the project");
+    const { name, tapes } = JSON.parse(found.document) as { name: string; tapes: { id: TapeId }[] };
+    const held: [TapeId, Buffer][] = [];
+    for (const tape of tapes) {
+      const bytes = await readings.bytesOf(id, tape.id);
+      if (bytes !== undefined) held.push([tape.id, bytes]);
+    }
+    const size = found.document.length + held.reduce((sum, [, bytes]) => sum + bytes.length, 0);
+    const file = name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase();
+    await heavy.run("writeFile", size, [found.document, held], async (text) => {
+      response
+        .attachment(`${file}.perceptum.json`)
+        .type("application/json")
+        .send(Buffer.from(text.buffer, text.byteOffset, text.byteLength));
+    });
   });
 
   return router;

@@ -1,14 +1,12 @@
 import { TapeIdSchema } from "@perceptum/core/project";
-import { decodeReadings, writeCsv } from "@perceptum/core/readings";
-import express, { Router } from "express";
-import { checked, notFound, Problem } from "../problem";
-import type { ProjectStore } from "../storage/ProjectStore";
+import { MAX_READINGS_BYTES } from "@perceptum/core/readings";
+import { Router } from "express";
+import { withBody } from "../heavy/incoming";
+import { checked, notFound, notValid, Problem } from "../problem";
+import type { Scene } from "../Scene";
 
-/** Two million readings of four float64 columns, and a little. */
-const MAX_BYTES = 66 * 1024 * 1024;
-
-/** The readings of a project's tapes, as float64 chunks and as CSV. */
-export function tapeRoutes(store: ProjectStore): Router {
+/** The readings of a project's tapes, as float64 chunks and as CSV. They are kept once and never overwritten. */
+export function tapeRoutes({ projects, readings, heavy, folder }: Scene): Router {
   const router = Router({ mergeParams: true });
 
   router.get("/:tape/readings", async (request, response) => {
@@ -16,24 +14,31 @@ export function tapeRoutes(store: ProjectStore): Router {
   });
 
   router.get("/:tape/readings.csv", async (request, response) => {
-    response.type("text/csv").send(writeCsv(decodeReadings(await bytesOf(request.params as Params))));
+    const bytes = await bytesOf(request.params as Params);
+    await heavy.run("writeReadings", bytes.length, [bytes], async (text) => {
+      response.type("text/csv").send(Buffer.from(text.buffer, text.byteOffset, text.byteLength));
+    });
   });
 
-  router.put(
-    "/:tape/readings",
-    express.raw({ type: "application/octet-stream", limit: MAX_BYTES }),
-    async (request, response) => {
-      const { id, tape } = request.params as Params;
-      if ((await store.get(id)) === undefined) throw notFound("the project");
-      if (!(request.body instanceof Uint8Array))
-        throw new Problem(415, "Not readings", "readings come as application/octet-stream");
-      await store.putReadings(id, checked(TapeIdSchema, tape), decoded(request.body));
-      response.status(204).end();
-    },
-  );
+  router.put("/:tape/readings", async (request, response) => {
+    const { id, tape: name } = request.params as Params;
+    const tape = checked(TapeIdSchema, name);
+    if (request.get("Content-Type") !== "application/octet-stream")
+      throw new Problem(415, "Not readings", "readings come as application/octet-stream");
+    if (!(await projects.has(id))) throw notFound("the project");
+    const door = { folder, most: MAX_READINGS_BYTES, what: "this tape" };
+    await withBody(request, door, (body, bytes) =>
+      heavy.run("readReadings", bytes, [body], async (read) => {
+        if ("fault" in read) throw notValid(read.fault);
+        if ((await readings.putTape(id, tape, read.readings, Date.now())) === "others")
+          throw new Problem(409, "Other readings", "this tape has other readings already; a new one needs another id");
+      }),
+    );
+    response.status(204).end();
+  });
 
   async function bytesOf({ id, tape }: Params): Promise<Buffer> {
-    const bytes = await store.readingBytes(id, tape);
+    const bytes = await readings.bytesOf(id, tape);
     if (bytes === undefined) throw notFound("the tape");
     return bytes;
   }
@@ -42,11 +47,3 @@ export function tapeRoutes(store: ProjectStore): Router {
 }
 
 type Params = { id: string; tape: string };
-
-function decoded(bytes: Uint8Array) {
-  try {
-    return decodeReadings(bytes);
-  } catch (error) {
-    throw new Problem(422, "Not valid", (error as Error).message);
-  }
-}

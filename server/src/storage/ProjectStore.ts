@@ -1,133 +1,204 @@
 import { randomUUID } from "node:crypto";
-import { joinProject, type Project, ProjectDocument, splitProject, type TapeId } from "@perceptum/core/project";
-import { cutReadings, decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
-import type { DataSource, EntityManager } from "typeorm";
-import { ProjectEntity, type ProjectRow, TapeChunkEntity } from "./entities";
-
-/** Readings in one chunk. */
-const CHUNK = 65_536;
+import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type ProjectDocument, type TapeId } from "@perceptum/core/project";
+import { type EntityManager, In, IsNull, Not } from "typeorm";
+import type { StoredDocument, StoredReadings } from "../heavy/jobs";
+import { Problem } from "../problem";
+import type { Database } from "./Database";
+import {
+  FactEntity,
+  ProjectEntity,
+  type ProjectRow,
+  ReadingsEntity,
+  type ReadingsRow,
+  SendEntity,
+  TapeEntity,
+} from "./entities";
+import { type ReadingsStore, rowOf } from "./ReadingsStore";
 
 export type ProjectSummary = Pick<ProjectRow, "id" | "name" | "revision" | "createdAt" | "updatedAt" | "openedAt">;
 
-/** Projects and their readings, as they lie in the database. Every change is one transaction. */
+/** A document as it lies in the database, as JSON. */
+export type KeptDocument = Pick<ProjectRow, "document" | "revision">;
+
+/** Projects, as they lie in the database. Every change is one transaction. */
 export class ProjectStore {
-  constructor(private readonly source: DataSource) {}
+  constructor(
+    private readonly database: Database,
+    private readonly readings: ReadingsStore,
+  ) {}
 
   /** All projects, the one last changed first. */
   list(): Promise<ProjectSummary[]> {
-    return this.source.getRepository(ProjectEntity).find({
-      select: { id: true, name: true, revision: true, createdAt: true, updatedAt: true, openedAt: true },
-      order: { updatedAt: "DESC", id: "ASC" },
-    });
+    return this.database.read((manager) =>
+      manager.find(ProjectEntity, {
+        select: { id: true, name: true, revision: true, createdAt: true, updatedAt: true, openedAt: true },
+        order: { updatedAt: "DESC", id: "ASC" },
+      }),
+    );
   }
 
-  async get(id: string): Promise<{ document: ProjectDocument; revision: number } | undefined> {
-    const row = await this.source.getRepository(ProjectEntity).findOneBy({ id });
-    return row === null
-      ? undefined
-      : { document: ProjectDocument.parse(JSON.parse(row.document)), revision: row.revision };
+  /** The document; what is stored was checked when it came, so it is not checked again here. */
+  get(id: string): Promise<KeptDocument | undefined> {
+    return this.database.read(
+      async (manager) =>
+        (await manager.findOne(ProjectEntity, { select: { document: true, revision: true }, where: { id } })) ??
+        undefined,
+    );
   }
 
-  /** The tapes that a project names; what is stored was checked when it came, so it is not checked again here. */
+  has(id: string): Promise<boolean> {
+    return this.database.read((manager) => manager.existsBy(ProjectEntity, { id }));
+  }
+
+  /** The tapes that a project names. */
   async tapesOf(id: string): Promise<TapeId[] | undefined> {
-    const row = await this.source.getRepository(ProjectEntity).findOne({ select: { document: true }, where: { id } });
-    return row === null ? undefined : (JSON.parse(row.document) as ProjectDocument).tapes.map((tape) => tape.id);
+    const kept = await this.get(id);
+    return kept && (JSON.parse(kept.document) as ProjectDocument).tapes.map((tape) => tape.id);
   }
 
   /** Adds a project with its readings; gives its id. */
-  async add(project: Project): Promise<string> {
-    const { document, readings } = splitProject(project);
-    const id = randomUUID().slice(0, 8);
-    const now = Date.now();
-    await this.source.transaction(async (manager) => {
-      await manager.insert(ProjectEntity, {
-        id,
-        name: document.name,
-        document: JSON.stringify(document),
-        revision: 1,
-        createdAt: now,
-        updatedAt: now,
-        openedAt: null,
+  add(document: StoredDocument, readings: readonly [TapeId, StoredReadings][]): Promise<string> {
+    return this.readings.whileArriving(async () => {
+      for (const [, stored] of readings) await this.readings.keepParts(stored);
+      return this.database.write((manager) => insertProject(manager, document, readings));
+    });
+  }
+
+  /** Adds the demos, if that was never done: a list that was emptied stays empty. Says whether it did. */
+  addOnce(demos: readonly { document: StoredDocument; readings: [TapeId, StoredReadings][] }[]): Promise<boolean> {
+    return this.readings.whileArriving(async () => {
+      if (await this.database.read((manager) => manager.existsBy(FactEntity, { name: "demos" }))) return false;
+      for (const { readings } of demos) for (const [, stored] of readings) await this.readings.keepParts(stored);
+      await this.database.write(async (manager) => {
+        await manager.insert(FactEntity, { name: "demos", value: "added" });
+        for (const { document, readings } of demos) await insertProject(manager, document, readings);
       });
-      for (const [tape, raw] of readings) await writeChunks(manager, id, tape, raw);
+      return true;
     });
-    return id;
   }
 
-  /** Replaces the document if it still is at `revision`; gives the new revision, or undefined where it is not. */
-  async replace(id: string, revision: number, document: ProjectDocument): Promise<number | undefined> {
-    const { affected } = await this.source
-      .getRepository(ProjectEntity)
-      .update(
-        { id, revision },
-        { document: JSON.stringify(document), name: document.name, revision: revision + 1, updatedAt: Date.now() },
+  /**
+   * Replaces the document if it still is at `revision`; gives the new revision. A change with the id of one that was
+   * answered already is answered like that one, and nothing is done.
+   *
+   * @throws Problem 404, 409 (tapes whose readings are not here), 412 (changed elsewhere), 413
+   */
+  replace(id: string, revision: number, document: StoredDocument, send: string | undefined): Promise<number> {
+    return this.database.write(async (manager) => {
+      const project = await manager.findOne(ProjectEntity, { select: { id: true, revision: true }, where: { id } });
+      if (project === null) throw new Problem(404, "Not found", "the project is not there; it may have been deleted");
+      const before = send === undefined ? null : await manager.findOneBy(SendEntity, { id: send, project: id });
+      if (before !== null) return before.revision;
+      if (project.revision !== revision)
+        throw new Problem(
+          412,
+          "Changed elsewhere",
+          `the project was changed elsewhere: it is at revision ${project.revision}, this change was made on ${revision}`,
+          { revision: project.revision },
+        );
+      await requireReadings(manager, id, document);
+      const now = Date.now();
+      const next = revision + 1;
+      await manager.update(
+        ProjectEntity,
+        { id },
+        { document: document.text, name: document.name, revision: next, updatedAt: now },
       );
-    return affected === 1 ? revision + 1 : undefined;
-  }
-
-  async markOpened(id: string): Promise<boolean> {
-    const { affected } = await this.source.getRepository(ProjectEntity).update({ id }, { openedAt: Date.now() });
-    return affected === 1;
-  }
-
-  /** Deletes a project with its readings. */
-  async remove(id: string): Promise<boolean> {
-    const { affected } = await this.source.getRepository(ProjectEntity).delete({ id });
-    return affected === 1;
-  }
-
-  /** Replaces all readings of a tape. */
-  async putReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {
-    await this.source.transaction(async (manager) => {
-      await manager.delete(TapeChunkEntity, { project, tape });
-      await writeChunks(manager, project, tape, readings);
+      const named = document.tapes.map((tape) => tape.id);
+      await manager.update(TapeEntity, { project: id, tape: In(named) }, { unnamedSince: null });
+      await manager.update(
+        TapeEntity,
+        { project: id, tape: Not(In(named)), unnamedSince: IsNull() },
+        { unnamedSince: now },
+      );
+      if (send !== undefined) await manager.insert(SendEntity, { id: send, project: id, revision: next, at: now });
+      return next;
     });
   }
 
-  /** The encoded readings of a tape, all chunks joined; undefined where there are none. */
-  async readingBytes(project: string, tape: string): Promise<Buffer | undefined> {
-    const rows = await this.source
-      .getRepository(TapeChunkEntity)
-      .find({ where: { project, tape }, order: { part: "ASC" } });
-    return rows.length === 0 ? undefined : Buffer.concat(rows.map((row) => row.bytes));
+  markOpened(id: string): Promise<boolean> {
+    return this.database.write(
+      async (manager) => (await manager.update(ProjectEntity, { id }, { openedAt: Date.now() })).affected === 1,
+    );
   }
 
-  /** The tapes of a project that have readings. */
-  async tapesWithReadings(project: string): Promise<Set<string>> {
-    const rows = await this.source
-      .getRepository(TapeChunkEntity)
-      .find({ select: { tape: true, part: true }, where: { project, part: 0 } });
-    return new Set(rows.map((row) => row.tape));
-  }
-
-  /** The whole project with its readings, as a project file holds it. */
-  async whole(id: string): Promise<Project | undefined> {
-    const found = await this.get(id);
-    if (found === undefined) return undefined;
-    const readings = new Map<TapeId, RawReadings>();
-    for (const tape of found.document.tapes) {
-      const bytes = await this.readingBytes(id, tape.id);
-      if (bytes !== undefined) readings.set(tape.id, decodeReadings(bytes));
-    }
-    return joinProject(found.document, readings);
+  /** Deletes a project; its readings are cleared away when no other one names them. */
+  remove(id: string): Promise<boolean> {
+    return this.database.write(async (manager) => (await manager.delete(ProjectEntity, { id })).affected === 1);
   }
 }
 
-async function writeChunks(
+async function insertProject(
   manager: EntityManager,
-  project: string,
-  tape: TapeId,
-  readings: RawReadings,
-): Promise<void> {
-  const { length } = readings.t;
-  for (let part = 0; part === 0 || part * CHUNK < length; part++) {
-    const chunk = cutReadings(readings, part * CHUNK, (part + 1) * CHUNK);
-    await manager.insert(TapeChunkEntity, {
-      project,
-      tape,
-      part,
-      count: chunk.t.length,
-      bytes: Buffer.from(encodeReadings(chunk).buffer),
-    });
+  document: StoredDocument,
+  readings: readonly [TapeId, StoredReadings][],
+): Promise<string> {
+  requireSize(
+    document,
+    readings.map(([, stored]) => stored),
+  );
+  const id = randomUUID().slice(0, 8);
+  const now = Date.now();
+  await manager.insert(ProjectEntity, {
+    id,
+    name: document.name,
+    document: document.text,
+    revision: 1,
+    createdAt: now,
+    updatedAt: now,
+    openedAt: null,
+  });
+  for (const [tape, stored] of readings) {
+    await manager.upsert(ReadingsEntity, rowOf(stored), ["digest"]);
+    await manager.insert(TapeEntity, { project: id, tape, digest: stored.digest, unnamedSince: null });
   }
+  return id;
 }
+
+/** Every tape has its readings here, they are what its sensor reports, and all together still make a project file. */
+async function requireReadings(manager: EntityManager, id: string, document: StoredDocument): Promise<void> {
+  const tapes = await manager.findBy(TapeEntity, { project: id });
+  const digests = new Map(tapes.map(({ tape, digest }) => [tape, digest]));
+  const missing = document.tapes.filter((tape) => !digests.has(tape.id));
+  if (missing.length > 0)
+    throw new Problem(409, "Readings missing", `the tape “${missing[0].name}” has no readings here; send them first`, {
+      missing: missing.map((tape) => tape.id),
+    });
+  const rows = await manager.findBy(ReadingsEntity, {
+    digest: In(document.tapes.map((tape) => digests.get(tape.id) ?? "")),
+  });
+  const held = new Map(rows.map((row) => [row.digest, row]));
+  const own = document.tapes.map((tape, i) => {
+    const row = held.get(digests.get(tape.id) ?? "");
+    if (row === undefined) throw new Problem(409, "Readings missing", `the readings of “${tape.name}” are gone`);
+    if (row.report !== tape.report)
+      throw new Problem(
+        422,
+        "Not valid",
+        `tapes[${i}].sensor: the tape “${tape.name}” holds ${row.report} readings; its sensor reports ${tape.report}`,
+        { place: `tapes[${i}].sensor` },
+      );
+    return row;
+  });
+  requireSize(document, own);
+}
+
+/** What can be saved can be saved as a file and read back: one limit for both. @throws Problem 413 */
+function requireSize(document: StoredDocument, readings: readonly Pick<ReadingsRow, "textBytes">[]): void {
+  const own = Buffer.byteLength(document.text);
+  if (own > MAX_DOCUMENT_BYTES)
+    throw new Problem(
+      413,
+      "Too large",
+      `the project without its readings has ${mb(own)} MB; at most ${mb(MAX_DOCUMENT_BYTES)} MB can be kept`,
+    );
+  const whole = document.fileBytes + readings.reduce((sum, { textBytes }) => sum + textBytes, 0);
+  if (whole > MAX_PROJECT_BYTES)
+    throw new Problem(
+      413,
+      "Too large",
+      `the project would have ${mb(whole)} MB as a file; at most ${mb(MAX_PROJECT_BYTES)} MB can be kept. Delete a tape or trim one`,
+    );
+}
+
+const mb = (bytes: number) => Math.ceil(bytes / 1_048_576);

@@ -12,13 +12,42 @@ export interface ProjectRow {
   openedAt: number | null;
 }
 
-/** A part of a tape's readings, as `encodeReadings` writes them. */
-export interface TapeChunkRow {
+/** Which readings a tape of a project has. They never change. */
+export interface TapeRow {
   project: string;
   tape: string;
-  part: number;
+  digest: string;
+  /** Since when the project's document does not name it, in ms; null while it does. */
+  unnamedSince: number | null;
+}
+
+/** Readings by their content; `textBytes` is how long they are in a project file. */
+export interface ReadingsRow {
+  digest: string;
+  report: string;
   count: number;
+  textBytes: number;
+}
+
+/** A part of readings, as `encodeReadings` writes it. */
+export interface ReadingsPartRow {
+  digest: string;
+  part: number;
   bytes: Buffer;
+}
+
+/** A change that was answered, by the id that its sender gave it: a repeated request is answered alike. */
+export interface SendRow {
+  id: string;
+  project: string;
+  revision: number;
+  at: number;
+}
+
+/** A fact about the database itself. */
+export interface FactRow {
+  name: string;
+  value: string;
 }
 
 export const ProjectEntity = new EntitySchema<ProjectRow>({
@@ -34,22 +63,59 @@ export const ProjectEntity = new EntitySchema<ProjectRow>({
   },
 });
 
-export const TapeChunkEntity = new EntitySchema<TapeChunkRow>({
-  name: "tape_chunk",
+const ofProject = (name: string) => ({
+  name,
+  target: "project",
+  columnNames: ["project"],
+  referencedColumnNames: ["id"],
+  onDelete: "CASCADE" as const,
+});
+
+export const TapeEntity = new EntitySchema<TapeRow>({
+  name: "tape",
   columns: {
     project: { type: "text", primary: true },
     tape: { type: "text", primary: true },
-    part: { type: "integer", primary: true },
+    digest: { type: "text" },
+    unnamedSince: { type: "integer", nullable: true },
+  },
+  indices: [{ name: "IDX_tape_digest", columns: ["digest"] }],
+  foreignKeys: [ofProject("FK_tape_project")],
+});
+
+export const ReadingsEntity = new EntitySchema<ReadingsRow>({
+  name: "readings",
+  columns: {
+    digest: { type: "text", primary: true },
+    report: { type: "text" },
     count: { type: "integer" },
+    textBytes: { type: "integer" },
+  },
+});
+
+export const ReadingsPartEntity = new EntitySchema<ReadingsPartRow>({
+  name: "readings_part",
+  columns: {
+    digest: { type: "text", primary: true },
+    part: { type: "integer", primary: true },
     bytes: { type: "blob" },
   },
-  foreignKeys: [
-    {
-      name: "FK_tape_chunk_project",
-      target: "project",
-      columnNames: ["project"],
-      referencedColumnNames: ["id"],
-      onDelete: "CASCADE",
-    },
-  ],
 });
+
+export const SendEntity = new EntitySchema<SendRow>({
+  name: "send",
+  columns: {
+    id: { type: "text", primary: true },
+    project: { type: "text", primary: true },
+    revision: { type: "integer" },
+    at: { type: "integer" },
+  },
+  foreignKeys: [ofProject("FK_send_project")],
+});
+
+export const FactEntity = new EntitySchema<FactRow>({
+  name: "fact",
+  columns: { name: { type: "text", primary: true }, value: { type: "text" } },
+});
+
+export const ENTITIES = [ProjectEntity, TapeEntity, ReadingsEntity, ReadingsPartEntity, SendEntity, FactEntity];

@@ -1,3 +1,5 @@
+import { createHash } from "node:crypto";
+import { decodeReadings, encodeReadings, reportOfReadings, textBytesOfReadings } from "@perceptum/core/readings";
 import type { MigrationInterface, QueryRunner } from "typeorm";
 
 /** Projects, and the chunks of their tapes. */
@@ -23,5 +25,66 @@ class Begin1764000000000 implements MigrationInterface {
   }
 }
 
+/** Readings by their content, changes by the id of their sender, and facts about the database. */
+class ByContent1764200000000 implements MigrationInterface {
+  name = "ByContent1764200000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(
+      `CREATE TABLE "tape" ("project" text NOT NULL, "tape" text NOT NULL, "digest" text NOT NULL, "unnamedSince" integer, ` +
+        `CONSTRAINT "FK_tape_project" FOREIGN KEY ("project") REFERENCES "project" ("id") ON DELETE CASCADE ON UPDATE NO ACTION, ` +
+        `PRIMARY KEY ("project", "tape"))`,
+    );
+    await runner.query(`CREATE INDEX "IDX_tape_digest" ON "tape" ("digest") `);
+    await runner.query(
+      `CREATE TABLE "readings" ("digest" text PRIMARY KEY NOT NULL, "report" text NOT NULL, "count" integer NOT NULL, "textBytes" integer NOT NULL)`,
+    );
+    await runner.query(
+      `CREATE TABLE "readings_part" ("digest" text NOT NULL, "part" integer NOT NULL, "bytes" blob NOT NULL, PRIMARY KEY ("digest", "part"))`,
+    );
+    await runner.query(
+      `CREATE TABLE "send" ("id" text NOT NULL, "project" text NOT NULL, "revision" integer NOT NULL, "at" integer NOT NULL, ` +
+        `CONSTRAINT "FK_send_project" FOREIGN KEY ("project") REFERENCES "project" ("id") ON DELETE CASCADE ON UPDATE NO ACTION, ` +
+        `PRIMARY KEY ("id", "project"))`,
+    );
+    await runner.query(`CREATE TABLE "fact" ("name" text PRIMARY KEY NOT NULL, "value" text NOT NULL)`);
+    const tapes: { project: string; tape: string }[] = await runner.query(
+      `SELECT DISTINCT "project", "tape" FROM "tape_chunk"`,
+    );
+    for (const { project, tape } of tapes) await moveTape(runner, project, tape);
+    await runner.query(`DROP TABLE "tape_chunk"`);
+    const [{ count }] = await runner.query(`SELECT COUNT(*) AS "count" FROM "project"`);
+    if (count > 0) await runner.query(`INSERT INTO "fact" VALUES ('demos', 'added')`);
+  }
+
+  async down(): Promise<void> {
+    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+  }
+}
+
+/** Keeps what was kept by tape by its content; bytes and parts are as they were. */
+async function moveTape(runner: QueryRunner, project: string, tape: string): Promise<void> {
+  const chunks: { part: number; bytes: Buffer }[] = await runner.query(
+    `SELECT "part", "bytes" FROM "tape_chunk" WHERE "project" = ? AND "tape" = ? ORDER BY "part"`,
+    [project, tape],
+  );
+  const raw = decodeReadings(Buffer.concat(chunks.map((chunk) => chunk.bytes)));
+  const digest = createHash("sha256").update(encodeReadings(raw)).digest("hex");
+  const [known] = await runner.query(`SELECT 1 FROM "readings" WHERE "digest" = ?`, [digest]);
+  if (known === undefined) {
+    for (const { part, bytes } of chunks)
+      await runner.query(`INSERT INTO "readings_part" VALUES (?, ?, ?)`, [digest, part, bytes]);
+    await runner.query(`INSERT INTO "readings" VALUES (?, ?, ?, ?)`, [
+      digest,
+      reportOfReadings(raw),
+      raw.t.length,
+      textBytesOfReadings(raw),
+    ]);
+  }
+  const [row] = await runner.query(`SELECT "document" FROM "project" WHERE "id" = ?`, [project]);
+  const named = (JSON.parse(row.document) as { tapes: { id: string }[] }).tapes.some(({ id }) => id === tape);
+  await runner.query(`INSERT INTO "tape" VALUES (?, ?, ?, ?)`, [project, tape, digest, named ? null : Date.now()]);
+}
+
 /** All steps from an empty file to the present tables, oldest first. */
-export const MIGRATIONS = [Begin1764000000000];
+export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000];
