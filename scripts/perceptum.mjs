@@ -1,5 +1,5 @@
 import { ensureBuilt, ensureInstalled } from "./workspace.mjs";
 
 ensureInstalled();
-await ensureBuilt(process.argv[2] === "serve" ? ["cli", "web", "server"] : ["cli"]);
+await ensureBuilt({ serve: ["cli", "web", "server"], restore: ["cli", "server"] }[process.argv[2]] ?? ["cli"]);
 await import("../cli/dist/main.js");

@@ -11,6 +11,8 @@ import { scoreCommand } from "./score";
 import { suggestCommand } from "./suggest";
 import { type SweepOptions, sweepCommand } from "./sweep";
 
+const SERVER = fileURLToPath(new URL("../../server/dist/main.js", import.meta.url));
+
 const program = new Command("perceptum").description("Colour rules for a robot, without a screen").exitOverride();
 
 program
@@ -19,19 +21,26 @@ program
   .option("--port <number>", "port to listen on")
   .option("--data <dir>", "folder of the database")
   .option("--demo", "add a fresh copy of the demo")
-  .action((options: { port?: string; data?: string; demo?: boolean }) => {
-    const server = fileURLToPath(new URL("../../server/dist/main.js", import.meta.url));
-    const passed = [
-      ...(options.port ? ["--port", options.port] : []),
-      ...(options.data ? ["--data", options.data] : []),
+  .action((options: { port?: string; data?: string; demo?: boolean }) =>
+    server([
+      ...(options.port !== undefined ? ["--port", options.port] : []),
+      ...(options.data !== undefined ? ["--data", options.data] : []),
       ...(options.demo ? ["--demo"] : []),
-    ];
-    const child = spawn(process.execPath, [server, ...passed], { stdio: "inherit" });
-    for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => child.kill(signal));
-    child.on("exit", (code) => {
-      process.exitCode = code ?? 1;
-    });
-  });
+    ]),
+  );
+
+program
+  .command("restore")
+  .description("list the backups of the database, or bring one back; what was there is kept beside it")
+  .argument("[day]", "like 2026-01-31; without it the backups are listed")
+  .option("--data <dir>", "folder of the database")
+  .action((day: string | undefined, options: { data?: string }) =>
+    server([
+      "restore",
+      ...(day !== undefined ? [day] : []),
+      ...(options.data !== undefined ? ["--data", options.data] : []),
+    ]),
+  );
 
 program
   .command("classify")
@@ -106,6 +115,15 @@ program
   .option("--out <file>", "file to write; - is standard output", "-")
   .option("--sensor <name>", "whose rules")
   .action((project: string, options) => finish({ text: exportCommand(project, options), code: 0 }));
+
+/** Hands over to the server's own program. */
+function server(words: readonly string[]): void {
+  const child = spawn(process.execPath, [SERVER, ...words], { stdio: "inherit" });
+  for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => child.kill(signal));
+  child.on("exit", (code) => {
+    process.exitCode = code ?? 1;
+  });
+}
 
 function finish({ text, code }: { text: string; code: number }): void {
   process.stdout.write(text);
