@@ -219,7 +219,7 @@ describe("the door", () => {
     const raw = (text: string) =>
       new Promise<string>((done) => {
         let answer = "";
-        const socket = connect(Number(port), "127.0.0.1", () => socket.end(text));
+        const socket = connect(Number(port), "127.0.0.1", () => socket.write(text));
         socket.on("data", (chunk) => {
           answer += chunk;
         });
