@@ -4,6 +4,7 @@ import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchJudge } from "./judge";
 import { benchRun } from "./run";
+import { benchServer } from "./server";
 import { benchStart } from "./start";
 import { benchFindings, benchSuggestion } from "./suggestion";
 import { type Row, table } from "./table";
@@ -14,6 +15,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   suggestion: benchSuggestion,
   findings: benchFindings,
   start: benchStart,
+  server: benchServer,
   browser: benchBrowser,
 };
 

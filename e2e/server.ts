@@ -22,10 +22,12 @@ export function freshFolder(): string {
 }
 
 /** Starts the server by a command, in a folder of its own, at a free port; waits for the address that it prints. */
-export async function startServer(options: { data?: string; command?: string[] } = {}): Promise<RunningServer> {
+export async function startServer(
+  options: { data?: string; command?: string[]; port?: number } = {},
+): Promise<RunningServer> {
   const data = options.data ?? freshFolder();
   const [command, ...args] = options.command ?? [process.execPath, "server/dist/main.js"];
-  const child = spawn(command, [...args, "--port", "0", "--data", data], {
+  const child = spawn(command, [...args, "--port", String(options.port ?? 0), "--data", data], {
     cwd: ROOT,
     stdio: ["ignore", "pipe", "pipe"],
     // A process group of its own, so that stopping npm also stops what it started.

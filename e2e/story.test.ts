@@ -172,7 +172,7 @@ describe("what was done", () => {
     await saved();
     await second.enter("Coral tag, lower value bound", "58");
     await second.see("dialog", "Changed in two places");
-    await second.press("button", "Both: mine as a copy");
+    await second.press("button", "Keep both");
     await second.see("textbox", "Project name");
     await second.until(
       "the copy's name",

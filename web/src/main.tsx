@@ -11,8 +11,8 @@ import { Trouble } from "./app/Trouble";
 import { GlobalStyle, theme } from "./app/theme";
 import { applyTheme } from "./app/themeChoice";
 import { SCREENS } from "./app/Workbench";
-import { startAutosave } from "./state/autosave";
-import { startJudging } from "./state/judged";
+import { SessionsContext } from "./session/context";
+import { Sessions } from "./session/Sessions";
 import { makeStore } from "./state/store";
 
 // The screen that the address names is wanted soon.
@@ -20,8 +20,7 @@ const stage = location.pathname.split("/")[3];
 if (isStage(stage)) void SCREENS[stage].fetch();
 
 const store = makeStore();
-startAutosave(store);
-startJudging(store);
+const sessions = new Sessions(store);
 applyTheme();
 
 createRoot(document.getElementById("root") as HTMLElement).render(
@@ -30,14 +29,16 @@ createRoot(document.getElementById("root") as HTMLElement).render(
       <ThemeProvider theme={theme}>
         <GlobalStyle />
         <Trouble>
-          <BrowserRouter>
-            <Routes>
-              <Route path="/" element={<ProjectsPage />} />
-              <Route path="/p/:id" element={<ProjectPage />} />
-              <Route path="/p/:id/:stage" element={<ProjectPage />} />
-              <Route path="*" element={<NotFound />} />
-            </Routes>
-          </BrowserRouter>
+          <SessionsContext value={sessions}>
+            <BrowserRouter>
+              <Routes>
+                <Route path="/" element={<ProjectsPage />} />
+                <Route path="/p/:id" element={<ProjectPage />} />
+                <Route path="/p/:id/:stage" element={<ProjectPage />} />
+                <Route path="*" element={<NotFound />} />
+              </Routes>
+            </BrowserRouter>
+          </SessionsContext>
         </Trouble>
       </ThemeProvider>
     </Provider>

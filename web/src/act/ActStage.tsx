@@ -1,6 +1,6 @@
 import { completions, namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type ActView, actViewChosen, cellChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";

@@ -1,6 +1,6 @@
 import { talkThrough } from "@perceptum/core/behaviour";
 import styled from "styled-components";
-import { useProject } from "../state/project";
+import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { Head, Spacer, Title } from "../ui/layout";
 

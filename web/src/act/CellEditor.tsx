@@ -12,7 +12,7 @@ import {
 } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/project";
 import { useState } from "react";
-import { useEdit, useProject, useTargets } from "../state/project";
+import { useEdit, useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Cell, cellChosen } from "../state/view";
 import { Button, Choice, QuietButton } from "../ui/Button";

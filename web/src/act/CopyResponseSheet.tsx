@@ -2,7 +2,7 @@ import type { Response } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/project";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../state/project";
+import { useEdit, useProject, useTargets } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Title } from "../ui/layout";

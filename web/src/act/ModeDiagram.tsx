@@ -3,7 +3,7 @@ import type { Response } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/project";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { useProject, useTargets } from "../state/project";
+import { useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { cellChosen } from "../state/view";
 import { triggerTargets, triggerWords } from "./triggerWords";

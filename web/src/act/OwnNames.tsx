@@ -1,5 +1,5 @@
 import { Id } from "@perceptum/core/project";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { cellChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";

@@ -1,7 +1,7 @@
-import { did } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
-import { usePlayhead } from "../state/source";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
+import { useProject } from "../session/project";
+import { usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
 import { Dim, Empty, Head, Title } from "../ui/layout";
@@ -11,7 +11,7 @@ import { NoteList } from "../ui/NoteList";
 export function Rehearsal() {
   const project = useProject();
   const tape = useAppSelector((state) => state.view.tape);
-  const rehearsed = usePublished(did);
+  const rehearsed = usePublished(useSession().mentor.did);
   const t = usePlayhead(tape ?? undefined);
   const dispatch = useAppDispatch();
   const head = project.tapes.find((x) => x.id === tape);

@@ -2,7 +2,7 @@ import { type Mode, printStep, printTrigger, type Response, type Step, type Trig
 import type { ModeId } from "@perceptum/core/project";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../state/project";
+import { useEdit, useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Cell, cellChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";

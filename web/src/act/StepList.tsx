@@ -10,7 +10,7 @@ import {
 import { Id } from "@perceptum/core/project";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import type { Cell } from "../state/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";

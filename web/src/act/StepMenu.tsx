@@ -1,7 +1,7 @@
 import { completions, type Names, namesOf, parseCondition, STEP_KINDS } from "@perceptum/core/behaviour";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
-import { useProject } from "../state/project";
+import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Select } from "../ui/Select";

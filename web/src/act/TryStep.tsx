@@ -1,26 +1,27 @@
 import { printStep, type Step } from "@perceptum/core/behaviour";
 import type { Tried } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
-import { tryStep } from "../state/judged";
-import { useProject } from "../state/project";
+import { useSession } from "../session/context";
+import { useProject } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Dim } from "../ui/layout";
 
 /** What one step alone does on the robot: from a standing start on bare ground, for at most ten seconds. */
 export function TryStep({ step }: { step: Step }) {
   const project = useProject();
+  const session = useSession();
   const light = useAppSelector((state) => state.view.light);
   const [tried, setTried] = useState<Tried | string>();
   useEffect(() => {
     let current = true;
-    tryStep(project, step, light).then(
+    session.mentor.tryStep(project, step, light).then(
       (result) => current && setTried(result),
       (error: Error) => current && setTried(error.message),
     );
     return () => {
       current = false;
     };
-  }, [project, step, light]);
+  }, [session, project, step, light]);
   return (
     <div role="status" aria-label="What the step alone does" style={{ fontSize: 12, margin: "2px 0 8px" }}>
       <b>{printStep(step)}</b>{" "}

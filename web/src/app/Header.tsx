@@ -1,10 +1,10 @@
 import { memo } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import styled from "styled-components";
+import { useSession } from "../session/context";
+import { usePublished, usePublishedPart } from "../session/Published";
+import { useEdit, useSettledProject } from "../session/project";
 import { redone, type Saving, undone } from "../state/document";
-import { findings, judged, lastRun } from "../state/judged";
-import { usePublished, usePublishedPart } from "../state/Published";
-import { useEdit, useSettledProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
@@ -69,7 +69,9 @@ const SAVING: Record<Saving, string> = {
   unsaved: "changed",
   saving: "saving",
   failed: "not saved",
-  conflict: "two states",
+  conflict: "conflict",
+  gone: "deleted",
+  refused: "cannot be saved",
 };
 const PROGRESS: Record<Progress, string> = { empty: "empty", begun: "begun", ready: "ready", findings: "has findings" };
 
@@ -105,11 +107,14 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
   const future = useAppSelector((state) => state.document.future.at(-1)?.what);
   const saving = useAppSelector((state) => state.document.saving);
   const trouble = useAppSelector((state) => state.document.trouble);
-  const run = usePublished(lastRun);
+  const run = usePublished(useSession().mentor.lastRun);
   const progress = stageProgress(
     project,
-    usePublished(findings).list,
-    usePublishedPart(judged, ({ score }) => score.marked > 0 && score.right / score.marked >= 0.99),
+    usePublished(useSession().mentor.findings).list,
+    usePublishedPart(
+      useSession().judging.judged,
+      ({ score }) => score.marked > 0 && score.right / score.marked >= 0.99,
+    ),
     run?.project === project ? run.verdicts : [],
   );
   const themeName = useThemeName();

@@ -1,11 +1,8 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { fetchProject } from "../state/api";
-import { opened } from "../state/document";
-import { holdReadings, lastRun } from "../state/judged";
-import { readingStore } from "../state/readings";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { readUnsent, type Unsent } from "../state/unsent";
+import { SessionContext, useSession, useSessions } from "../session/context";
+import type { ProjectSession } from "../session/ProjectSession";
+import { usePublished } from "../session/Published";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 import { isStage } from "./stages";
@@ -13,14 +10,13 @@ import { SCREENS, Workbench } from "./Workbench";
 
 const UnsentSheet = lazily(() => import("./UnsentSheet").then((m) => m.UnsentSheet));
 
-/** Loads the project that the address names, then shows the workbench. */
+/** Opens the project that the address names, for as long as it names it, and shows the workbench. */
 export function ProjectPage() {
   const { id = "", stage } = useParams();
   const navigate = useNavigate();
-  const dispatch = useAppDispatch();
-  const openId = useAppSelector((state) => state.document.id);
+  const sessions = useSessions();
+  const [open, setOpen] = useState<ProjectSession>();
   const [trouble, setTrouble] = useState<string>();
-  const [unsent, setUnsent] = useState<Unsent>();
 
   useEffect(() => {
     if (isStage(stage)) void SCREENS[stage].fetch();
@@ -28,27 +24,14 @@ export function ProjectPage() {
   }, [stage, id, navigate]);
 
   useEffect(() => {
-    let current = true;
-    const open = async () => {
-      const { project, revision } = await fetchProject(id);
-      await readingStore.load(
-        id,
-        project.tapes.map((t) => t.id),
-      );
-      holdReadings();
-      if (!current) return;
-      lastRun.set(null);
-      dispatch(opened({ id, project, revision }));
-      void fetch(`/api/projects/${id}/opened`, { method: "PUT" });
-      const kept = await readUnsent(id).catch(() => undefined);
-      if (current && kept !== undefined && JSON.stringify(kept.project) !== JSON.stringify(project)) setUnsent(kept);
-    };
+    const session = sessions.make(id);
     setTrouble(undefined);
-    open().catch((error: Error) => current && setTrouble(error.message));
-    return () => {
-      current = false;
-    };
-  }, [id, dispatch]);
+    sessions.open(session).then(
+      () => session.isOpen && setOpen(session),
+      (error: Error) => session.isOpen && setTrouble(error.message),
+    );
+    return () => sessions.leave(session);
+  }, [id, sessions]);
 
   if (trouble !== undefined) {
     return (
@@ -58,11 +41,16 @@ export function ProjectPage() {
       </Message>
     );
   }
-  if (openId !== id || !isStage(stage)) return <Message title="Opening …" />;
+  if (open?.id !== id || !open.isOpen || !isStage(stage)) return <Message title="Opening …" />;
   return (
-    <>
+    <SessionContext key={open.id} value={open}>
       <Workbench stage={stage} />
-      {unsent && <UnsentSheet unsent={unsent} onDone={() => setUnsent(undefined)} />}
-    </>
+      <LeftUnsent />
+    </SessionContext>
   );
+}
+
+function LeftUnsent() {
+  const unsent = usePublished(useSession().unsent);
+  return unsent && <UnsentSheet unsent={unsent} />;
 }

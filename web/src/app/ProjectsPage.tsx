@@ -12,6 +12,7 @@ import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
+import { Orphans } from "./Orphans";
 import { readProjectFile } from "./readProjectFile";
 
 const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
@@ -102,6 +103,7 @@ export function ProjectsPage() {
         </Button>
       </Top>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      <Orphans known={data.map((p) => p.id)} onAdd={(project) => void open(add(project).unwrap())} />
       {data.length === 0 ? (
         <Empty>
           No projects. Begin a new one, or open a project file. The demo comes back with npm start -- --demo.

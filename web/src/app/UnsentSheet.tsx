@@ -1,36 +1,31 @@
-import { edited } from "../state/document";
-import { useAppDispatch } from "../state/store";
-import { forgetUnsent, type Unsent } from "../state/unsent";
+import { useState } from "react";
+import type { Unsent } from "../session/BrowserStore";
+import { useSession } from "../session/context";
 import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
-/** Changes that this browser kept and the server never answered for: take them up, or leave them. */
-export function UnsentSheet({ unsent, onDone }: { unsent: Unsent; onDone: () => void }) {
-  const dispatch = useAppDispatch();
+/** Changes that this browser kept and the server does not have: restore them, or discard them. */
+export function UnsentSheet({ unsent }: { unsent: Unsent }) {
+  const session = useSession();
+  const [wrong, setWrong] = useState<string>();
   const at = new Date(unsent.at).toLocaleString();
+  const restore = () => {
+    session
+      .restore(unsent)
+      .catch((error: Error) => setWrong(`They cannot be restored: ${error.message}. They stay in this browser.`));
+  };
   return (
-    <Sheet title="Changes that were not sent" isOpen>
+    <Sheet title="Unsent changes" isOpen>
       <p>
-        This browser kept changes from {at} which the server does not have, because it could not be reached or the page
-        was closed too soon.
+        This browser kept changes from {at} that the server does not have: it did not answer, or the page was closed too
+        soon.
       </p>
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
-        <Button
-          onPress={() => {
-            void forgetUnsent(unsent.id);
-            onDone();
-          }}
-        >
-          Leave them out
-        </Button>
-        <Button
-          $main
-          onPress={() => {
-            dispatch(edited({ project: unsent.project, what: "taking up unsent changes" }));
-            onDone();
-          }}
-        >
-          Take them up
+        <Button onPress={() => void session.discard(unsent)}>Discard</Button>
+        <Button $main onPress={restore}>
+          Restore
         </Button>
       </SheetButtons>
     </Sheet>

@@ -1,20 +1,22 @@
 import { memo, useEffect } from "react";
 import styled from "styled-components";
-import { askAdvice, findings, judged } from "../state/judged";
-import { usePublished, usePublishedPart } from "../state/Published";
-import { useProject, useSettledProject } from "../state/project";
-import { useReadingsVersion } from "../state/readings";
+import { useReadingsVersion, useSession } from "../session/context";
+import { usePublished, usePublishedPart } from "../session/Published";
+import { useProject, useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { runPutBelow } from "../state/view";
 import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
 import { lazily } from "../ui/lazily";
 import { Header } from "./Header";
+import { Notice } from "./Notice";
 import type { StageId } from "./stages";
 import { useShortcuts } from "./useShortcuts";
 
 const ShortcutSheet = lazily(() => import("./ShortcutSheet").then((m) => m.ShortcutSheet));
 
+const RefusedSheet = lazily(() => import("./RefusedSheet").then((m) => m.RefusedSheet));
+const GoneSheet = lazily(() => import("./GoneSheet").then((m) => m.GoneSheet));
 const ConflictSheet = lazily(() => import("./ConflictSheet").then((m) => m.ConflictSheet));
 
 /** The screens. They take no props: memoised, they render anew only for what they listen to themselves. */
@@ -53,15 +55,17 @@ export function Workbench({ stage }: { stage: StageId }) {
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
   const shortcuts = useShortcuts();
-  const conflict = useAppSelector((state) => state.document.saving === "conflict");
+  const session = useSession();
+  const saving = useAppSelector((state) => state.document.saving);
+  const notice = usePublished(session.notice);
 
-  const isJudged = usePublishedPart(judged, (j) => j.project === project);
+  const isJudged = usePublishedPart(session.judging.judged, (j) => j.project === project);
   useEffect(() => {
     void version;
     if (!isJudged) return;
-    const timer = setTimeout(() => askAdvice(project, tape), ADVICE_AFTER_MS);
+    const timer = setTimeout(() => session.mentor.advise(project, tape), ADVICE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [project, tape, version, isJudged]);
+  }, [session, project, tape, version, isJudged]);
   useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
   }, [stage, dispatch]);
@@ -78,7 +82,10 @@ export function Workbench({ stage }: { stage: StageId }) {
         <Screen />
       </Main>
       <TapePanel marking={stage === "sense"} />
-      {conflict && <ConflictSheet />}
+      {saving === "conflict" && <ConflictSheet />}
+      {saving === "refused" && <RefusedSheet />}
+      {saving === "gone" && <GoneSheet />}
+      {notice !== null && <Notice text={notice} onClose={() => session.notice.set(null)} />}
       {shortcuts.isOpen && <ShortcutSheet isOpen onClose={shortcuts.close} />}
     </Frame>
   );
@@ -87,7 +94,7 @@ export function Workbench({ stage }: { stage: StageId }) {
 /** Says whether judgement and advice are of the project as it now is, for those who wait for them. */
 function UpToDate() {
   const project = useProject();
-  const isJudged = usePublished(judged).project === project;
-  const isAdvised = usePublished(findings).project === project;
+  const isJudged = usePublished(useSession().judging.judged).project === project;
+  const isAdvised = usePublished(useSession().mentor.findings).project === project;
   return <div hidden data-judged={isJudged} data-advised={isAdvised} />;
 }

@@ -1,4 +1,4 @@
-import { Published, usePublished } from "../state/Published";
+import { Published, usePublished } from "../session/Published";
 import { PALETTES, type Palette, type ThemeName } from "./theme";
 
 const KEY = "perceptum-theme";

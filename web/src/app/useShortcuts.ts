@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
+import { useEditRules, useRuleSet } from "../session/project";
 import { redone, undone } from "../state/document";
-import { useEditRules, useRuleSet } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playingSet } from "../state/view";
 import { useTransport } from "../tape/useTransport";

@@ -1,8 +1,8 @@
 import { freeId, type RuleId, type TargetId } from "@perceptum/core/project";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
-import { useTapesOf } from "../state/marked";
-import { currentRuleSet, useEditRules, useRuleSet, useSettledProject } from "../state/project";
+import { useTapesOf } from "../session/marked";
+import { currentRuleSet, useEditRules, useRuleSet, useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Select } from "../ui/Select";

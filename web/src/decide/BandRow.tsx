@@ -3,7 +3,7 @@ import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/reading
 import { setBound, withRule } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEditRules } from "../state/project";
+import { useEditRules } from "../session/project";
 import { EntryField } from "../ui/EntryField";
 
 const Row = styled.div`

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import styled from "styled-components";
+import { useSession } from "../session/context";
+import { usePublishedPart } from "../session/Published";
+import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../session/project";
 import { DRAG } from "../state/document";
-import { judged } from "../state/judged";
-import { usePublishedPart } from "../state/Published";
-import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../state/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
@@ -134,8 +134,8 @@ function RulesTab() {
 /** What the drag that goes on gains and loses. */
 function Change() {
   const dragging = useAppSelector((state) => state.document.gesture?.startsWith(DRAG) ?? false);
-  const gained = usePublishedPart(judged, (j) => j.change?.gained ?? 0);
-  const lost = usePublishedPart(judged, (j) => j.change?.lost ?? 0);
+  const gained = usePublishedPart(useSession().judging.judged, (j) => j.change?.gained ?? 0);
+  const lost = usePublishedPart(useSession().judging.judged, (j) => j.change?.lost ?? 0);
   if (!dragging) return null;
   return (
     <Num role="status" aria-label="Gained and lost by this change">
@@ -148,9 +148,9 @@ function Change() {
 function Compare() {
   const ruleSets = useAppSelector((state) => state.document.present?.ruleSets);
   const before = useAppSelector((state) => state.view.before);
-  const gained = usePublishedPart(judged, (j) => j.before?.sum.gained ?? 0);
-  const lost = usePublishedPart(judged, (j) => j.before?.sum.lost ?? 0);
-  const other = usePublishedPart(judged, (j) => j.before?.sum.other ?? 0);
+  const gained = usePublishedPart(useSession().judging.judged, (j) => j.before?.sum.gained ?? 0);
+  const lost = usePublishedPart(useSession().judging.judged, (j) => j.before?.sum.lost ?? 0);
+  const other = usePublishedPart(useSession().judging.judged, (j) => j.before?.sum.other ?? 0);
   const dispatch = useAppDispatch();
   return (
     <Line role="group" aria-label="Compare">

@@ -3,11 +3,11 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } f
 import { MOST_REJECT } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
-import { judged } from "../state/judged";
-import { useMarkedTapes } from "../state/marked";
-import { usePublished } from "../state/Published";
-import { useEditRules, useProject, useRuleSet, useSensor, useTargets } from "../state/project";
-import { useNow } from "../state/source";
+import { useSession } from "../session/context";
+import { useMarkedTapes } from "../session/marked";
+import { usePublished } from "../session/Published";
+import { useEditRules, useProject, useRuleSet, useSensor, useTargets } from "../session/project";
+import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
@@ -183,7 +183,7 @@ export function NearestPanel() {
 /** The reject distance with what it does to the marked readings. */
 function Reject({ reject, onChange }: { reject: number; onChange: (value: number, gesture: string) => void }) {
   const { targets } = useProject();
-  const { score } = usePublished(judged);
+  const { score } = usePublished(useSession().judging.judged);
   let [own, lost, grounds, taken] = [0, 0, 0, 0];
   score.counts.forEach((row, t) => {
     const all = row.reduce((a, b) => a + b, 0);

@@ -4,9 +4,9 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { ruleMargin, setFeatureBound, withRule } from "@perceptum/core/rules";
 import { memo, useCallback, useRef } from "react";
 import styled from "styled-components";
+import { useEditRules, useRuleSet, useSensor, useTargets } from "../session/project";
+import { useNow } from "../session/source";
 import { DRAG, gestureEnded } from "../state/document";
-import { useEditRules, useRuleSet, useSensor, useTargets } from "../state/project";
-import { useNow } from "../state/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";

@@ -1,10 +1,10 @@
 import { type Score, wilson } from "@perceptum/core/teaching";
 import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
-import { judged } from "../state/judged";
-import { useMarkedTapes } from "../state/marked";
-import { usePublished } from "../state/Published";
-import { useSettledProject } from "../state/project";
+import { useSession } from "../session/context";
+import { useMarkedTapes } from "../session/marked";
+import { usePublished } from "../session/Published";
+import { useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, tapeChosen } from "../state/view";
 import { Dim, Empty, Num, Title } from "../ui/layout";
@@ -42,7 +42,7 @@ const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
 
 /** Of all marked readings, the share that was judged rightly. */
 export function ScoreShare() {
-  const { score } = usePublished(judged);
+  const { score } = usePublished(useSession().judging.judged);
   if (score.marked === 0) return null;
   return (
     <Num aria-label="Share judged rightly" role="status">
@@ -55,7 +55,7 @@ export function ScoreShare() {
 export function ScorePanel() {
   const { targets, lights } = useSettledProject();
   // The share above follows at once; the matrix may come a moment later.
-  const { score, before } = useDeferredValue(usePublished(judged));
+  const { score, before } = useDeferredValue(usePublished(useSession().judging.judged));
   if (score.marked === 0 || score.counts.length !== targets.length) {
     return <Empty>No marked readings yet, so nothing can be scored. Record and mark in Sense.</Empty>;
   }
@@ -189,13 +189,14 @@ function Matrix({ score, before }: { score: Score; before: Score | undefined }) 
 /** Steps through the stretches of readings of one truth and label, on all tapes, from the playhead on. */
 function useCellStepper() {
   const tapes = useMarkedTapes();
+  const { judging } = useSession();
   const dispatch = useAppDispatch();
   const tape = useAppSelector((state) => state.view.tape);
   const t = useAppSelector((state) => (tape === null ? 0 : (state.view.playheads[tape] ?? 0)));
   const [where, setWhere] = useState<string>();
   const next = (truth: number, label: number) => {
     const runs = tapes.flatMap((marked) => {
-      const labels = judged.get().tapes.get(marked.head.id)?.labels;
+      const labels = judging.judged.get().tapes.get(marked.head.id)?.labels;
       if (labels === undefined || labels.length !== marked.truth.length) return [];
       const found: { tape: typeof marked; index: number }[] = [];
       let within = false;

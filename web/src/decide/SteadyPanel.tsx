@@ -1,10 +1,10 @@
 import type { Steady } from "@perceptum/core/project";
 import { memo, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
-import { judged } from "../state/judged";
-import { useMarkedTapes } from "../state/marked";
-import { usePublished } from "../state/Published";
-import { currentRuleSet, useEditRules, useSensor } from "../state/project";
+import { useSession } from "../session/context";
+import { useMarkedTapes } from "../session/marked";
+import { usePublished } from "../session/Published";
+import { currentRuleSet, useEditRules, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Title } from "../ui/layout";
@@ -99,7 +99,7 @@ function Costs({ steady }: { steady: Steady }) {
 
 /** How often labels and what is seen change in a minute of tape. */
 function useFlicker(): { labels: number; seen: number } | null {
-  const { tapes: results } = useDeferredValue(usePublished(judged));
+  const { tapes: results } = useDeferredValue(usePublished(useSession().judging.judged));
   const tapes = useMarkedTapes();
   const sensor = useSensor();
   return useMemo(() => {

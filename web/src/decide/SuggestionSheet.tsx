@@ -2,8 +2,9 @@ import type { RuleId } from "@perceptum/core/project";
 import { applyChange } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { askSuggestion, type Suggested } from "../state/judged";
-import { useEdit, useProject, useRuleSet } from "../state/project";
+import { useSession } from "../session/context";
+import { useEdit, useProject, useRuleSet } from "../session/project";
+import type { Suggested } from "../session/Teacher";
 import { useAppDispatch } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
@@ -38,6 +39,7 @@ const Trials = styled.table`
 /** Rules suggested from the marks: each with what it took, its bands with their reasons, and how it did in other light. */
 export function SuggestionSheet({ onClose }: { onClose: () => void }) {
   const project = useProject();
+  const { teacher } = useSession();
   const ruleSet = useRuleSet();
   const edit = useEdit();
   const dispatch = useAppDispatch();
@@ -46,14 +48,14 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let current = true;
-    askSuggestion(project, ruleSet.id).then(
+    teacher.suggest(project, ruleSet.id).then(
       (s) => current && setMade(s),
       (error: Error) => current && setWrong(`Nothing could be suggested: ${error.message}. Nothing was changed.`),
     );
     return () => {
       current = false;
     };
-  }, [project, ruleSet.id]);
+  }, [teacher, project, ruleSet.id]);
   const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
   const rules = made?.suggestion.rules ?? [];
   const taken = rules.filter((r) => !left.has(r.target.id));

@@ -2,8 +2,8 @@ import { freeId, type Mark, type RuleId, type TargetId } from "@perceptum/core/p
 import { firstBands, markedTapes, middleOf, sampleOf } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useRuleSet, useTargets } from "../state/project";
-import { readingStore } from "../state/readings";
+import { useSession } from "../session/context";
+import { useEdit, useProject, useRuleSet, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Button } from "../ui/Button";
@@ -33,6 +33,7 @@ export function TeachButton() {
 
 function TeachSheet({ onClose }: { onClose: () => void }) {
   const project = useProject();
+  const { readings } = useSession();
   const ruleSet = useRuleSet();
   const byId = useTargets();
   const edit = useEdit();
@@ -51,7 +52,7 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
     if (tape === undefined || stretch === undefined || target === undefined) return;
     const made: Mark = mark ? { ...mark, target } : { from: stretch.from, to: stretch.to, target };
     // Only this stretch counts, whatever else is marked.
-    const alone = markedTapes({ ...project, tapes: [{ ...tape, marks: [made] }] }, readingStore.all);
+    const alone = markedTapes({ ...project, tapes: [{ ...tape, marks: [made] }] }, readings.all);
     const number = project.targets.findIndex((x) => x.id === target) + 1;
     const name = byId.get(target)?.name;
     const marks = mark

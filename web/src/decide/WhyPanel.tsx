@@ -3,8 +3,8 @@ import { FEATURE_FACTS, type Features, figure, shownValue } from "@perceptum/cor
 import { applyChange, type Change, ruleSetOf, type SmallestChange, why } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
-import { useNow } from "../state/source";
+import { useEdit, useProject } from "../session/project";
+import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Num, Title } from "../ui/layout";

@@ -10,8 +10,8 @@ import {
 } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
-import type { LastRun } from "../state/judged";
-import { useEdit, useProject, useTargets } from "../state/project";
+import type { LastRun } from "../session/Mentor";
+import { useEdit, useProject, useTargets } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";

@@ -1,6 +1,6 @@
 import type { TargetId } from "@perceptum/core/project";
 import type { Course, DrawnCourse, Painted, Shape } from "@perceptum/core/world";
-import { useTargets } from "../state/project";
+import { useTargets } from "../session/project";
 import { isDark } from "../targets/Chip";
 import { paintsOf } from "./course/courseEdit";
 

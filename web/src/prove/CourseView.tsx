@@ -1,9 +1,10 @@
 import type { Course, Start } from "@perceptum/core/world";
 import { useCallback } from "react";
 import styled from "styled-components";
-import { keptRun, type LastRun } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
+import { useSession } from "../session/context";
+import type { LastRun } from "../session/Mentor";
+import { usePublished } from "../session/Published";
+import { useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered } from "../state/view";
 import { Canvas } from "../ui/Canvas";
@@ -55,7 +56,7 @@ export function CourseView({
   const { ref, width, height } = useSize<HTMLDivElement>();
   const { robot } = useProject();
   const dispatch = useAppDispatch();
-  const kept = usePublished(keptRun);
+  const kept = usePublished(useSession().mentor.keptRun);
   const hover = useAppSelector((state) => (state.view.hover?.source === "run" ? state.view.hover.t : null));
   const [long, high] = course.size;
   const { scale, w, h } = fitted(course.size, width, height);

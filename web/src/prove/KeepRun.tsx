@@ -1,47 +1,29 @@
-import { freeId, type TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/project";
 import { tapeOfRun } from "@perceptum/core/world";
 import { useState } from "react";
-import { holdReadings, lastRun } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useEdit, useProject } from "../state/project";
-import { readingStore } from "../state/readings";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
 import { Button } from "../ui/Button";
-import { Wrong } from "../ui/EntryField";
 
 /** Keeps the run's readings as a tape that is already marked. */
 export function KeepRun() {
-  const run = usePublished(lastRun);
-  const project = useProject();
-  const id = useAppSelector((state) => state.document.id);
-  const edit = useEdit();
-  const [wrong, setWrong] = useState<string>();
-  const [kept, setKept] = useState<{ run: unknown; tape: TapeId }>();
+  const session = useSession();
+  const run = usePublished(session.mentor.lastRun);
+  const [kept, setKept] = useState<unknown>(null);
 
-  const keep = async () => {
-    if (run === null || id === null) return;
+  const keep = () => {
+    if (run === null) return;
     const { trace } = run;
     const light = run.project.lights.find((l) => l.id === trace.light)?.name ?? trace.light;
-    const name = `Run on ${trace.course.name}, ${light.toLowerCase()}, seed ${trace.seed}`.slice(0, 80);
-    const tape = freeId<TapeId>(name, [...readingStore.all.keys()]);
-    const { head, readings } = tapeOfRun(trace, tape, name);
-    try {
-      await readingStore.keep(id, tape, readings);
-      holdReadings();
-      edit("keeping a run as a tape", (p) => ({ ...p, tapes: [...p.tapes, head] }));
-      setKept({ run, tape });
-      setWrong(undefined);
-    } catch (error) {
-      setWrong(`The tape could not be kept: ${(error as Error).message}. The run is still here; try again.`);
-    }
+    const name = `Run on ${trace.course.name}, ${light.toLowerCase()}, seed ${trace.seed}`;
+    const { head, readings } = tapeOfRun(trace, "run" as TapeId, name);
+    session.changeTapes({ what: "keeping a run as a tape", made: [{ ...head, readings }] });
+    setKept(run);
   };
-  const known = kept?.run === run && project.tapes.some((tape) => tape.id === kept?.tape);
+  const isKept = run !== null && kept === run;
   return (
-    <>
-      <Button isDisabled={run === null || known} onPress={() => void keep()}>
-        {known && run !== null ? "Kept as a tape" : "Keep as a tape"}
-      </Button>
-      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
-    </>
+    <Button isDisabled={run === null || isKept} onPress={keep}>
+      {isKept ? "Kept as a tape" : "Keep as a tape"}
+    </Button>
   );
 }

@@ -1,6 +1,6 @@
 import { partingOf } from "@perceptum/core/world";
 import { useMemo } from "react";
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
 import { QuietButton } from "../ui/Button";

@@ -1,6 +1,6 @@
 import { type CourseId, emptyCourse, freeId } from "@perceptum/core/project";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";

@@ -1,7 +1,7 @@
 import { newWheels, type ProjectDocument, type SensorId } from "@perceptum/core/project";
 import type { CartRobot, Mount, Robot } from "@perceptum/core/world";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { Choice, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { FindingList } from "../ui/FindingList";

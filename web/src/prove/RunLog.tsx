@@ -1,4 +1,4 @@
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
 import { Title } from "../ui/layout";

@@ -1,10 +1,10 @@
 import type { LightId } from "@perceptum/core/project";
 import type { Course, Live } from "@perceptum/core/world";
 import { useState } from "react";
-import { keptRun, lastRun, runProject } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
-import { usePlayhead } from "../state/source";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
+import { useProject } from "../session/project";
+import { usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type ProveTab, playheadMoved, playingSet, proveTabChosen, runChosen, runPutBelow } from "../state/view";
 import { useTransport } from "../tape/useTransport";
@@ -36,9 +36,10 @@ const TABS: readonly { id: ProveTab; text: string }[] = [
 /** One run on a course: made, played, stepped through, held up cards to, compared, and asked why. */
 export function RunPane({ course }: { course: Course }) {
   const project = useProject();
+  const { mentor } = useSession();
   const view = useAppSelector((state) => state.view);
-  const run = usePublished(lastRun);
-  const kept = usePublished(keptRun);
+  const run = usePublished(mentor.lastRun);
+  const kept = usePublished(mentor.keptRun);
   const dispatch = useAppDispatch();
   const transport = useTransport();
   const t = usePlayhead("run");
@@ -60,10 +61,10 @@ export function RunPane({ course }: { course: Course }) {
     try {
       if (live !== undefined && shown !== null) {
         const { project: as, choice, base, under } = shown;
-        await runProject(as, { ...choice, live }, { base, under });
+        await mentor.run(as, { ...choice, live }, { base, under });
         return;
       }
-      await runProject(project, { course: course.id, start: start.name, light: light.id, seed: view.seed });
+      await mentor.run(project, { course: course.id, start: start.name, light: light.id, seed: view.seed });
       dispatch(runPutBelow(true));
       dispatch(playheadMoved({ source: "run", t: 0 }));
       dispatch(playingSet(true));
@@ -142,7 +143,7 @@ export function RunPane({ course }: { course: Course }) {
           <Spacer />
           <Button
             isDisabled={shown === null}
-            onPress={() => keptRun.set(kept !== null && kept === shown ? null : shown)}
+            onPress={() => mentor.keptRun.set(kept !== null && kept === shown ? null : shown)}
           >
             {kept !== null && kept === shown ? "Stop comparing" : "Compare"}
           </Button>

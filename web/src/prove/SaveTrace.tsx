@@ -1,7 +1,7 @@
 import { traceCsv, traceJsonLines } from "@perceptum/core/world";
-import { saveFile } from "../ship/saveFile";
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 import { Select } from "../ui/Select";
+import { saveFile } from "../ui/saveFile";
 
 const FORMS = {
   csv: { text: "CSV", make: traceCsv, type: "text/csv" },

@@ -1,7 +1,7 @@
 import { reportThings, type ThingReport } from "@perceptum/core/world";
 import { useMemo } from "react";
 import styled from "styled-components";
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, playingSet } from "../state/view";
 import { Chip } from "../targets/Chip";

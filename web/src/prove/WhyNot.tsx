@@ -3,8 +3,9 @@ import type { ResponseReason } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { triggerWords } from "../act/triggerWords";
-import { type LastRun, whyInRun } from "../state/judged";
-import { useTargets } from "../state/project";
+import { useSession } from "../session/context";
+import type { LastRun } from "../session/Mentor";
+import { useTargets } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Dim, Num, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
@@ -21,6 +22,7 @@ const List = styled.ul`
 /** Why a response ran at the playhead, or did not: what it needs, what was short, by how much and since when. */
 export function WhyNot({ run, t }: { run: LastRun; t: number }) {
   const targets = useTargets();
+  const { mentor } = useSession();
   const playing = useAppSelector((state) => state.view.playing);
   const [chosen, setChosen] = useState<string | null>(null);
   const [reason, setReason] = useState<ResponseReason>();
@@ -34,11 +36,11 @@ export function WhyNot({ run, t }: { run: LastRun; t: number }) {
     if (chosen === null || playing) return;
     let current = true;
     const [mode, response] = chosen.split(" ") as [ModeId, ResponseId];
-    void whyInRun(run, t, mode, response).then((found) => current && setReason(found));
+    mentor.why(run, t, [mode, response], (found) => current && setReason(found));
     return () => {
       current = false;
     };
-  }, [run, t, chosen, playing]);
+  }, [mentor, run, t, chosen, playing]);
   return (
     <section aria-label="Why a response ran or not">
       <Title style={{ marginBottom: 4 }}>Why did a response run, or not?</Title>

@@ -2,7 +2,7 @@ import { blockOf } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { Why } from "../decide/WhyPanel";
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 
 /** Why the reading of a run at time t was taken for what it was. */
 export function WhyTable({ run, t }: { run: LastRun; t: number }) {

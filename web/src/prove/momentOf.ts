@@ -1,4 +1,4 @@
-import type { LastRun } from "../state/judged";
+import type { LastRun } from "../session/Mentor";
 
 /** What the robot shows at one time of a run. */
 export interface RunMoment {

@@ -1,11 +1,10 @@
 import { blockOf, byColour } from "@perceptum/core/readings";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { live } from "../state/live";
-import { usePublishedPart } from "../state/Published";
+import { useSession } from "../session/context";
+import { usePublishedPart } from "../session/Published";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
-import { freezeLive } from "./benchStream";
 import { RangeStatistics } from "./RangeStatistics";
 import { ReadingNow } from "./ReadingNow";
 
@@ -17,10 +16,11 @@ const Two = styled.div`
 
 /** The live reading, and what the last second was like: a value to note down is a steady one. */
 export function BenchPane() {
-  const sensor = usePublishedPart(live, (l) => l.sensor);
-  const readings = usePublishedPart(live, (l) => l.readings);
-  const frozen = usePublishedPart(live, (l) => l.frozen);
-  const rate = usePublishedPart(live, (l) => Math.round(l.rate));
+  const { bench } = useSession();
+  const sensor = usePublishedPart(bench.live, (l) => l.sensor);
+  const readings = usePublishedPart(bench.live, (l) => l.readings);
+  const frozen = usePublishedPart(bench.live, (l) => l.frozen);
+  const rate = usePublishedPart(bench.live, (l) => Math.round(l.rate));
   const shown = useMemo(() => {
     if (sensor === null || readings.t.length === 0) return null;
     const block = blockOf(readings, sensor);
@@ -44,7 +44,7 @@ export function BenchPane() {
           <Dim>{index - from + 1} readings</Dim>
           <Spacer />
           <Num aria-label="Readings a second">{rate} /s</Num>
-          <Button $small onPress={() => freezeLive(!frozen)} aria-pressed={frozen}>
+          <Button $small onPress={() => bench.freeze(!frozen)} aria-pressed={frozen}>
             {frozen ? "Go on" : "Freeze"}
           </Button>
           <Kbd>F</Kbd>

@@ -3,7 +3,7 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { inMarkOrder, useProject, useSensor } from "../state/project";
+import { inMarkOrder, useProject, useSensor } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { standSet } from "../state/view";
 import { Chip } from "../targets/Chip";

@@ -11,7 +11,7 @@ import {
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import { useProject, useSensor } from "../state/project";
+import { useProject, useSensor } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { sensorChosen, watchingChosen } from "../state/view";
 import { Button } from "../ui/Button";
@@ -159,7 +159,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     const made =
       forSensor === "new" ? newSensor(name, plan, scale, project.sensors, project.ruleSets[0].id) : undefined;
     const id = made?.id ?? (forSensor as SensorId);
-    const done = await edits.add(
+    edits.add(
       `importing ${source.name}`,
       { name, sensor: id, origin: "import", readings: result.readings, marks: labelled?.marks ?? [] },
       (p) => ({
@@ -168,7 +168,6 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
         sensors: made ? [...p.sensors, made] : p.sensors,
       }),
     );
-    if (!done) return;
     const chosen = made ?? sensor;
     if (chosen) dispatch(sensorChosen({ sensor: chosen.id, ruleSet: chosen.ruleSet }));
     dispatch(watchingChosen("tape"));
@@ -259,7 +258,6 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       )}
       {progress !== null && <ProgressBar label="Reading" {...progress} onCancel={onClose} />}
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
-      {edits.wrong !== undefined && <Wrong role="alert">{edits.wrong}</Wrong>}
       {result && progress === null && (
         <div role="status" aria-label="What will be imported">
           <p>

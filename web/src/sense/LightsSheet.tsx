@@ -1,6 +1,6 @@
 import { freeId, type Light, type LightId, type ProjectDocument } from "@perceptum/core/project";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim } from "../ui/layout";

@@ -1,7 +1,7 @@
 import type { TapeHead } from "@perceptum/core/project";
 import styled from "styled-components";
-import { useProject } from "../state/project";
-import { readingStore } from "../state/readings";
+import { useSession } from "../session/context";
+import { useProject } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
@@ -27,9 +27,10 @@ const Two = styled.div`
 /** Everything about one mark: target, light, height, from when to when; split and delete. */
 export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: number; edits: TapeEdits }) {
   const { targets, lights } = useProject();
+  const { readings } = useSession();
   const mark = tape.marks[index];
   const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
-  const t = readingStore.get(tape.id)?.t ?? new Float64Array();
+  const t = readings.get(tape.id)?.t ?? new Float64Array();
   const end = t.at(-1) ?? 0;
   const take = (side: "from" | "to") => (text: string) => {
     const seconds = Number(text.replace(",", "."));

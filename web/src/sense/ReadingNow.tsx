@@ -2,7 +2,7 @@ import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@per
 import { useCallback } from "react";
 import styled from "styled-components";
 import { usePalette } from "../app/themeChoice";
-import type { RawColumns } from "../state/source";
+import type { RawColumns } from "../session/source";
 import { Canvas } from "../ui/Canvas";
 import { colourOf } from "../ui/cssColour";
 import { Dim, Num, Title } from "../ui/layout";

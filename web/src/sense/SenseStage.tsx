@@ -1,8 +1,8 @@
 import { REPORT_KINDS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
-import { useProject, useSensor } from "../state/project";
-import { type SourceView, usePlayhead, useSource } from "../state/source";
+import { useProject, useSensor } from "../session/project";
+import { type SourceView, usePlayhead, useSource } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { sensorChosen, watchingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";

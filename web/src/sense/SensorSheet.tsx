@@ -10,7 +10,7 @@ import {
 import { type Channel, REPORT_KINDS, REPORTS, type Report } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { sensorChosen } from "../state/view";
 import { Button } from "../ui/Button";

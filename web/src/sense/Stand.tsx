@@ -1,22 +1,19 @@
 import type { Target } from "@perceptum/core/project";
 import { STAND_LIMITS, type Under } from "@perceptum/core/world";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { live } from "../state/live";
-import { usePublishedPart } from "../state/Published";
-import { inMarkOrder, useProject, useSensor } from "../state/project";
+import { useSession } from "../session/context";
+import { usePublishedPart } from "../session/Published";
+import { inMarkOrder, useProject, useSensor } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { standSet } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
-import { Wrong } from "../ui/EntryField";
 import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
 import { takesKeys } from "../ui/takesKeys";
-import { finishRecording, freezeLive, markLive, setStand, startLive, startRecording, stopLive } from "./benchStream";
-import { useTapeEdits } from "./useTapeEdits";
 
 const LightsSheet = lazily(() => import("./LightsSheet").then((m) => m.LightsSheet));
 
@@ -45,8 +42,7 @@ const Hold = styled(Button)`
 
 /** The bench: what lies under the simulated sensor, in which light, how high; and its recorder. */
 export function Stand() {
-  const { toggle, wrong } = useRecorder();
-  useBench(toggle);
+  useBench();
   const { targets, lights } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
   const dispatch = useAppDispatch();
@@ -139,66 +135,54 @@ export function Stand() {
         unit="mm"
         onChange={(tremble) => dispatch(standSet({ tremble }))}
       />
-      <Recorder toggle={toggle} wrong={wrong} />
+      <Recorder />
       {lighting && <LightsSheet onClose={() => setLighting(false)} />}
       {sweeping && <HeightSweepSheet onClose={() => setSweeping(false)} />}
     </section>
   );
 }
 
-/** Keeps the bench streaming while it is watched, as the stand is set; `keep` takes over a recording that is cut off. */
-function useBench(keep: () => void): void {
+/** Keeps the bench streaming while it is watched, as the stand is set; a recording that is cut off becomes a tape. */
+function useBench(): void {
+  const session = useSession();
   const sensor = useSensor();
   const { lights, targets } = useProject();
   const stand = useAppSelector((state) => state.view.stand);
-  const latest = useRef({ stand, keep });
+  const latest = useRef(stand);
   // A change of the stand goes to the stream that is there; only sensor, lights and targets need a new one.
   useEffect(() => {
-    startLive(sensor, { lights, targets }, latest.current.stand);
+    session.bench.start(sensor, { lights, targets }, latest.current);
     return () => {
-      if (live.get().recording !== null) latest.current.keep();
-      stopLive();
+      session.keepRecording();
+      session.bench.stop();
     };
-  }, [sensor, lights, targets]);
+  }, [session, sensor, lights, targets]);
   useEffect(() => {
-    latest.current = { stand, keep };
-    setStand(stand);
-  }, [stand, keep]);
-}
-
-/** What ends a recording: it becomes a tape. */
-function useRecorder() {
-  const sensor = useSensor();
-  const { lights } = useProject();
-  const light = useAppSelector((state) => state.view.stand.light);
-  const edits = useTapeEdits();
-  const toggle = useCallback(() => {
-    if (live.get().recording === null) return startRecording();
-    const made = finishRecording();
-    const name = `${sensor.name}, ${lights.find((l) => l.id === light)?.name.toLowerCase() ?? "bench"}`;
-    if (made !== null) void edits.add("recording a tape", { ...made, name, sensor: sensor.id, origin: "bench" });
-  }, [sensor, lights, light, edits]);
-  return { wrong: edits.wrong, toggle };
+    latest.current = stand;
+    session.bench.set(stand);
+  }, [session, stand]);
 }
 
 /** R records; holding 1–9 marks meanwhile; F freezes the display. */
-function useBenchKeys(toggle: () => void, order: readonly Target[]): void {
+function useBenchKeys(order: readonly Target[]): void {
+  const session = useSession();
   useEffect(() => {
+    const { bench } = session;
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || takesKeys(event.target)) return;
       const key = event.key.toLowerCase();
       const target = /^[1-9]$/.test(key) ? order[Number(key) - 1] : undefined;
-      if (key === "r") toggle();
-      else if (key === "f") freezeLive(!live.get().frozen);
-      else if (target !== undefined && live.get().recording !== null) markLive(target.id);
+      if (key === "r") session.toggleRecording();
+      else if (key === "f") bench.freeze(!bench.live.get().frozen);
+      else if (target !== undefined && bench.isRecording) bench.mark(target.id);
       else return;
       event.preventDefault();
     };
     const up = (event: KeyboardEvent) => {
       const target = /^[1-9]$/.test(event.key) ? order[Number(event.key) - 1] : undefined;
-      if (target !== undefined && live.get().recording?.marking === target.id) markLive(null);
+      if (target !== undefined && bench.live.get().recording?.marking === target.id) bench.mark(null);
     };
-    const lost = () => markLive(null);
+    const lost = () => bench.mark(null);
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", lost);
@@ -207,19 +191,21 @@ function useBenchKeys(toggle: () => void, order: readonly Target[]): void {
       window.removeEventListener("keyup", up);
       window.removeEventListener("blur", lost);
     };
-  }, [toggle, order]);
+  }, [session, order]);
 }
 
-function Recorder({ toggle, wrong }: { toggle: () => void; wrong: string | undefined }) {
+function Recorder() {
+  const session = useSession();
+  const { bench } = session;
   const { targets } = useProject();
-  const recording = usePublishedPart(live, (l) => l.recording !== null);
-  const marking = usePublishedPart(live, (l) => l.recording?.marking ?? null);
+  const recording = usePublishedPart(bench.live, (l) => l.recording !== null);
+  const marking = usePublishedPart(bench.live, (l) => l.recording?.marking ?? null);
   const order = useMemo(() => inMarkOrder(targets), [targets]);
-  useBenchKeys(toggle, order);
+  useBenchKeys(order);
   return (
     <section aria-label="Recorder">
       <Head style={{ margin: "8px 0 2px" }}>
-        <Button $main={!recording} onPress={toggle} aria-pressed={recording}>
+        <Button $main={!recording} onPress={() => session.toggleRecording()} aria-pressed={recording}>
           {recording ? "■ Stop and keep" : "● Record"}
         </Button>
         <Kbd>R</Kbd>
@@ -239,22 +225,22 @@ function Recorder({ toggle, wrong }: { toggle: () => void; wrong: string | undef
             aria-label={`Hold to mark ${target.name}`}
             aria-pressed={marking === target.id}
             style={marking === target.id ? { outline: "2px solid var(--ink)" } : undefined}
-            onPressStart={() => markLive(target.id)}
-            onPressEnd={() => markLive(null)}
+            onPressStart={() => bench.mark(target.id)}
+            onPressEnd={() => bench.mark(null)}
           >
             {i < 9 && <Kbd>{i + 1}</Kbd>}
             <Chip target={target} />
           </Hold>
         ))}
       </Marks>
-      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
     </section>
   );
 }
 
 function Elapsed() {
-  const t = usePublishedPart(live, (l) => Math.floor((l.recording?.readings.t.at(-1) ?? 0) / 100) / 10);
-  const n = usePublishedPart(live, (l) => l.recording?.readings.t.length ?? 0);
+  const { bench } = useSession();
+  const t = usePublishedPart(bench.live, (l) => Math.floor((l.recording?.readings.t.at(-1) ?? 0) / 100) / 10);
+  const n = usePublishedPart(bench.live, (l) => l.recording?.count ?? 0);
   return (
     <Num role="timer" aria-label="Recorded">
       {t.toFixed(1)} s · {n}

@@ -1,6 +1,6 @@
 import styled from "styled-components";
-import { useProject, useTargets } from "../state/project";
-import { type SourceView, usePlayhead } from "../state/source";
+import { useProject, useTargets } from "../session/project";
+import { type SourceView, usePlayhead } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Dim, Empty, Title } from "../ui/layout";
 import { RangeStatistics } from "./RangeStatistics";

@@ -3,17 +3,17 @@ import { blockOf, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";
-import { saveFile } from "../ship/saveFile";
-import { useProject, useTargets } from "../state/project";
-import { readingStore, useReadingsVersion } from "../state/readings";
+import { useReadingsVersion, useSession } from "../session/context";
+import { useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved, tapeChosen, targetChosen, watchingChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
-import { EntryField, Wrong } from "../ui/EntryField";
+import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
+import { saveFile } from "../ui/saveFile";
 import { ImportButtons } from "./ImportButtons";
 import { type TapeEdits, useTapeEdits } from "./useTapeEdits";
 
@@ -62,7 +62,6 @@ export function TapesPane() {
         <Empty style={{ padding: "2px 0" }}>No tape yet. Record one on the bench, or import readings.</Empty>
       )}
       {tape && <ChosenTape key={tape.id} tape={tape} edits={edits} />}
-      {edits.wrong !== undefined && <Wrong role="alert">{edits.wrong}</Wrong>}
       {tape && <MarksOf tape={tape} edits={edits} />}
     </section>
   );
@@ -74,7 +73,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   useReadingsVersion();
   const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
   const shown = useAppSelector((state) => state.view.windows[tape.id]);
-  const readings = readingStore.get(tape.id);
+  const readings = useSession().readings.get(tape.id);
   const sensor = project.sensors.find((s) => s.id === tape.sensor);
   const others = project.tapes.filter((t) => t.id !== tape.id && t.sensor === tape.sensor);
   const [joining, setJoining] = useState(false);
@@ -116,17 +115,13 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
       <Tools>
-        <Button
-          $small
-          isDisabled={shown === undefined}
-          onPress={() => shown && void edits.trim(tape, shown.from, shown.to)}
-        >
+        <Button $small isDisabled={shown === undefined} onPress={() => shown && edits.trim(tape, shown.from, shown.to)}>
           Trim to what is shown
         </Button>
-        <Button $small isDisabled={!(playhead > 0) || n < 2} onPress={() => void edits.cut(tape, playhead)}>
+        <Button $small isDisabled={!(playhead > 0) || n < 2} onPress={() => edits.cut(tape, playhead)}>
           Cut at the playhead
         </Button>
-        <Button $small isDisabled={n === 0} onPress={() => void edits.duplicate(tape)}>
+        <Button $small isDisabled={n === 0} onPress={() => edits.duplicate(tape)}>
           Duplicate
         </Button>
         {joining ? (
@@ -139,7 +134,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
             onChange={(id) => {
               setJoining(false);
               const next = others.find((t) => t.id === id);
-              if (next) void edits.join(tape, next, sensor?.periodMs ?? 20);
+              if (next) edits.join(tape, next, sensor?.periodMs ?? 20);
             }}
           />
         ) : (

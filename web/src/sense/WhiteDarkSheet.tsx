@@ -1,13 +1,12 @@
-import type { Sensor } from "@perceptum/core/project";
+import type { ReadingsByTape, Sensor } from "@perceptum/core/project";
 import { blockOf, byColour, featureReader, type RawReadings, REPORT_KINDS, wireOf } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf } from "@perceptum/core/rules";
 import { markedTapes, spreadOf } from "@perceptum/core/teaching";
 import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { live } from "../state/live";
-import { usePublishedPart } from "../state/Published";
-import { useEdit, useProject, useSensor } from "../state/project";
-import { readingStore } from "../state/readings";
+import { useSession } from "../session/context";
+import { usePublishedPart } from "../session/Published";
+import { useEdit, useProject, useSensor } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { standSet, watchingChosen } from "../state/view";
 import { Button } from "../ui/Button";
@@ -63,8 +62,9 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const stand = useAppSelector((state) => state.view.stand);
   const [white, setWhite] = useState<Taken>();
   const [dark, setDark] = useState<Taken>();
-  const streaming = usePublishedPart(live, (l) => l.sensor);
-  const readings = usePublishedPart(live, (l) => l.readings);
+  const session = useSession();
+  const streaming = usePublishedPart(session.bench.live, (l) => l.sensor);
+  const readings = usePublishedPart(session.bench.live, (l) => l.readings);
   const now = streaming !== null && readings.t.length > 0 ? lastSecond(readings, streaming) : undefined;
   useEffect(() => {
     dispatch(watchingChosen("bench"));
@@ -85,7 +85,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
     [white, dark, wrong],
   );
   const otherwise = useMemo(
-    () => (reference ? judgedOtherwise(project, sensor, { ...sensor, reference }) : undefined),
+    () => (reference ? judgedOtherwise(project, session.readings.all, sensor, { ...sensor, reference }) : undefined),
     [project, sensor, reference],
   );
   const apply = (taken: Sensor["reference"]) => {
@@ -175,7 +175,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
 
 /** What white and dark change for the reading that is there now. */
 function SeenBefore({ sensor, reference }: { sensor: Sensor; reference: NonNullable<Sensor["reference"]> }) {
-  const readings = live.get().readings;
+  const readings = useSession().bench.live.get().readings;
   const { channels, features } = REPORT_KINDS[sensor.reports];
   const last = readings.t.length - 1;
   const raw = channels.map((c) => readings.channels[c]?.[last] ?? 0);
@@ -191,12 +191,17 @@ function SeenBefore({ sensor, reference }: { sensor: Sensor; reference: NonNulla
 }
 
 /** How many marked readings of a sensor get another label when it is read otherwise. */
-function judgedOtherwise(project: ReturnType<typeof useProject>, before: Sensor, after: Sensor) {
+function judgedOtherwise(
+  project: ReturnType<typeof useProject>,
+  readings: ReadingsByTape,
+  before: Sensor,
+  after: Sensor,
+) {
   const ids = project.targets.map((t) => t.id);
   const ruleSet = ruleSetOf(project, before);
   let marked = 0;
   let changed = 0;
-  for (const tape of markedTapes(project, readingStore.all)) {
+  for (const tape of markedTapes(project, readings)) {
     if (tape.sensor.id !== before.id) continue;
     const now = classifyBlock(ruleSet, tape.block, ids);
     const then = classifyBlock(ruleSet, blockOf({ ...tape.raw }, after), ids);

@@ -1,26 +1,11 @@
-import {
-  freeId,
-  type Mark,
-  type ProjectDocument,
-  type SensorId,
-  type TapeHead,
-  type TapeId,
-} from "@perceptum/core/project";
-import { joinTapes, type MarkedReadings, splitTape, trimTape } from "@perceptum/core/readings";
-import { useCallback, useMemo, useState } from "react";
-import { useStore } from "react-redux";
-import { holdReadings } from "../state/judged";
-import { useEdit } from "../state/project";
-import { readingStore } from "../state/readings";
-import { type AppState, useAppDispatch } from "../state/store";
+import type { Mark, ProjectDocument, TapeHead, TapeId } from "@perceptum/core/project";
+import { joinTapes, splitTape, trimTape } from "@perceptum/core/readings";
+import { useMemo } from "react";
+import { useSession } from "../session/context";
+import type { NewTape } from "../session/ProjectSession";
+import { useEdit } from "../session/project";
+import { useAppDispatch } from "../state/store";
 import { markChosen, tapeChosen, windowChosen } from "../state/view";
-
-/** A tape that is to be added: its readings go to the server under an id of their own. */
-export interface NewTape extends MarkedReadings {
-  name: string;
-  sensor: SensorId;
-  origin: TapeHead["origin"];
-}
 
 const cutName = (name: string) => name.slice(0, 80);
 
@@ -29,52 +14,19 @@ const cutName = (name: string) => name.slice(0, 80);
  * of the old one in the document, so that undo brings the old one back.
  */
 export function useTapeEdits() {
-  const store = useStore<AppState>();
+  const session = useSession();
+  const { store } = session;
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const [wrong, setWrong] = useState<string>();
-
-  /** Keeps new tapes in the place of others; false where the server did not take them. */
-  const replace = useCallback(
-    async (
+  return useMemo(() => {
+    const replace = (
       what: string,
       made: readonly NewTape[],
       gone: readonly TapeId[] = [],
       alongside?: (p: ProjectDocument) => ProjectDocument,
-    ) => {
-      const { id, present } = store.getState().document;
-      if (id === null || present === null) return false;
-      const taken = [...readingStore.all.keys(), ...present.tapes.map((t) => t.id)] as string[];
-      const heads: TapeHead[] = [];
-      try {
-        for (const { name, sensor, origin, readings, marks } of made) {
-          const tape = freeId<TapeId>(name, taken);
-          taken.push(tape);
-          await readingStore.keep(id, tape, readings);
-          heads.push({ id: tape, name: cutName(name), sensor, origin, marks });
-        }
-        holdReadings();
-      } catch (error) {
-        setWrong(`${(error as Error).message}. Nothing was changed; try again.`);
-        return false;
-      }
-      edit(what, (project) => {
-        const p = alongside ? alongside(project) : project;
-        const at = p.tapes.findIndex((t) => gone.includes(t.id));
-        const left = p.tapes.filter((t) => !gone.includes(t.id));
-        const place = at < 0 ? left.length : at;
-        return { ...p, tapes: left.toSpliced(place, 0, ...heads) };
-      });
-      if (heads.length > 0) dispatch(tapeChosen(heads[heads.length - 1].id));
-      setWrong(undefined);
-      return true;
-    },
-    [store, edit, dispatch],
-  );
-
-  return useMemo(() => {
+    ) => session.changeTapes({ what, made, gone, ...(alongside && { alongside }) });
     const whole = (tape: TapeHead): NewTape | undefined => {
-      const readings = readingStore.get(tape.id);
+      const readings = session.readings.get(tape.id);
       return readings && { name: tape.name, sensor: tape.sensor, origin: tape.origin, readings, marks: tape.marks };
     };
     const setMarks = (tape: TapeId, what: string, change: (marks: Mark[]) => Mark[], gesture?: string) =>
@@ -84,12 +36,11 @@ export function useTapeEdits() {
         gesture,
       );
     return {
-      wrong,
       add: (what: string, tape: NewTape, alongside?: (p: ProjectDocument) => ProjectDocument) =>
         replace(what, [tape], [], alongside),
       rename: (tape: TapeHead, name: string) =>
         edit("renaming a tape", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, name } : t)) })),
-      trim: async (tape: TapeHead, from: number, to: number) => {
+      trim: (tape: TapeHead, from: number, to: number) => {
         const all = whole(tape);
         dispatch(windowChosen({ source: tape.id }));
         return all && replace(`trimming ${tape.name}`, [{ ...all, ...trimTape(all, from, to) }], [tape.id]);
@@ -163,7 +114,7 @@ export function useTapeEdits() {
         dispatch(markChosen(null));
       },
     };
-  }, [wrong, replace, edit, dispatch, store]);
+  }, [session, edit, dispatch, store]);
 }
 
 export type TapeEdits = ReturnType<typeof useTapeEdits>;

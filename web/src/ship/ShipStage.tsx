@@ -6,17 +6,16 @@ import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { readProjectFile } from "../app/readProjectFile";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
+import { useProject } from "../session/project";
 import { failureText, useAddProjectMutation } from "../state/api";
-import { lastRun } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useProject } from "../state/project";
-import { readingStore } from "../state/readings";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { FindingList } from "../ui/FindingList";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
-import { saveFile } from "./saveFile";
+import { saveFile } from "../ui/saveFile";
 
 const Code = styled.pre`
   margin: 0;
@@ -48,8 +47,9 @@ const fileName = (name: string) =>
 
 /** Off to the robot: the code, and every file out and in. */
 export function ShipStage() {
+  const { readings, mentor } = useSession();
   const project = useProject();
-  const run = usePublished(lastRun);
+  const run = usePublished(mentor.lastRun);
   const [copied, setCopied] = useState<string>();
   const code = useMemo(() => writePython(project, project.sensors[0]), [project]);
   const name = fileName(project.name);
@@ -86,11 +86,7 @@ export function ShipStage() {
             $small
             aria-label="Save the project file"
             onPress={() =>
-              saveFile(
-                `${name}.perceptum.json`,
-                writeProject(joinProject(project, readingStore.all)),
-                "application/json",
-              )
+              saveFile(`${name}.perceptum.json`, writeProject(joinProject(project, readings.all)), "application/json")
             }
           >
             Save
@@ -102,8 +98,8 @@ export function ShipStage() {
               $small
               aria-label={`Save the readings of ${tape.name}`}
               onPress={() => {
-                const readings = readingStore.get(tape.id);
-                if (readings) saveFile(`${tape.id}.csv`, writeCsv(readings), "text/csv");
+                const raw = readings.get(tape.id);
+                if (raw) saveFile(`${tape.id}.csv`, writeCsv(raw), "text/csv");
               }}
             >
               Save

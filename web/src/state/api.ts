@@ -47,8 +47,11 @@ export function failureText(error: unknown): string {
 }
 
 /** A project as it is at the server. @throws Error with a sentence */
-export async function fetchProject(id: string): Promise<{ project: ProjectDocument; revision: number }> {
-  const response = await fetch(`/api/projects/${id}`);
+export async function fetchProject(
+  id: string,
+  signal?: AbortSignal,
+): Promise<{ project: ProjectDocument; revision: number }> {
+  const response = await fetch(`/api/projects/${id}`, signal ? { signal } : {});
   if (!response.ok) throw new Error(await problemOf(response));
   return {
     project: (await response.json()) as ProjectDocument,

@@ -71,7 +71,7 @@ describe("the document", () => {
     const torn = after(
       edit("1"),
       saveBegan(),
-      saveFailed({ conflict: true, message: "elsewhere" }),
+      saveFailed({ kind: "conflict", message: "elsewhere" }),
       edit("2"),
       undone(),
     );

@@ -13,8 +13,15 @@ interface Step {
   what: string;
 }
 
+/** Why a change was not saved: it is tried again, was made elsewhere too, its project is gone, or it is refused. */
+export interface Failure {
+  kind: "failed" | "conflict" | "gone" | "refused";
+  /** What happened and what was kept, in sentences. */
+  message: string;
+}
+
 /** Where the document stands with the server. */
-export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
+export type Saving = "saved" | "unsaved" | "saving" | Failure["kind"];
 
 export interface DocumentState {
   id: string | null;
@@ -25,6 +32,8 @@ export interface DocumentState {
   future: Step[];
   /** The gesture that the last change belongs to: a drag is one change. */
   gesture: string | null;
+  /** The document as the server has it, at `revision`. */
+  base: ProjectDocument | null;
   /** The revision at the server that the present was made on. */
   revision: number;
   saving: Saving;
@@ -38,10 +47,16 @@ const initialState: DocumentState = {
   past: [],
   future: [],
   gesture: null,
+  base: null,
   revision: 0,
   saving: "saved",
   trouble: "",
 };
+
+/** A change is to be sent, unless somebody has to choose first. */
+function changed(state: Pick<DocumentState, "saving">): void {
+  if (state.saving !== "conflict" && state.saving !== "gone") state.saving = "unsaved";
+}
 
 const slice = createSlice({
   name: "document",
@@ -52,8 +67,20 @@ const slice = createSlice({
       id: payload.id,
       present: payload.project,
       settled: payload.project,
+      base: payload.project,
       revision: payload.revision,
     }),
+    /** Work that this browser kept takes the place of what the server has; it is sent on the revision it was made on. */
+    restored(state, { payload }: PayloadAction<{ project: ProjectDocument; revision: number }>) {
+      if (state.present === null) return;
+      state.past.push({ project: state.present, what: "restoring unsent changes" });
+      state.future = [];
+      state.present = payload.project;
+      state.settled = payload.project;
+      state.gesture = null;
+      state.revision = payload.revision;
+      state.saving = "unsaved";
+    },
     closed: () => initialState,
     /** One change of the user's. Changes of one `gesture` are undone together. */
     edited(state, { payload }: PayloadAction<{ project: ProjectDocument; what: string; gesture?: string }>) {
@@ -67,7 +94,7 @@ const slice = createSlice({
       state.gesture = gesture;
       state.present = project;
       if (!gesture?.startsWith(DRAG)) state.settled = project;
-      if (state.saving !== "conflict") state.saving = "unsaved";
+      changed(state);
     },
     gestureEnded(state) {
       state.gesture = null;
@@ -80,7 +107,7 @@ const slice = createSlice({
       state.present = step.project;
       state.settled = step.project;
       state.gesture = null;
-      if (state.saving !== "conflict") state.saving = "unsaved";
+      changed(state);
     },
     redone(state) {
       const step = state.future.pop();
@@ -89,7 +116,7 @@ const slice = createSlice({
       state.present = step.project;
       state.settled = step.project;
       state.gesture = null;
-      if (state.saving !== "conflict") state.saving = "unsaved";
+      changed(state);
     },
     saveBegan(state) {
       state.saving = "saving";
@@ -97,12 +124,24 @@ const slice = createSlice({
     /** The server has `project` as `revision`; later changes are still to be sent. */
     saved(state, { payload }: PayloadAction<{ project: ProjectDocument; revision: number }>) {
       state.revision = payload.revision;
+      state.base = payload.project;
       state.saving = original(state)?.present === payload.project ? "saved" : "unsaved";
       state.trouble = "";
     },
-    saveFailed(state, { payload }: PayloadAction<{ conflict: boolean; message: string }>) {
-      state.saving = payload.conflict ? "conflict" : "failed";
+    saveFailed(state, { payload }: PayloadAction<Failure>) {
+      state.saving = payload.kind;
       state.trouble = payload.message;
+    },
+    /** Back to what the server has; what is left can be brought back by undo. */
+    takenBack(state) {
+      if (state.present === null || state.base === null) return;
+      state.past.push({ project: state.present, what: "going back to the last saved state" });
+      state.present = state.base;
+      state.settled = state.base;
+      state.future = [];
+      state.gesture = null;
+      state.saving = "saved";
+      state.trouble = "";
     },
     /** The person chose to save over what is at the server. */
     conflictOverruled(state, { payload }: PayloadAction<number>) {
@@ -112,6 +151,18 @@ const slice = createSlice({
   },
 });
 
-export const { opened, closed, edited, gestureEnded, undone, redone, saveBegan, saved, saveFailed, conflictOverruled } =
-  slice.actions;
+export const {
+  opened,
+  restored,
+  closed,
+  edited,
+  gestureEnded,
+  undone,
+  redone,
+  saveBegan,
+  saved,
+  saveFailed,
+  takenBack,
+  conflictOverruled,
+} = slice.actions;
 export const documentReducer = slice.reducer;

@@ -4,7 +4,16 @@ import { api } from "./api";
 import { documentReducer } from "./document";
 import { viewReducer } from "./view";
 
-const reducer = combineReducers({ document: documentReducer, view: viewReducer, [api.reducerPath]: api.reducer });
+const slices = combineReducers({ document: documentReducer, view: viewReducer, [api.reducerPath]: api.reducer });
+
+/** The slices, and that the tape that is looked at is one of the project's: undo may have taken it away. */
+const reducer: typeof slices = (state, action) => {
+  const next = slices(state, action);
+  const tapes = next.document.present?.tapes;
+  if (tapes === undefined || tapes === state?.document?.present?.tapes) return next;
+  if (tapes.some((tape) => tape.id === next.view.tape)) return next;
+  return { ...next, view: { ...next.view, tape: tapes.at(-1)?.id ?? null } };
+};
 
 export function makeStore() {
   return configureStore({

@@ -1,7 +1,7 @@
 import { memo, useEffect, useRef } from "react";
 import styled from "styled-components";
-import { useSettledProject } from "../state/project";
-import { useCurrentBlock, usePlayhead } from "../state/source";
+import { useSettledProject } from "../session/project";
+import { useCurrentBlock, usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
 import { Button } from "../ui/Button";

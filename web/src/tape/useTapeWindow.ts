@@ -1,4 +1,5 @@
 import { useEffect, useMemo } from "react";
+import { SHOWN_MS } from "../session/Bench";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Source, windowChosen } from "../state/view";
 
@@ -25,12 +26,15 @@ export function zoomed({ from, to }: TapeWindow, around: number, factor: number,
   return fittedWindow({ from: around - share * span, to: around + (1 - share) * span }, length);
 }
 
-/** The part of a source that is shown: what was chosen, or all of it. */
+/** The part of a source that is shown: what was chosen, or all of it; of a recording its last seconds. */
 export function useTapeWindow(source: Source | undefined, length: number): TapeWindow {
   const chosen = useAppSelector((state) => (source === undefined ? undefined : state.view.windows[source]));
   return useMemo(
-    () => (chosen === undefined ? { from: 0, to: length } : fittedWindow(chosen, length)),
-    [chosen, length],
+    () =>
+      chosen === undefined
+        ? { from: source === "live" ? Math.max(0, length - SHOWN_MS) : 0, to: length }
+        : fittedWindow(chosen, length),
+    [source, chosen, length],
   );
 }
 

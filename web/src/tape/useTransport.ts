@@ -2,8 +2,9 @@ import type { ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
-import { judged, lastRun } from "../state/judged";
-import { useCurrentBlock } from "../state/source";
+import { useSession } from "../session/context";
+import type { ProjectSession } from "../session/ProjectSession";
+import { useCurrentBlock } from "../session/source";
 import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, playingSet, type Source } from "../state/view";
 
@@ -18,10 +19,10 @@ export interface Transport {
 }
 
 /** What is seen on a source, as it is judged now. */
-function seenNow(source: Source): readonly SeenSpan[] {
-  if (source === "run") return spansOf(lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
+function seenNow({ judging, mentor }: ProjectSession, source: Source): readonly SeenSpan[] {
+  if (source === "run") return spansOf(mentor.lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
   if (source === "live") return [];
-  return judged.get().tapes.get(source)?.spans ?? [];
+  return judging.judged.get().tapes.get(source)?.spans ?? [];
 }
 
 /** Times at which what is seen changes. */
@@ -31,6 +32,7 @@ function eventTimes(block: ReadingBlock, spans: readonly SeenSpan[]): number[] {
 
 /** Moves the playhead of what lies below. Only `playing` renders anew; what is seen is asked when an event is sought. */
 export function useTransport(): Transport {
+  const session = useSession();
   const current = useCurrentBlock();
   const playing = useAppSelector((state) => state.view.playing);
   const dispatch = useAppDispatch();
@@ -59,13 +61,13 @@ export function useTransport(): Transport {
       },
       toEvent(direction) {
         if (current === null) return;
-        const times = eventTimes(current.block, seenNow(current.source));
+        const times = eventTimes(current.block, seenNow(session, current.source));
         const next = direction === 1 ? times.find((t) => t > now()) : times.findLast((t) => t < now());
         dispatch(playingSet(false));
         if (next !== undefined) seek(next);
       },
     };
-  }, [current, playing, dispatch, store]);
+  }, [session, current, playing, dispatch, store]);
 }
 
 /** Carries the playhead on while it plays; one place on the page does this. */

@@ -2,10 +2,10 @@ import type { Target } from "@perceptum/core/project";
 import { classify, labelMargin, ruleSetOf } from "@perceptum/core/rules";
 import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
-import { judged } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useProject, useSettledProject } from "../state/project";
-import { useNow } from "../state/source";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
+import { useProject, useSettledProject } from "../session/project";
+import { useNow } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
@@ -95,7 +95,7 @@ const degrees = (hue: number) => (Number.isNaN(hue) ? "–" : `${Math.round(hue)
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
 export const TargetList = memo(function TargetList() {
   const targets = useAppSelector((state) => state.document.present?.targets) ?? NONE;
-  const { score } = useDeferredValue(usePublished(judged));
+  const { score } = useDeferredValue(usePublished(useSession().judging.judged));
   const [sheet, setSheet] = useState<{ target: Target | null } | null>(null);
   const change = useCallback((target: Target) => setSheet({ target }), []);
   const groups = [

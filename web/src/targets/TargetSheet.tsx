@@ -1,7 +1,7 @@
 import { freeId, type ProjectDocument, type Target, type TargetId } from "@perceptum/core/project";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../state/project";
+import { useEdit, useProject } from "../session/project";
 import { Button, Choice } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Spacer } from "../ui/layout";

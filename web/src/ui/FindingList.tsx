@@ -2,9 +2,9 @@ import { applyFix, type Finding } from "@perceptum/core/findings";
 import type { TapeId } from "@perceptum/core/project";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { findings } from "../state/judged";
-import { usePublished } from "../state/Published";
-import { useEdit, useSettledProject } from "../state/project";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
+import { useEdit, useSettledProject } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import {
   actViewChosen,
@@ -45,7 +45,7 @@ const LEVELS = { error: "error", warning: "warning", hint: "hint" } as const;
 
 /** What will go wrong at this stage: what, how many, and what to do. */
 export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
-  const all = usePublished(findings).list;
+  const all = usePublished(useSession().mentor.findings).list;
   const here = all.filter((finding) => finding.place.stage === stage);
   return (
     <section aria-label="Findings">

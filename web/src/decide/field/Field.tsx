@@ -7,7 +7,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
 import { usePalette } from "../../app/themeChoice";
-import { currentRuleSet, useEditRules, useRuleSetFacts, useSettledProject } from "../../state/project";
+import { currentRuleSet, useEditRules, useRuleSetFacts, useSettledProject } from "../../session/project";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { hovered, playheadMoved, ruleChosen, tapeChosen } from "../../state/view";
 import { Button } from "../../ui/Button";

@@ -2,8 +2,8 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { hueSeam } from "@perceptum/core/teaching";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { useTapesOf } from "../../state/marked";
-import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../state/project";
+import { useTapesOf } from "../../session/marked";
+import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../session/project";
 import { useAppSelector } from "../../state/store";
 import { Button } from "../../ui/Button";
 import { Dim, Empty, Head, Spacer, Title } from "../../ui/layout";

@@ -1,7 +1,7 @@
 import { FEATURE_FACTS, type Feature, type ReadingBlock } from "@perceptum/core/readings";
-import { useMarkedTapes } from "../../state/marked";
-import { useRuleSet, useTargets } from "../../state/project";
-import { useCurrentBlock, usePlayhead } from "../../state/source";
+import { useMarkedTapes } from "../../session/marked";
+import { useRuleSet, useTargets } from "../../session/project";
+import { useCurrentBlock, usePlayhead } from "../../session/source";
 import { useAppSelector } from "../../state/store";
 import type { Axis } from "./axis";
 

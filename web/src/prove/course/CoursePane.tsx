@@ -1,7 +1,7 @@
 import type { Course } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../../state/project";
+import { useEdit, useProject, useTargets } from "../../session/project";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/view";
 import { Button, QuietButton } from "../../ui/Button";

@@ -1,6 +1,6 @@
 import type { ProjectDocument, SensorId, TargetId } from "@perceptum/core/project";
 import type { Course } from "@perceptum/core/world";
-import { useProject } from "../../state/project";
+import { useProject } from "../../session/project";
 import type { CoursePart, CourseThing } from "../../state/view";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";

@@ -10,11 +10,11 @@ import {
   summarise,
   underConditions,
 } from "@perceptum/core/world";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { runProject } from "../../state/judged";
-import { usePublished } from "../../state/Published";
-import { useProject, useTargets } from "../../state/project";
+import { useSession } from "../../session/context";
+import { usePublished } from "../../session/Published";
+import { useProject, useTargets } from "../../session/project";
 import { useAppDispatch } from "../../state/store";
 import { playheadMoved, proveViewChosen, runChosen, runPutBelow } from "../../state/view";
 import { Button } from "../../ui/Button";
@@ -24,7 +24,6 @@ import { lazily } from "../../ui/lazily";
 import { ProgressBar } from "../../ui/ProgressBar";
 import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
-import { cancelSweep, findFastest, startSweep, sweeping } from "./sweeping";
 
 const HeatMap = lazily(() => import("./HeatMap").then((m) => m.HeatMap));
 
@@ -65,7 +64,8 @@ export const percentOf = ({ share, interval: [low, high] }: PassShare) =>
 export function SweepPane({ course }: { course: Course }) {
   const project = useProject();
   const targets = useTargets();
-  const sweep = usePublished(sweeping);
+  const { mentor, sweeps } = useSession();
+  const sweep = usePublished(sweeps.sweeping);
   const dispatch = useAppDispatch();
   const [grid, setGrid] = useState<SweepGrid>(() => ({
     course: course.id,
@@ -98,14 +98,14 @@ export function SweepPane({ course }: { course: Course }) {
     setAsked(false);
     setWrong(undefined);
     try {
-      await startSweep(project, grid);
+      await sweeps.start(project, grid);
     } catch (error) {
       setWrong(`The sweep cannot be made: ${(error as Error).message}.`);
     }
   };
   const open = async (conditions: Conditions, seed: number) => {
     const base = mine?.project ?? project;
-    await runProject(
+    await mentor.run(
       underConditions(base, conditions),
       { course: course.id, start: conditions.start, light: conditions.light, seed },
       { base, under: wordsOf(conditions) },
@@ -230,7 +230,12 @@ export function SweepPane({ course }: { course: Course }) {
               </Num>
             </Head>
             {going && (
-              <ProgressBar label="Sweep" share={mine.done / mine.total} began={mine.began} onCancel={cancelSweep} />
+              <ProgressBar
+                label="Sweep"
+                share={mine.done / mine.total}
+                began={mine.began}
+                onCancel={() => sweeps.cancel()}
+              />
             )}
             {mine.ended !== undefined && typeof mine.ended === "object" && (
               <Wrong role="alert">The sweep broke off: {mine.ended.wrong}. What was made stays.</Wrong>
@@ -296,17 +301,16 @@ export function SweepPane({ course }: { course: Course }) {
 /** The highest speed at which every check holds, found by bisection. */
 function Fastest({ grid }: { grid: SweepGrid }) {
   const project = useProject();
+  const { sweeps } = useSession();
   const [said, setSaid] = useState<string>();
-  const search = useRef<{ cancel: () => void } | null>(null);
   const [busy, setBusy] = useState(false);
-  useEffect(() => () => search.current?.cancel(), []);
+  useEffect(() => () => sweeps.cancelSearch(), [sweeps]);
   const find = async () => {
     setBusy(true);
     setSaid(undefined);
     try {
-      const found = findFastest(project, grid);
-      search.current = found;
-      const fastest = await found.result;
+      const fastest = await sweeps.fastest(project, grid);
+      if (fastest === null) return;
       const { robot } = project;
       const top = robot.kind === "cart" ? Math.min(...robot.motors.map((m) => m.topSpeed)) : 0;
       setSaid(
@@ -330,7 +334,7 @@ function Fastest({ grid }: { grid: SweepGrid }) {
           <Button
             $small
             onPress={() => {
-              search.current?.cancel();
+              sweeps.cancelSearch();
               setBusy(false);
             }}
           >

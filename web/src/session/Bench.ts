@@ -1,7 +1,7 @@
-import type { Mark, ProjectDocument, Sensor, SensorId, TargetId } from "@perceptum/core/project";
-import { type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
+import type { Mark, ProjectDocument, Sensor, TargetId } from "@perceptum/core/project";
+import { MAX_READINGS, type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
 import { BenchStand, type StandSettings } from "@perceptum/core/world";
-import { live, NOT_LIVE } from "../state/live";
+import { Published } from "./Published";
 
 /** How much of the past is kept on display, in ms. */
 export const KEPT_MS = 10_000;
@@ -9,6 +9,44 @@ export const KEPT_MS = 10_000;
 const SHOW_EVERY_MS = 40;
 /** After a pause (a hidden page) at most so many readings are made up for. */
 const MOST_AT_ONCE = 500;
+/** So much of what is being recorded is shown, in ms. */
+export const SHOWN_MS = 30_000;
+
+/** What is being recorded. Only its last seconds are here: the cost of a reading does not grow with what came before. */
+export interface Recording {
+  /** The last seconds, in ms from where the recording began. */
+  readings: RawReadings;
+  /** How many readings there are in all. */
+  count: number;
+  marks: readonly Mark[];
+  marking: TargetId | null;
+}
+
+/** The bench sensor as it streams: its last seconds, how fast they come, and what is being recorded. */
+export interface Live {
+  sensor: Sensor | null;
+  /** The last seconds. */
+  readings: RawReadings;
+  /** Readings a second, as they really came. */
+  rate: number;
+  /** The display stands still; readings go on coming, and are recorded. */
+  frozen: boolean;
+  recording: Recording | null;
+}
+
+/** A recording that has ended: readings with their marks. */
+export interface Recorded {
+  readings: RawReadings;
+  marks: Mark[];
+}
+
+const NOT_LIVE: Live = {
+  sensor: null,
+  readings: { t: new Float64Array(), channels: {} },
+  rate: 0,
+  frozen: false,
+  recording: null,
+};
 
 interface Recorder {
   from: number;
@@ -33,7 +71,8 @@ class Stream {
   constructor(
     readonly sensor: Sensor,
     project: Pick<ProjectDocument, "lights" | "targets">,
-    private settings: StandSettings,
+    public settings: StandSettings,
+    private readonly live: Published<Live>,
   ) {
     this.names = REPORT_KINDS[sensor.reports].channels;
     this.columns = this.names.map(() => []);
@@ -51,7 +90,7 @@ class Stream {
     const due = Math.floor((performance.now() - this.began) / this.sensor.periodMs) + 1 - this.skipped;
     if (due - this.made > MOST_AT_ONCE) this.skipped += due - this.made - MOST_AT_ONCE;
     const until = Math.min(due, this.made + MOST_AT_ONCE);
-    for (; this.made < until; this.made++) {
+    for (; this.made < until && !this.isFull; this.made++) {
       const raw = this.stand.read();
       this.t.push(this.made * this.sensor.periodMs);
       for (let c = 0; c < this.columns.length; c++) this.columns[c].push(raw[c]);
@@ -96,13 +135,17 @@ class Stream {
     const keep = Math.ceil(KEPT_MS / this.sensor.periodMs);
     const shown = this.frozen ?? this.cut(Math.max(0, this.t.length - keep), 0);
     const { recorder } = this;
-    live.set({
+    this.live.set({
       sensor: this.sensor,
       readings: shown,
       rate: this.made < 2 ? 0 : (this.made / Math.max(1, performance.now() - this.began)) * 1000,
       frozen: this.frozen !== null,
       recording: recorder && {
-        readings: this.cut(recorder.at, recorder.from),
+        readings: this.cut(
+          Math.max(recorder.at, this.t.length - Math.ceil(SHOWN_MS / this.sensor.periodMs)),
+          recorder.from,
+        ),
+        count: this.t.length - recorder.at,
         marks: this.marksSoFar(recorder),
         marking: recorder.marking?.target ?? null,
       },
@@ -110,7 +153,7 @@ class Stream {
   }
 
   freeze(on: boolean): void {
-    this.frozen = on ? live.get().readings : null;
+    this.frozen = on ? this.live.get().readings : null;
     this.show();
   }
 
@@ -134,7 +177,12 @@ class Stream {
     this.show();
   }
 
-  finish(): { readings: RawReadings; marks: Mark[] } | null {
+  /** Whether the recording holds as much as a tape can. */
+  get isFull(): boolean {
+    return this.recorder !== null && this.t.length - this.recorder.at >= MAX_READINGS;
+  }
+
+  finish(): Recorded | null {
     const { recorder } = this;
     if (recorder === null) return null;
     this.mark(null);
@@ -149,31 +197,49 @@ class Stream {
   }
 }
 
-let stream: Stream | null = null;
+/** The bench of an open project: one sensor streams at a time. */
+export class Bench {
+  readonly live = new Published<Live>(NOT_LIVE);
+  private stream: Stream | null = null;
 
-/** Begins to stream; what streamed before ends. */
-export function startLive(
-  sensor: Sensor,
-  project: Pick<ProjectDocument, "lights" | "targets">,
-  settings: StandSettings,
-): void {
-  stream?.end();
-  stream = new Stream(sensor, project, settings);
+  /** Begins to stream; what streamed before ends. */
+  start(sensor: Sensor, project: Pick<ProjectDocument, "lights" | "targets">, settings: StandSettings): void {
+    this.stream?.end();
+    this.stream = new Stream(sensor, project, settings, this.live);
+  }
+
+  /** Ends the stream. */
+  stop(): void {
+    this.stream?.end();
+    this.stream = null;
+    this.live.set(NOT_LIVE);
+  }
+
+  set(settings: StandSettings): void {
+    this.stream?.set(settings);
+  }
+
+  freeze(on: boolean): void {
+    this.stream?.freeze(on);
+  }
+
+  get isRecording(): boolean {
+    return this.live.get().recording !== null;
+  }
+
+  record(): void {
+    this.stream?.record();
+  }
+
+  /** Marks from now on, or ends the mark. */
+  mark(target: TargetId | null): void {
+    this.stream?.mark(target);
+  }
+
+  /** Ends recording: the readings from its beginning, with their marks; null where none came. */
+  finish(): (Recorded & { sensor: Sensor; settings: StandSettings }) | null {
+    const { stream } = this;
+    const made = stream?.finish() ?? null;
+    return made && stream && { ...made, sensor: stream.sensor, settings: stream.settings };
+  }
 }
-
-/** Ends the stream. */
-export function stopLive(): void {
-  stream?.end();
-  stream = null;
-  live.set(NOT_LIVE);
-}
-
-export const setStand = (settings: StandSettings) => stream?.set(settings);
-export const freezeLive = (on: boolean) => stream?.freeze(on);
-/** Begins to record. */
-export const startRecording = () => stream?.record();
-/** Marks from now on, or ends the mark. */
-export const markLive = (target: TargetId | null) => stream?.mark(target);
-/** Ends recording: the readings from its beginning, with their marks; null where none came. */
-export const finishRecording = () => stream?.finish() ?? null;
-export const liveSensor = (): SensorId | undefined => stream?.sensor.id;

@@ -5,13 +5,11 @@ import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
 import { type Trace, tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
-import { did, judged, lastRun } from "./judged";
-import { live } from "./live";
+import { useAppSelector } from "../state/store";
+import type { Source } from "../state/view";
+import { useReadingsVersion, useSession } from "./context";
 import { usePublished, usePublishedPart } from "./Published";
 import { useSettledProject } from "./project";
-import { readingStore, useReadingsVersion } from "./readings";
-import { useAppSelector } from "./store";
-import type { Source } from "./view";
 
 /** Raw values, each with the channel that they are of. */
 export type RawColumns = readonly { channel: Channel; values: Float64Array }[];
@@ -36,20 +34,21 @@ export interface SourceView {
 /** The tape (or run) that lies below now; null where the project has none. */
 export function useSource(): SourceView | null {
   const project = useSettledProject();
+  const { readings, judging, mentor } = useSession();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
-  const run = usePublished(lastRun);
-  const judgement = usePublished(judged);
-  const rehearsed = usePublished(did);
+  const run = usePublished(mentor.lastRun);
+  const judgement = usePublished(judging.judged);
+  const rehearsed = usePublished(mentor.did);
   const head = project.tapes.find((t) => t.id === tape);
   const sensor = project.sensors.find((s) => s.id === head?.sensor) ?? project.sensors[0];
 
   const tapeBlock = useMemo(() => {
     void version;
-    const raw = head && readingStore.get(head.id);
+    const raw = head && readings.get(head.id);
     return raw && { raw: byColour(raw.channels, sensor), block: blockOf(raw, sensor) };
-  }, [version, head, sensor]);
+  }, [readings, version, head, sensor]);
 
   const ofLive = useLiveSource();
 
@@ -94,8 +93,8 @@ export function useSource(): SourceView | null {
 
 /** What is being recorded, judged as it comes; null while nothing is. */
 function useLiveSource(): SourceView | null {
-  const recording = usePublishedPart(live, (l) => l.recording);
-  const sensor = usePublishedPart(live, (l) => l.sensor);
+  const recording = usePublishedPart(useSession().bench.live, (l) => l.recording);
+  const sensor = usePublishedPart(useSession().bench.live, (l) => l.sensor);
   const ruleSets = useAppSelector((state) => state.document.present?.ruleSets);
   const targets = useAppSelector((state) => state.document.present?.targets);
   return useMemo(() => {
@@ -134,16 +133,17 @@ export function useCurrentBlock(): {
   name: string;
   length: number;
 } | null {
+  const { readings, bench, mentor } = useSession();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
   const tapes = useAppSelector((state) => state.document.present?.tapes);
   const sensors = useAppSelector((state) => state.document.present?.sensors);
-  const run = usePublished(lastRun);
-  const recording = usePublishedPart(live, (l) => l.recording);
+  const run = usePublished(mentor.lastRun);
+  const recording = usePublishedPart(useSession().bench.live, (l) => l.recording);
   return useMemo(() => {
     void version;
-    const streaming = live.get().sensor;
+    const streaming = bench.live.get().sensor;
     if (recording !== null && streaming !== null) {
       const block = blockOf(recording.readings, streaming);
       const raw = byColour(recording.readings.channels, streaming);
@@ -163,7 +163,7 @@ export function useCurrentBlock(): {
     }
     const head = tapes?.find((t) => t.id === tape);
     const sensor = sensors?.find((s) => s.id === head?.sensor);
-    const raw = head && readingStore.get(head.id);
+    const raw = head && readings.get(head.id);
     if (head === undefined || sensor === undefined || raw === undefined) return null;
     const block = blockOf(raw, sensor);
     return {
@@ -174,13 +174,15 @@ export function useCurrentBlock(): {
       name: head.name,
       length: lengthOf(block),
     };
-  }, [version, tape, runBelow, tapes, sensors, run, recording]);
+  }, [readings, bench, version, tape, runBelow, tapes, sensors, run, recording]);
 }
 
 /** The playhead on a source, in ms; on what is being recorded it is the last reading. */
 export function usePlayhead(source: Source | undefined): number {
   const t = useAppSelector((state) => (source === undefined ? 0 : (state.view.playheads[source] ?? 0)));
-  const end = usePublishedPart(live, (l) => (source === "live" ? (l.recording?.readings.t.at(-1) ?? 0) : 0));
+  const end = usePublishedPart(useSession().bench.live, (l) =>
+    source === "live" ? (l.recording?.readings.t.at(-1) ?? 0) : 0,
+  );
   return source === "live" ? end : t;
 }
 
@@ -189,8 +191,8 @@ export function useNow(): { sensor: Sensor; block: ReadingBlock; raw: RawColumns
   const current = useCurrentBlock();
   const hover = useAppSelector((state) => state.view.hover);
   const playhead = usePlayhead(current?.source);
-  const sensor = usePublishedPart(live, (l) => l.sensor);
-  const readings = usePublishedPart(live, (l) => l.readings);
+  const sensor = usePublishedPart(useSession().bench.live, (l) => l.sensor);
+  const readings = usePublishedPart(useSession().bench.live, (l) => l.readings);
   return useMemo(() => {
     if (sensor !== null && readings.t.length > 0) {
       const block = blockOf(readings, sensor);

@@ -1,8 +1,8 @@
 import type { ProjectDocument, RuleSet, Sensor, Target, TargetId } from "@perceptum/core/project";
 import { useCallback, useMemo } from "react";
 import { shallowEqual, useStore } from "react-redux";
-import { edited } from "./document";
-import { type AppState, useAppSelector } from "./store";
+import { type AppState, useAppSelector } from "../state/store";
+import { useSession } from "./context";
 
 /** The open project. Only below the project page, where there is one. */
 export function useProject(): ProjectDocument {
@@ -17,17 +17,10 @@ export function useSettledProject(): ProjectDocument {
 /** What makes one undoable change of the open project: what to call it, and what the project becomes. */
 export type Edit = (what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string) => void;
 
-/** The same function for the whole life of a component: it reads the project when it is called. */
+/** The same function for as long as the project is open: it reads the project when it is called, and does nothing once it is left. */
 export function useEdit(): Edit {
-  const store = useStore<AppState>();
-  return useCallback(
-    (what, change, gesture) => {
-      const { present } = store.getState().document;
-      if (present === null) return;
-      store.dispatch(edited({ project: change(present), what, ...(gesture !== undefined && { gesture }) }));
-    },
-    [store],
-  );
+  const session = useSession();
+  return useCallback((what, change, gesture) => session.edit(what, change, gesture), [session]);
 }
 
 const NO_TARGETS: readonly Target[] = [];

@@ -6,7 +6,11 @@ export class LatestOnly<I> {
   private busy = false;
   private next: I | undefined;
 
-  constructor(private readonly job: (input: I) => Promise<void>) {}
+  /** @param failed hears of a job that threw; what was asked for meanwhile is done all the same */
+  constructor(
+    private readonly job: (input: I) => Promise<void>,
+    private readonly failed: (error: unknown) => void = () => undefined,
+  ) {}
 
   ask(input: I): void {
     if (this.busy) this.next = input;
@@ -17,11 +21,12 @@ export class LatestOnly<I> {
     this.busy = true;
     try {
       await this.job(input);
-    } finally {
-      this.busy = false;
-      const { next } = this;
-      this.next = undefined;
-      if (next !== undefined) void this.start(next);
+    } catch (error) {
+      this.failed(error);
     }
+    this.busy = false;
+    const { next } = this;
+    this.next = undefined;
+    if (next !== undefined) void this.start(next);
   }
 }

@@ -1,0 +1,28 @@
+import { useState } from "react";
+import { takenBack } from "../state/document";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { Button } from "../ui/Button";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+import { useWaysOut } from "./useWaysOut";
+
+/** The server refuses the project as it is now: what is wrong, and the ways out. */
+export function RefusedSheet() {
+  const trouble = useAppSelector((state) => state.document.trouble);
+  const present = useAppSelector((state) => state.document.present);
+  const dispatch = useAppDispatch();
+  const { saveAsFile } = useWaysOut();
+  const [closedOn, setClosedOn] = useState<unknown>(null);
+  return (
+    <Sheet title="This change cannot be saved" isOpen={closedOn !== present} onClose={() => setClosedOn(present)}>
+      <p>{trouble}</p>
+      <p>Your change is still here. It is sent again when you have changed something.</p>
+      <SheetButtons>
+        <Button onPress={saveAsFile}>Save as a file</Button>
+        <Button onPress={() => setClosedOn(present)}>Go on</Button>
+        <Button $main onPress={() => dispatch(takenBack())}>
+          Undo to the last saved state
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

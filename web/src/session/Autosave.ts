@@ -1,0 +1,250 @@
+import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { UnknownAction } from "@reduxjs/toolkit";
+import { problemOf } from "../state/api";
+import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../state/document";
+import type { AppStore } from "../state/store";
+import type { BrowserStore } from "./BrowserStore";
+import { LatestOnly } from "./LatestOnly";
+import { NotTaken, type Readings } from "./Readings";
+
+/** A change is sent when nothing more was changed for this long. */
+const QUIET_MS = 400;
+/** A request that takes longer is given up and repeated. */
+const SEND_LIMIT_MS = 10_000;
+/** Pauses before a change is sent again, the last one over and over. */
+const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
+/** Browsers let at most 64 KiB outlive a page. */
+const MOST_KEEPALIVE = 60_000;
+/** How long one who leaves a project waits for its last change. */
+const LEAVE_MS = 5000;
+
+export interface AutosaveOptions {
+  store: AppStore;
+  project: string;
+  window: string;
+  browser: BrowserStore;
+  readings: Readings;
+}
+
+/** A document on its way to the server, by the id that makes a repeated request the same one. */
+interface Send {
+  document: ProjectDocument;
+  revision: number;
+  id: string;
+}
+
+/**
+ * Keeps every change of one project in the browser at once, and sends it with the revision it was made on, one request
+ * at a time. Who leaves the project sends at once what still waits.
+ */
+export class Autosave {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private current: Send | undefined;
+  private sending: Promise<void> | undefined;
+  private failures = 0;
+  /** The document as it was left: from then on the store may hold another project. */
+  private final: DocumentState | undefined;
+  private planned: { present: unknown; revision: number } = { present: null, revision: -1 };
+  private readonly unsubscribe: () => void;
+  private readonly keeping: LatestOnly<ProjectDocument>;
+  private readonly keptTapes = new Set<TapeId>();
+  /** The document that the browser holds now; null where it holds none. */
+  private kept: ProjectDocument | null = null;
+
+  constructor(private readonly options: AutosaveOptions) {
+    const { store } = options;
+    this.keeping = new LatestOnly(
+      (document) => this.keep(document),
+      () => {
+        this.kept = null;
+      },
+    );
+    this.unsubscribe = store.subscribe(() => this.noticed());
+    window.addEventListener("pagehide", this.hide);
+    window.addEventListener("beforeunload", this.ask);
+  }
+
+  /** Sends what waits and stops listening. Resolves when it is answered, or when that takes too long: it is kept then. */
+  async leave(): Promise<void> {
+    if (this.final !== undefined) return;
+    const { document } = this;
+    this.stopListening();
+    if (document.id !== this.options.project) return;
+    this.final = document;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<void>((done) => {
+      timer = setTimeout(done, LEAVE_MS);
+    });
+    await Promise.race([this.sendNow(), late]);
+    clearTimeout(timer);
+  }
+
+  /** Stops without sending what waits: it is kept elsewhere, or wanted no more. */
+  drop(): void {
+    if (this.final !== undefined) return;
+    this.final = { ...this.document, saving: "saved" };
+    this.stopListening();
+    void this.options.browser.forget(this.options.project, this.options.window).catch(() => undefined);
+  }
+
+  private stopListening(): void {
+    clearTimeout(this.timer);
+    this.unsubscribe();
+    window.removeEventListener("pagehide", this.hide);
+    window.removeEventListener("beforeunload", this.ask);
+  }
+
+  private get document(): DocumentState {
+    return this.final ?? this.options.store.getState().document;
+  }
+
+  private dispatch(action: UnknownAction): void {
+    const { store, project } = this.options;
+    if (this.final !== undefined) this.final = documentReducer(this.final, action);
+    else if (store.getState().document.id === project) store.dispatch(action);
+  }
+
+  private noticed(): void {
+    const { id, saving, present, revision } = this.document;
+    if (id !== this.options.project || present === null || saving === "saved" || saving === "saving") return;
+    // What is to be sent has changed if the document has, or the revision that it is to be sent on.
+    if (present === this.planned.present && revision === this.planned.revision) return;
+    this.planned = { present, revision };
+    this.keeping.ask(present);
+    if (saving === "unsaved") this.plan(QUIET_MS);
+  }
+
+  private async keep(document: ProjectDocument): Promise<void> {
+    const { project, window, browser, readings } = this.options;
+    for (const { id } of document.tapes) {
+      const raw = readings.unsent.has(id) && !this.keptTapes.has(id) ? readings.get(id) : undefined;
+      if (raw === undefined) continue;
+      await browser.keepReadings(project, id, raw);
+      this.keptTapes.add(id);
+    }
+    // A later change, or one that was answered meanwhile, is not overwritten.
+    if (this.document.saving === "saved") return;
+    await browser.keep({ project, window, revision: this.document.revision, document, at: Date.now() });
+    this.kept = document;
+  }
+
+  private plan(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.sendNow(), ms);
+  }
+
+  /** Sends what there is to send; after a request that is under way, if there is one. */
+  private async sendNow(): Promise<void> {
+    while (this.sending !== undefined) await this.sending;
+    const { id, present, saving } = this.document;
+    if (id !== this.options.project || present === null || !SENT_IN.has(saving)) return;
+    this.sending = this.send();
+    await this.sending;
+    this.sending = undefined;
+  }
+
+  private async send(): Promise<void> {
+    const { project, window, browser, readings } = this.options;
+    const { revision, present } = this.document;
+    const document = present as ProjectDocument;
+    if (this.current?.document !== document || this.current.revision !== revision)
+      this.current = { document, revision, id: crypto.randomUUID() };
+    const send = this.current;
+    this.dispatch(saveBegan());
+    const answer = await this.put(send);
+    if ("revision" in answer) {
+      this.failures = 0;
+      this.dispatch(saved({ project: document, revision: answer.revision }));
+      if (this.document.saving === "saved") {
+        this.kept = null;
+        await browser.forget(project, window).catch(() => undefined);
+      }
+      const sent = [...this.keptTapes].filter((tape) => !readings.unsent.has(tape));
+      for (const tape of sent) this.keptTapes.delete(tape);
+      await browser.forgetReadings(project, sent).catch(() => undefined);
+      return;
+    }
+    this.dispatch(saveFailed(this.told(answer)));
+    if (answer.kind === "failed" && this.final === undefined)
+      this.plan(PAUSES_MS[Math.min(this.failures++, PAUSES_MS.length - 1)]);
+  }
+
+  /** Says that a change is kept in the browser only where it is. */
+  private told(failure: Failure): Failure {
+    if (failure.kind !== "failed") return failure;
+    const { present } = this.document;
+    const where =
+      this.kept === present
+        ? "Your changes are kept in this browser and sent as soon as it goes."
+        : "This browser could not keep your changes: leave the page open, or save the project as a file.";
+    return { ...failure, message: `${failure.message} ${where}` };
+  }
+
+  private async put({ document, revision, id }: Send, again = true): Promise<Failure | { revision: number }> {
+    const { project, readings } = this.options;
+    const limit = new AbortController();
+    const timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
+    try {
+      await readings.send(document.tapes.map((tape) => tape.id));
+      const body = new Blob([JSON.stringify(document)]);
+      const response = await fetch(`/api/projects/${project}`, {
+        method: "PUT",
+        headers: { "Content-Type": "application/json", "If-Match": `"${revision}"`, "Idempotency-Key": id },
+        body,
+        // A small one outlives the page; browsers refuse that for larger ones, which then lie in the browser until the next visit.
+        keepalive: body.size < MOST_KEEPALIVE,
+        signal: limit.signal,
+      });
+      if (response.ok) return { revision: ((await response.json()) as { revision: number }).revision };
+      const missing = response.status === 409 ? await missingTapes(response.clone()) : [];
+      if (missing.length > 0 && again && readings.resend(missing)) return this.put({ document, revision, id }, false);
+      return failureOf(response.status, await problemOf(response));
+    } catch (error) {
+      if (error instanceof NotTaken) return failureOf(error.status, error.message);
+      return {
+        kind: "failed",
+        message: isTimeout(error) ? "The server does not answer." : "The server cannot be reached.",
+      };
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  /** The page goes away: a request that outlives it is sent at once, with the same id as one that may be under way. */
+  private readonly hide = (): void => {
+    const { id: open, present, revision, saving } = this.document;
+    if (open !== this.options.project || present === null || saving === "saved" || saving === "conflict") return;
+    if (this.current?.document !== present || this.current.revision !== revision)
+      this.current = { document: present, revision, id: crypto.randomUUID() };
+    this.keeping.ask(present);
+    void this.put(this.current);
+  };
+
+  /** Asks before the page is left where a change is nowhere but here. */
+  private readonly ask = (event: BeforeUnloadEvent): void => {
+    const { id, present, saving } = this.document;
+    if (id === this.options.project && LOST_IN.has(saving) && this.kept !== present) event.preventDefault();
+  };
+}
+
+const SENT_IN: ReadonlySet<string> = new Set(["unsaved", "failed"]);
+const LOST_IN: ReadonlySet<string> = new Set(["failed", "conflict", "gone", "refused"]);
+
+const isTimeout = (error: unknown) => error instanceof DOMException && error.name === "TimeoutError";
+
+function failureOf(status: number, message: string): Failure {
+  const sentence = `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
+  if (status === 412) return { kind: "conflict", message: sentence };
+  if (status === 404) return { kind: "gone", message: sentence };
+  // What the server cannot do now it may do later; what it refuses it will refuse again.
+  if (status >= 500 || status === 408 || status === 429) return { kind: "failed", message: sentence };
+  return { kind: "refused", message: sentence };
+}
+
+async function missingTapes(response: Response): Promise<TapeId[]> {
+  try {
+    return ((await response.json()) as { missing?: TapeId[] }).missing ?? [];
+  } catch {
+    return [];
+  }
+}

@@ -1,0 +1,92 @@
+import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+
+/** A change that the server has not answered for, as one window keeps it. */
+export interface Unsent {
+  project: string;
+  /** Which window keeps it. */
+  window: string;
+  /** The revision that it was made on. */
+  revision: number;
+  document: ProjectDocument;
+  at: number;
+}
+
+interface Tables extends DBSchema {
+  unsent: { key: [string, string]; value: Unsent };
+  /** Readings that the server does not have yet, by project and tape. */
+  readings: { key: [string, string]; value: { project: string; tape: TapeId; bytes: Uint8Array<ArrayBuffer> } };
+}
+
+/** The first version kept one change for each project in a table `unsent` with this shape. */
+interface FirstUnsent {
+  id: string;
+  revision: number;
+  project: ProjectDocument;
+  at: number;
+}
+
+/** What the browser keeps of work that the server does not have. */
+export class BrowserStore {
+  private opened: Promise<IDBPDatabase<Tables>> | undefined;
+
+  private open(): Promise<IDBPDatabase<Tables>> {
+    this.opened ??= openDB<Tables>("perceptum", 2, {
+      async upgrade(db, from, _, transaction) {
+        const old = from === 1 ? ((await transaction.objectStore("unsent").getAll()) as unknown as FirstUnsent[]) : [];
+        if (from === 1) db.deleteObjectStore("unsent");
+        const unsent = db.createObjectStore("unsent", { keyPath: ["project", "window"] });
+        for (const { id, revision, project, at } of old)
+          await unsent.put({ project: id, window: "first", revision, document: project, at });
+        db.createObjectStore("readings", { keyPath: ["project", "tape"] });
+      },
+      // Another window must not be kept from opening a later version.
+      blocking: () => void this.close(),
+      terminated: () => {
+        this.opened = undefined;
+      },
+    });
+    this.opened.catch(() => {
+      this.opened = undefined;
+    });
+    return this.opened;
+  }
+
+  private async close(): Promise<void> {
+    const { opened } = this;
+    this.opened = undefined;
+    (await opened)?.close();
+  }
+
+  /** Keeps a change. It is in the browser when this resolves. @throws DOMException when there is no room */
+  async keep(unsent: Unsent): Promise<void> {
+    await (await this.open()).put("unsent", unsent);
+  }
+
+  async forget(project: string, window: string): Promise<void> {
+    await (await this.open()).delete("unsent", [project, window]);
+  }
+
+  /** All changes that are kept, of whatever window; those of one project, or of all. */
+  async unsent(project?: string): Promise<Unsent[]> {
+    const db = await this.open();
+    return project === undefined
+      ? db.getAll("unsent")
+      : db.getAll("unsent", IDBKeyRange.bound([project, ""], [project, "\uffff"]));
+  }
+
+  async keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {
+    await (await this.open()).put("readings", { project, tape, bytes: encodeReadings(readings) });
+  }
+
+  async readings(project: string, tape: TapeId): Promise<RawReadings | undefined> {
+    const row = await (await this.open()).get("readings", [project, tape]);
+    return row && decodeReadings(row.bytes);
+  }
+
+  async forgetReadings(project: string, tapes: Iterable<TapeId>): Promise<void> {
+    const db = await this.open();
+    for (const tape of tapes) await db.delete("readings", [project, tape]);
+  }
+}

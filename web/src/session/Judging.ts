@@ -1,0 +1,124 @@
+import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
+import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
+import { DRAG } from "../state/document";
+import type { AppStore } from "../state/store";
+import type { JudgeWorker } from "../workers/judge.worker";
+import { LatestOnly } from "./LatestOnly";
+import { Published } from "./Published";
+import type { Readings } from "./Readings";
+import { WorkerLink } from "./WorkerLink";
+
+/** The judgement of all tapes by the rules of `project`; the last one stays until the next is there. */
+export interface Judged {
+  project: ProjectDocument | null;
+  tapes: ReadonlyMap<TapeId, JudgedTape>;
+  score: Score;
+  /** What the drag that goes on has gained and lost so far. */
+  change: Flips | null;
+  /** Against the rules that are kept as they were before. */
+  before: { score: Score; flips: ReadonlyMap<TapeId, readonly SeenSpan[]>; sum: Flips } | null;
+}
+
+/** What is to be judged, and what it is compared with. */
+interface JudgeTask {
+  project: ProjectDocument;
+  before: readonly RuleSet[] | null;
+  drag: readonly RuleSet[] | null;
+}
+
+const LIMIT_MS = 30_000;
+
+/** Judges all tapes anew whenever rules, marks or readings change. */
+export class Judging {
+  readonly judged = new Published<Judged>({
+    project: null,
+    tapes: new Map(),
+    score: emptyScore(0),
+    change: null,
+    before: null,
+  });
+  private readonly worker: WorkerLink<JudgeWorker>;
+  private readonly judging: LatestOnly<JudgeTask>;
+  private last: JudgeTask | null = null;
+  /** What the worker was told last; nothing of it after a new one was made. */
+  private stoodOn: ProjectDocument | null = null;
+  private kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
+  private readonly unsubscribe: () => void;
+
+  constructor(
+    private readonly store: AppStore,
+    private readonly project: string,
+    readings: Readings,
+    broke: (message: string) => void,
+  ) {
+    this.worker = new WorkerLink(
+      () => new Worker(new URL("../workers/judge.worker.ts", import.meta.url), { type: "module" }),
+      {
+        limitMs: LIMIT_MS,
+        prepare: (remote) => {
+          this.stoodOn = null;
+          this.kept = { before: null, drag: null };
+          return remote.hold([...readings.all]);
+        },
+        broke: (message) => {
+          broke(message);
+          if (this.last !== null) this.judging.ask(this.last);
+        },
+      },
+    );
+    this.judging = new LatestOnly((task) => this.judge(task));
+    // Asked before the page renders: during a drag that saves a frame.
+    this.unsubscribe = store.subscribe(() => this.noticed());
+    readings.version.subscribe(() => this.worker.tell((remote) => remote.hold([...readings.all])));
+  }
+
+  end(): void {
+    this.unsubscribe();
+    this.worker.end();
+  }
+
+  private noticed(): void {
+    const { document, view } = this.store.getState();
+    const { id, present, settled, gesture } = document;
+    if (present === null || id !== this.project) return;
+    const drag = gesture?.startsWith(DRAG) && settled !== null ? settled.ruleSets : null;
+    const { before } = view;
+    // The end of a drag alone changes nothing that would have to be judged.
+    if (this.last !== null && this.last.project === present && this.last.before === before) return;
+    this.last = { project: present, before, drag };
+    this.judging.ask(this.last);
+  }
+
+  private async judge(task: JudgeTask): Promise<void> {
+    const { project } = task;
+    const answer = await this.worker.ask((remote) => {
+      const { sensors, ruleSets, targets, lights, tapes } = project;
+      const same =
+        this.stoodOn?.sensors === sensors &&
+        this.stoodOn.targets === targets &&
+        this.stoodOn.lights === lights &&
+        this.stoodOn.tapes === tapes;
+      // The worker takes what it is sent in turn: nothing waits here for the page to come round between two of them.
+      const sent: Promise<void>[] = [];
+      if (!same) {
+        sent.push(remote.stand({ sensors, targets, lights, tapes }));
+        this.stoodOn = project;
+      }
+      for (const which of ["before", "drag"] as const) {
+        if (this.kept[which] === task[which]) continue;
+        this.kept[which] = task[which];
+        sent.push(remote.keep(which, task[which] as RuleSet[] | null));
+      }
+      const judged = remote.judge(ruleSets);
+      return Promise.all([judged, ...sent]).then(([first]) => first);
+    });
+    const { tapes, score, change, before } = answer;
+    this.judged.set({
+      project,
+      tapes: new Map(tapes),
+      score,
+      change,
+      before: before && { score: before.score, flips: new Map(before.tapes), sum: before.flips },
+    });
+  }
+}

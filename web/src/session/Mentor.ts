@@ -1,0 +1,121 @@
+import type { DidSpan, Note, Step } from "@perceptum/core/behaviour";
+import type { Finding } from "@perceptum/core/findings";
+import type { LightId, ModeId, ProjectDocument, ResponseId, TapeId } from "@perceptum/core/project";
+import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
+import type { Remote } from "comlink";
+import type { MentorWorker } from "../workers/mentor.worker";
+import { LatestOnly } from "./LatestOnly";
+import { Published } from "./Published";
+import type { Readings } from "./Readings";
+import { WorkerLink } from "./WorkerLink";
+
+/** A run, how each check of its course came out, and the project that it was made with. */
+export interface LastRun {
+  trace: Trace;
+  verdicts: readonly Verdict[];
+  project: ProjectDocument;
+  /** The project that it was made of; another one where conditions were changed for the run. */
+  base: ProjectDocument;
+  choice: RunChoice;
+  /** Under which conditions, in words; empty for the project's own. */
+  under: string;
+}
+
+const LIMIT_MS = 60_000;
+
+/** The slower work beside the judging: findings, rehearsals and runs. Its worker is made when it is first asked. */
+export class Mentor {
+  readonly findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
+    project: null,
+    list: [],
+  });
+  /** What the behaviour would do on a tape. */
+  readonly did = new Published<{ tape: TapeId | null; spans: readonly DidSpan[]; notes: readonly Note[] }>({
+    tape: null,
+    spans: [],
+    notes: [],
+  });
+  readonly lastRun = new Published<LastRun | null>(null);
+  /** A run that others are compared with. */
+  readonly keptRun = new Published<LastRun | null>(null);
+
+  private readonly worker: WorkerLink<MentorWorker>;
+  private readonly advising: LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>;
+  private readonly wondering: LatestOnly<() => Promise<void>>;
+  /** Whether the worker has the readings that are now here. */
+  private holds = false;
+
+  constructor(
+    private readonly readings: Readings,
+    broke: (message: string) => void,
+  ) {
+    this.worker = new WorkerLink(
+      () => new Worker(new URL("../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
+      {
+        limitMs: LIMIT_MS,
+        prepare: async () => {
+          this.holds = false;
+        },
+        broke,
+      },
+    );
+    this.advising = new LatestOnly(async ({ project, tape }) => {
+      this.findings.set({ project, list: await this.askOfReadings((remote) => remote.findings(project)) });
+      const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
+      this.did.set({ tape, ...did });
+    });
+    this.wondering = new LatestOnly((work) => work());
+    readings.version.subscribe(() => {
+      this.holds = false;
+    });
+  }
+
+  end(): void {
+    this.worker.end();
+  }
+
+  /** Asks for findings and for what the behaviour does on a tape. */
+  advise(project: ProjectDocument, tape: TapeId | null): void {
+    this.advising.ask({ project, tape });
+  }
+
+  /** Runs a project on a course; the trace becomes the last run. */
+  async run(
+    project: ProjectDocument,
+    choice: RunChoice,
+    changed: { base: ProjectDocument; under: string } = { base: project, under: "" },
+  ): Promise<LastRun> {
+    const made = await this.worker.ask((remote) => remote.run(project, choice));
+    const run = { ...made, project, choice, ...changed };
+    this.lastRun.set(run);
+    return run;
+  }
+
+  /** What one step alone does on the robot. */
+  tryStep(project: ProjectDocument, step: Step, light: LightId | null): Promise<Tried> {
+    return this.worker.ask((remote) => remote.tryStep(project, step, light));
+  }
+
+  /** Why a response ran, or did not, at an instant of a run. Of several questions at once only the last is answered. */
+  why(
+    { project, choice }: LastRun,
+    t: number,
+    [mode, response]: [ModeId, ResponseId],
+    answer: (reason: ResponseReason | undefined) => void,
+  ): void {
+    this.wondering.ask(async () => {
+      answer(await this.worker.ask((remote) => remote.why(project, choice, t, mode, response)));
+    });
+  }
+
+  /** Asks what goes by readings: the worker is given them first where it does not have them. */
+  private askOfReadings<R>(question: (remote: Remote<MentorWorker>) => Promise<R>): Promise<R> {
+    return this.worker.ask((remote) => {
+      if (!this.holds) void remote.hold([...this.readings.all]);
+      this.holds = true;
+      return question(remote);
+    });
+  }
+}
+
+const NOTHING_DONE = { spans: [], notes: [] };

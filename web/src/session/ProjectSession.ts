@@ -1,0 +1,198 @@
+import type { ProjectDocument, SensorId, TapeHead, TapeId } from "@perceptum/core/project";
+import type { MarkedReadings } from "@perceptum/core/readings";
+import { fetchProject } from "../state/api";
+import { edited, opened, restored } from "../state/document";
+import type { AppStore } from "../state/store";
+import { tapeChosen } from "../state/view";
+import { Autosave } from "./Autosave";
+import { Bench } from "./Bench";
+import type { BrowserStore, Unsent } from "./BrowserStore";
+import type { BrowserWindow } from "./BrowserWindow";
+import { Judging } from "./Judging";
+import { Mentor } from "./Mentor";
+import { Marked } from "./marked";
+import { Published } from "./Published";
+import { Readings } from "./Readings";
+import { Sweeps } from "./Sweeps";
+import { Teacher } from "./Teacher";
+
+/** A tape that is to be added: its readings get an id of their own. */
+export interface NewTape extends MarkedReadings {
+  name: string;
+  sensor: SensorId;
+  origin: TapeHead["origin"];
+}
+
+/** A change of tapes: new ones in the place of those that go, and whatever changes beside them. */
+export interface TapeChange {
+  what: string;
+  made: readonly NewTape[];
+  gone?: readonly TapeId[];
+  alongside?: (project: ProjectDocument) => ProjectDocument;
+}
+
+const MOST_NAME = 80;
+
+/** Two windows may record at once: a tape's id comes from chance and not from its name. */
+const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
+
+/**
+ * All that lives as long as a project is open, beside its document in the store: readings, workers and their last
+ * results, bench and recorder, autosave. It is made when the project is opened and ended when it is left; nothing of it
+ * is stored or shown afterwards.
+ */
+export class ProjectSession {
+  private readonly ending = new AbortController();
+  readonly readings: Readings;
+  readonly judging: Judging;
+  readonly marked: Marked;
+  readonly mentor: Mentor;
+  readonly teacher: Teacher;
+  readonly sweeps = new Sweeps();
+  readonly bench = new Bench();
+  /** What broke off and was begun anew, as a sentence. */
+  readonly notice = new Published<string | null>(null);
+  /** Work that an earlier visit left unsent, until the person has chosen. */
+  readonly unsent = new Published<Unsent | null>(null);
+  private readonly autosave: Autosave;
+
+  constructor(
+    readonly id: string,
+    readonly store: AppStore,
+    private readonly browser: BrowserStore,
+    private readonly window: BrowserWindow,
+  ) {
+    const broke = (message: string) =>
+      this.notice.set(`A part of the page broke off (${message}) and was started anew. Your project is untouched.`);
+    this.readings = new Readings(id, this.ending.signal);
+    this.judging = new Judging(store, id, this.readings, broke);
+    this.mentor = new Mentor(this.readings, broke);
+    this.marked = new Marked(store, this.readings);
+    this.teacher = new Teacher(this.readings);
+    // Before autosave listens: what is recorded belongs to what it sends.
+    globalThis.window.addEventListener("pagehide", this.keepRecording);
+    this.autosave = new Autosave({ store, project: id, window: window.name, browser, readings: this.readings });
+  }
+
+  get isOpen(): boolean {
+    return !this.ending.signal.aborted;
+  }
+
+  /** Fetches the project and its readings and puts it into the store. @throws Error with a sentence */
+  async open(): Promise<void> {
+    const { project, revision } = await fetchProject(this.id, this.ending.signal);
+    await this.readings.load(project.tapes.map((tape) => tape.id));
+    if (!this.isOpen) return;
+    this.store.dispatch(opened({ id: this.id, project, revision }));
+    void fetch(`/api/projects/${this.id}/opened`, { method: "PUT" }).catch(() => undefined);
+    const left = await this.leftUnsent(project).catch(() => undefined);
+    if (this.isOpen && left !== undefined) this.unsent.set(left);
+  }
+
+  /** The latest change of this project that no open window keeps; those that the server has are forgotten. */
+  private async leftUnsent(project: ProjectDocument): Promise<Unsent | undefined> {
+    const alive = await this.window.others();
+    const dead = (await this.browser.unsent(this.id)).filter((unsent) => !alive.has(unsent.window));
+    const text = JSON.stringify(project);
+    const [latest] = dead.filter(({ document }) => JSON.stringify(document) !== text).sort((a, b) => b.at - a.at);
+    for (const unsent of dead) if (unsent !== latest) await this.browser.forget(this.id, unsent.window);
+    return latest;
+  }
+
+  /** Takes up unsent work. It is sent on the revision that it was made on: what was saved since makes a conflict. */
+  async restore(unsent: Unsent): Promise<void> {
+    for (const { id } of unsent.document.tapes) {
+      if (this.readings.get(id) !== undefined) continue;
+      const kept = await this.browser.readings(this.id, id);
+      if (kept !== undefined) this.readings.add(id, kept);
+    }
+    // A tape whose readings are neither here nor there cannot be kept.
+    await this.readings.load(
+      unsent.document.tapes.flatMap(({ id }) => (this.readings.get(id) === undefined ? [id] : [])),
+    );
+    if (!this.isOpen) return;
+    this.store.dispatch(restored({ project: unsent.document, revision: unsent.revision }));
+    this.unsent.set(null);
+    if (unsent.window !== this.window.name) await this.browser.forget(this.id, unsent.window).catch(() => undefined);
+  }
+
+  /** Forgets unsent work. */
+  async discard(unsent: Unsent): Promise<void> {
+    this.unsent.set(null);
+    await this.browser.forget(this.id, unsent.window).catch(() => undefined);
+    const tapes = unsent.document.tapes.map((tape) => tape.id).filter((tape) => !this.readings.unsent.has(tape));
+    await this.browser.forgetReadings(this.id, tapes).catch(() => undefined);
+  }
+
+  /** Takes over the project as the server has it; what was changed here is dropped. @throws Error with a sentence */
+  async takeSaved(): Promise<void> {
+    const { project, revision } = await fetchProject(this.id, this.ending.signal);
+    await this.readings.load(project.tapes.map((tape) => tape.id));
+    await this.browser.forget(this.id, this.window.name).catch(() => undefined);
+    if (this.isOpen) this.store.dispatch(opened({ id: this.id, project, revision }));
+  }
+
+  /** One change of the open project; none once it is left. */
+  edit(what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string): void {
+    const { id, present } = this.store.getState().document;
+    if (!this.isOpen || id !== this.id || present === null) return;
+    this.store.dispatch(edited({ project: change(present), what, ...(gesture !== undefined && { gesture }) }));
+  }
+
+  /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */
+  changeTapes({ what, made, gone = [], alongside }: TapeChange): void {
+    if (!this.isOpen) return;
+    const heads = made.map(({ name, sensor, origin, readings, marks }): TapeHead => {
+      const id = newTapeId();
+      this.readings.add(id, readings);
+      return { id, name: name.slice(0, MOST_NAME), sensor, origin, marks };
+    });
+    this.edit(what, (project) => {
+      const p = alongside ? alongside(project) : project;
+      const at = p.tapes.findIndex((t) => gone.includes(t.id));
+      const left = p.tapes.filter((t) => !gone.includes(t.id));
+      return { ...p, tapes: left.toSpliced(at < 0 ? left.length : at, 0, ...heads) };
+    });
+    const last = heads.at(-1);
+    if (last !== undefined) this.store.dispatch(tapeChosen(last.id));
+  }
+
+  /** Begins to record, or ends it: what was recorded becomes a tape. */
+  toggleRecording(): void {
+    if (this.bench.isRecording) this.keepRecording();
+    else this.bench.record();
+  }
+
+  /** What is being recorded becomes a tape; nothing where nothing is. */
+  readonly keepRecording = (): void => {
+    const made = this.bench.isRecording ? this.bench.finish() : null;
+    const { present } = this.store.getState().document;
+    if (made === null || present === null) return;
+    const { sensor, settings, readings, marks } = made;
+    const light = present.lights.find((l) => l.id === settings.light)?.name.toLowerCase() ?? "bench";
+    this.changeTapes({
+      what: "recording a tape",
+      made: [{ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin: "bench", readings, marks }],
+    });
+  };
+
+  /** What was not saved is not sent any more: it is kept elsewhere, or wanted no more. */
+  dropChanges(): void {
+    this.autosave.drop();
+  }
+
+  /** Ends it: what is being recorded is kept, what waits is sent, all else is broken off. */
+  async leave(): Promise<void> {
+    if (!this.isOpen) return;
+    this.keepRecording();
+    globalThis.window.removeEventListener("pagehide", this.keepRecording);
+    this.bench.stop();
+    const sent = this.autosave.leave();
+    this.ending.abort();
+    this.judging.end();
+    this.mentor.end();
+    this.teacher.end();
+    this.sweeps.end();
+    await sent;
+  }
+}

@@ -1,0 +1,98 @@
+import type { TapeId } from "@perceptum/core/project";
+import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { problemOf } from "../state/api";
+import { Published } from "./Published";
+
+/** The server did not take readings. */
+export class NotTaken extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Readings that are not sent for longer than this are tried again later, in ms. */
+const SEND_LIMIT_MS = 60_000;
+
+/**
+ * The raw readings of one project, by tape. They are large and stay out of Redux. New ones are here at once and go to
+ * the server before the first document that names them.
+ */
+export class Readings {
+  private readonly tapes = new Map<TapeId, RawReadings>();
+  private readonly onlyHere = new Set<TapeId>();
+  /** Counts up whenever a tape comes. */
+  readonly version = new Published(0);
+
+  constructor(
+    private readonly project: string,
+    private readonly signal: AbortSignal,
+  ) {}
+
+  get all(): ReadonlyMap<TapeId, RawReadings> {
+    return this.tapes;
+  }
+
+  get(tape: TapeId): RawReadings | undefined {
+    return this.tapes.get(tape);
+  }
+
+  /** The tapes that the server does not have yet. */
+  get unsent(): ReadonlySet<TapeId> {
+    return this.onlyHere;
+  }
+
+  /** Fetches the readings of tapes that are not here yet. @throws Error with a sentence */
+  async load(tapes: readonly TapeId[]): Promise<void> {
+    await Promise.all(
+      tapes
+        .filter((tape) => !this.tapes.has(tape))
+        .map(async (tape) => {
+          const response = await fetch(this.address(tape), { signal: this.signal });
+          if (!response.ok) throw new Error(await problemOf(response));
+          this.tapes.set(tape, decodeReadings(new Uint8Array(await response.arrayBuffer())));
+        }),
+    );
+    this.changed();
+  }
+
+  /** Adds readings that the server does not have. */
+  add(tape: TapeId, readings: RawReadings): void {
+    this.tapes.set(tape, readings);
+    this.onlyHere.add(tape);
+    this.changed();
+  }
+
+  /** Has the readings sent once more: the server says that it does not have them. False where they are not here. */
+  resend(tapes: readonly TapeId[]): boolean {
+    const here = tapes.filter((tape) => this.tapes.has(tape));
+    for (const tape of here) this.onlyHere.add(tape);
+    return here.length === tapes.length;
+  }
+
+  /** Sends what the server does not have of these tapes. @throws NotTaken, or what fetch throws */
+  async send(tapes: readonly TapeId[]): Promise<void> {
+    for (const tape of tapes) {
+      const readings = this.tapes.get(tape);
+      if (!this.onlyHere.has(tape) || readings === undefined) continue;
+      const response = await fetch(this.address(tape), {
+        method: "PUT",
+        headers: { "Content-Type": "application/octet-stream" },
+        body: encodeReadings(readings),
+        signal: AbortSignal.timeout(SEND_LIMIT_MS),
+      });
+      if (!response.ok) throw new NotTaken(response.status, await problemOf(response));
+      this.onlyHere.delete(tape);
+    }
+  }
+
+  private address(tape: TapeId): string {
+    return `/api/projects/${this.project}/tapes/${tape}/readings`;
+  }
+
+  private changed(): void {
+    this.version.set(this.version.get() + 1);
+  }
+}

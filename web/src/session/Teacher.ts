@@ -1,0 +1,31 @@
+import type { ProjectDocument, RuleSetId } from "@perceptum/core/project";
+import type { Suggested, TeacherWorker } from "../workers/teacher.worker";
+import type { Readings } from "./Readings";
+import { WorkerLink } from "./WorkerLink";
+
+export type { Suggested } from "../workers/teacher.worker";
+
+const LIMIT_MS = 60_000;
+
+/** Suggests rules. Its worker is made for the question and ended after it: it is asked seldom. */
+export class Teacher {
+  private readonly worker = new WorkerLink<TeacherWorker>(
+    () => new Worker(new URL("../workers/teacher.worker.ts", import.meta.url), { type: "module" }),
+    { limitMs: LIMIT_MS },
+  );
+
+  constructor(private readonly readings: Readings) {}
+
+  /** @throws WorkerGone, or what the worker throws */
+  async suggest(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
+    try {
+      return await this.worker.ask((remote) => remote.suggest(project, [...this.readings.all], ruleSet));
+    } finally {
+      this.worker.cancel();
+    }
+  }
+
+  end(): void {
+    this.worker.end();
+  }
+}

@@ -1,0 +1,86 @@
+import type { Remote } from "comlink";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { WorkerGone, WorkerLink } from "./WorkerLink";
+
+/** A worker as the page sees it; what it answers is decided by the test through `remote`. */
+class FakeWorker extends EventTarget {
+  ended = false;
+  postMessage(): void {}
+  terminate(): void {
+    this.ended = true;
+  }
+  die(message: string): void {
+    this.dispatchEvent(Object.assign(new Event("error"), { message }));
+  }
+}
+
+let made: FakeWorker[];
+let told: string[];
+let link: WorkerLink<object>;
+const make = () => {
+  const worker = new FakeWorker();
+  made.push(worker);
+  return worker as unknown as Worker;
+};
+const never = () => new Promise<never>(() => undefined);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  made = [];
+  told = [];
+  link = new WorkerLink(make, {
+    limitMs: 1000,
+    prepare: async (_: Remote<object>) => told.push(`prepared ${made.length}`),
+    broke: (message) => told.push(message),
+  });
+});
+afterEach(() => vi.useRealTimers());
+
+describe("a link to a worker", () => {
+  it("makes it when it is first asked, and prepares it before the question", async () => {
+    expect(made).toHaveLength(0);
+    expect(await link.ask(async () => [...told, "asked"])).toEqual(["prepared 1", "asked"]);
+    expect(await link.ask(async () => "again")).toBe("again");
+    expect(made).toHaveLength(1);
+  });
+
+  it("ends every question when the worker dies, says so, and makes a new one for the next", async () => {
+    const asked = [link.ask(never), link.ask(never)].map((q) => q.catch((error: WorkerGone) => error));
+    await vi.advanceTimersByTimeAsync(10);
+    made[0].die("out of memory");
+    for (const error of await Promise.all(asked)) {
+      expect(error).toBeInstanceOf(WorkerGone);
+      expect(error).toMatchObject({ message: "out of memory", wanted: false });
+    }
+    expect(made[0].ended).toBe(true);
+    expect(await link.ask(async () => "new")).toBe("new");
+    expect(told).toEqual(["prepared 1", "out of memory", "prepared 2"]);
+  });
+
+  it("gives up a question that takes too long", async () => {
+    const asked = link.ask(never).catch((error: WorkerGone) => error.message);
+    await vi.advanceTimersByTimeAsync(1001);
+    expect(await asked).toBe("it took more than 1 s");
+    expect(made[0].ended).toBe(true);
+  });
+
+  it("that is cancelled or ended leaves no question open and tells nobody", async () => {
+    const first = link.ask(never).catch((error: WorkerGone) => error.wanted);
+    await vi.advanceTimersByTimeAsync(1);
+    link.cancel();
+    expect(await first).toBe(true);
+    expect(await link.ask(async () => 1)).toBe(1);
+    link.end();
+    await expect(link.ask(async () => 1)).rejects.toThrow("ended");
+    expect(told.filter((t) => !t.startsWith("prepared"))).toEqual([]);
+  });
+
+  it("hands on what the worker throws, and keeps it", async () => {
+    await expect(
+      link.ask(async () => {
+        throw new RangeError("no such course");
+      }),
+    ).rejects.toThrow("no such course");
+    expect(made[0].ended).toBe(false);
+  });
+});

@@ -1,0 +1,104 @@
+import { type Remote, wrap } from "comlink";
+
+/** A worker that broke off, took too long or was ended before it answered; the message is a sentence's beginning. */
+export class WorkerGone extends Error {
+  constructor(
+    message: string,
+    /** Whether it was ended on purpose: nobody need be told. */
+    readonly wanted: boolean,
+  ) {
+    super(message);
+  }
+}
+
+export interface WorkerOptions<T> {
+  /** How long one answer may take, in ms. */
+  limitMs: number;
+  /** What a new worker must be told before it is asked anything. */
+  prepare?: (remote: Remote<T>) => Promise<unknown>;
+  /** Hears that the worker broke off; the next question makes a new one. */
+  broke?: (message: string) => void;
+}
+
+interface Made<T> {
+  worker: Worker;
+  remote: Remote<T>;
+  prepared: Promise<unknown>;
+  pending: Set<(reason: WorkerGone) => void>;
+}
+
+/** A worker that is made when it is first asked, and anew when it has died. Every question ends: by an answer or an error. */
+export class WorkerLink<T> {
+  private made: Made<T> | null = null;
+  private ended = false;
+
+  constructor(
+    private readonly make: () => Worker,
+    private readonly options: WorkerOptions<T>,
+  ) {}
+
+  /** Asks for an answer. @throws WorkerGone, or what the worker throws */
+  async ask<R>(question: (remote: Remote<T>) => Promise<R>, limitMs = this.options.limitMs): Promise<R> {
+    if (this.ended) throw new WorkerGone("this was ended", true);
+    this.made ??= this.begin();
+    const { made } = this;
+    let give: (reason: WorkerGone) => void = () => undefined;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const gone = new Promise<never>((_, fail) => {
+      give = fail;
+    });
+    made.pending.add(give);
+    if (Number.isFinite(limitMs))
+      timer = setTimeout(() => this.lose(made, `it took more than ${Math.round(limitMs / 1000)} s`), limitMs);
+    try {
+      // What is sent to a worker is taken in turn: what prepares it comes before the question.
+      return await Promise.race([made.prepared.then(() => question(made.remote)), gone]);
+    } finally {
+      clearTimeout(timer);
+      made.pending.delete(give);
+    }
+  }
+
+  /** Tells the worker something, if there is one; a new one is told by `prepare`. */
+  tell(message: (remote: Remote<T>) => Promise<unknown>): void {
+    const { made } = this;
+    if (made !== null) void made.prepared.then(() => message(made.remote)).catch(() => undefined);
+  }
+
+  /** Ends what is under way; the next question makes a new worker. */
+  cancel(): void {
+    if (this.made !== null) this.drop(this.made, new WorkerGone("this was cancelled", true));
+  }
+
+  /** Ends it for good. */
+  end(): void {
+    this.ended = true;
+    this.cancel();
+  }
+
+  private begin(): Made<T> {
+    const worker = this.make();
+    const remote = wrap<T>(worker);
+    const made: Made<T> = { worker, remote, prepared: Promise.resolve(), pending: new Set() };
+    const died = (event: Event) => {
+      event.preventDefault();
+      this.lose(made, (event as ErrorEvent).message || "its code could not be loaded");
+    };
+    worker.addEventListener("error", died);
+    worker.addEventListener("messageerror", died);
+    made.prepared = this.options.prepare?.(remote) ?? Promise.resolve();
+    made.prepared.catch(() => undefined);
+    return made;
+  }
+
+  private lose(made: Made<T>, message: string): void {
+    this.drop(made, new WorkerGone(message, false));
+    this.options.broke?.(message);
+  }
+
+  private drop(made: Made<T>, reason: WorkerGone): void {
+    made.worker.terminate();
+    if (this.made === made) this.made = null;
+    for (const give of made.pending) give(reason);
+  }
+}

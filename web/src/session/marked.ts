@@ -1,0 +1,47 @@
+import type { RuleSetId } from "@perceptum/core/project";
+import { type MarkedTape, markedTapes } from "@perceptum/core/teaching";
+import { useMemo, useSyncExternalStore } from "react";
+import type { AppStore } from "../state/store";
+import { useSession } from "./context";
+import type { Readings } from "./Readings";
+
+/** Every tape with its marks laid over its features; laid anew, once for all who ask, when tapes, sensors, targets or readings change. */
+export class Marked {
+  private of: readonly unknown[] = [];
+  private tapes: readonly MarkedTape[] = [];
+
+  constructor(
+    private readonly store: AppStore,
+    private readonly readings: Readings,
+  ) {}
+
+  readonly subscribe = (listener: () => void) => {
+    const off = [this.store.subscribe(listener), this.readings.version.subscribe(listener)];
+    return () => {
+      for (const end of off) end();
+    };
+  };
+
+  readonly get = (): readonly MarkedTape[] => {
+    const { present } = this.store.getState().document;
+    if (present === null) return this.tapes;
+    const { tapes, sensors, targets } = present;
+    const of = [tapes, sensors, targets, this.readings.version.get()];
+    if (of.some((part, i) => part !== this.of[i])) {
+      this.of = of;
+      this.tapes = markedTapes({ tapes, sensors, targets }, this.readings.all);
+    }
+    return this.tapes;
+  };
+}
+
+export function useMarkedTapes(): readonly MarkedTape[] {
+  const { marked } = useSession();
+  return useSyncExternalStore(marked.subscribe, marked.get);
+}
+
+/** The marked tapes that one rule set judges. */
+export function useTapesOf(ruleSet: RuleSetId | undefined): readonly MarkedTape[] {
+  const all = useMarkedTapes();
+  return useMemo(() => all.filter((tape) => tape.sensor.ruleSet === ruleSet), [all, ruleSet]);
+}
