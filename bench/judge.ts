@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { RuleId, RuleSetId, TargetId } from "@perceptum/core/project";
+import type { RuleId, RuleSetId, TargetId } from "@perceptum/core/names";
 import { ReadingBlock } from "@perceptum/core/readings";
 import { classifyBlock, steadyBlock } from "@perceptum/core/rules";
 import { chance } from "@perceptum/core/world";

@@ -1,7 +1,7 @@
-import { advance, type EngineInput, prepareProgram, startState } from "@perceptum/core/behaviour";
+import { advance, type EngineInput, startState } from "@perceptum/core/behaviour";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { type ProjectDocument, splitProject } from "@perceptum/core/project";
-import { cellsOf, run, underConditions, verdicts } from "@perceptum/core/world";
+import { cellsOf, programOf, run, underConditions, verdicts } from "@perceptum/core/world";
 import type { Row } from "./table";
 
 const { document } = splitProject(glasshouseRound());
@@ -54,7 +54,7 @@ function paceOf(project: ProjectDocument, limitMs = 60_000, rounds = 6, runs = 1
 
 /** Steps of time a second that the engine alone makes, with a reading every fourth. */
 function engineRate(): number {
-  const program = prepareProgram(withTwoSensors());
+  const program = programOf(withTwoSensors());
   const raws = [
     [699, 120, 90],
     [200, 200, 210],

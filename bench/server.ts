@@ -1,6 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { emptyProject, joinProject, type ProjectDocument, type TapeId, writeProject } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import { emptyProject, joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { tryFaults } from "../e2e/faults";
 import { freshFolder, type RunningServer, startServer } from "../e2e/server";

@@ -1,8 +1,26 @@
-import { readdirSync, readFileSync, statSync } from "node:fs";
-import { join, relative } from "node:path";
-import { expect, it } from "vitest";
+import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
+import { dirname, join, normalize, relative } from "node:path";
+import { describe, expect, it } from "vitest";
 
 const ROOT = new URL("..", import.meta.url).pathname;
+
+/** The rooms of core, lowest first: each may use those before it, by their faces. */
+const ROOMS = [
+  "names",
+  "arithmetic",
+  "colour",
+  "readings",
+  "rules",
+  "phrases",
+  "teaching",
+  "vision",
+  "behaviour",
+  "world",
+  "project",
+  "findings",
+  "code",
+  "demo",
+];
 
 function sources(folder: string): string[] {
   return readdirSync(join(ROOT, folder)).flatMap((name) => {
@@ -16,16 +34,110 @@ function sources(folder: string): string[] {
   });
 }
 
-const importsOf = (path: string) =>
-  [
-    ...readFileSync(join(ROOT, path), "utf8").matchAll(
-      /^(?:import|export)[^;]*? from "([^"]+)";|^import "([^"]+)";|\bimport\("([^"]+)"\)/gm,
-    ),
-  ].map((m) => m[1] ?? m[2] ?? m[3]);
+const textOf = (path: string) => readFileSync(join(ROOT, path), "utf8");
+const importsIn = (text: string) =>
+  [...text.matchAll(/^(?:import|export)[^;]*? from "([^"]+)";|^import "([^"]+)";|\bimport\("([^"]+)"\)/gm)].map(
+    (m) => m[1] ?? m[2] ?? m[3],
+  );
+
+/** The files that each file imports, of those that are named; types count. */
+type Graph = ReadonlyMap<string, readonly string[]>;
+function graphOf(files: ReadonlyMap<string, string>): Graph {
+  return new Map(
+    [...files].map(([path, text]) => [
+      path,
+      importsIn(text)
+        .filter((name) => name.startsWith("."))
+        .map((name) => {
+          const to = normalize(join(dirname(path), name));
+          return files.has(`${to}.ts`) ? `${to}.ts` : `${to}/index.ts`;
+        }),
+    ]),
+  );
+}
+
+const roomOf = (path: string) => path.split("/")[1];
+
+/** Imports that go to a room above, or past a room's face. */
+function wrongWays(graph: Graph): string[] {
+  return [...graph].flatMap(([path, to]) =>
+    to.flatMap((target) => {
+      const [from, at] = [roomOf(path), roomOf(target)];
+      if (from === at) return [];
+      const wrong =
+        ROOMS.indexOf(at) < 0 || ROOMS.indexOf(at) > ROOMS.indexOf(from)
+          ? "goes up to"
+          : target === `core/${at}/index.ts`
+            ? undefined
+            : "goes past the face of";
+      return wrong === undefined ? [] : [`${path} ${wrong} ${at}`];
+    }),
+  );
+}
+
+/** The first circle of imports, as the files on it; empty where there is none. */
+function circle(graph: Graph): string[] {
+  const done = new Set<string>();
+  const way: string[] = [];
+  const visit = (path: string): string[] => {
+    const at = way.indexOf(path);
+    if (at >= 0) return [...way.slice(at), path];
+    if (done.has(path)) return [];
+    way.push(path);
+    for (const next of graph.get(path) ?? []) {
+      const found = visit(next);
+      if (found.length > 0) return found;
+    }
+    way.pop();
+    done.add(path);
+    return [];
+  };
+  for (const path of graph.keys()) {
+    const found = visit(path);
+    if (found.length > 0) return found;
+  }
+  return [];
+}
+
+const core = new Map(sources("core").map((path) => [path, textOf(path)]));
+
+describe("the rooms of core", () => {
+  it("are all in order", () => {
+    const there = readdirSync(join(ROOT, "core"), { withFileTypes: true })
+      .filter((entry) => entry.isDirectory() && !["node_modules", "dist"].includes(entry.name))
+      .map((entry) => entry.name);
+    expect(there.filter((room) => !ROOMS.includes(room))).toEqual([]);
+    for (const room of there) expect(existsSync(join(ROOT, "core", room, "index.ts"))).toBe(true);
+  });
+
+  it("use only the rooms below them, by their faces", () => {
+    expect(wrongWays(graphOf(core))).toEqual([]);
+  });
+
+  it("hold no circle, not even of types", () => {
+    expect(circle(graphOf(core))).toEqual([]);
+  });
+
+  it("would fail these tests if they were not so", () => {
+    const bad = new Map([
+      ["core/names/index.ts", 'export * from "./ids";\n'],
+      ["core/names/ids.ts", 'import type { Rule } from "../rules";\n'],
+      ["core/rules/index.ts", 'export * from "./rule";\n'],
+      ["core/rules/rule.ts", 'import { Id } from "../names/ids";\nimport { b } from "./b";\n'],
+      ["core/rules/b.ts", 'export { Rule } from "./rule";\n'],
+    ]);
+    expect(wrongWays(graphOf(bad))).toEqual([
+      "core/names/ids.ts goes up to rules",
+      "core/rules/rule.ts goes past the face of names",
+    ]);
+    expect(circle(graphOf(bad))).toContain("core/rules/rule.ts");
+    expect(circle(graphOf(new Map([...bad].filter(([path]) => !path.startsWith("core/rules/")))))).toEqual([]);
+  });
+});
 
 it("core imports only Zod and pure-rand", () => {
-  const foreign = sources("core").flatMap((path) =>
-    importsOf(path)
+  const foreign = [...core].flatMap(([path, text]) =>
+    importsIn(text)
       .filter((name) => !name.startsWith(".") && name !== "zod" && !name.startsWith("pure-rand/"))
       .map((name) => `${path}: ${name}`),
   );
@@ -33,25 +145,23 @@ it("core imports only Zod and pure-rand", () => {
 });
 
 it("core knows no clock, no randomness of its own and no functions that differ between engines in its world", () => {
-  const loose = sources("core").filter((path) =>
-    /Date\.now|new Date|Math\.random|performance\./.test(readFileSync(join(ROOT, path), "utf8")),
+  const loose = [...core].filter(([, text]) => /Date\.now|new Date|Math\.random|performance\./.test(text));
+  expect(loose.map(([path]) => path)).toEqual([]);
+  const inexact = [...core].filter(
+    ([path, text]) =>
+      ["world", "behaviour", "rules"].includes(roomOf(path)) &&
+      /Math\.(sin|cos|tan|atan2?|log|exp|pow|hypot|cbrt)\(/.test(text.replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, "")),
   );
-  expect(loose).toEqual([]);
-  const inexact = [...sources("core/world"), ...sources("core/behaviour"), ...sources("core/rules")].filter((path) =>
-    /Math\.(sin|cos|tan|atan2?|log|exp|pow|hypot|cbrt)\(/.test(
-      readFileSync(join(ROOT, path), "utf8").replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, ""),
-    ),
-  );
-  expect(inexact).toEqual([]);
+  expect(inexact.map(([path]) => path)).toEqual([]);
 });
 
 it("web, server and cli reach core by its public faces, and never each other", () => {
-  const faces = Object.keys(JSON.parse(readFileSync(join(ROOT, "core/package.json"), "utf8")).exports).map(
+  const faces = Object.keys(JSON.parse(textOf("core/package.json")).exports).map(
     (face) => `@perceptum/core${face.slice(1)}`,
   );
   const wrong = ["web", "server", "cli"].flatMap((part) =>
     sources(part).flatMap((path) =>
-      importsOf(path)
+      importsIn(textOf(path))
         .filter(
           (name) =>
             (name.startsWith("@perceptum/") && !faces.includes(name)) ||

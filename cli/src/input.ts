@@ -1,6 +1,6 @@
 import { readFileSync, statSync } from "node:fs";
-import { type Project, type ProjectDocument, readProject, type Sensor, splitProject } from "@perceptum/core/project";
-import { MAX_FILE_BYTES } from "@perceptum/core/readings";
+import { type Project, type ProjectDocument, readProject, splitProject } from "@perceptum/core/project";
+import { MAX_FILE_BYTES, type Sensor } from "@perceptum/core/readings";
 
 /** Bad input: one clear line, exit code 2. */
 export class InputError extends Error {}

@@ -1,5 +1,8 @@
-import type { ProjectDocument, ReadingsByTape, Sensor, TapeId } from "@perceptum/core/project";
-import { judgeTapes, type MarkedTape, markedTapes, marksOfLabels, type Score, wilson } from "@perceptum/core/teaching";
+import { wilson } from "@perceptum/core/arithmetic";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
+import { judgeTapes, type MarkedTape, markedTapes, marksOfLabels, type Score } from "@perceptum/core/teaching";
 import { openReadings } from "./classify";
 import { chooseSensor, InputError, openDocument } from "./input";
 

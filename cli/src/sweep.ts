@@ -1,4 +1,5 @@
-import type { LightId, ProjectDocument } from "@perceptum/core/project";
+import type { LightId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import {
   type Axis,
   cellsOf,

@@ -1,6 +1,12 @@
 import fc from "fast-check";
-import { emptyProject, type ProjectDocument, ProjectDocument as Schema, type Target } from "../project";
-import { type Names, namesOf, parseCondition, parsePhrase, parseStep, parseTrigger, type Response, type Step } from ".";
+import { type Names, parsePhrase } from "../phrases";
+import { emptyProject, type ProjectDocument, ProjectDocument as Schema } from "../project";
+import type { Target } from "../rules";
+import { parseCondition } from "./condition";
+import { namesOf } from "./program";
+import type { Response } from "./schema";
+import { parseStep, type Step } from "./steps";
+import { parseTrigger } from "./triggers";
 
 /** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
 export const RAW = {

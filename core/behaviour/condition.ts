@@ -1,6 +1,6 @@
-import { type SensorId, type TargetId, UNKNOWN } from "../project/ids";
-import { exactShown, FEATURE_FACTS, FEATURES, type Feature, valueShownAs } from "../readings/feature";
-import type { PhraseReader } from "./PhraseReader";
+import { type SensorId, type TargetId, UNKNOWN } from "../names";
+import type { PhraseReader } from "../phrases";
+import { exactShown, FEATURE_FACTS, FEATURES, type Feature, valueShownAs } from "../readings";
 
 /** What is measured of the largest blob of a target in a camera's frame, in px; `error` is how far right of the middle. */
 export const BLOB_MEASURES = ["width", "height", "area", "x", "y", "error"] as const;

@@ -1,7 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { ModeId, ProjectDocument, Target } from "../project";
-import { advance, type Blob, type EngineInput, type EngineState, type Note, prepareProgram, startState } from ".";
+import type { ModeId } from "../names";
+import type { ProjectDocument } from "../project";
+import type { Target } from "../rules";
+import { programOf } from "../world";
+import { advance, type Blob, type EngineInput, type EngineState, type Note, startState } from ".";
 import { behaviours, type Colour, type ModeSketch, project, RAW } from "./arbitrary";
 import { didSpans } from "./didSpans";
 import { rehearse } from "./rehearse";
@@ -13,7 +16,7 @@ function play(
   travel = (_: number) => ({ left: 0, right: 0 }),
   pressed?: (_: number) => string[],
 ): { story: string[]; state: EngineState; commands: string[] } {
-  const program = prepareProgram(p);
+  const program = programOf(p);
   let state = startState(program);
   const notes: Note[] = [];
   const commands: string[] = [];
@@ -310,7 +313,7 @@ describe("the engine", () => {
         ],
       },
     });
-    const program = prepareProgram(p);
+    const program = programOf(p);
     const blob = (x: number, width: number): Blob => ({
       x,
       y: 50,
@@ -357,7 +360,7 @@ describe("the engine", () => {
         },
         home: { entering: ["wait until red", "drive 20 % for 0.2 cm"], on: [["blue departs", ["finish"]]] },
       });
-      const program = prepareProgram(p);
+      const program = programOf(p);
       let state = startState(program);
       const colours: Colour[] = [
         ...(["none", "red", "red", "green", "blue", "blue", "blue", "none", "red", "green"] as const),
@@ -383,7 +386,7 @@ describe("the engine", () => {
 
   it("is pure: the same state and input give the same again, and the state stays as it was", () => {
     const p = project({ patrol: { on: [["red arrives", ["count tally + 1", "wait 1 s"]]] } });
-    const program = prepareProgram(p);
+    const program = programOf(p);
     const state = startState(program);
     const before = JSON.stringify(state);
     const input = { readings: [{ eye: 0, raw: RAW.red }], travel: { left: 0, right: 0 } };
@@ -404,7 +407,7 @@ describe("rehearsing a tape", () => {
       t: Float64Array.from(colours, (_, i) => i * 20),
       channels: { r: Float64Array.from(colours, (c) => RAW[c][0]), g: new Float64Array(12), b: new Float64Array(12) },
     };
-    const notes = rehearse(prepareProgram(p), 0, readings, 400);
+    const notes = rehearse(programOf(p), 0, readings, 400);
     // 2 cm at half of 400 mm/s take 100 ms.
     expect(didSpans(notes, 220)).toEqual([
       { from: 0, to: 100, text: "drive 50 % for 2 cm" },
@@ -442,7 +445,7 @@ describe("what the engine need not look at", () => {
       fc.property(behaviours, moments, (modes, coming) => {
         const p = project(modes);
         const steady = { hits: 2, of: 3, release: 2, rejoinMs: 60 };
-        const program = prepareProgram({ ...p, ruleSets: p.ruleSets.map((set) => ({ ...set, steady })) });
+        const program = programOf({ ...p, ruleSets: p.ruleSets.map((set) => ({ ...set, steady })) });
         let lazy = startState(program);
         let eager = startState(program);
         const travel = { left: 0, right: 0 };

@@ -1,4 +1,4 @@
-import type { ModeId, ResponseId, SensorId, TargetId } from "../project/ids";
+import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Features, Raw } from "../readings";
 import { NOTHING_SEEN, type Steadied } from "../rules";
 import type { Blob } from "./condition";

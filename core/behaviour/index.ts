@@ -8,7 +8,7 @@ export {
   type Note,
   startState,
 } from "./engineState";
-export { completions, type Names, type PhraseProblem, parsePhrase } from "./PhraseReader";
+export type { Machine } from "./Machine";
 export * from "./program";
 export * from "./rehearse";
 export { parseRuleText, printRuleText } from "./ruleText";

@@ -1,4 +1,4 @@
-import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
+import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
 import { classify, steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./condition";

@@ -1,14 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { TargetId } from "../project/ids";
+import type { TargetId } from "../names";
+import { completions, type Names, parsePhrase } from "../phrases";
 import { FEATURE_FACTS, FEATURES } from "../readings";
 import {
   type Condition,
-  completions,
   holds,
-  type Names,
   parseCondition,
-  parsePhrase,
   parseStep,
   parseStepFrom,
   parseTrigger,

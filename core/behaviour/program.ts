@@ -1,9 +1,10 @@
-import type { ModeId, ResponseId, SensorId, TargetId } from "../project/ids";
-import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
+import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
+import type { Names } from "../phrases";
+import type { Sensor } from "../readings";
 import { type Features, featureReader, type Raw } from "../readings";
-import { ruleSetOf } from "../rules";
-import type { Names } from "./PhraseReader";
-import type { Mode, Response } from "./schema";
+import { type RuleSet, ruleSetOf, type Target } from "../rules";
+import type { Machine } from "./Machine";
+import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
 import { type TriggerJudge, triggerJudge } from "./triggers";
 
@@ -52,12 +53,18 @@ export interface Program {
 export const eyeOf = (eyes: readonly { id: SensorId }[], sensor: SensorId | undefined): number =>
   sensor === undefined ? 0 : eyes.findIndex((eye) => eye.id === sensor);
 
-type ProgramParts = Pick<ProjectDocument, "sensors" | "ruleSets" | "targets" | "behaviour" | "robot">;
+/** What of a project behaviour needs. */
+interface Behaving {
+  sensors: readonly Sensor[];
+  ruleSets: readonly RuleSet[];
+  targets: readonly Target[];
+  behaviour: Behaviour;
+}
 
-/** Makes a project's behaviour ready. The robot's mounts give the sensors, the first one first. */
-export function prepareProgram(project: ProgramParts): Program {
-  const { sensors, ruleSets, targets, behaviour, robot } = project;
-  const eyes = robot.mounts.map(({ sensor: id }): ProgramEye => {
+/** Makes a project's behaviour ready for a machine. */
+export function prepareProgram(project: Behaving, machine: Machine): Program {
+  const { sensors, ruleSets, targets, behaviour } = project;
+  const eyes = machine.eyes.map((id): ProgramEye => {
     const sensor = sensors.find((s) => s.id === id);
     if (sensor === undefined) throw new Error(`the robot's sensor ${id} is not there`);
     return { id, sensor, ruleSet: ruleSetOf({ ruleSets }, sensor), read: featureReader(sensor) };
@@ -72,10 +79,10 @@ export function prepareProgram(project: ProgramParts): Program {
     counters: behaviour.counters,
     lists: behaviour.lists,
     routines: new Map(behaviour.routines.map((r) => [r.id, r.steps])),
-    lamps: robot.lamps,
-    servos: Object.fromEntries(robot.servos.map((s) => [s.id, s.at])),
-    trackMm: robot.kind === "cart" ? robot.trackMm : 1,
-    wheelMm: robot.kind === "cart" ? robot.wheelMm : 1,
+    lamps: machine.lamps,
+    servos: Object.fromEntries(machine.servos.map((s) => [s.id, s.at])),
+    trackMm: machine.wheels?.trackMm ?? 1,
+    wheelMm: machine.wheels?.wheelMm ?? 1,
   };
 }
 
@@ -105,7 +112,11 @@ function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: 
 }
 
 /** What phrases of this project may name. */
-export function namesOf(project: ProgramParts): Names {
+export function namesOf(
+  project: Omit<Behaving, "ruleSets"> & {
+    robot: { lamps: readonly string[]; buttons: readonly string[]; servos: readonly { id: string }[] };
+  },
+): Names {
   return {
     targets: project.targets.map((t) => t.id),
     sensors: project.sensors.map((s) => s.id),

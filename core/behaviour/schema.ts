@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Id, ModeId, ResponseId } from "../project/idSchemas";
+import { Id, ModeIdSchema, ResponseIdSchema } from "../names";
 import { Condition } from "./conditionSchema";
 import { Step } from "./steps";
 import { Trigger } from "./triggers";
@@ -9,11 +9,11 @@ const Name = z.string().trim().min(1, "a name is needed").max(80);
 
 /** Trigger, guard, steps, next mode. */
 export const Response = z.strictObject({
-  id: ResponseId,
+  id: ResponseIdSchema,
   when: Trigger,
   guard: Condition.optional(),
   steps: Steps,
-  then: z.union([z.literal("finish"), ModeId]).optional(),
+  then: z.union([z.literal("finish"), ModeIdSchema]).optional(),
   fires: z.enum(["once per visit", "while present"]),
   restMs: z.number().min(0).max(3_600_000).optional(),
   busy: z.enum(["let it finish", "take over"]),
@@ -21,14 +21,19 @@ export const Response = z.strictObject({
 });
 
 /** A state of the behaviour; in it a set of responses holds. */
-export const Mode = z.strictObject({ id: ModeId, name: Name, entering: Steps, responses: z.array(Response).max(500) });
+export const Mode = z.strictObject({
+  id: ModeIdSchema,
+  name: Name,
+  entering: Steps,
+  responses: z.array(Response).max(500),
+});
 
 /** A named sequence of steps. */
 export const Routine = z.strictObject({ id: Id, name: Name, steps: Steps });
 
 export const Behaviour = z
   .strictObject({
-    start: ModeId,
+    start: ModeIdSchema,
     modes: z.array(Mode).min(1).max(50),
     counters: z.array(Id).max(50),
     lists: z.array(Id).max(50).default([]),

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
+import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
 import { talkThrough } from ".";
 
 it("a behaviour is told mode by mode, in the names that people use", () => {

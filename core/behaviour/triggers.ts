@@ -1,9 +1,8 @@
 import * as z from "zod";
-import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../project/idSchemas";
-import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../project/ids";
+import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN, type Unknown } from "../names";
+import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
 import { holds, type Moment, parseCondition, printCondition } from "./condition";
 import { Condition } from "./conditionSchema";
-import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "./PhraseReader";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const Ms = z.number().positive().max(3_600_000);

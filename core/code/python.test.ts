@@ -1,10 +1,12 @@
 import { spawnSync } from "node:child_process";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type ProjectDocument, type RuleId, type RuleSet, type Sensor, splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
-import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock } from "../readings";
-import { classifyBlock, nextFloat, ruleSetOf, steadyBlock } from "../rules";
+import { nextFloat } from "../arithmetic";
+import { glasshouseRound } from "../demo";
+import type { RuleId } from "../names";
+import { type ProjectDocument, splitProject } from "../project";
+import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock, type Sensor } from "../readings";
+import { classifyBlock, type RuleSet, ruleSetOf, steadyBlock } from "../rules";
 import { arbitraryReferences, arbitraryRuleSet, SMALL_SENSOR, SOME_TARGETS } from "../rules/arbitrary";
 import { writePython } from ".";
 

@@ -1,6 +1,8 @@
 import { GREY_BELOW } from "../colour";
-import type { ProjectDocument, RuleSet, Sensor, Test } from "../project/schema";
+import type { ProjectDocument } from "../project";
+import type { Sensor } from "../readings";
 import { channelScales, type Feature, REPORT_KINDS, wireOf } from "../readings";
+import type { RuleSet, Test } from "../rules";
 import { placeOfReference, ruleSetOf } from "../rules";
 
 /** The features that a rule set looks at. */

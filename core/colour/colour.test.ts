@@ -1,8 +1,8 @@
 import { converter, differenceCiede2000 } from "culori";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { cubeRoot, fifthRoot } from "../arithmetic";
 import { chromaOf, circularMean, hexToRgb, hsvToRgb, hueDistance, hueOf, lightOf, satOf, valOf } from ".";
-import { cubeRoot, fifthRoot } from "./roots";
 import { displayToLinear, linearToDisplay } from "./srgb";
 
 const toHsv = converter("hsv");

@@ -1,4 +1,4 @@
-import { cubeRoot } from "./roots";
+import { cubeRoot } from "../arithmetic";
 import { displayToLinear } from "./srgb";
 
 /** The white that the CIE figures are relative to: the sums of the matrix rows, so that grey is neutral. */

@@ -1,4 +1,4 @@
-import { fifthRoot } from "./roots";
+import { fifthRoot } from "../arithmetic";
 
 /** Display value 0..1 to linear light 0..1 (IEC 61966-2-1). */
 export function displayToLinear(x: number): number {

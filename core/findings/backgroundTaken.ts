@@ -1,7 +1,7 @@
 import { hueAhead, wrapHue } from "../colour";
-import type { TargetId } from "../project/ids";
-import type { Rule, RuleSet, Target, Test } from "../project/schema";
+import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import type { Rule, RuleSet, Target, Test } from "../rules";
 import { type BoundPlace, type Change, classify, classifyBlock, setBound } from "../rules";
 import { type MarkedTape, partOf, referencesFromMarks } from "../teaching";
 import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } from "./finding";

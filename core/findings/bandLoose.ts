@@ -1,7 +1,7 @@
 import { hueAhead, wrapHue } from "../colour";
-import type { RuleSetId } from "../project/ids";
-import type { Rule, Test } from "../project/schema";
+import type { RuleSetId } from "../names";
 import { FEATURE_FACTS, figure, shownValue, valueShownAs } from "../readings";
+import type { Rule, Test } from "../rules";
 import type { Spread } from "../teaching";
 import { bandSets, type Finding, type FindingKind, type FindingScene } from "./finding";
 

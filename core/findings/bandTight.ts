@@ -1,6 +1,6 @@
 import { wrapHue } from "../colour";
-import type { Rule, Test } from "../project/schema";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import type { Rule, Test } from "../rules";
 import { ruleMatches, testHolds } from "../rules";
 import type { Spread } from "../teaching";
 import { bandSets, byLight, type Finding, type FindingKind, type FindingScene } from "./finding";

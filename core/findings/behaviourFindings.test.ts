@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
-import { type ModeId, type ProjectDocument, splitProject } from "../project";
-import { glasshouseRound, routeCards } from "../project/demo";
+import { glasshouseRound, routeCards } from "../demo";
+import type { ModeId } from "../names";
+import { type ProjectDocument, splitProject } from "../project";
 import { run } from "../world";
 import { applyFix, type FindingCode, findAll } from ".";
 

@@ -1,5 +1,5 @@
-import type { TargetId } from "../project/ids";
-import type { Sensor } from "../project/schema";
+import type { TargetId } from "../names";
+import type { Sensor } from "../readings";
 import type { Finding, FindingKind } from "./finding";
 import { nameOf } from "./finding";
 

@@ -1,11 +1,12 @@
+import { robotKindOf } from "../world";
 import type { FindingKind } from "./finding";
 
 /** A motor that is mounted reversed and not inverted, or inverted without need: its wheel turns the wrong way. */
 export const drivesBackwards: FindingKind = {
   code: "drives-backwards",
   find({ project: { robot } }) {
-    if (robot.kind !== "cart") return [];
-    return robot.motors
+    const motors = robotKindOf(robot).drive?.(robot).motors ?? [];
+    return motors
       .filter((motor) => motor.mountedReversed !== motor.invert)
       .map((motor) => ({
         code: "drives-backwards" as const,

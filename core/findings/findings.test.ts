@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { emptyProject, type ProjectDocument, splitProject, type Test } from "../project";
-import { glasshouseRound } from "../project/demo";
-import type { Change } from "../rules";
+import { glasshouseRound } from "../demo";
+import { emptyProject, type ProjectDocument, splitProject } from "../project";
+import type { Change, Test } from "../rules";
 import { markedTapes, nearestFromMarks, sampleOf } from "../teaching";
 import { applyFix, type FindingCode, findAll } from ".";
 

@@ -1,7 +1,8 @@
 import type { Behaviour, Condition, Response, Step } from "../behaviour";
-import type { ModeId, ResponseId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
+import type { ModeId, ResponseId } from "../names";
+import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
+import { robotKindOf } from "../world";
 import { calmed } from "./reversals";
 
 /** A place where steps stand: a response's, or a mode's entering steps. */
@@ -27,9 +28,8 @@ type Mendable = Pick<ProjectDocument, "ruleSets" | "sensors" | "behaviour" | "ro
 export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
   if ("motor" in change) {
     const { robot } = project;
-    if (robot.kind !== "cart") return project;
-    const [left, right] = robot.motors.map((m) => (m.id === change.motor ? { ...m, invert: change.invert } : m));
-    return { ...project, robot: { ...robot, motors: [left, right] } };
+    const mended = robotKindOf(robot).withMotor?.(robot, change.motor, { invert: change.invert });
+    return mended === undefined ? project : { ...project, robot: mended };
   }
   if ("slowDown" in change) {
     const slower = (steps: Step[]) => steps.map((step) => cappedAt(step, change.most));
@@ -66,7 +66,10 @@ function mendedSteps(
   change: Extract<FixChange, { at: StepsPlace }>,
 ): Step[] {
   if ("append" in change) return [...steps, change.append];
-  if ("stopBetween" in change) return robot.kind === "cart" ? calmed(robot, steps) : steps;
+  if ("stopBetween" in change) {
+    const drive = robotKindOf(robot).drive?.(robot);
+    return drive === undefined ? steps : calmed(drive, steps);
+  }
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
     step.step === "wait" && "until" in step && JSON.stringify(step.until) === condition

@@ -1,5 +1,5 @@
-import type { Rule, RuleSet } from "../project/schema";
 import { valueShownAs } from "../readings";
+import type { Rule, RuleSet } from "../rules";
 import { bandSets, type FindingKind, nameOf } from "./finding";
 
 /** Below this saturation noise turns the hue about. */

@@ -1,4 +1,4 @@
-import type { ProjectDocument } from "../project/schema";
+import type { ProjectDocument } from "../project";
 import type { MarkedTape } from "../teaching";
 import { backgroundTaken } from "./backgroundTaken";
 import { bandIsPoint } from "./bandIsPoint";

@@ -1,4 +1,4 @@
-import type { ModeId } from "../project/ids";
+import type { ModeId } from "../names";
 import type { FindingKind } from "./finding";
 import { exitsOf } from "./stepsOf";
 

@@ -1,4 +1,4 @@
-import type { Course } from "../world/schema";
+import { type Course, courseKindOf, robotKindOf } from "../world";
 import type { FindingKind } from "./finding";
 
 /** Something lies or starts beside the course, or the robot is wider than it. */
@@ -16,12 +16,12 @@ export const offCourse: FindingKind = {
         place,
       });
       const [long, high] = course.size;
-      const width = robot.kind === "cart" ? robot.trackMm : 0;
+      const width = robotKindOf(robot).widthMm(robot);
       const outside = ({ x, y }: { x: number; y: number }) => x < 0 || y < 0 || x > long || y > high;
       const starts = course.starts.filter(outside).map((s) => s.name);
       const beside = placesOf(course).filter(outside).length;
       return [
-        ...(course.kind === "floor" && width > Math.min(long, high)
+        ...(courseKindOf(course).hasRoom && width > Math.min(long, high)
           ? [
               found(
                 "error",

@@ -1,4 +1,4 @@
-import type { LightId } from "../project/ids";
+import type { LightId } from "../names";
 import type { Finding, FindingKind } from "./finding";
 
 /** Everything is marked in one light, or a target in fewer lights than the others. */

@@ -1,6 +1,7 @@
 import { expect, it } from "vitest";
-import { splitProject, type TargetId } from "../project";
-import { glasshouseRound } from "../project/demo";
+import { glasshouseRound } from "../demo";
+import type { TargetId } from "../names";
+import { splitProject } from "../project";
 import { extentOf, longestPatch, patchesOf } from "./patchSize";
 
 const { document } = splitProject(glasshouseRound());

@@ -1,6 +1,6 @@
-import type { TargetId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
-import type { Course, Shape } from "../world/schema";
+import type { TargetId } from "../names";
+import type { ProjectDocument } from "../project";
+import type { Course, Shape } from "../world";
 
 /** The least and the greatest extent of a shape in mm. */
 export function extentOf(shape: Shape): { least: number; greatest: number } {

@@ -1,5 +1,5 @@
 import { wrapHue } from "../colour";
-import type { Test } from "../project/schema";
+import type { Test } from "../rules";
 import { rolled, unrolled } from "../teaching";
 import { bandSets, type Finding, type FindingKind } from "./finding";
 

@@ -1,14 +1,13 @@
 import type { Step } from "../behaviour";
-import { SLIP_MM_S } from "../world/cart";
-import type { CartRobot } from "../world/schema";
+import { type Drive, SLIP_MM_S } from "../world";
 
 /** The pause that a fix puts between the two, in ms. */
 const PAUSE = 300;
 
 /** The steps with a stop and a moment between those that turn the wheels round while they run. */
-export function calmed(robot: CartRobot, steps: readonly Step[]): Step[] {
+export function calmed(drive: Drive, steps: readonly Step[]): Step[] {
   return steps.flatMap((step, k): Step[] =>
-    k > 0 && turnsRound(robot, steps[k - 1], step) ? [{ step: "stop" }, { step: "wait", ms: PAUSE }, step] : [step],
+    k > 0 && turnsRound(drive, steps[k - 1], step) ? [{ step: "stop" }, { step: "wait", ms: PAUSE }, step] : [step],
   );
 }
 
@@ -25,11 +24,11 @@ function reverses(before: Step, after: Step): boolean {
   return a !== undefined && b !== undefined && (a[0] * b[0] < 0 || a[1] * b[1] < 0);
 }
 
-export const turnsRound = (robot: CartRobot, before: Step, after: Step) =>
-  reverses(before, after) && slips(robot, before, after);
+export const turnsRound = (drive: Drive, before: Step, after: Step) =>
+  reverses(before, after) && slips(drive, before, after);
 
 /** Whether wheels that follow by a first-order lag run ahead of a floor that follows no faster than traction allows. */
-function slips({ motors, tractionMmS2 }: CartRobot, before: Step, after: Step): boolean {
+function slips({ motors, tractionMmS2 }: Drive, before: Step, after: Step): boolean {
   const [a, b] = [wheelsOf(before), wheelsOf(after)];
   return motors.some(({ topSpeed, lagMs }, k) => {
     const change = Math.abs((b?.[k] ?? 0) - (a?.[k] ?? 0)) * topSpeed;

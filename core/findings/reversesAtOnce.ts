@@ -1,3 +1,4 @@
+import { robotKindOf } from "../world";
 import type { FindingKind } from "./finding";
 import { turnsRound } from "./reversals";
 import { stepLists } from "./stepsOf";
@@ -7,9 +8,10 @@ export const reversesAtOnce: FindingKind = {
   code: "reverses-at-once",
   find({ project }) {
     const { behaviour, robot } = project;
-    if (robot.kind !== "cart") return [];
+    const drive = robotKindOf(robot).drive?.(robot);
+    if (drive === undefined) return [];
     return stepLists(behaviour).flatMap(({ at, steps }) => {
-      const i = steps.findIndex((step, k) => k > 0 && turnsRound(robot, steps[k - 1], step));
+      const i = steps.findIndex((step, k) => k > 0 && turnsRound(drive, steps[k - 1], step));
       if (i < 0) return [];
       const mode = behaviour.modes.find((m) => m.id === at.mode)?.name ?? "";
       return [

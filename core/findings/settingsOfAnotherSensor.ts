@@ -1,4 +1,5 @@
-import type { ProjectDocument, Sensor } from "../project/schema";
+import type { ProjectDocument } from "../project";
+import type { Sensor } from "../readings";
 import { REPORT_KINDS, wireOf } from "../readings";
 import { placeOfReference } from "../rules";
 import type { MarkedTape } from "../teaching";

@@ -1,4 +1,5 @@
 import type { Step } from "../behaviour";
+import { robotKindOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
 
@@ -7,7 +8,7 @@ export const staysOnPlate: FindingKind = {
   code: "stays-on-plate",
   find({ project }) {
     const { behaviour, robot } = project;
-    if (robot.kind !== "cart") return [];
+    if (robotKindOf(robot).drive === undefined) return [];
     const lists = stepLists(behaviour);
     return behaviour.modes.flatMap((mode) => {
       // Where the steps are replayed from a list, or the mode passes by itself, others drive it on.

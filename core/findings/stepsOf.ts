@@ -1,5 +1,5 @@
 import type { Behaviour, Step } from "../behaviour";
-import type { ModeId } from "../project/ids";
+import type { ModeId } from "../names";
 import type { StepsPlace } from "./fix";
 
 /** The steps with those of the routines that they do in their place; what runs meanwhile stands for itself. */

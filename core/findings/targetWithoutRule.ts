@@ -1,4 +1,4 @@
-import { freeId, type RuleId } from "../project/ids";
+import { freeId, type RuleId } from "../names";
 import { firstBands } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 

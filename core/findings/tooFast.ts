@@ -1,7 +1,9 @@
 import type { Mode } from "../behaviour";
-import type { TargetId } from "../project/ids";
-import type { ProjectDocument, Sensor } from "../project/schema";
+import type { TargetId } from "../names";
+import type { ProjectDocument } from "../project";
+import type { Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
+import { machineOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { extentOf, patchesOf } from "./patchSize";
 import { unfolded } from "./stepsOf";
@@ -11,8 +13,8 @@ export const tooFast: FindingKind = {
   code: "too-fast",
   find({ project }) {
     const { behaviour, robot } = project;
-    if (robot.kind !== "cart") return [];
-    const top = Math.min(...robot.motors.map((m) => m.topSpeed));
+    const top = machineOf(robot).topSpeed;
+    if (top === 0) return [];
     return behaviour.modes.flatMap((mode) => {
       const fastest = fastestOf(project, mode);
       if (fastest === 0) return [];

@@ -1,48 +1,6 @@
-import type { CartRobot, Course } from "../world/schema";
-import type { CourseId, LightId, ModeId, RuleSetId, SensorId, TargetId } from "./ids";
+import type { CourseId, LightId, ModeId, RuleSetId, SensorId, TargetId } from "../names";
+import { emptyCourse, ROBOTS } from "../world";
 import type { ProjectDocument } from "./schema";
-
-/** A motor as it is unless one says otherwise. */
-const newMotor = (id: string): CartRobot["motors"][0] => ({
-  id,
-  mountedReversed: false,
-  invert: false,
-  regulated: true,
-  topSpeed: 400,
-  lagMs: 60,
-  deadBand: 0.06,
-});
-
-/** The wheels of a new cart. */
-export function newWheels(): Pick<CartRobot, "motors" | "trackMm" | "wheelMm" | "tractionMmS2"> {
-  return {
-    motors: [newMotor("left-motor"), newMotor("right-motor")],
-    trackMm: 120,
-    wheelMm: 56,
-    tractionMmS2: 2500,
-  };
-}
-
-/** A bare floor with one start. */
-export function emptyCourse(id: CourseId, name: string, ground: TargetId): Course {
-  return {
-    id,
-    name,
-    kind: "floor",
-    size: [2000, 1200],
-    ground,
-    patches: [],
-    lines: [],
-    signs: [],
-    zones: [],
-    shade: [],
-    cards: [],
-    presses: [],
-    held: { jitterMm: 2, trembleMm: 0.4 },
-    starts: [{ name: "Gate", x: 150, y: 600, heading: 0 }],
-    checks: [],
-  };
-}
 
 /** A project to begin with: one sensor, one ground, a cart that stands still, an empty course. */
 export function emptyProject(name: string): ProjectDocument {
@@ -94,16 +52,14 @@ export function emptyProject(name: string): ProjectDocument {
       routines: [],
       modes: [{ id: "patrol" as ModeId, name: "Patrol", entering: [], responses: [] }],
     },
-    robot: {
+    robot: ROBOTS.get("cart").fresh({
       id: "cart",
       name: "Cart",
-      kind: "cart",
       mounts: [{ sensor: "belly" as SensorId, x: 40, y: 0, z: 14, looks: "down" }],
-      ...newWheels(),
       lamps: [],
       buttons: [],
       servos: [],
-    },
+    }),
     courses: [emptyCourse("yard" as CourseId, "Yard", "floor" as TargetId)],
     tapes: [],
   };

@@ -1,11 +1,7 @@
 import type * as z from "zod";
+import { MAX_PROJECT_BYTES } from "../names";
 import { jsonErrorAt } from "./jsonErrorAt";
 import { Project } from "./schema";
-
-/** The largest project file that is read, in bytes. */
-export const MAX_PROJECT_BYTES = 50 * 1024 * 1024;
-/** The largest document without readings that is kept, in bytes as the server holds it. */
-export const MAX_DOCUMENT_BYTES = 10 * 1024 * 1024;
 
 /** What is wrong with a file: one sentence, and the place. */
 export interface FileProblem {

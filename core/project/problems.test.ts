@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { glasshouseRound } from "./demo";
+import { glasshouseRound } from "../demo";
 import { readProject } from "./file";
 
 /** The demo with one value of it, named by its path, another one (or none). */

@@ -1,20 +1,11 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import {
-  emptyProject,
-  freeId,
-  Id,
-  joinProject,
-  type Project,
-  ProjectDocument,
-  projectJsonSchema,
-  readProject,
-  splitProject,
-  writeProject,
-} from ".";
-import { glasshouseRound, routeCards } from "./demo";
+import { glasshouseRound, routeCards } from "../demo";
+import { freeId, Id } from "../names";
+import { emptyProject, joinProject, projectJsonSchema, readProject, splitProject, writeProject } from ".";
 import { jsonErrorAt } from "./jsonErrorAt";
+import { type Project, ProjectDocument } from "./schema";
 
 const demo = glasshouseRound();
 const problemOf = (text: string) => {

@@ -1,9 +1,13 @@
-import { noReadings, packReadings, type RawReadings, REPORT_KINDS, unpackReadings } from "../readings";
-import type { TapeId } from "./ids";
+import type { TapeId } from "../names";
+import {
+  noReadings,
+  packReadings,
+  type RawReadings,
+  REPORT_KINDS,
+  type ReadingsByTape,
+  unpackReadings,
+} from "../readings";
 import type { Project, ProjectDocument } from "./schema";
-
-/** Readings by tape. */
-export type ReadingsByTape = ReadonlyMap<TapeId, RawReadings>;
 
 /** Takes the readings out of a project. */
 export function splitProject(project: Project): { document: ProjectDocument; readings: Map<TapeId, RawReadings> } {

@@ -1,4 +1,5 @@
 import { hsvColumns, lightChromaColumns } from "../colour";
+import type { TapeId } from "../names";
 import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
 import { type Channel, type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
@@ -8,6 +9,9 @@ export interface RawReadings {
   t: Float64Array;
   channels: Partial<Record<Channel, Float64Array>>;
 }
+
+/** Readings by tape. */
+export type ReadingsByTape = ReadonlyMap<TapeId, RawReadings>;
 
 /** No readings, of a kind of report. */
 export function noReadings(channels: readonly Channel[]): RawReadings {

@@ -1,5 +1,5 @@
-import type { Sensor } from "../project/schema";
 import { type Channel, REPORT_KINDS } from "./report";
+import type { Sensor } from "./sensorSchema";
 
 /** One reading: its raw channel values as they came over the wire. */
 export type Raw = readonly number[];

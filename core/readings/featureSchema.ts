@@ -2,4 +2,4 @@ import * as z from "zod";
 import { FEATURES } from "./feature";
 
 /** The schema of a feature's name. */
-export const Feature = z.enum(FEATURES);
+export const FeatureSchema = z.enum(FEATURES);

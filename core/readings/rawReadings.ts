@@ -1,6 +1,6 @@
-import type { Readings } from "../project/schema";
 import type { RawReadings } from "./ReadingBlock";
 import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
+import type { Readings } from "./tapeSchema";
 
 /** Readings of a project file to typed arrays. */
 export function packReadings({ t, channels }: Readings): RawReadings {

@@ -1,5 +1,5 @@
+import { MAX_READINGS } from "../names";
 import type { ImportPlan } from "./importPlan";
-import { MAX_READINGS } from "./limits";
 import type { RawReadings } from "./ReadingBlock";
 import { type Channel, REPORT_KINDS, type Report } from "./report";
 import { numberOf, openTable, type Table, type TableError } from "./table";

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import type { TargetId } from "../project/ids";
+import type { TargetId } from "../names";
 import { joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
 
 const coral = "coral" as TargetId;

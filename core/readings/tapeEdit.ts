@@ -1,5 +1,5 @@
-import type { Mark } from "../project/schema";
 import { cutReadings, type RawReadings } from "./ReadingBlock";
+import type { Mark } from "./tapeSchema";
 
 /** A tape's readings with its marks. */
 export interface MarkedReadings {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
-import type { RuleId, RuleSetId, TargetId } from "../project/ids";
-import type { Rule, RuleSet, Steady, Test } from "../project/schema";
+import type { RuleId, RuleSetId, TargetId } from "../names";
 import { FEATURE_FACTS, FEATURES, type RawReadings, type Scaling } from "../readings";
+import type { Rule, RuleSet, Steady, Test } from "./ruleSetSchema";
 
 /** Targets of generated rule sets. */
 export const SOME_TARGETS = ["coral", "teal", "amber", "slate"] as TargetId[];

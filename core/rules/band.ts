@@ -1,6 +1,6 @@
 import { hueDistance } from "../colour";
-import type { Test } from "../project/schema";
 import { FEATURE_FACTS } from "../readings";
+import type { Test } from "./ruleSetSchema";
 
 /** Whether a test holds for its feature's value. NaN passes no test, with or without `not`. */
 export function testHolds(test: Test, value: number): boolean {

@@ -1,5 +1,6 @@
-import type { RuleId, RuleSetId, SensorId } from "../project/ids";
-import type { ProjectDocument, Reference, Rule, RuleSet, Sensor, Test } from "../project/schema";
+import type { RuleId, RuleSetId, SensorId } from "../names";
+import type { Sensor } from "../readings";
+import type { Reference, Rule, RuleSet, Test } from "./ruleSetSchema";
 import { type BoundPlace, setBound, withRule } from "./setBound";
 
 /** A change of rules or of how a sensor is read, as plain data: what a finding's fix and an advice are made of. */
@@ -16,7 +17,7 @@ export type Change =
   | { sensor: SensorId; codes: Sensor["codes"] };
 
 /** The project with the change made. */
-export function applyChange<P extends Pick<ProjectDocument, "ruleSets" | "sensors">>(project: P, change: Change): P {
+export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }>(project: P, change: Change): P {
   if ("sensor" in change) {
     return {
       ...project,

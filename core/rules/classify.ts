@@ -1,9 +1,9 @@
-import type { TargetId, Unknown } from "../project/ids";
-import { UNKNOWN } from "../project/ids";
-import type { Rule, RuleSet } from "../project/schema";
+import type { TargetId, Unknown } from "../names";
+import { UNKNOWN } from "../names";
 import { type Features, featureValue } from "../readings";
 import { testHolds, testMargin } from "./band";
 import { nearestMargin, nearestMarginOf, nearestTo } from "./nearest";
+import type { Rule, RuleSet } from "./ruleSetSchema";
 
 /** What one reading is taken for. */
 export type Label = TargetId | Unknown;

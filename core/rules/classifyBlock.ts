@@ -1,8 +1,8 @@
-import type { TargetId } from "../project/ids";
-import type { RuleSet, Test } from "../project/schema";
+import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature, type ReadingBlock } from "../readings";
 import { testHolds } from "./band";
 import { nearestBlock } from "./nearest";
+import type { RuleSet, Test } from "./ruleSetSchema";
 
 /**
  * Labels of many readings as numbers: 0 is unknown, k is the k-th of `targets`, counted from 1.

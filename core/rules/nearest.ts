@@ -1,7 +1,7 @@
-import { sinCos } from "../colour/exactMath";
-import type { TargetId } from "../project/ids";
-import type { Reference, RuleSet } from "../project/schema";
+import { sinCos } from "../arithmetic";
+import type { TargetId } from "../names";
 import type { Features, ReadingBlock } from "../readings";
+import type { Reference, RuleSet } from "./ruleSetSchema";
 
 /** The farthest that two places can lie apart. */
 export const MOST_REJECT = 2;

@@ -1,5 +1,6 @@
-import type { RuleId, TargetId } from "../project/ids";
-import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
+import type { RuleId, TargetId } from "../names";
+import type { Sensor } from "../readings";
+import type { RuleSet } from "./ruleSetSchema";
 
 /**
  * The rule set by which a sensor sees. A sensor with codes of its own needs no bands: each code stands for its target
@@ -7,7 +8,7 @@ import type { ProjectDocument, RuleSet, Sensor } from "../project/schema";
  *
  * @throws Error where the project lacks the rule set that the sensor names.
  */
-export function ruleSetOf(project: Pick<ProjectDocument, "ruleSets">, sensor: Sensor): RuleSet {
+export function ruleSetOf(project: { ruleSets: readonly RuleSet[] }, sensor: Sensor): RuleSet {
   const ruleSet = project.ruleSets.find((set) => set.id === sensor.ruleSet);
   if (ruleSet === undefined)
     throw new Error(`the sensor ${sensor.id} names the rule set ${sensor.ruleSet}, which is not there`);

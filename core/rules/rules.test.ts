@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { RuleId, RuleSetId, TargetId } from "../project/ids";
-import type { RuleSet, Test } from "../project/schema";
+import { nextFloat } from "../arithmetic";
+import type { RuleId, RuleSetId, TargetId } from "../names";
 import { featuresOf, ReadingBlock } from "../readings";
+import type { RuleSet, Test } from ".";
 import {
   bandOf,
   classify,
   classifyBlock,
   labelMargin,
   NOTHING_SEEN,
-  nextFloat,
   type SieveMemory,
   setBound,
   setFeatureBound,

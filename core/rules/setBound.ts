@@ -1,4 +1,4 @@
-import type { Rule, RuleSet, Test } from "../project/schema";
+import type { Rule, RuleSet, Test } from "./ruleSetSchema";
 
 /** One bound of one test of one clause. */
 export interface BoundPlace {

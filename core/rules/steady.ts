@@ -1,4 +1,4 @@
-import type { Steady } from "../project/schema";
+import type { Steady } from "./ruleSetSchema";
 
 /**
  * The state of the steadying of one sensor. Labels are numbers: 0 is unknown, others are targets.

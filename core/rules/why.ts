@@ -1,11 +1,11 @@
+import { nextFloat } from "../arithmetic";
 import { hueDistance } from "../colour";
-import { UNKNOWN } from "../project/ids";
-import type { Reference, RuleSet, Test } from "../project/schema";
+import { UNKNOWN } from "../names";
 import { FEATURE_FACTS, type Features } from "../readings";
 import { testHolds, testMargin } from "./band";
 import { classify, firstMatch, type Label, labelMargin, ruleMargin, ruleMatches } from "./classify";
 import { distanceBetween, MOST_REJECT, placeOf, placeOfReference } from "./nearest";
-import { nextFloat } from "./nextFloat";
+import type { Reference, RuleSet, Test } from "./ruleSetSchema";
 import { type BoundPlace, setBound } from "./setBound";
 
 export interface TestReason {

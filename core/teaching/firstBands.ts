@@ -1,6 +1,6 @@
 import { wrapHue } from "../colour";
-import type { Test } from "../project/schema";
 import { FEATURE_FACTS, type Feature, valueShownAs } from "../readings";
+import type { Test } from "../rules";
 import type { MarkedTape } from "./marked";
 import { spreadOf, valuesOfTarget } from "./spread";
 

@@ -1,4 +1,4 @@
-import type { Target } from "../project/schema";
+import type { Target } from "../rules";
 import { isRight } from "./score";
 
 /** What became of a reading's label when the rules changed. */

@@ -11,4 +11,3 @@ export * from "./score";
 export * from "./spread";
 export * from "./suggest";
 export * from "./validate";
-export * from "./wilson";

@@ -1,6 +1,14 @@
-import type { TapeId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
-import { classifyBlock, type Labels, ruleSetOf, type SieveMemory, steadyBlock } from "../rules";
+import type { TapeId } from "../names";
+import type { Light } from "../readings";
+import {
+  classifyBlock,
+  type Labels,
+  type RuleSet,
+  ruleSetOf,
+  type SieveMemory,
+  steadyBlock,
+  type Target,
+} from "../rules";
 import type { MarkedTape } from "./marked";
 import { addToScore, emptyScore, type Score } from "./score";
 
@@ -26,7 +34,7 @@ export interface Judgement {
 
 /** Judges every tape by the rule set of its sensor; with a `memory` of the last rules sooner. */
 export function judgeTapes(
-  project: Pick<ProjectDocument, "ruleSets" | "targets" | "lights">,
+  project: { ruleSets: readonly RuleSet[]; targets: readonly Target[]; lights: readonly Light[] },
   tapes: readonly MarkedTape[],
   memory?: SieveMemory,
 ): Judgement {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
 import { marksOfLabels } from "./labelled";
 
 const { document } = splitProject(glasshouseRound());

@@ -1,5 +1,6 @@
-import type { LightId, TargetId } from "../project/ids";
-import type { Light, Mark, Target } from "../project/schema";
+import type { LightId, TargetId } from "../names";
+import type { Light, Mark } from "../readings";
+import type { Target } from "../rules";
 
 /** Labels of readings turned into marks, and the words among them that name nothing. */
 export interface Labelled {

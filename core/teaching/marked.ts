@@ -1,7 +1,7 @@
-import type { TapeId, TargetId } from "../project/ids";
-import type { ReadingsByTape } from "../project/readingsApart";
-import type { Mark, ProjectDocument, Sensor, TapeHead } from "../project/schema";
-import { blockOf, type RawReadings, type ReadingBlock } from "../readings";
+import type { TapeId, TargetId } from "../names";
+import type { Mark, Sensor, TapeHead } from "../readings";
+import { blockOf, type RawReadings, type ReadingBlock, type ReadingsByTape } from "../readings";
+import type { Target } from "../rules";
 
 /** A tape with its features and, for each reading, its mark (from 1; 0 for none) and true target (from 1; 0 for none). */
 export interface MarkedTape {
@@ -39,7 +39,7 @@ export function truthOfEach(
 
 /** Every tape of a project whose readings are there, made ready for scoring. */
 export function markedTapes(
-  project: Pick<ProjectDocument, "tapes" | "sensors" | "targets">,
+  project: { tapes: readonly TapeHead[]; sensors: readonly Sensor[]; targets: readonly Target[] },
   readings: ReadingsByTape,
   only?: TapeId,
 ): MarkedTape[] {

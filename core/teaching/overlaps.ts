@@ -1,7 +1,7 @@
 import { hueAhead } from "../colour";
-import type { TargetId } from "../project/ids";
-import type { Target } from "../project/schema";
+import type { TargetId } from "../names";
 import type { Feature } from "../readings";
+import type { Target } from "../rules";
 import type { Spread } from "./spread";
 
 /** Two targets whose middle 90 % overlap in every feature, and the one in which they do so least. */

@@ -1,6 +1,6 @@
 import { wrapHue } from "../colour";
-import type { LightId } from "../project/ids";
-import type { Reference, RuleSet } from "../project/schema";
+import type { LightId } from "../names";
+import type { Reference, RuleSet } from "../rules";
 import { distanceBetween, MOST_REJECT, placeOfReference } from "../rules";
 import type { Sample } from "./sample";
 

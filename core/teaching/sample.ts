@@ -1,7 +1,7 @@
 import { wrapHue } from "../colour";
-import type { LightId, RuleSetId } from "../project/ids";
-import type { ProjectDocument, Target } from "../project/schema";
-import { FEATURES, type Feature } from "../readings";
+import type { LightId, RuleSetId } from "../names";
+import { FEATURES, type Feature, type Light } from "../readings";
+import type { Target } from "../rules";
 import type { MarkedTape } from "./marked";
 
 /** The marked readings that one rule set judges, gathered from all tapes of its sensors. */
@@ -22,7 +22,7 @@ export interface Sample {
 
 /** Gathers the marked readings of a rule set's tapes; of no tape, an empty sample. */
 export function sampleOf(
-  project: Pick<ProjectDocument, "sensors" | "targets" | "lights">,
+  project: { targets: readonly Target[]; lights: readonly Light[] },
   tapes: readonly MarkedTape[],
   ruleSet: RuleSetId,
 ): Sample {

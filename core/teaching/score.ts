@@ -1,5 +1,6 @@
-import type { LightId } from "../project/ids";
-import type { Light, Target } from "../project/schema";
+import type { LightId } from "../names";
+import type { Light } from "../readings";
+import type { Target } from "../rules";
 import type { MarkedTape } from "./marked";
 
 /** The score of the readings in one light; `light` is missing where none is noted. */

@@ -1,8 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { type ProjectDocument, type RuleSet, splitProject, type Target, type TargetId } from "../project";
-import { glasshouseRound } from "../project/demo";
+import { wilson } from "../arithmetic";
+import { glasshouseRound } from "../demo";
+import type { TargetId } from "../names";
+import { type ProjectDocument, splitProject } from "../project";
 import type { Feature } from "../readings";
-import { applyChange, classifyBlock } from "../rules";
+import { applyChange, classifyBlock, type RuleSet, type Target } from "../rules";
 import {
   judgeTapes,
   leaveOneLightOut,
@@ -15,7 +17,6 @@ import {
   sampleOf,
   suggest,
   tryRules,
-  wilson,
 } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());

@@ -1,6 +1,6 @@
-import { freeId, type RuleId, type TargetId } from "../project/ids";
-import type { Rule, Target } from "../project/schema";
+import { freeId, type RuleId, type TargetId } from "../names";
 import { FEATURE_FACTS, type Feature } from "../readings";
+import type { Rule, Target } from "../rules";
 import { testHolds } from "../rules";
 import type { Sample } from "./sample";
 import { bandFor, countPassed, sentenceFor } from "./suggestBand";

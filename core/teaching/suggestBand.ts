@@ -1,5 +1,5 @@
-import type { Test } from "../project/schema";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import type { Test } from "../rules";
 import { rolled, type Sample, unrolled } from "./sample";
 import type { Grid, Own } from "./suggestGrid";
 

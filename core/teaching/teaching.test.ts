@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
 import { classify } from "../rules";
 import {
   addToScore,

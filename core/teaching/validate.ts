@@ -1,6 +1,6 @@
-import type { LightId, RuleSetId } from "../project/ids";
-import type { Rule, RuleSet } from "../project/schema";
+import type { LightId, RuleSetId } from "../names";
 import type { Features } from "../readings";
+import type { Rule, RuleSet } from "../rules";
 import { classify } from "../rules";
 import { lightsIn, partOf, type Sample } from "./sample";
 import { suggest } from "./suggest";

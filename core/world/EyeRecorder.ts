@@ -1,15 +1,15 @@
+import { sinCos } from "../arithmetic";
 import type { EngineState, Program } from "../behaviour";
 import { displayToLinear, hexToRgb } from "../colour";
-import { sinCos } from "../colour/exactMath";
-import type { TargetId } from "../project/ids";
-import type { Target } from "../project/schema";
+import type { TargetId } from "../names";
 import { cutReadings, type Raw, REPORT_KINDS } from "../readings";
+import type { Target } from "../rules";
 import type { Body } from "./body";
 import { type Chance, chance } from "./chance";
 import type { DrawnCourse } from "./drawn";
 import { type Floor, GROUND, type Piece } from "./floor";
 import type { SensorOptics } from "./optics";
-import type { Mount } from "./schema";
+import type { Mount } from "./robots";
 import type { Signs } from "./sight";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { glasshouseRound } from "../demo";
+import type { TargetId } from "../names";
 import { splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
-import type { TargetId } from "../project/ids";
 import { featureReader } from "../readings";
 import { BenchStand, type StandSettings, sweepHeights } from ".";
 

@@ -1,8 +1,9 @@
+import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
-import { sinCos } from "../colour/exactMath";
-import type { LightId, TargetId } from "../project/ids";
-import type { Light, Sensor, Target } from "../project/schema";
+import type { LightId, TargetId } from "../names";
+import type { Light, Sensor } from "../readings";
 import { FEATURE_FACTS, type Feature, featureReader, type Raw, REPORT_KINDS } from "../readings";
+import type { Target } from "../rules";
 import { type Chance, chance } from "./chance";
 import { SensorOptics } from "./optics";
 

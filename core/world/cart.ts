@@ -1,7 +1,8 @@
-import { expMinus, sinCos } from "../colour/exactMath";
+import { expMinus, sinCos } from "../arithmetic";
 import type { Body } from "./body";
 import type { Chance } from "./chance";
-import type { CartRobot, Motor } from "./schema";
+import type { CartRobot } from "./robots/cartSchema";
+import type { Motor } from "./robots/parts";
 
 /** How much faster than the floor a wheel may turn, in mm/s, before that counts as slip. */
 export const SLIP_MM_S = 8;

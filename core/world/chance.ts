@@ -1,5 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { normalQuantile } from "../colour/exactMath";
+import { normalQuantile } from "../arithmetic";
 
 /** A stream of random numbers for one use. */
 export interface Chance {

@@ -1,9 +1,10 @@
-import type { TargetId } from "../project/ids";
+import type { TargetId } from "../names";
 import { chance } from "./chance";
-import type { Card, Course, Painted, Patch, Press, Sign } from "./schema";
+import type { Card, Course, Painted, Patch, Press, Sign } from "./courses";
 
 /** A course on which every `oneOf` has been drawn, and with what is held and pressed live. */
-export interface DrawnCourse extends Omit<Course, "patches" | "signs" | "cards"> {
+export interface DrawnCourse extends Omit<Course, "kind" | "patches" | "signs" | "cards"> {
+  kind: string;
   patches: (Omit<Patch, "target"> & { target: TargetId })[];
   signs: (Omit<Sign, "target"> & { target: TargetId })[];
   cards: (Omit<Card, "target"> & { target: TargetId })[];

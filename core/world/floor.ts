@@ -1,9 +1,9 @@
+import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
-import { sinCos } from "../colour/exactMath";
-import type { TargetId } from "../project/ids";
-import type { Target } from "../project/schema";
+import type { TargetId } from "../names";
+import type { Target } from "../rules";
+import type { Shape } from "./courses";
 import type { DrawnCourse } from "./drawn";
-import type { Shape } from "./schema";
 
 /** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */
 export type Piece = number;

@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { displayToLinear, hexToRgb } from "../colour";
-import { splitProject, type TargetId } from "../project";
-import { glasshouseRound } from "../project/demo";
-import type { Light, Sensor, Target } from "../project/schema";
+import { glasshouseRound } from "../demo";
+import type { TargetId } from "../names";
+import { splitProject } from "../project";
+import type { Light, Sensor } from "../readings";
 import { featureReader, featuresOf, REPORT_KINDS, type Report } from "../readings";
+import type { Target } from "../rules";
 import { chance } from "./chance";
 import { SensorOptics } from "./optics";
 

@@ -1,6 +1,7 @@
 import { displayToLinear, hexToRgb, hueOf, satOf, valOf } from "../colour";
-import type { Light, Sensor, Target } from "../project/schema";
+import type { Light, Sensor } from "../readings";
 import { type Channel, type Raw, REPORT_KINDS, wireOf } from "../readings";
+import type { Target } from "../rules";
 import type { Chance } from "./chance";
 
 /** How much of the sensor's own lamp comes back from height z (mm): nothing below `minMm`, most at `bestMm`. */

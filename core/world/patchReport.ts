@@ -1,4 +1,4 @@
-import type { TargetId } from "../project/ids";
+import type { TargetId } from "../names";
 import { type Thing, type Trace, thingsOf } from "./trace";
 
 /** How a run dealt with one patch, sign or card. */

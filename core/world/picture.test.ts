@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { TargetId } from "../project";
+import type { TargetId } from "../names";
 import { coloursOf, PictureError, type Pixels, patchesFromPicture } from ".";
 
 /** A picture of letters, each a colour: K black, R red, G green. */

@@ -1,5 +1,5 @@
-import type { TargetId } from "../project/ids";
-import type { Course } from "./schema";
+import type { TargetId } from "../names";
+import type { Course } from "./courses";
 
 /** A colour that a picture holds, 0..255, and which share of its pixels are near it. */
 export interface PictureColour {

@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { completions, namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
-import { emptyCourse, type LightId, type ModeId, type ProjectDocument, splitProject, type TargetId } from "../project";
-import { glasshouseRound, routeCards } from "../project/demo";
+import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import { glasshouseRound, routeCards } from "../demo";
+import type { LightId, ModeId, TargetId } from "../names";
+import { completions } from "../phrases";
+import { type ProjectDocument, splitProject } from "../project";
+import { emptyCourse } from "../world";
 import {
   Check,
   type Conditions,

@@ -1,33 +1,21 @@
-import {
-  advance,
-  type EngineInput,
-  type EngineState,
-  eyeOf,
-  type Note,
-  type Program,
-  prepareProgram,
-  startState,
-} from "../behaviour";
-import type { LightId, TargetId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
+import { advance, type EngineInput, type EngineState, eyeOf, type Note, type Program, startState } from "../behaviour";
+import type { LightId, TargetId } from "../names";
 import type { Raw } from "../readings";
-import { standing } from "./body";
-import { Cart } from "./cart";
 import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
+import { courseKindOf } from "./courses";
 import { type DrawnCourse, drawn, type Live } from "./drawn";
 import { EyeRecorder, type Scene } from "./EyeRecorder";
 import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
+import { programOf } from "./programOf";
+import { robotKindOf } from "./robots";
+import type { Simulated } from "./Simulated";
 import { Signs } from "./sight";
 import type { Answer, Ending, Trace } from "./trace";
 
 /** The simulation's fixed step. */
 export const TICK_MS = 5;
-/** A run that never finishes is ended after this long, and kept. */
-export const RUN_LIMIT_MS = 120_000;
-/** A run by hand goes on this long after the last card. */
-const AFTER_CARDS_MS = 5_000;
 
 /** The circumstances of one run; what is missing is the first the project has, and seed 1. */
 export interface RunChoice {
@@ -50,7 +38,7 @@ const NO_READINGS: { eye: number; raw: Raw }[] = [];
 const named = (things: readonly { id?: string; name: string }[]) => things.map((x) => x.name).join(", ");
 
 /** Finds course, start and light by id or name. @throws RunError naming what there is. */
-function chosen(project: ProjectDocument, choice: RunChoice) {
+function chosen(project: Simulated, choice: RunChoice) {
   const course = project.courses.find((c) => c.id === choice.course || c.name === choice.course);
   if (!course)
     throw new RunError(`there is no course “${choice.course}”; there is ${named(project.courses) || "none"}`);
@@ -77,18 +65,19 @@ export type Observer = (
  * One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere.
  * @throws RunError where it cannot start
  */
-export function run(project: ProjectDocument, choice: RunChoice, observe?: Observer): Trace {
+export function run(project: Simulated, choice: RunChoice, observe?: Observer): Trace {
   const { course: asBuilt, start, light } = chosen(project, choice);
   const seed = choice.seed ?? 1;
   const tickMs = choice.tickMs ?? TICK_MS;
   const course = drawn(asBuilt, seed, choice.live);
-  const ticks = Math.floor((choice.limitMs ?? usualLimit(course)) / tickMs) + 1;
-  const program = prepareProgram(project);
+  const ticks = Math.floor((choice.limitMs ?? courseKindOf(course).limitMs(course)) / tickMs) + 1;
+  const program = programOf(project);
   const { robot, targets } = project;
   const widest = Math.max(0, ...program.eyes.map(({ sensor }) => sensor.optics.spotMm));
   const floor = new Floor(course, targets, widest);
   const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
-  const body = robot.kind === "cart" ? new Cart(robot, start, chance(seed, "motors"), tickMs) : standing(start);
+  const body = robotKindOf(robot).body(robot, start, chance(seed, "motors"), tickMs);
+  const place = courseKindOf(course);
   const eyes = program.eyes.map(
     (eye, i) =>
       new EyeRecorder(
@@ -152,9 +141,11 @@ export function run(project: ProjectDocument, choice: RunChoice, observe?: Obser
           body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
       }
     }
-    if (state.finished) ending = "finished";
-    else if (body.x < 0 || body.y < 0 || body.x > course.size[0] || body.y > course.size[1]) ending = "left the course";
-    if (ending !== "time is over") break;
+    const ended = state.finished ? "finished" : place.ends(course, body);
+    if (ended !== undefined) {
+      ending = ended;
+      break;
+    }
     body.step();
   }
   const made = Math.min(tick + 1, ticks);
@@ -201,12 +192,6 @@ function grown(pose: ReturnType<typeof posesFor>, ticks: number): ReturnType<typ
   const larger = posesFor(ticks);
   for (const key of Object.keys(pose) as (keyof typeof pose)[]) larger[key].set(pose[key]);
   return larger;
-}
-
-/** How long a run may take that does not finish: by hand until a while after the last card. */
-function usualLimit({ kind, cards, presses }: DrawnCourse): number {
-  if (kind !== "hand") return RUN_LIMIT_MS;
-  return Math.max(0, ...[...cards, ...presses].map((held) => held.atMs + held.forMs)) + AFTER_CARDS_MS;
 }
 
 const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[] =>

@@ -1,6 +1,6 @@
+import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
-import { sinCos } from "../colour/exactMath";
-import type { Target } from "../project/schema";
+import type { Target } from "../rules";
 import type { DrawnCourse } from "./drawn";
 import { RING_X } from "./floor";
 

@@ -1,7 +1,8 @@
-import type { LightId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
-import { wilson } from "../teaching/wilson";
+import { wilson } from "../arithmetic";
+import type { LightId } from "../names";
+import { robotKindOf } from "./robots";
 import { RunError, run, verdicts } from "./run";
+import type { Simulated } from "./Simulated";
 
 /** What a sweep varies: each axis with the values that it takes. Seeds are 1 to `seeds`. */
 export interface SweepGrid {
@@ -48,20 +49,19 @@ export function cellsOf(grid: SweepGrid): Conditions[] {
 }
 
 /** The project as it is under conditions: faster motors, higher sensors, more noise. */
-export function underConditions(
-  project: ProjectDocument,
+export function underConditions<P extends Simulated>(
+  project: P,
   { speed, height, noise }: Pick<Conditions, "speed" | "height" | "noise">,
-): ProjectDocument {
-  const { robot } = project;
+): P {
+  const robot = robotKindOf(project.robot).faster(project.robot, speed);
   const mounts = robot.mounts.map((m) => ({ ...m, z: Math.max(0, m.z + height) }));
-  const faster = robot.kind === "cart" ? robot.motors.map((m) => ({ ...m, topSpeed: m.topSpeed * speed })) : [];
   return {
     ...project,
     sensors: project.sensors.map((s) => ({
       ...s,
       optics: { ...s.optics, read: s.optics.read * noise, shot: s.optics.shot * noise },
     })),
-    robot: robot.kind === "cart" ? { ...robot, mounts, motors: [faster[0], faster[1]] } : { ...robot, mounts },
+    robot: { ...robot, mounts },
   };
 }
 
@@ -73,7 +73,7 @@ export interface SweptRun {
 
 /** Makes all runs of one point of the grid, one seed after the other. */
 export function* sweepCell(
-  project: ProjectDocument,
+  project: Simulated,
   course: string,
   conditions: Conditions,
   seeds: readonly number[],

@@ -1,6 +1,5 @@
-import type { TapeId } from "../project/ids";
-import type { Mark, TapeHead } from "../project/schema";
-import type { RawReadings } from "../readings";
+import type { TapeId } from "../names";
+import type { Mark, RawReadings, TapeHead } from "../readings";
 import type { EyeTrace, Trace } from "./trace";
 
 /** A run's readings of its first sensor as a tape that marks itself: wherever the whole spot lay on one target. */

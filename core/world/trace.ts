@@ -1,5 +1,5 @@
-import type { Command, Note } from "../behaviour/engineState";
-import type { LightId, ResponseId, SensorId, TargetId } from "../project/ids";
+import type { Command, Note } from "../behaviour";
+import type { LightId, ResponseId, SensorId, TargetId } from "../names";
 import type { RawReadings } from "../readings";
 import type { DrawnCourse } from "./drawn";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, type Step } from "../behaviour";
+import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { glasshouseRound } from "../project/demo";
 import { tryStep } from "./tryStep";
 
 const { document } = splitProject(glasshouseRound());

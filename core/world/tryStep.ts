@@ -1,8 +1,8 @@
 import { type Command, type Step, stepIsEndless } from "../behaviour";
-import { emptyCourse } from "../project/emptyProject";
-import type { CourseId, LightId } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
+import type { CourseId, LightId } from "../names";
+import { emptyCourse } from "./courses";
 import { RunError, run } from "./run";
+import type { Simulated } from "./Simulated";
 
 /** What a step alone did: how long it took, the way and the turn of the robot, and what it showed. */
 export interface Tried {
@@ -22,7 +22,7 @@ const TRY_MS = 10_000;
 const REST_MS = 400;
 
 /** One step alone, from a standing start on bare ground. @throws RunError where there is no ground or no light */
-export function tryStep(project: ProjectDocument, step: Step, light?: LightId): Tried {
+export function tryStep(project: Simulated, step: Step, light?: LightId): Tried {
   const ground = project.targets.find((t) => t.kind === "background") ?? project.targets[0];
   if (ground === undefined) throw new RunError("there is no ground to try it on; add a background");
   const [first, ...modes] = project.behaviour.modes;

@@ -10,11 +10,11 @@ import {
   type Response,
   type TriggerScene,
 } from "../behaviour";
-import type { ModeId, ResponseId } from "../project/ids";
-import { UNKNOWN } from "../project/ids";
-import type { ProjectDocument } from "../project/schema";
+import type { ModeId, ResponseId } from "../names";
+import { UNKNOWN } from "../names";
 import { FEATURE_FACTS, shownValue } from "../readings";
 import { type RunChoice, run } from "./run";
+import type { Simulated } from "./Simulated";
 
 /** One thing that a response needs, and how it stands at an instant. */
 export interface Term {
@@ -53,7 +53,7 @@ interface Question {
  * that the response needs is followed. @throws RunError as `run` does
  */
 export function whyResponse(
-  project: ProjectDocument,
+  project: Simulated,
   choice: RunChoice,
   t: number,
   mode: ModeId,
@@ -84,7 +84,7 @@ export function whyResponse(
   return { t, response: id, terms, firedAt, running };
 }
 
-function questionsOf(project: ProjectDocument, mode: ModeId, response: Response): Question[] {
+function questionsOf(project: Simulated, mode: ModeId, response: Response): Question[] {
   const name = project.behaviour.modes.find((m) => m.id === mode)?.name ?? mode;
   const { when, guard } = response;
   const questions: Question[] = [

@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { expMinus, normalQuantile, sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
-import { expMinus, normalQuantile, sinCos } from "../colour/exactMath";
-import { emptyProject, type ProjectDocument, splitProject, type TapeId, type TargetId } from "../project";
-import { glasshouseRound } from "../project/demo";
+import { glasshouseRound } from "../demo";
+import type { TapeId, TargetId } from "../names";
+import { emptyProject, type ProjectDocument, splitProject } from "../project";
 import { markedTapes } from "../teaching";
 import {
   chance,
@@ -23,7 +24,8 @@ import {
   verdicts,
 } from ".";
 import { Cart } from "./cart";
-import type { CartRobot, Course } from "./schema";
+import type { Course } from "./courses";
+import type { CartRobot } from "./robots";
 
 const { document } = splitProject(glasshouseRound());
 

@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { emptyProject, joinProject, type ProjectDocument, type TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import { emptyProject, joinProject, type ProjectDocument } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import Sqlite from "better-sqlite3";
 import { DataSource } from "typeorm";

@@ -1,8 +1,8 @@
 import type * as z from "zod";
-import type { ModeId, SensorId, TargetId, Unknown } from "../../project/ids";
-import type { Feature } from "../../readings/feature";
+import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
+import type { PhraseReader } from "../../phrases";
+import type { Feature } from "../../readings";
 import type { Blob, Condition } from "../condition";
-import type { PhraseReader } from "../PhraseReader";
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
 export interface WheelTravel {

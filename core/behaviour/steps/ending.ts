@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { ModeId as ModeIdSchema } from "../../project/idSchemas";
-import type { ModeId } from "../../project/ids";
+import type { ModeId } from "../../names";
+import { ModeIdSchema } from "../../names";
 import { stepKind } from "./StepKind";
 
 const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeIdSchema });

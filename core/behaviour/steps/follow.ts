@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { SensorId as SensorIdSchema, TargetId as TargetIdSchema } from "../../project/idSchemas";
-import type { SensorId, TargetId } from "../../project/ids";
+import type { SensorId, TargetId } from "../../names";
+import { SensorIdSchema, TargetIdSchema } from "../../names";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";
 import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../PhraseReader";
+import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import { count } from "./count";
 import { doRoutine } from "./do";
 import { drive } from "./drive";

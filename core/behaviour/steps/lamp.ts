@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Id } from "../../project/idSchemas";
+import { Id } from "../../names";
 import { stepKind } from "./StepKind";
 
 /** The lamp that a phrase means when it names none. */

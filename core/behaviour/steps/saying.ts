@@ -1,8 +1,7 @@
 import * as z from "zod";
-import { UNKNOWN } from "../../project/ids";
-import { FEATURE_FACTS, FEATURES, type Feature, shownValue } from "../../readings/feature";
-import { Feature as FeatureSchema } from "../../readings/featureSchema";
-import type { PhraseReader } from "../PhraseReader";
+import { UNKNOWN } from "../../names";
+import type { PhraseReader } from "../../phrases";
+import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, shownValue } from "../../readings";
 import type { StepScene } from "./StepKind";
 
 /** What `show` and `log` can say: a text, what is seen, a counter or a feature. */

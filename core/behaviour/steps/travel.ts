@@ -1,7 +1,7 @@
 import * as z from "zod";
+import type { PhraseReader } from "../../phrases";
 import { type Condition, parseCondition, printCondition, tellCondition } from "../condition";
 import { Condition as ConditionSchema } from "../conditionSchema";
-import type { PhraseReader } from "../PhraseReader";
 import type { Begun, NameOf, StepScene } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */

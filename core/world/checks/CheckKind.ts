@@ -1,6 +1,6 @@
 import type * as z from "zod";
-import type { PhraseReader } from "../../behaviour/PhraseReader";
-import type { TargetId } from "../../project/ids";
+import type { TargetId } from "../../names";
+import type { PhraseReader } from "../../phrases";
 import type { Trace } from "../trace";
 
 /** How a check came out. `not reached`: the run did not come far enough to tell. */

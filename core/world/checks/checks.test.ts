@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Note } from "../../behaviour";
-import { type CourseId, emptyCourse, type TargetId } from "../../project";
+import type { CourseId, TargetId } from "../../names";
+import { emptyCourse } from "..";
 import { drawn } from "../drawn";
 import type { Answer, Passage, Trace } from "../trace";
 import { type Check, judgeCheck } from ".";

@@ -1,5 +1,5 @@
-import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../behaviour/PhraseReader";
-import type { TargetId } from "../../project/ids";
+import type { TargetId } from "../../names";
+import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
 import { CHECK_KINDS, type Check, checkKindOf } from "./schema";

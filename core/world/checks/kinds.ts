@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { TargetId as TargetIdSchema } from "../../project/idSchemas";
-import type { TargetId } from "../../project/ids";
+import type { TargetId } from "../../names";
+import { TargetIdSchema } from "../../names";
 import { type Answer, type Trace, thingsOf } from "../trace";
 import type { CheckKind } from "./CheckKind";
 

@@ -1,7 +1,7 @@
 import * as z from "zod";
-import type { PhraseReader } from "../../behaviour/PhraseReader";
-import { TargetId as TargetIdSchema } from "../../project/idSchemas";
-import type { TargetId } from "../../project/ids";
+import type { TargetId } from "../../names";
+import { TargetIdSchema } from "../../names";
+import type { PhraseReader } from "../../phrases";
 import { shapeHolds } from "../floor";
 import type { Trace } from "../trace";
 import type { CheckKind } from "./CheckKind";

@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
+import { MAX_READINGS, type TapeId } from "@perceptum/core/names";
 import {
   joinProject,
   type Project,
@@ -7,7 +8,6 @@ import {
   parseJson,
   readProject,
   splitProject,
-  type TapeId,
   writeProject,
   zodProblem,
 } from "@perceptum/core/project";
@@ -15,7 +15,6 @@ import {
   cutReadings,
   decodeReadings,
   encodeReadings,
-  MAX_READINGS,
   type RawReadings,
   type Report,
   reportOfReadings,

@@ -1,4 +1,4 @@
-import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/project";
+import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import { Router } from "express";
 import { withBody } from "../heavy/incoming";
 import { notFound, notValid, Problem } from "../problem";

@@ -1,5 +1,4 @@
-import { TapeIdSchema } from "@perceptum/core/project";
-import { MAX_READINGS_BYTES } from "@perceptum/core/readings";
+import { MAX_READINGS_BYTES, TapeIdSchema } from "@perceptum/core/names";
 import { Router } from "express";
 import { withBody } from "../heavy/incoming";
 import { checked, notFound, notValid, Problem } from "../problem";

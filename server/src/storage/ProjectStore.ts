@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
-import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type ProjectDocument, type TapeId } from "@perceptum/core/project";
+import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, Not } from "typeorm";
 import type { StoredDocument, StoredReadings } from "../heavy/jobs";
 import { Problem } from "../problem";

@@ -1,4 +1,4 @@
-import type { TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
 import { LessThanOrEqual } from "typeorm";
 import type { StoredReadings } from "../heavy/jobs";
 import type { Database } from "./Database";

@@ -1,4 +1,5 @@
-import { completions, namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
+import { namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
+import { completions } from "@perceptum/core/phrases";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";

@@ -1,16 +1,15 @@
 import {
   type Condition,
-  completions,
   namesOf,
   parseCondition,
-  parsePhrase,
   parseTrigger,
   parseTriggerFrom,
   printCondition,
   printTrigger,
   type Response,
 } from "@perceptum/core/behaviour";
-import type { ModeId } from "@perceptum/core/project";
+import type { ModeId } from "@perceptum/core/names";
+import { completions, parsePhrase } from "@perceptum/core/phrases";
 import { useState } from "react";
 import { useEdit, useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";

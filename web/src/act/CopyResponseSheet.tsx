@@ -1,5 +1,5 @@
 import type { Response } from "@perceptum/core/behaviour";
-import type { ModeId, TargetId } from "@perceptum/core/project";
+import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../session/project";

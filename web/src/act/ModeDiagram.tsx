@@ -1,6 +1,6 @@
 import dagre from "@dagrejs/dagre";
 import type { Response } from "@perceptum/core/behaviour";
-import type { ModeId } from "@perceptum/core/project";
+import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";
 import { useProject, useTargets } from "../session/project";

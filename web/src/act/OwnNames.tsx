@@ -1,4 +1,4 @@
-import { Id } from "@perceptum/core/project";
+import { Id } from "@perceptum/core/names";
 import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { cellChosen } from "../state/view";

@@ -1,5 +1,5 @@
 import { type Mode, printStep, printTrigger, type Response, type Step, type Trigger } from "@perceptum/core/behaviour";
-import type { ModeId } from "@perceptum/core/project";
+import type { ModeId } from "@perceptum/core/names";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../session/project";

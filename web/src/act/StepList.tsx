@@ -1,13 +1,6 @@
-import {
-  completions,
-  namesOf,
-  parseStep,
-  parseStepFrom,
-  printStep,
-  routineCircle,
-  type Step,
-} from "@perceptum/core/behaviour";
-import { Id } from "@perceptum/core/project";
+import { namesOf, parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
+import { Id } from "@perceptum/core/names";
+import { completions } from "@perceptum/core/phrases";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";

@@ -1,4 +1,5 @@
-import { completions, type Names, namesOf, parseCondition, STEP_KINDS } from "@perceptum/core/behaviour";
+import { namesOf, parseCondition, STEP_KINDS } from "@perceptum/core/behaviour";
+import { completions, type Names } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
 import { useProject } from "../session/project";

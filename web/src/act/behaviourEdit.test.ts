@@ -1,6 +1,7 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
 import { glasshouseRound } from "@perceptum/core/demo";
-import { type ModeId, ProjectDocument, splitProject, type TargetId } from "@perceptum/core/project";
+import type { ModeId, TargetId } from "@perceptum/core/names";
+import { ProjectDocument, splitProject } from "@perceptum/core/project";
 import { describe, expect, it } from "vitest";
 import { usesOf } from "../targets/usesOf";
 import {

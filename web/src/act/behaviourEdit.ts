@@ -7,7 +7,8 @@ import {
   type Step,
   type Trigger,
 } from "@perceptum/core/behaviour";
-import { freeId, type ModeId, type ProjectDocument, type ResponseId, type TargetId } from "@perceptum/core/project";
+import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { Cell } from "../state/view";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {

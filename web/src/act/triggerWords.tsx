@@ -1,5 +1,6 @@
 import { printCondition, type Trigger } from "@perceptum/core/behaviour";
-import type { SensorId, Target, TargetId } from "@perceptum/core/project";
+import type { SensorId, TargetId } from "@perceptum/core/names";
+import type { Target } from "@perceptum/core/rules";
 import { Chip } from "../targets/Chip";
 
 /** The targets that a trigger is about. */

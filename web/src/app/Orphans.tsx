@@ -1,4 +1,5 @@
-import { joinProject, type Project, type TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import { joinProject, type Project } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
 import { useEffect, useState } from "react";
 import styled from "styled-components";

@@ -1,1 +1,2 @@
-export { MAX_PROJECT_BYTES, readProject } from "@perceptum/core/project";
+export { MAX_PROJECT_BYTES } from "@perceptum/core/names";
+export { readProject } from "@perceptum/core/project";

@@ -1,4 +1,4 @@
-import { freeId, type RuleId, type TargetId } from "@perceptum/core/project";
+import { freeId, type RuleId, type TargetId } from "@perceptum/core/names";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
 import { useTapesOf } from "../session/marked";

@@ -1,7 +1,7 @@
 import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
-import { freeId, type Rule, type RuleId } from "@perceptum/core/project";
+import { freeId, type RuleId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
-import { ruleMargin, setFeatureBound, withRule } from "@perceptum/core/rules";
+import { type Rule, ruleMargin, setFeatureBound, withRule } from "@perceptum/core/rules";
 import { memo, useCallback, useRef } from "react";
 import styled from "styled-components";
 import { useEditRules, useRuleSet, useSensor, useTargets } from "../session/project";

@@ -1,4 +1,5 @@
-import { type Score, wilson } from "@perceptum/core/teaching";
+import { wilson } from "@perceptum/core/arithmetic";
+import type { Score } from "@perceptum/core/teaching";
 import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";

@@ -1,4 +1,4 @@
-import type { Steady } from "@perceptum/core/project";
+import type { Steady } from "@perceptum/core/rules";
 import { memo, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";

@@ -1,4 +1,4 @@
-import type { RuleId } from "@perceptum/core/project";
+import type { RuleId } from "@perceptum/core/names";
 import { applyChange } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";

@@ -1,4 +1,5 @@
-import { freeId, type Mark, type RuleId, type TargetId } from "@perceptum/core/project";
+import { freeId, type RuleId, type TargetId } from "@perceptum/core/names";
+import type { Mark } from "@perceptum/core/readings";
 import { firstBands, markedTapes, middleOf, sampleOf } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";

@@ -1,4 +1,5 @@
-import type { Rule, RuleId, RuleSet, TargetId } from "@perceptum/core/project";
+import type { RuleId, TargetId } from "@perceptum/core/names";
+import type { Rule, RuleSet } from "@perceptum/core/rules";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { makeAxis, pannedPart, zoomedPart } from "./field/axis";

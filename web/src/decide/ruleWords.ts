@@ -1,5 +1,5 @@
-import type { Rule, Test } from "@perceptum/core/project";
 import { exactShown, FEATURE_FACTS, figure } from "@perceptum/core/readings";
+import type { Rule, Test } from "@perceptum/core/rules";
 
 /** `hue 350–16°`, `sat ≥ 60 %`, `not val ≤ 20 %`. */
 export function testShort({ feature, from, to, not }: Test): string {

@@ -1,4 +1,5 @@
-import { completions, namesOf } from "@perceptum/core/behaviour";
+import { namesOf } from "@perceptum/core/behaviour";
+import { completions } from "@perceptum/core/phrases";
 import {
   CHECK_KINDS,
   type Check,

@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import type { Course, DrawnCourse, Painted, Shape } from "@perceptum/core/world";
 import { useTargets } from "../session/project";
 import { isDark } from "../targets/Chip";

@@ -1,4 +1,4 @@
-import type { Target } from "@perceptum/core/project";
+import type { Target } from "@perceptum/core/rules";
 import type { Card, Live, Press } from "@perceptum/core/world";
 import { useEffect, useRef } from "react";
 import { ToggleButton } from "react-aria-components";

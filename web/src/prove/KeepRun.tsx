@@ -1,4 +1,4 @@
-import type { TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
 import { tapeOfRun } from "@perceptum/core/world";
 import { useState } from "react";
 import { useSession } from "../session/context";

@@ -1,4 +1,5 @@
-import { type CourseId, emptyCourse, freeId } from "@perceptum/core/project";
+import { type CourseId, freeId } from "@perceptum/core/names";
+import { emptyCourse, robotKindOf } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -7,7 +8,6 @@ import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
-import { courseKindFor } from "./courseKind";
 import { RunPane } from "./RunPane";
 
 const Room = styled.div`
@@ -51,7 +51,7 @@ export function ProveStage() {
     const id = freeId<CourseId>(name, taken);
     edit("a new course", (p) => ({
       ...p,
-      courses: [...p.courses, { ...emptyCourse(id, name, ground.id), kind: courseKindFor(p.robot.kind) }],
+      courses: [...p.courses, emptyCourse(id, name, ground.id, robotKindOf(p.robot).course)],
     }));
     choose(id);
     dispatch(proveViewChosen("course"));

@@ -1,4 +1,5 @@
-import { Id, type ProjectDocument } from "@perceptum/core/project";
+import { Id } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { Robot } from "@perceptum/core/world";
 import styled from "styled-components";
 import { QuietButton } from "../ui/Button";

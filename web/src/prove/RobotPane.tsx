@@ -1,5 +1,8 @@
-import { newWheels, type ProjectDocument, type SensorId } from "@perceptum/core/project";
+import type { SensorId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { CartRobot, Mount, Robot } from "@perceptum/core/world";
+import { ROBOTS, robotKindOf } from "@perceptum/core/world";
+import type { ComponentType } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { Choice, QuietButton } from "../ui/Button";
@@ -9,7 +12,6 @@ import { Dim, Head, Num, Pane, StageGrid, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { useSize } from "../ui/useSize";
-import { courseKindFor } from "./courseKind";
 import { type Change, Line, Names, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
 
@@ -61,21 +63,18 @@ export function RobotPane() {
           <Choice
             label="Kind of robot"
             value={robot.kind}
-            options={[
-              { id: "cart", text: "cart on a floor" },
-              { id: "hand", text: "hand with cards" },
-            ]}
+            options={ROBOTS.entries.map(({ key, name }) => ({ id: key, text: name }))}
             onChange={(kind) =>
               edit("another kind of robot", (p) => ({
                 ...p,
-                robot: ofKind(p.robot, kind),
+                robot: p.robot.kind === kind ? p.robot : ROBOTS.get(kind).fresh(p.robot),
                 // A project's courses are for its robot.
-                courses: p.courses.map((c) => ({ ...c, kind: courseKindFor(kind) })),
+                courses: p.courses.map((c) => ({ ...c, kind: ROBOTS.get(kind).course as "floor" })),
               }))
             }
           />
         </Line>
-        {robot.kind === "cart" && <Wheels robot={robot} change={change} />}
+        <Parts robot={robot} change={change} />
         <Mounts robot={robot} project={project} change={change} />
         <Names project={project} kind="lamps" change={change} />
         <Names project={project} kind="buttons" change={change} />
@@ -90,7 +89,7 @@ function RobotDrawing({ robot }: { robot: Robot }) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const reach = Math.max(
     90,
-    robot.kind === "cart" ? robot.trackMm : 0,
+    robotKindOf(robot).widthMm(robot),
     ...robot.mounts.map((m) => Math.max(Math.abs(m.x), Math.abs(m.y)) + 60),
   );
   const pose = { x: 0, y: 0, heading: 90, lamp: null, lamps: [], slipping: false };
@@ -114,18 +113,16 @@ function RobotDrawing({ robot }: { robot: Robot }) {
   );
 }
 
-/** The same robot as another kind; what the kinds share is kept. */
-function ofKind(robot: Robot, kind: Robot["kind"]): Robot {
-  if (robot.kind === kind) return robot;
-  const { id, name, mounts, lamps, buttons, servos } = robot;
-  const shared = { id, name, mounts, lamps, buttons, servos };
-  if (kind === "hand") return { ...shared, kind };
-  return { ...shared, kind, ...newWheels() };
+/** What a kind of robot has beside sensors, lamps, buttons and servos, by the key that it has in core's table. */
+const PARTS: Record<string, ComponentType<{ robot: never; change: Change }>> = { cart: Wheels };
+
+function Parts({ robot, change }: { robot: Robot; change: Change }) {
+  const Own = PARTS[robot.kind] as ComponentType<{ robot: Robot; change: Change }> | undefined;
+  return Own && <Own robot={robot} change={change} />;
 }
 
 function Wheels({ robot, change }: { robot: CartRobot; change: Change }) {
-  const set = (what: string, part: Partial<CartRobot>) =>
-    change(what, (r) => (r.kind === "cart" ? { ...r, ...part } : r));
+  const set = (what: string, part: Partial<CartRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
   const setMotor = (k: number, part: Partial<CartRobot["motors"][0]>) => {
     const [left, right] = robot.motors.map((m, i) => (i === k ? { ...m, ...part } : m));
     set("a motor", { motors: [left, right] });

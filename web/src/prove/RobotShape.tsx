@@ -1,31 +1,18 @@
 import type { Robot } from "@perceptum/core/world";
 import type { RunMoment } from "./momentOf";
+import { halfWidthOf, ROBOT_DRAWINGS } from "./robotDrawings";
 
 type Pose = Pick<RunMoment, "x" | "y" | "heading" | "lamp" | "lamps" | "servos" | "slipping">;
 
 /** The robot from above: its wheels, where its sensors look, its lamps and servos; by hand only the sensors. */
 export function RobotShape({ robot, pose }: { robot: Robot; pose: Pose }) {
   const { x, y, heading, lamp, lamps, servos, slipping } = pose;
-  const half = robot.kind === "cart" ? robot.trackMm / 2 : 40;
+  const half = halfWidthOf(robot);
+  const Drawing = ROBOT_DRAWINGS[robot.kind];
   const nose = Math.max(30, ...robot.mounts.map((m) => m.x));
   return (
     <g transform={`translate(${x} ${y}) rotate(${heading})`} stroke="#161616" strokeWidth="5">
-      {robot.kind === "cart" && (
-        <>
-          <rect
-            x={-half * 1.2}
-            y={-half * 0.85}
-            width={half * 1.2 + nose - 14}
-            height={half * 1.7}
-            rx="14"
-            fill="#f4f4f4"
-          />
-          <rect x={-robot.wheelMm / 2} y={half - 9} width={robot.wheelMm} height="20" fill="#161616" />
-          <rect x={-robot.wheelMm / 2} y={-half - 11} width={robot.wheelMm} height="20" fill="#161616" />
-          <path d={`M${nose + 30} 0h46m-16 -14l16 14l-16 14`} fill="none" stroke="#fff" />
-        </>
-      )}
-      {robot.kind === "hand" && <circle r={half} fill="#f4f4f4" />}
+      <Drawing robot={robot} half={half} nose={nose} />
       <circle cx={-half * 0.55} cy="0" r="16" fill={lamp ?? "#f4f4f4"} />
       {lamps.map(({ name, colour }, i) => (
         <circle

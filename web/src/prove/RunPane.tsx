@@ -1,4 +1,4 @@
-import type { LightId } from "@perceptum/core/project";
+import type { LightId } from "@perceptum/core/names";
 import type { Course, Live } from "@perceptum/core/world";
 import { useState } from "react";
 import { useSession } from "../session/context";

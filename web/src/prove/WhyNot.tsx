@@ -1,4 +1,4 @@
-import type { ModeId, ResponseId } from "@perceptum/core/project";
+import type { ModeId, ResponseId } from "@perceptum/core/names";
 import type { ResponseReason } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import styled from "styled-components";

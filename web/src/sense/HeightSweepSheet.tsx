@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
 import { useMemo, useState } from "react";

@@ -1,4 +1,5 @@
-import { emptyProject, freeId, type Sensor, type SensorId, type Target, type TargetId } from "@perceptum/core/project";
+import { freeId, type SensorId, type TargetId } from "@perceptum/core/names";
+import { emptyProject } from "@perceptum/core/project";
 import {
   type Channel,
   guessScale,
@@ -6,8 +7,10 @@ import {
   MAX_FILE_BYTES,
   REPORT_KINDS,
   REPORTS,
+  type Sensor,
   USUAL_SCALES,
 } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";

@@ -1,4 +1,6 @@
-import { freeId, type Light, type LightId, type ProjectDocument } from "@perceptum/core/project";
+import { freeId, type LightId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Light } from "@perceptum/core/readings";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { Button } from "../ui/Button";

@@ -1,4 +1,4 @@
-import type { TapeHead } from "@perceptum/core/project";
+import type { TapeHead } from "@perceptum/core/readings";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { useProject } from "../session/project";

@@ -1,13 +1,6 @@
-import {
-  emptyProject,
-  freeId,
-  type ProjectDocument,
-  type RuleSetId,
-  type Sensor,
-  type SensorId,
-  type TargetId,
-} from "@perceptum/core/project";
-import { type Channel, REPORT_KINDS, REPORTS, type Report } from "@perceptum/core/readings";
+import { freeId, type RuleSetId, type SensorId, type TargetId } from "@perceptum/core/names";
+import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
+import { type Channel, REPORT_KINDS, REPORTS, type Report, type Sensor } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";

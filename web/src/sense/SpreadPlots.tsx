@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import { overlaps } from "@perceptum/core/teaching";
 import { useCallback, useMemo, useState } from "react";

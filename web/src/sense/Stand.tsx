@@ -1,4 +1,4 @@
-import type { Target } from "@perceptum/core/project";
+import type { Target } from "@perceptum/core/rules";
 import { STAND_LIMITS, type Under } from "@perceptum/core/world";
 import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";

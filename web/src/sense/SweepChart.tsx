@@ -1,5 +1,5 @@
-import type { Target } from "@perceptum/core/project";
 import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
 import type { HeightSweep } from "@perceptum/core/world";
 import { LineChart } from "echarts/charts";
 import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from "echarts/components";

@@ -1,4 +1,4 @@
-import type { ReadingsByTape, Sensor } from "@perceptum/core/project";
+import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
 import { blockOf, byColour, featureReader, type RawReadings, REPORT_KINDS, wireOf } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf } from "@perceptum/core/rules";
 import { markedTapes, spreadOf } from "@perceptum/core/teaching";

@@ -1,5 +1,6 @@
-import type { LightId, Target } from "@perceptum/core/project";
+import type { LightId } from "@perceptum/core/names";
 import type { Feature } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
 import { type MarkedTape, type Spread, spreadOf } from "@perceptum/core/teaching";
 
 /** Quantiles are taken from at most so many values of a row. */

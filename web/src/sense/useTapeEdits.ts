@@ -1,4 +1,6 @@
-import type { Mark, ProjectDocument, TapeHead, TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Mark, TapeHead } from "@perceptum/core/readings";
 import { joinTapes, splitTape, trimTape } from "@perceptum/core/readings";
 import { useMemo } from "react";
 import { useSession } from "../session/context";

@@ -1,4 +1,5 @@
-import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { UnknownAction } from "@reduxjs/toolkit";
 import { problemOf } from "../state/api";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../state/document";

@@ -1,5 +1,8 @@
-import type { Mark, ProjectDocument, Sensor, TargetId } from "@perceptum/core/project";
-import { MAX_READINGS, type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
+import type { TargetId } from "@perceptum/core/names";
+import { MAX_READINGS } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Mark, Sensor } from "@perceptum/core/readings";
+import { type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
 import { BenchStand, type StandSettings } from "@perceptum/core/world";
 import { Published } from "./Published";
 

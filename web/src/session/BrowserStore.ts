@@ -1,4 +1,5 @@
-import type { ProjectDocument, TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 

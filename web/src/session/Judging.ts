@@ -1,4 +1,6 @@
-import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { RuleSet } from "@perceptum/core/rules";
 import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
 import { DRAG } from "../state/document";
 import type { AppStore } from "../state/store";

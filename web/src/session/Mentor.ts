@@ -1,6 +1,7 @@
 import type { DidSpan, Note, Step } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
-import type { LightId, ModeId, ProjectDocument, ResponseId, TapeId } from "@perceptum/core/project";
+import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
 import type { Remote } from "comlink";
 import type { MentorWorker } from "../workers/mentor.worker";

@@ -1,5 +1,6 @@
-import type { ProjectDocument, SensorId, TapeHead, TapeId } from "@perceptum/core/project";
-import type { MarkedReadings } from "@perceptum/core/readings";
+import type { SensorId, TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { MarkedReadings, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
 import { edited, opened, restored } from "../state/document";
 import type { AppStore } from "../state/store";

@@ -1,4 +1,4 @@
-import type { TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { problemOf } from "../state/api";
 import { Published } from "./Published";

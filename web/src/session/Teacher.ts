@@ -1,4 +1,5 @@
-import type { ProjectDocument, RuleSetId } from "@perceptum/core/project";
+import type { RuleSetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { Suggested, TeacherWorker } from "../workers/teacher.worker";
 import type { Readings } from "./Readings";
 import { WorkerLink } from "./WorkerLink";

@@ -1,4 +1,4 @@
-import type { RuleSetId } from "@perceptum/core/project";
+import type { RuleSetId } from "@perceptum/core/names";
 import { type MarkedTape, markedTapes } from "@perceptum/core/teaching";
 import { useMemo, useSyncExternalStore } from "react";
 import type { AppStore } from "../state/store";

@@ -1,4 +1,7 @@
-import type { ProjectDocument, RuleSet, Sensor, Target, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Sensor } from "@perceptum/core/readings";
+import type { RuleSet, Target } from "@perceptum/core/rules";
 import { useCallback, useMemo } from "react";
 import { shallowEqual, useStore } from "react-redux";
 import { type AppState, useAppSelector } from "../state/store";

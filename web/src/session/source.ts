@@ -1,5 +1,6 @@
 import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
-import type { Mark, Sensor, SensorId, TapeId } from "@perceptum/core/project";
+import type { SensorId, TapeId } from "@perceptum/core/names";
+import type { Mark, Sensor } from "@perceptum/core/readings";
 import { blockOf, byColour, type Channel, type ReadingBlock } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";

@@ -1,4 +1,5 @@
-import type { LightId, ModeId, RuleId, RuleSet, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/project";
+import type { LightId, ModeId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
+import type { RuleSet } from "@perceptum/core/rules";
 import type { StandSettings } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";

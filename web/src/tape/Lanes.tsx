@@ -1,4 +1,4 @@
-import type { Target } from "@perceptum/core/project";
+import type { Target } from "@perceptum/core/rules";
 import { FLIP, markOfEach } from "@perceptum/core/teaching";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";

@@ -1,5 +1,4 @@
-import type { Mark, TapeHead } from "@perceptum/core/project";
-import type { ReadingBlock } from "@perceptum/core/readings";
+import type { Mark, ReadingBlock, TapeHead } from "@perceptum/core/readings";
 import { useRef, useState } from "react";
 import styled from "styled-components";
 import { inMarkOrder, useEdit, useSettledProject } from "../session/project";

@@ -1,5 +1,5 @@
 import { hexToRgb } from "@perceptum/core/colour";
-import type { Target } from "@perceptum/core/project";
+import type { Target } from "@perceptum/core/rules";
 import styled, { css } from "styled-components";
 
 const Body = styled.span<{ $paint: string; $dark: boolean; $ground: boolean }>`

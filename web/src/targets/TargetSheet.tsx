@@ -1,4 +1,6 @@
-import { freeId, type ProjectDocument, type Target, type TargetId } from "@perceptum/core/project";
+import { freeId, type TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Target } from "@perceptum/core/rules";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";

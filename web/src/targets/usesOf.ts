@@ -1,4 +1,5 @@
-import type { ProjectDocument, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 
 /** Where a target is used, in words: a target in use cannot be deleted. */
 export function usesOf(project: ProjectDocument, target: TargetId): string[] {

@@ -1,5 +1,5 @@
 import { applyFix, type Finding } from "@perceptum/core/findings";
-import type { TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { useSession } from "../session/context";

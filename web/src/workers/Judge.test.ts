@@ -1,5 +1,6 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { type RuleSet, splitProject } from "@perceptum/core/project";
+import { splitProject } from "@perceptum/core/project";
+import type { RuleSet } from "@perceptum/core/rules";
 import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { describe, expect, it } from "vitest";
 import { Judge } from "./Judge";

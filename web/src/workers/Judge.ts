@@ -1,6 +1,7 @@
-import type { ProjectDocument, RuleSet, TapeId } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
-import type { SieveMemory } from "@perceptum/core/rules";
+import type { RuleSet, SieveMemory } from "@perceptum/core/rules";
 import {
   type Flips,
   flipsOf,

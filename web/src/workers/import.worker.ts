@@ -1,4 +1,4 @@
-import type { Light, Target } from "@perceptum/core/project";
+import type { Light } from "@perceptum/core/readings";
 import {
   type ColumnLook,
   guessPlan,
@@ -12,6 +12,7 @@ import {
   type TableError,
   type TableReadings,
 } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
 import { type Labelled, marksOfLabels } from "@perceptum/core/teaching";
 import { expose } from "comlink";
 

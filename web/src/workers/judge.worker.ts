@@ -1,4 +1,4 @@
-import type { RuleSet } from "@perceptum/core/project";
+import type { RuleSet } from "@perceptum/core/rules";
 import { expose, transfer } from "comlink";
 import { type Answer, Judge } from "./Judge";
 

@@ -1,9 +1,12 @@
-import { type DidSpan, didSpans, type Note, prepareProgram, rehearse, type Step } from "@perceptum/core/behaviour";
+import { type DidSpan, didSpans, type Note, rehearse, type Step } from "@perceptum/core/behaviour";
 import { type Finding, findAll } from "@perceptum/core/findings";
-import type { LightId, ModeId, ProjectDocument, ResponseId, TapeId } from "@perceptum/core/project";
+import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
 import { markedTapes } from "@perceptum/core/teaching";
 import {
+  machineOf,
+  programOf,
   type ResponseReason,
   type RunChoice,
   run,
@@ -35,8 +38,7 @@ const worker = {
     const readings = raw.get(tape);
     const eye = project.robot.mounts.findIndex((m) => m.sensor === head?.sensor);
     if (readings === undefined || eye < 0 || readings.t.length === 0) return { spans: [], notes: [] };
-    const topSpeed = project.robot.kind === "cart" ? project.robot.motors[0].topSpeed : 0;
-    const notes = rehearse(prepareProgram(project), eye, readings, topSpeed);
+    const notes = rehearse(programOf(project), eye, readings, machineOf(project.robot).topSpeed);
     return { spans: didSpans(notes, readings.t[readings.t.length - 1]), notes };
   },
 

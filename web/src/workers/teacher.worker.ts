@@ -1,4 +1,5 @@
-import type { ProjectDocument, RuleSetId, TapeId } from "@perceptum/core/project";
+import type { RuleSetId, TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
 import {
   judgeTapes,

@@ -1,7 +1,7 @@
 import { hsvToRgb } from "@perceptum/core/colour";
-import { freeId, type RuleId, type Target, type Test } from "@perceptum/core/project";
+import { freeId, type RuleId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
-import { withRule } from "@perceptum/core/rules";
+import { type Target, type Test, withRule } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";

@@ -1,5 +1,5 @@
-import type { Rule, RuleSet } from "@perceptum/core/project";
 import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
+import type { Rule, RuleSet } from "@perceptum/core/rules";
 import { bandOf, setFeatureBound } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";

@@ -1,5 +1,6 @@
 import { hexToRgb } from "@perceptum/core/colour";
-import type { TapeId, Target } from "@perceptum/core/project";
+import type { TapeId } from "@perceptum/core/names";
+import type { Target } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { shownByte } from "../../ui/cssColour";
 import type { Axis } from "./axis";

@@ -1,6 +1,7 @@
 import { hsvToRgb } from "@perceptum/core/colour";
-import type { RuleSet, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import { featuresOf } from "@perceptum/core/readings";
+import type { RuleSet } from "@perceptum/core/rules";
 import { classify } from "@perceptum/core/rules";
 import type { Axis } from "./axis";
 

@@ -1,5 +1,5 @@
 import { hexToRgb } from "@perceptum/core/colour";
-import type { TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import { type Course, coloursOf, type PictureColour, type Pixels, patchesFromPicture } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import styled from "styled-components";

@@ -1,4 +1,5 @@
-import type { ProjectDocument, SensorId, TargetId } from "@perceptum/core/project";
+import type { SensorId, TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { Course } from "@perceptum/core/world";
 import { useProject } from "../../session/project";
 import type { CoursePart, CourseThing } from "../../state/view";

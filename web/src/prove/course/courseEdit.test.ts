@@ -1,5 +1,5 @@
-import { type CourseId, emptyCourse, type TargetId } from "@perceptum/core/project";
-import { Course } from "@perceptum/core/world";
+import type { CourseId, TargetId } from "@perceptum/core/names";
+import { Course, emptyCourse } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
 import {
   ADDABLE,

@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
 import type { Course, Painted, Shape } from "@perceptum/core/world";
 import type { CoursePart, CourseThing } from "../../state/view";
 

@@ -1,4 +1,5 @@
-import type { ProjectDocument, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { Course, Painted, Shape } from "@perceptum/core/world";
 import styled from "styled-components";
 import type { CourseThing } from "../../state/view";

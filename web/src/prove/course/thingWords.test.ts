@@ -1,4 +1,6 @@
-import { type CourseId, emptyCourse, type Target, type TargetId } from "@perceptum/core/project";
+import type { CourseId, TargetId } from "@perceptum/core/names";
+import type { Target } from "@perceptum/core/rules";
+import { emptyCourse } from "@perceptum/core/world";
 import { expect, it } from "vitest";
 import { ADDABLE, type Addable, added } from "./courseEdit";
 import { thingWords } from "./thingWords";

@@ -1,4 +1,5 @@
-import type { Target, TargetId } from "@perceptum/core/project";
+import type { TargetId } from "@perceptum/core/names";
+import type { Target } from "@perceptum/core/rules";
 import type { Course } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/view";
 import { paintsOf, placedOf } from "./courseEdit";

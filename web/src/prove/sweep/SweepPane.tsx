@@ -1,10 +1,11 @@
-import type { LightId } from "@perceptum/core/project";
+import type { LightId } from "@perceptum/core/names";
 import {
   type Axis,
   type Conditions,
   type Course,
   checkSentence,
   MANY_RUNS,
+  machineOf,
   type PassShare,
   type SweepGrid,
   summarise,
@@ -311,8 +312,7 @@ function Fastest({ grid }: { grid: SweepGrid }) {
     try {
       const fastest = await sweeps.fastest(project, grid);
       if (fastest === null) return;
-      const { robot } = project;
-      const top = robot.kind === "cart" ? Math.min(...robot.motors.map((m) => m.topSpeed)) : 0;
+      const top = machineOf(project.robot).topSpeed;
       setSaid(
         fastest === undefined
           ? "No speed was found at which every check holds in all these lights, heights and seeds."

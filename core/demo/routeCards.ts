@@ -1,9 +1,9 @@
-import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../../behaviour";
-import { unpackReadings } from "../../readings";
-import { type Course, parseCheck, run, tapeOfRun } from "../../world";
-import { emptyCourse, emptyProject } from "../emptyProject";
-import type { CourseId, LightId, ModeId, TapeId, TargetId } from "../ids";
-import { type Mark, Project, type ProjectDocument, type Rule } from "../schema";
+import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
+import type { CourseId, LightId, ModeId, TapeId, TargetId } from "../names";
+import { emptyProject, Project, type ProjectDocument } from "../project";
+import { type Mark, unpackReadings } from "../readings";
+import type { Rule } from "../rules";
+import { type Course, emptyCourse, parseCheck, run, tapeOfRun } from "../world";
 
 /** The cards, with what each means on the way. */
 const CARDS = [

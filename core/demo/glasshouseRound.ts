@@ -1,9 +1,10 @@
-import { type Behaviour, type Names, parseStep, parseTrigger, type Step, type Trigger } from "../../behaviour";
-import { unpackReadings } from "../../readings";
-import { chance, type Optics, SensorOptics } from "../../world";
-import { emptyProject } from "../emptyProject";
-import type { RuleSetId, SensorId, TapeId, TargetId } from "../ids";
-import { type Light, Project, type Sensor, type Tape, type Target } from "../schema";
+import { type Behaviour, parseStep, parseTrigger, type Step, type Trigger } from "../behaviour";
+import type { RuleSetId, SensorId, TapeId, TargetId } from "../names";
+import type { Names } from "../phrases";
+import { emptyProject, Project } from "../project";
+import { type Light, type Optics, type Sensor, type Tape, unpackReadings } from "../readings";
+import type { Target } from "../rules";
+import { chance, SensorOptics } from "../world";
 import { type Stretch, walk } from "./walk";
 
 const TARGETS = [

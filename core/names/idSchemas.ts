@@ -13,12 +13,12 @@ export const Id = z
   .regex(WORD, "an id is lower-case words joined by hyphens, like left-eye")
   .refine((id) => !RESERVED_WORDS.has(id), "this word is reserved for phrases and cannot be an id");
 
-export const TargetId = Id.brand<"TargetId">();
-export const SensorId = Id.brand<"SensorId">();
-export const RuleSetId = Id.brand<"RuleSetId">();
-export const RuleId = Id.brand<"RuleId">();
-export const LightId = Id.brand<"LightId">();
-export const TapeId = Id.brand<"TapeId">();
-export const ModeId = Id.brand<"ModeId">();
-export const ResponseId = Id.brand<"ResponseId">();
-export const CourseId = Id.brand<"CourseId">();
+export const TargetIdSchema = Id.brand<"TargetId">();
+export const SensorIdSchema = Id.brand<"SensorId">();
+export const RuleSetIdSchema = Id.brand<"RuleSetId">();
+export const RuleIdSchema = Id.brand<"RuleId">();
+export const LightIdSchema = Id.brand<"LightId">();
+export const TapeIdSchema = Id.brand<"TapeId">();
+export const ModeIdSchema = Id.brand<"ModeId">();
+export const ResponseIdSchema = Id.brand<"ResponseId">();
+export const CourseIdSchema = Id.brand<"CourseId">();

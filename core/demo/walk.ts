@@ -1,8 +1,8 @@
-import { type RawReadings, REPORT_KINDS } from "../../readings";
-import { chance, type DrawnCourse, drawn, Floor, SensorOptics } from "../../world";
-import { emptyCourse } from "../emptyProject";
-import type { CourseId, TargetId } from "../ids";
-import type { Light, Mark, Sensor, Target } from "../schema";
+import type { CourseId, TargetId } from "../names";
+import type { Light, Mark, Sensor } from "../readings";
+import { type RawReadings, REPORT_KINDS } from "../readings";
+import type { Target } from "../rules";
+import { chance, type DrawnCourse, drawn, emptyCourse, Floor, SensorOptics } from "../world";
 
 /** A stretch of the walk: so many mm of one target. */
 export interface Stretch {

@@ -1,0 +1,4 @@
+export * from "./exactMath";
+export * from "./nextFloat";
+export * from "./roots";
+export * from "./wilson";

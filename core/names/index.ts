@@ -1,0 +1,5 @@
+export * from "./idSchemas";
+export * from "./ids";
+export * from "./limits";
+export * from "./nameSchema";
+export * from "./Table";

@@ -1,0 +1,1 @@
+export { completions, type Names, type PhraseProblem, PhraseReader, parsePhrase } from "./PhraseReader";

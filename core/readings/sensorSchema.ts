@@ -1,0 +1,51 @@
+import * as z from "zod";
+import { Name, RuleSetIdSchema, SensorIdSchema, TargetIdSchema } from "../names";
+import { Optics } from "./opticsSchema";
+import { CHANNELS, REPORT_KINDS, REPORTS } from "./report";
+
+const Span = z
+  .tuple([z.number(), z.number()])
+  .refine(([min, max]) => max > min, "the scale's end must lie above its start");
+
+/** A raw channel's name in files. */
+export const ChannelSchema = z.enum(CHANNELS);
+
+/** What was read over white and in the dark, a raw value for each channel of the report. */
+const WhiteAndDark = z.strictObject({ dark: z.array(z.number()).max(4), white: z.array(z.number()).max(4) });
+
+/** What gives readings. Its raw channels arrive in `order`; scale and reference are in raw values. */
+export const Sensor = z
+  .strictObject({
+    id: SensorIdSchema,
+    name: Name,
+    ruleSet: RuleSetIdSchema,
+    reports: z.enum(REPORTS),
+    scale: z.partialRecord(ChannelSchema, Span),
+    order: z.enum(["rgb", "bgr", "grb"]).optional(),
+    periodMs: z.number().min(1).max(10_000),
+    reference: WhiteAndDark.optional(),
+    codes: z.record(z.string().regex(/^\d{1,3}$/, "a code is a whole number from 0 to 999"), TargetIdSchema).optional(),
+    optics: Optics,
+  })
+  .superRefine(({ reports, scale, reference, order, codes }, context) => {
+    const kind = REPORT_KINDS[reports];
+    const say = (message: string, ...path: string[]) => context.addIssue({ code: "custom", message, path });
+    if (kind.scaled) {
+      for (const channel of kind.channels)
+        if (scale[channel] === undefined) say(`the scale of channel ${channel} is missing`, "scale", channel);
+    }
+    for (const channel of Object.keys(scale))
+      if (!(kind.channels as readonly string[]).includes(channel))
+        say(`a sensor that reports ${reports} has no channel ${channel}`, "scale", channel);
+    if (order !== undefined && !kind.ordered) say("only red, green and blue come in an order", "order");
+    if (codes !== undefined && reports !== "code") say("only a sensor that reports codes has codes", "codes");
+    if (reference === undefined) return;
+    if (!kind.referenced) return say(`a sensor that reports ${reports} has no white and dark`, "reference");
+    for (const side of ["dark", "white"] as const)
+      if (reference[side].length !== kind.channels.length)
+        return say(`${side} needs ${kind.channels.length} values, one a channel`, "reference", side);
+    if (!reference.white.every((white, i) => white > reference.dark[i]))
+      say("white must lie above dark in every channel", "reference");
+  });
+
+export type Sensor = z.infer<typeof Sensor>;

@@ -1,0 +1,40 @@
+import * as z from "zod";
+import { LightIdSchema, MAX_READINGS, Name, SensorIdSchema, TapeIdSchema, TargetIdSchema } from "../names";
+import { ChannelSchema } from "./sensorSchema";
+
+export const Mark = z
+  .strictObject({
+    from: z.number(),
+    to: z.number(),
+    target: TargetIdSchema,
+    light: LightIdSchema.optional(),
+    height: z.number().min(0).max(1000).optional(),
+  })
+  .refine((m) => m.to >= m.from, "a mark must not end before it starts");
+
+const tapeHead = {
+  id: TapeIdSchema,
+  name: Name,
+  sensor: SensorIdSchema,
+  origin: z.enum(["live", "import", "run", "bench"]),
+  marks: z.array(Mark).max(5000),
+};
+
+/** A tape without its readings, which are kept apart because they are large. */
+export const TapeHead = z.strictObject(tapeHead);
+
+const Numbers = z.array(z.number()).max(MAX_READINGS);
+export const Readings = z
+  .strictObject({ t: Numbers, channels: z.partialRecord(ChannelSchema, Numbers) })
+  .refine(
+    ({ t, channels }) => Object.values(channels).every((c) => c.length === t.length),
+    "every channel needs one value for each time",
+  )
+  .refine(({ t }) => t.every((x, i) => i === 0 || x >= t[i - 1]), "times must not go backwards");
+
+export const Tape = z.strictObject({ ...tapeHead, readings: Readings });
+
+export type Mark = z.infer<typeof Mark>;
+export type TapeHead = z.infer<typeof TapeHead>;
+export type Readings = z.infer<typeof Readings>;
+export type Tape = z.infer<typeof Tape>;

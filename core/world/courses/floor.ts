@@ -1,0 +1,20 @@
+import * as z from "zod";
+import { bareCourse } from "./bareCourse";
+import type { CourseKind } from "./CourseKind";
+import { onAnyCourse } from "./parts";
+
+/** A run that never finishes is ended after this long, and kept. */
+export const RUN_LIMIT_MS = 120_000;
+
+export const FloorCourse = z.strictObject({ ...onAnyCourse, kind: z.literal("floor") });
+export type FloorCourse = z.infer<typeof FloorCourse>;
+
+/** A floor with patches, lines and signs, which a robot can leave. */
+export const floor: CourseKind<FloorCourse> = {
+  key: "floor",
+  schema: FloorCourse,
+  fresh: (id, name, ground) => ({ ...bareCourse(id, name, ground), kind: "floor" }),
+  limitMs: () => RUN_LIMIT_MS,
+  ends: ({ size: [long, high] }, { x, y }) => (x < 0 || y < 0 || x > long || y > high ? "left the course" : undefined),
+  hasRoom: true,
+};

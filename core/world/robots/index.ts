@@ -1,0 +1,23 @@
+import * as z from "zod";
+import { Table } from "../../names";
+import { cart } from "./cart";
+import type { CartRobot } from "./cartSchema";
+import { type HandRobot, hand } from "./hand";
+import type { RobotKind } from "./RobotKind";
+
+export type { CartRobot } from "./cartSchema";
+export { type AnyRobot, LOOKS, type Motor, type Mount, type Servo } from "./parts";
+export type { Beginning, Drive, RobotKind } from "./RobotKind";
+
+/** The simulated machine. */
+export type Robot = CartRobot | HandRobot;
+
+/** Every kind of robot. */
+export const ROBOTS = new Table<RobotKind<Robot>>([cart, hand] as unknown as RobotKind<Robot>[]);
+export const Robot: z.ZodType<Robot> = z.union(ROBOTS.schemas as unknown as [z.ZodType<Robot>, z.ZodType<Robot>]);
+
+/** The table entry of a robot. */
+export const robotKindOf = (robot: { kind: string }): RobotKind<Robot> => ROBOTS.get(robot.kind);
+
+/** A robot as behaviour knows it. */
+export const machineOf = (robot: Robot) => robotKindOf(robot).machine(robot);
