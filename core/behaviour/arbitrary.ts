@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { type Names, parsePhrase } from "../phrases";
 import { emptyProject, type ProjectDocument, ProjectDocument as Schema } from "../project";
 import type { Target } from "../rules";
-import { parseCondition } from "./condition";
+import { parseCondition } from "./conditions";
 import { namesOf } from "./program";
 import type { Response } from "./schema";
 import { parseStep, type Step } from "./steps";

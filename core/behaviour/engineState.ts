@@ -1,7 +1,7 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Features, Raw } from "../readings";
 import { NOTHING_SEEN, type Steadied } from "../rules";
-import type { Blob } from "./condition";
+import type { Blob } from "./conditions";
 import type { Program } from "./program";
 import type { Response } from "./schema";
 import type { Step } from "./steps";

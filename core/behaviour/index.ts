@@ -1,4 +1,4 @@
-export * from "./condition";
+export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";
 export {
@@ -17,3 +17,4 @@ export * from "./steps";
 export { MAIN_LAMP } from "./steps/lamp";
 export { type Talk, talkThrough } from "./talk";
 export * from "./triggers";
+export type { NameKind, NameVisitor } from "./Visitor";

@@ -1,14 +1,14 @@
 import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
 import { classify, steadyNext, targetMargin } from "../rules";
-import { type Blob, holds } from "./condition";
+import { type Blob, holds } from "./conditions";
 import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
 import { eyeOf, type Program } from "./program";
 import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
 import { MAIN_LAMP } from "./steps/lamp";
 import type { StepScene, WheelTravel } from "./steps/StepKind";
-import type { TriggerScene } from "./triggers";
+import { answeredBy, type TriggerScene, triggerKindOf } from "./triggers";
 
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
@@ -143,8 +143,7 @@ export class MomentOf implements StepScene, TriggerScene {
   }
 
   private targetThatFires({ when }: Response): TargetId | Unknown {
-    if ("arrives" in when || "present" in when) return this.seen(when.sensor);
-    return "departs" in when ? this.departed(when.sensor) : UNKNOWN;
+    return triggerKindOf(when).firedBy?.(when, this) ?? UNKNOWN;
   }
 
   private setArm(response: Response, change: Partial<Arm>): void {
@@ -374,7 +373,9 @@ export class MomentOf implements StepScene, TriggerScene {
   replay(list: string, mode: ModeId) {
     const responses = this.program.modes.get(mode)?.responses ?? NONE;
     this.pushed = (this.draft.lists[list] ?? NONE).flatMap((target) => {
-      const found = responses.find(({ response: { when } }) => "arrives" in when && when.arrives.includes(target));
+      const found = responses.find(
+        ({ response: { when }, judge }) => judge.byEvents && answeredBy(when).includes(target),
+      );
       if (found) return [{ steps: found.response.steps, index: 0, again: 0, target }];
       this.note({ t: this.t, kind: "trouble", text: `${mode} has no response to ${target}, which ${list} holds` });
       return [];

@@ -15,7 +15,7 @@ import {
   printStep,
   printTrigger,
   routineCircle,
-  STEP_KINDS,
+  STEPS,
   Step,
 } from ".";
 
@@ -106,7 +106,9 @@ describe("steps", () => {
   });
 
   it("has every kind among them", () => {
-    expect(new Set(CANONICAL.map((phrase) => step(phrase).step))).toEqual(new Set(STEP_KINDS.map((kind) => kind.step)));
+    expect(new Set(CANONICAL.map((phrase) => step(phrase).step))).toEqual(
+      new Set(STEPS.entries.map((kind) => kind.key)),
+    );
   });
 
   it("goes by whole milliseconds and tenths of a millimetre", () => {
@@ -148,7 +150,7 @@ describe("steps", () => {
     fc.assert(
       fc.property(
         fc.string({ maxLength: 30 }),
-        fc.constantFrom(...STEP_KINDS.map((k) => k.opening)),
+        fc.constantFrom(...STEPS.entries.map((k) => k.opening)),
         (rest, opening) => {
           const parsed = parseStep(`${opening} ${rest}`, NAMES);
           if ("problem" in parsed) {
@@ -198,7 +200,7 @@ describe("templates", () => {
     servos: "arm",
     condition: "coral or teal",
   };
-  it.each(STEP_KINDS.flatMap((kind) => [...kind.templates].map((t) => [t, kind.step])))(
+  it.each(STEPS.entries.flatMap((kind) => [...kind.templates].map((t) => [t, kind.key])))(
     "%s can be filled in",
     (template, kind) => {
       const phrase = template.replace(

@@ -6,7 +6,7 @@ import { type RuleSet, ruleSetOf, type Target } from "../rules";
 import type { Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
-import { type TriggerJudge, triggerJudge } from "./triggers";
+import { sensorOf, type TriggerJudge, targetsOf, triggerKindOf } from "./triggers";
 
 /** A sensor of the robot with the rules by which it sees. */
 export interface ProgramEye {
@@ -89,23 +89,22 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
 function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {
   const on = mode.responses.filter((r) => r.on);
   const timers = on.flatMap(({ id, when, fires }) => {
-    const again = fires === "while present" ? id : null;
-    if ("after" in when) return [{ eye: 0, ms: when.after, silence: false, again }];
-    if (!("nothingKnownFor" in when)) return [];
-    return [{ eye: eyeOf(eyes, when.sensor), ms: when.nothingKnownFor, silence: true, again }];
+    const timer = triggerKindOf(when).timer?.(when);
+    if (timer === undefined) return [];
+    return [{ eye: eyeOf(eyes, sensorOf(when)), ...timer, again: fires === "while present" ? id : null }];
   });
   const whilePresent = on.filter((r) => r.fires === "while present");
-  const responses = on.map((response) => ({ response, judge: triggerJudge(response.when) }));
+  const responses = on.map((response) => ({ response, judge: triggerKindOf(response.when) as TriggerJudge }));
   return {
     mode,
     responses,
     goesByReadings: responses.some(
       ({ response: { when, guard }, judge }) =>
-        "becomes" in when || "holds" in when || (guard !== undefined && !judge.byEvents),
+        triggerKindOf(when).condition !== undefined || (guard !== undefined && !judge.byEvents),
     ),
-    restless: whilePresent.some(({ when }) => "holds" in when),
+    restless: whilePresent.some(({ when }) => triggerKindOf(when).condition !== undefined),
     whileSeen: whilePresent.flatMap(({ when }) =>
-      "present" in when ? [{ eye: eyeOf(eyes, when.sensor), labels: when.present.map(labelOf) }] : [],
+      triggerKindOf(when).whileSeen ? [{ eye: eyeOf(eyes, sensorOf(when)), labels: targetsOf(when).map(labelOf) }] : [],
     ),
     timers,
   };

@@ -1,6 +1,6 @@
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
 import type { Rule, Test } from "../rules";
-import { type Condition, parseCondition, printCondition } from "./condition";
+import { type Condition, parseCondition, printCondition } from "./conditions";
 
 const NO_NAMES: Names = {
   targets: [],

@@ -1,8 +1,9 @@
 import * as z from "zod";
 import { Id, ModeIdSchema, ResponseIdSchema } from "../names";
-import { Condition } from "./conditionSchema";
-import { Step } from "./steps";
-import { Trigger } from "./triggers";
+import { ConditionSchema, namedCondition } from "./conditions";
+import { factsOf, namedStep, Step } from "./steps";
+import { namedTrigger, Trigger } from "./triggers";
+import type { NameVisitor } from "./Visitor";
 
 const Steps = z.array(Step).max(200);
 const Name = z.string().trim().min(1, "a name is needed").max(80);
@@ -11,7 +12,7 @@ const Name = z.string().trim().min(1, "a name is needed").max(80);
 export const Response = z.strictObject({
   id: ResponseIdSchema,
   when: Trigger,
-  guard: Condition.optional(),
+  guard: ConditionSchema.optional(),
   steps: Steps,
   then: z.union([z.literal("finish"), ModeIdSchema]).optional(),
   fires: z.enum(["once per visit", "while present"]),
@@ -52,7 +53,7 @@ export const Behaviour = z
 /** The routines that lead from one back to itself, it at both ends; undefined where none does. */
 export function routineCircle(routines: readonly Pick<Routine, "id" | "steps">[]): string[] | undefined {
   const done = (id: string) =>
-    (routines.find((r) => r.id === id)?.steps ?? []).flatMap((step) => (step.step === "do" ? [step.routine] : []));
+    (routines.find((r) => r.id === id)?.steps ?? []).flatMap((step) => factsOf(step).does ?? []);
   const safe = new Set<string>();
   const visit = (id: string, path: readonly string[]): string[] | undefined => {
     const at = path.indexOf(id);
@@ -76,3 +77,33 @@ export type Response = z.infer<typeof Response>;
 export type Mode = z.infer<typeof Mode>;
 export type Routine = z.infer<typeof Routine>;
 export type Behaviour = z.infer<typeof Behaviour>;
+
+/** The same behaviour with every name in its triggers, conditions and steps as the visitor of each place gives it. */
+export function namedBehaviour(behaviour: Behaviour, at: (path: Path) => NameVisitor): Behaviour {
+  const steps = (list: readonly Step[], path: Path) => list.map((step, i) => namedStep(step, at([...path, i])));
+  return {
+    ...behaviour,
+    start: at([])("mode", behaviour.start, "start"),
+    modes: behaviour.modes.map((mode, m) => ({
+      ...mode,
+      entering: steps(mode.entering, ["modes", m, "entering"]),
+      responses: mode.responses.map((response, r) => {
+        const path: Path = ["modes", m, "responses", r];
+        const { guard, then } = response;
+        return {
+          ...response,
+          when: namedTrigger(response.when, at([...path, "when"])),
+          ...(guard !== undefined && { guard: namedCondition(guard, at([...path, "guard"])) }),
+          steps: steps(response.steps, [...path, "steps"]),
+          ...(then !== undefined && { then: then === "finish" ? then : at(path)("mode", then, "then") }),
+        };
+      }),
+    })),
+    routines: behaviour.routines.map((routine, i) => ({
+      ...routine,
+      steps: steps(routine.steps, ["routines", i, "steps"]),
+    })),
+  };
+}
+
+type Path = readonly (string | number)[];

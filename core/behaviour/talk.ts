@@ -1,8 +1,8 @@
-import { tellCondition } from "./condition";
+import { tellCondition } from "./conditions";
 import type { Behaviour, Response } from "./schema";
 import { type Step, tellStep } from "./steps";
 import type { NameOf } from "./steps/StepKind";
-import type { Trigger } from "./triggers";
+import { sensorOf, tellTrigger } from "./triggers";
 
 /** One mode (or routine) of a behaviour in plain sentences. */
 export interface Talk {
@@ -43,17 +43,7 @@ function sentenceOf({ when, guard, steps, then, fires, restMs, busy }: Response,
   const often =
     fires === "while present" ? ` Again and again${restMs ? `, every ${restMs / 1000} s at most` : ""}.` : "";
   const over = busy === "take over" ? " It breaks off whatever runs." : "";
-  return `${capital(tellTrigger(when, name))}${only}: ${does || "do nothing"}.${often}${over}`;
-}
-
-function tellTrigger(when: Trigger, name: NameOf): string {
-  const by = "sensor" in when && when.sensor !== undefined ? ` before ${name(when.sensor)}` : "";
-  const names = (targets: readonly string[]) => targets.map(name).join(" or ");
-  if ("arrives" in when) return `when ${names(when.arrives)} arrives${by}`;
-  if ("departs" in when) return `when ${names(when.departs)} departs${by}`;
-  if ("present" in when) return `while ${names(when.present)} is present${by}`;
-  if ("nothingKnownFor" in when) return `when nothing known is seen for ${when.nothingKnownFor / 1000} s${by}`;
-  if ("after" in when) return `after ${when.after / 1000} s in this mode`;
-  if ("becomes" in when) return `as soon as ${tellCondition(when.becomes, name)}`;
-  return `while ${tellCondition(when.holds, name)}`;
+  const sensor = sensorOf(when);
+  const by = sensor === undefined ? "" : ` before ${name(sensor)}`;
+  return `${capital(tellTrigger(when, name, by))}${only}: ${does || "do nothing"}.${often}${over}`;
 }

@@ -1,3 +1,4 @@
+import { targetsOf, triggerKindOf } from "../behaviour";
 import { type FindingKind, nameOf } from "./finding";
 import { longestPatch } from "./patchSize";
 import { drivenOff, movesAfter } from "./stepsOf";
@@ -10,13 +11,20 @@ export const firesAgain: FindingKind = {
     return behaviour.modes.flatMap((mode) =>
       mode.responses.flatMap((response) => {
         const { when } = response;
-        if (!response.on || response.fires !== "while present" || !("present" in when) || response.then !== undefined)
+        if (
+          !response.on ||
+          response.fires !== "while present" ||
+          !triggerKindOf(when).whileSeen ||
+          response.then !== undefined
+        )
           return [];
         if (movesAfter(behaviour, response.steps) !== false) return [];
         const way = drivenOff(behaviour, response.steps);
-        const longest = Math.max(...when.present.map((target) => longestPatch(project, target)));
+        const longest = Math.max(...targetsOf(when).map((target) => longestPatch(project, target)));
         if (way > longest) return [];
-        const names = when.present.map((target) => nameOf(project, target)).join(" or ");
+        const names = targetsOf(when)
+          .map((target) => nameOf(project, target))
+          .join(" or ");
         return [
           {
             code: "fires-again" as const,

@@ -1,4 +1,4 @@
-import type { Behaviour, Condition, Response, Step } from "../behaviour";
+import { type Behaviour, type Condition, factsOf, kindOf, type Response, type Step } from "../behaviour";
 import type { ModeId, ResponseId } from "../names";
 import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
@@ -72,8 +72,8 @@ function mendedSteps(
   }
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
-    step.step === "wait" && "until" in step && JSON.stringify(step.until) === condition
-      ? { ...step, atMostMs: change.waitAtMost }
+    JSON.stringify(factsOf(step).waitsFor) === condition
+      ? ((kindOf(step).waitingAtMost?.(step, change.waitAtMost) ?? step) as Step)
       : step,
   );
 }
@@ -91,7 +91,4 @@ function inMode<P extends Mendable>(
 }
 
 /** A step that goes straight on no faster than `most`, a share of top speed. */
-function cappedAt(step: Step, most: number): Step {
-  if (step.step === "drive" || step.step === "follow") return step.speed > most ? { ...step, speed: most } : step;
-  return step;
-}
+const cappedAt = (step: Step, most: number): Step => (kindOf(step).slower?.(step, most) ?? step) as Step;

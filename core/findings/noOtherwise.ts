@@ -1,3 +1,4 @@
+import { answeredBy, triggerKindOf } from "../behaviour";
 import type { FindingKind } from "./finding";
 import { leadsOn } from "./stepsOf";
 
@@ -7,8 +8,8 @@ export const noOtherwise: FindingKind = {
   find({ project: { behaviour } }) {
     return behaviour.modes.flatMap((mode) => {
       const on = mode.responses.filter((r) => r.on);
-      const waits = on.some(({ when }) => "arrives" in when || "present" in when);
-      const otherwise = on.some(({ when }) => "nothingKnownFor" in when || "after" in when || "holds" in when);
+      const waits = on.some(({ when }) => answeredBy(when).length > 0);
+      const otherwise = on.some(({ when }) => triggerKindOf(when).isOtherwise);
       if (!waits || otherwise || leadsOn(behaviour, mode.entering)) return [];
       return [
         {

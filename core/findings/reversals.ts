@@ -1,4 +1,4 @@
-import type { Step } from "../behaviour";
+import { factsOf, type Step } from "../behaviour";
 import { type Drive, SLIP_MM_S } from "../world";
 
 /** The pause that a fix puts between the two, in ms. */
@@ -12,12 +12,7 @@ export function calmed(drive: Drive, steps: readonly Step[]): Step[] {
 }
 
 /** The wheels' speeds, as shares of top speed, that a step leaves them with or begins with. */
-function wheelsOf(step: Step): [number, number] | undefined {
-  if (step.step === "drive") return [step.speed, step.speed];
-  if (step.step === "wheels") return [step.left, step.right];
-  if (step.step === "turn") return step.side === "left" ? [-step.speed, step.speed] : [step.speed, -step.speed];
-  return undefined;
-}
+const wheelsOf = (step: Step) => factsOf(step).wheels;
 
 function reverses(before: Step, after: Step): boolean {
   const [a, b] = [wheelsOf(before), wheelsOf(after)];

@@ -1,4 +1,4 @@
-import type { Step } from "../behaviour";
+import { answeredBy, factsOf, type Step, type Trigger, triggerKindOf } from "../behaviour";
 import { robotKindOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
@@ -12,20 +12,21 @@ export const staysOnPlate: FindingKind = {
     const lists = stepLists(behaviour);
     return behaviour.modes.flatMap((mode) => {
       // Where the steps are replayed from a list, or the mode passes by itself, others drive it on.
-      const replayed = lists.some((list) => list.steps.some((s) => s.step === "replay" && s.mode === mode.id));
+      const replayed = lists.some((list) => list.steps.some((s) => factsOf(s).replays === mode.id));
       if (replayed || leadsOn(behaviour, mode.entering)) return [];
       const on = mode.responses.filter((r) => r.on);
       // What can start by itself while the robot stands: time, a press or a count, but nothing that must come along.
-      const starters = on.filter(({ when }) => !("arrives" in when) && !("departs" in when) && !("present" in when));
+      const starters = on.filter(({ when }) => triggerKindOf(when).comesByItself);
       return on.flatMap((response) => {
         const { when } = response;
-        if (!("arrives" in when || "present" in when) || response.then !== undefined) return [];
+        if (answeredBy(when).length === 0 || response.then !== undefined) return [];
         if (movesAfter(behaviour, response.steps) !== false) return [];
         if (leadsOn(behaviour, response.steps)) return [];
         const others = starters.filter((r) => r !== response && goesOn(r.when));
         if (others.some((r) => r.then !== undefined || movesAfter(behaviour, r.steps) === true)) return [];
-        const targets = "arrives" in when ? when.arrives : when.present;
-        const names = targets.map((target) => nameOf(project, target)).join(" or ");
+        const names = answeredBy(when)
+          .map((target) => nameOf(project, target))
+          .join(" or ");
         const speed = driveOf(mode.entering);
         const append: Step = { step: "drive", speed: speed ?? 0.3 };
         return [
@@ -44,10 +45,9 @@ export const staysOnPlate: FindingKind = {
 };
 
 /** Nothing known for a while is not to be had on a plate that is known. */
-const goesOn = (when: object) => !("nothingKnownFor" in when);
+const goesOn = (when: Trigger) => !triggerKindOf(when).needsSilence;
 
 /** The speed at which a mode sets out, if it does. */
 function driveOf(entering: readonly Step[]): number | undefined {
-  const drive = entering.findLast((step) => step.step === "drive" && step.travel === undefined);
-  return drive?.step === "drive" ? drive.speed : undefined;
+  return entering.map((step) => factsOf(step).straightOn).findLast((speed) => speed !== undefined);
 }

@@ -1,4 +1,4 @@
-import type { Behaviour, Step } from "../behaviour";
+import { type Behaviour, factsOf, type Step } from "../behaviour";
 import type { ModeId } from "../names";
 import type { StepsPlace } from "./fix";
 
@@ -6,9 +6,10 @@ import type { StepsPlace } from "./fix";
 export function unfolded(behaviour: Behaviour, steps: readonly Step[], depth = 0): Step[] {
   if (depth > 20) return [];
   return steps.flatMap((step) => {
-    if (step.step === "meanwhile") return [step.does];
-    if (step.step !== "do") return [step];
-    const routine = behaviour.routines.find((r) => r.id === step.routine);
+    const { beside, does } = factsOf(step);
+    if (beside !== undefined) return [beside as Step];
+    if (does === undefined) return [step];
+    const routine = behaviour.routines.find((r) => r.id === does);
     return unfolded(behaviour, routine?.steps ?? [], depth + 1);
   });
 }
@@ -24,24 +25,19 @@ export function stepLists(behaviour: Behaviour): { at: StepsPlace; steps: Step[]
 /** Whether the wheels turn once the steps are done: undefined where they do not touch the wheels. */
 export function movesAfter(behaviour: Behaviour, steps: readonly Step[]): boolean | undefined {
   let moves: boolean | undefined;
-  for (const step of unfolded(behaviour, steps)) {
-    if (step.step === "stop" || step.step === "turn" || step.step === "finish") moves = false;
-    else if (step.step === "drive" || step.step === "follow") moves = step.travel === undefined && step.speed !== 0;
-    else if (step.step === "wheels") moves = step.travel === undefined && (step.left !== 0 || step.right !== 0);
-  }
+  for (const step of unfolded(behaviour, steps)) moves = factsOf(step).leavesMoving ?? moves;
   return moves;
 }
 
 /** Whether the steps themselves go on to a mode, or finish. */
 export function leadsOn(behaviour: Behaviour, steps: readonly Step[]): boolean {
-  return unfolded(behaviour, steps).some((step) => step.step === "go to" || step.step === "finish");
+  return unfolded(behaviour, steps).some((step) => factsOf(step).leadsTo !== undefined);
 }
 
 /** How far the steps drive the robot forward on their own before they end, in mm; only ways given as such count. */
 export function drivenOff(behaviour: Behaviour, steps: readonly Step[]): number {
   let way = 0;
-  for (const step of unfolded(behaviour, steps))
-    if ((step.step === "drive" || step.step === "follow") && step.travel && "mm" in step.travel) way += step.travel.mm;
+  for (const step of unfolded(behaviour, steps)) way += factsOf(step).wayMm ?? 0;
   return way;
 }
 
@@ -51,8 +47,8 @@ export function exitsOf(behaviour: Behaviour, id: ModeId): Set<ModeId | "finish"
   const mode = behaviour.modes.find((m) => m.id === id);
   const lists = [mode?.entering ?? [], ...(mode?.responses ?? []).filter((r) => r.on).map((r) => r.steps)];
   for (const step of lists.flatMap((steps) => unfolded(behaviour, steps))) {
-    if (step.step === "go to") exits.add(step.mode);
-    if (step.step === "finish") exits.add("finish");
+    const { leadsTo } = factsOf(step);
+    if (leadsTo !== undefined) exits.add(leadsTo);
   }
   for (const response of mode?.responses ?? [])
     if (response.on && response.then !== undefined) exits.add(response.then);

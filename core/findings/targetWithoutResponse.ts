@@ -1,3 +1,4 @@
+import { type Behaviour, namedBehaviour } from "../behaviour";
 import type { FindingKind } from "./finding";
 
 /** A target that is recognised and then nothing is done about. */
@@ -26,17 +27,12 @@ export const targetWithoutResponse: FindingKind = {
   },
 };
 
-const NAMING = new Set(["arrives", "departs", "present", "seen", "target"]);
-
-/** Every target that triggers, conditions and steps that follow name, wherever they stand. */
-function mentioned(value: unknown): Set<string> {
-  if (Array.isArray(value)) return new Set(value.flatMap((item) => [...mentioned(item)]));
-  if (value === null || typeof value !== "object") return new Set();
-  return new Set(
-    Object.entries(value).flatMap(([key, item]) =>
-      NAMING.has(key) && (Array.isArray(item) || typeof item === "string")
-        ? [item as string | string[]].flat()
-        : [...mentioned(item)],
-    ),
-  );
+/** Every target that triggers, conditions and steps name, wherever they stand. */
+function mentioned(behaviour: Behaviour): Set<string> {
+  const found = new Set<string>();
+  namedBehaviour(behaviour, () => (kind, id) => {
+    if (kind === "target") found.add(id);
+    return id;
+  });
+  return found;
 }

@@ -1,4 +1,4 @@
-import type { Mode } from "../behaviour";
+import { answeredBy, factsOf, type Mode, sensorOf } from "../behaviour";
 import type { TargetId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
@@ -52,13 +52,10 @@ export const tooFast: FindingKind = {
 function answered(mode: Mode): { target: TargetId; sensor?: Sensor["id"] }[] {
   return mode.responses
     .filter((r) => r.on)
-    .flatMap(({ when }) =>
-      "arrives" in when
-        ? when.arrives.map((target) => ({ target, sensor: when.sensor }))
-        : "present" in when
-          ? when.present.map((target) => ({ target, sensor: when.sensor }))
-          : [],
-    );
+    .flatMap(({ when }) => {
+      const sensor = sensorOf(when);
+      return answeredBy(when).map((target) => ({ target, ...(sensor !== undefined && { sensor }) }));
+    });
 }
 
 /** The fastest that a mode goes straight ahead while it may meet something: what has no end of its own. */
@@ -66,9 +63,7 @@ function fastestOf({ behaviour }: ProjectDocument, mode: Mode): number {
   const lists = [mode.entering, ...mode.responses.filter((r) => r.on).map((r) => r.steps)];
   return Math.max(
     0,
-    ...lists
-      .flatMap((steps) => unfolded(behaviour, steps))
-      .map((step) => ((step.step === "drive" || step.step === "follow") && step.travel === undefined ? step.speed : 0)),
+    ...lists.flatMap((steps) => unfolded(behaviour, steps)).map((step) => factsOf(step).straightOn ?? 0),
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Behaviour, Condition, Step } from "../behaviour";
+import { type Behaviour, type Condition, conditionKindOf, factsOf, type Step } from "../behaviour";
 import type { FindingKind } from "./finding";
 import { stepLists, unfolded } from "./stepsOf";
 
@@ -7,12 +7,10 @@ export const waitsForItself: FindingKind = {
   code: "waits-for-itself",
   find({ project: { behaviour } }) {
     return stepLists(behaviour).flatMap(({ at, steps }) => {
-      const waits = unfolded(behaviour, steps).filter(
-        (s) => s.step === "wait" && "until" in s && s.atMostMs === undefined,
-      );
-      return waits.flatMap((step) => {
-        if (step.step !== "wait" || !("until" in step)) return [];
-        const names = namesIn(step.until);
+      return unfolded(behaviour, steps).flatMap((step) => {
+        const { waitsFor } = factsOf(step);
+        if (waitsFor === undefined) return [];
+        const names = namesIn(waitsFor);
         // A condition that also looks at the world may come true by it.
         if (names === undefined || names.some((name) => changedMeanwhile(behaviour, at, name))) return [];
         const mode = behaviour.modes.find((m) => m.id === at.mode)?.name ?? "";
@@ -25,7 +23,7 @@ export const waitsForItself: FindingKind = {
             place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
             fix: {
               label: "At most 5 s",
-              change: { at, waitAtMost: 5000, until: step.until },
+              change: { at, waitAtMost: 5000, until: waitsFor },
             },
           },
         ];
@@ -36,18 +34,16 @@ export const waitsForItself: FindingKind = {
 
 /** The counters and lists that a condition names; undefined if it asks anything else. */
 function namesIn(condition: Condition): string[] | undefined {
-  if ("count" in condition) return [condition.count];
-  if ("list" in condition) return [condition.list];
-  if ("not" in condition) return namesIn(condition.not);
-  const parts = "all" in condition ? condition.all : "any" in condition ? condition.any : undefined;
+  const kind = conditionKindOf(condition);
+  const own = kind.changedBySteps?.(condition);
+  if (own !== undefined) return [own];
+  const parts = kind.parts?.(condition);
   if (parts === undefined) return undefined;
   const all = parts.map(namesIn);
   return all.includes(undefined) ? undefined : [...new Set(all.flatMap((names) => names ?? []))];
 }
 
-function changes(step: Step, name: string): boolean {
-  return (step.step === "count" && step.counter === name) || (step.step === "jot" && step.list === name);
-}
+const changes = (step: Step, name: string): boolean => factsOf(step).changes === name;
 
 /** Whether another response of the mode that takes over changes a counter or list. */
 function changedMeanwhile(behaviour: Behaviour, at: { mode: string; response?: string }, name: string): boolean {

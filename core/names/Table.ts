@@ -13,15 +13,19 @@ export interface Entry {
 export class Table<E extends Entry> {
   private readonly byKey = new Map<string, E>();
   /** The schemas of all entries: the very list that a union of them is made of, so that it knows what is added. */
-  readonly schemas: [z.ZodType, ...z.ZodType[]];
+  readonly schemas: z.ZodType[];
 
   constructor(entries: readonly E[]) {
-    this.schemas = entries.map((entry) => entry.schema) as [z.ZodType, ...z.ZodType[]];
+    this.schemas = entries.map((entry) => entry.schema);
     for (const entry of entries) this.byKey.set(entry.key, entry);
   }
 
   get entries(): E[] {
     return [...this.byKey.values()];
+  }
+
+  find(key: string): E | undefined {
+    return this.byKey.get(key);
   }
 
   /** The entry of a key. @throws Error where there is none: what is kept was checked by the schema */

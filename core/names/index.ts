@@ -3,3 +3,4 @@ export * from "./ids";
 export * from "./limits";
 export * from "./nameSchema";
 export * from "./Table";
+export * from "./zodProblem";

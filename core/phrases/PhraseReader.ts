@@ -59,10 +59,16 @@ function tokensOf(phrase: string): Token[] {
   return tokens;
 }
 
+/** The longest text in quotes. */
+const MAX_TEXT = 200;
+/** Brackets and `not` lie within one another to this depth. */
+const MAX_DEPTH = 20;
+
 /** Reads a phrase from left to right. Every `take…` fails with the column and what was expected. */
 export class PhraseReader {
   private readonly tokens: Token[];
   private at = 0;
+  private depth = 0;
   /** The words that were looked for at each token. */
   private readonly lookedFor: Set<string>[] = [];
 
@@ -150,16 +156,20 @@ export class PhraseReader {
     return value;
   }
 
-  /** Seconds, as whole milliseconds. */
-  takeSeconds(what: string): number {
+  /** Seconds up to `most`, as whole milliseconds. */
+  takeSeconds(what: string, most = 3600): number {
+    const { column } = this.next;
     const seconds = this.takeAmount(what);
+    if (seconds > most) throw new PhraseError(`${what} is at most ${most} s`, column);
     this.take("s");
     return Math.max(1, Math.round(seconds * 1000));
   }
 
   takeText(what: string): string {
     if (this.next.kind !== "text") this.fail(what);
-    return this.tokens[this.at++].text;
+    const { text, column } = this.tokens[this.at++];
+    if (text.length > MAX_TEXT) throw new PhraseError(`a text has at most ${MAX_TEXT} characters`, column);
+    return text;
   }
 
   /** Takes the next token if it is a colour `#rrggbb`. */
@@ -221,6 +231,20 @@ export class PhraseReader {
       `“${this.next.text}” is not ${what}${near ? `; did you mean ${near}?` : `; there is ${choices.join(", ")}`}`,
       this.next.column,
     );
+  }
+
+  /** Fails because what was read cannot be kept: a number too large, a text too long. */
+  refuse({ message, place }: { message: string; place: string }): never {
+    throw new PhraseError(`${place} ${message}`, this.tokens[Math.max(0, this.at - 1)].column);
+  }
+
+  /** Reads what stands within something, to a depth that no phrase of a person has. */
+  deeper<T>(read: () => T): T {
+    if (this.depth >= MAX_DEPTH) this.fail(`at most ${MAX_DEPTH} levels of brackets and not, so something simpler`);
+    this.depth++;
+    const value = read();
+    this.depth--;
+    return value;
   }
 
   end(): void {

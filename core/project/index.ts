@@ -1,5 +1,6 @@
 export * from "./emptyProject";
 export * from "./file";
 export * from "./jsonSchema";
+export * from "./names";
 export * from "./readingsApart";
 export * from "./schema";

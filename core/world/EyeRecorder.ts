@@ -6,7 +6,7 @@ import { cutReadings, type Raw, REPORT_KINDS } from "../readings";
 import type { Target } from "../rules";
 import type { Body } from "./body";
 import { type Chance, chance } from "./chance";
-import type { DrawnCourse } from "./drawn";
+import type { DrawnCourse } from "./courses/DrawnCourse";
 import { type Floor, GROUND, type Piece } from "./floor";
 import type { SensorOptics } from "./optics";
 import type { Mount } from "./robots";

@@ -1,14 +1,7 @@
 import type { TargetId } from "../names";
 import { chance } from "./chance";
-import type { Card, Course, Painted, Patch, Press, Sign } from "./courses";
-
-/** A course on which every `oneOf` has been drawn, and with what is held and pressed live. */
-export interface DrawnCourse extends Omit<Course, "kind" | "patches" | "signs" | "cards"> {
-  kind: string;
-  patches: (Omit<Patch, "target"> & { target: TargetId })[];
-  signs: (Omit<Sign, "target"> & { target: TargetId })[];
-  cards: (Omit<Card, "target"> & { target: TargetId })[];
-}
+import type { Card, Course, Painted, Press } from "./courses";
+import type { DrawnCourse } from "./courses/DrawnCourse";
 
 /** What a person held and pressed while a run played. */
 export interface Live {
@@ -34,3 +27,5 @@ export function drawn(course: Course, seed: number, live: Live = { cards: [], pr
     presses: [...course.presses, ...live.presses],
   };
 }
+
+export type { DrawnCourse } from "./courses/DrawnCourse";

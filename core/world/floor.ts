@@ -2,8 +2,8 @@ import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
 import type { TargetId } from "../names";
 import type { Target } from "../rules";
-import type { Shape } from "./courses";
-import type { DrawnCourse } from "./drawn";
+import type { DrawnCourse } from "./courses/DrawnCourse";
+import type { Shape } from "./courses/shapes";
 
 /** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */
 export type Piece = number;

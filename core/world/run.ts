@@ -1,10 +1,21 @@
-import { advance, type EngineInput, type EngineState, eyeOf, type Note, type Program, startState } from "../behaviour";
+import {
+  advance,
+  answeredBy,
+  type EngineInput,
+  type EngineState,
+  eyeOf,
+  type Note,
+  type Program,
+  sensorOf,
+  startState,
+} from "../behaviour";
 import type { LightId, TargetId } from "../names";
 import type { Raw } from "../readings";
 import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
 import { courseKindOf } from "./courses";
-import { type DrawnCourse, drawn, type Live } from "./drawn";
+import type { DrawnCourse } from "./courses/DrawnCourse";
+import { drawn, type Live } from "./drawn";
 import { EyeRecorder, type Scene } from "./EyeRecorder";
 import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
@@ -203,9 +214,9 @@ function listenersOf(program: Program): Trace["listeners"] {
   for (const { responses } of program.modes.values())
     for (const { response } of responses) {
       const { when } = response;
-      const targets = "arrives" in when ? when.arrives : "present" in when ? when.present : [];
-      const eye = eyeOf(program.eyes, "sensor" in when ? when.sensor : undefined);
-      for (const target of targets) listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
+      const eye = eyeOf(program.eyes, sensorOf(when));
+      for (const target of answeredBy(when))
+        listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
     }
   return listeners;
 }
@@ -213,10 +224,10 @@ function listenersOf(program: Program): Trace["listeners"] {
 /** The mount whose sensor a response's trigger listens to. */
 function firingEye(program: Program, note: Extract<Note, { kind: "fires" }>): number {
   const when = program.modes.get(note.mode)?.responses.find((r) => r.response.id === note.response)?.response.when;
-  return eyeOf(program.eyes, when !== undefined && "sensor" in when ? when.sensor : undefined);
+  return eyeOf(program.eyes, when && sensorOf(when));
 }
 
 /** Every check of the run's course with its verdict. */
 export function verdicts(trace: Trace): { check: Check; verdict: Verdict }[] {
-  return trace.course.checks.map((check) => ({ check, verdict: judgeCheck(check, trace) }));
+  return (trace.course.checks as readonly Check[]).map((check) => ({ check, verdict: judgeCheck(check, trace) }));
 }

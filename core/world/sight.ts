@@ -1,7 +1,7 @@
 import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
 import type { Target } from "../rules";
-import type { DrawnCourse } from "./drawn";
+import type { DrawnCourse } from "./courses/DrawnCourse";
 import { RING_X } from "./floor";
 
 /** Beyond this many mm a sensor that looks ahead or to a side sees nothing but the room. */

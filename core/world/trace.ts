@@ -1,7 +1,8 @@
 import type { Command, Note } from "../behaviour";
 import type { LightId, ResponseId, SensorId, TargetId } from "../names";
 import type { RawReadings } from "../readings";
-import type { DrawnCourse } from "./drawn";
+import type { DrawnCourse } from "./courses/DrawnCourse";
+import type { Ending } from "./ending";
 
 /** What one sensor read in a run, one entry a reading. Labels count targets from 1; 0 is unknown. */
 export interface EyeTrace {
@@ -49,7 +50,7 @@ export interface Answer {
   patch?: number;
 }
 
-export type Ending = "finished" | "left the course" | "time is over";
+export type { Ending } from "./ending";
 
 /** All that happened in a run. Poses and speeds have one entry a tick; lengths in mm, angles in degrees, times in ms. */
 export interface Trace {

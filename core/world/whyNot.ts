@@ -1,18 +1,18 @@
 import {
-  type Condition,
+  answeredBy,
+  conditionNeed,
   type EngineState,
-  holds,
   lookAt,
+  type Need,
   type Note,
-  printCondition,
+  partsThatMustHold,
   printStep,
-  printTrigger,
   type Response,
+  sensorOf,
   type TriggerScene,
+  triggerKindOf,
 } from "../behaviour";
 import type { ModeId, ResponseId } from "../names";
-import { UNKNOWN } from "../names";
-import { FEATURE_FACTS, shownValue } from "../readings";
 import { type RunChoice, run } from "./run";
 import type { Simulated } from "./Simulated";
 
@@ -94,40 +94,13 @@ function questionsOf(project: Simulated, mode: ModeId, response: Response): Ques
       holds: (_, state) => state.mode === mode,
     },
   ];
-  if ("arrives" in when || "present" in when || "departs" in when) {
-    const targets = "arrives" in when ? when.arrives : "present" in when ? when.present : when.departs;
-    const seen: Condition = { seen: targets, ...(when.sensor !== undefined && { sensor: when.sensor }) };
-    questions.push(
-      "departs" in when
-        ? {
-            text: printTrigger(when),
-            holds: (_, __, notes) => notes.some((n) => n.kind === "departs" && targets.includes(n.target)),
-          }
-        : question(seen),
-    );
-    if (response.fires === "once per visit" && !("departs" in when))
-      questions.push({
-        text: "this visit was not answered yet",
-        holds: (scene, state) => state.arms[response.id]?.spent !== scene.visit(when.sensor),
-      });
-  } else if ("nothingKnownFor" in when) {
-    const silence = (scene: TriggerScene) =>
-      scene.seen(when.sensor) === UNKNOWN ? scene.t - Math.max(scene.knownAt(when.sensor), scene.modeSince) : 0;
+  questions.push(...triggerKindOf(when).needs(when).map(asked));
+  if (response.fires === "once per visit" && answeredBy(when).length > 0)
     questions.push({
-      text: printTrigger(when),
-      holds: (scene) => silence(scene) >= when.nothingKnownFor,
-      value: (scene) => seconds(silence(scene)),
-      short: (scene) => seconds(when.nothingKnownFor - silence(scene)),
+      text: "this visit was not answered yet",
+      holds: (scene, state) => state.arms[response.id]?.spent !== scene.visit(sensorOf(when)),
     });
-  } else if ("after" in when) {
-    questions.push({
-      text: printTrigger(when),
-      holds: (scene) => scene.t - scene.modeSince >= when.after,
-      value: (scene) => seconds(scene.t - scene.modeSince),
-      short: (scene) => seconds(when.after - (scene.t - scene.modeSince)),
-    });
-  } else questions.push(...partsOf("becomes" in when ? when.becomes : when.holds).map(question));
-  if (guard !== undefined) questions.push(...partsOf(guard).map(question));
+  if (guard !== undefined) questions.push(...partsThatMustHold(guard).map(conditionNeed).map(asked));
   if (response.busy === "let it finish")
     questions.push({
       text: "nothing else runs",
@@ -136,33 +109,4 @@ function questionsOf(project: Simulated, mode: ModeId, response: Response): Ques
   return questions;
 }
 
-const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
-
-/** The parts of a condition that must all hold. */
-const partsOf = (condition: Condition): Condition[] =>
-  "all" in condition ? condition.all.flatMap(partsOf) : [condition];
-
-function question(condition: Condition): Question {
-  const asked: Question = { text: printCondition(condition), holds: (scene) => holds(condition, scene) };
-  if ("seen" in condition) asked.value = (scene) => `${scene.seen(condition.sensor)} is seen`;
-  if ("count" in condition) asked.value = (scene) => String(scene.counter(condition.count));
-  if ("list" in condition) asked.value = (scene) => String(scene.length(condition.list));
-  if ("feature" in condition) {
-    const { feature, from, to, sensor } = condition;
-    const { unit } = FEATURE_FACTS[feature];
-    const shown = (x: number) => (Number.isNaN(x) ? "none" : `${shownValue(feature, x).toFixed(1)} ${unit}`.trim());
-    asked.value = (scene) => shown(scene.feature(feature, sensor));
-    asked.short = (scene) => {
-      const x = scene.feature(feature, sensor);
-      if (Number.isNaN(x)) return "";
-      const gaps = [from, to].flatMap((bound) => (bound === undefined ? [] : [apart(feature === "hue", x, bound)]));
-      return shown(Math.min(...gaps));
-    };
-  }
-  return asked;
-}
-
-const apart = (onCircle: boolean, a: number, b: number) => {
-  const d = Math.abs(a - b);
-  return onCircle ? Math.min(d, 360 - d) : d;
-};
+const asked = (need: Need): Question => need;

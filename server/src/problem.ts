@@ -1,4 +1,4 @@
-import { zodProblem } from "@perceptum/core/project";
+import { zodProblem } from "@perceptum/core/names";
 import type { ErrorRequestHandler, Request, Response } from "express";
 import type { Logger } from "pino";
 import type * as z from "zod";

@@ -2,7 +2,8 @@ import type * as z from "zod";
 import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Feature } from "../../readings";
-import type { Blob, Condition } from "../condition";
+import type { Blob, Condition, NameOf } from "../conditions";
+import type { NameVisitor } from "../Visitor";
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
 export interface WheelTravel {
@@ -17,9 +18,6 @@ export interface Begun {
   /** How long it takes, for a step that knows when it begins. */
   ms?: number;
 }
-
-/** The name that people use for an id: of a target, sensor or mode. */
-export type NameOf = (id: string) => string;
 
 /** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
 export interface StepScene {
@@ -60,11 +58,36 @@ export interface StepScene {
   finish(): void;
 }
 
+/** What findings, diagrams and the trying of a step ask of it. Speeds are shares of top speed. */
+export interface StepFacts {
+  /** The speeds that it gives the left and the right wheel. */
+  wheels?: readonly [left: number, right: number];
+  /** Whether the wheels turn when it is done. */
+  leavesMoving?: boolean;
+  /** How fast it goes straight on without an end of its own. */
+  straightOn?: number;
+  /** How far it goes in mm, where that is said as such. */
+  wayMm?: number;
+  /** Whether what it begins goes on when the next step is there. */
+  goesOn?: boolean;
+  /** Where it leads. */
+  leadsTo?: ModeId | "finish";
+  /** The counter or list that it changes. */
+  changes?: string;
+  /** The routine whose steps it does, and the mode whose answers. */
+  does?: string;
+  replays?: ModeId;
+  /** What it waits for, where it does so without end. */
+  waitsFor?: Condition;
+  /** The step that it starts beside the others. */
+  beside?: { step: string };
+}
+
 /**
  * One kind of step, whole: how it is kept, written and carried out. A new kind is one more of these in the table.
  */
 export interface StepKind<S extends { step: string }> {
-  step: S["step"];
+  key: S["step"];
   schema: z.ZodType<S>;
   /** The words that a phrase of this kind starts with. */
   opening: string;
@@ -96,9 +119,21 @@ export interface StepKind<S extends { step: string }> {
   endless?(step: S): boolean;
   /** What happens when it has ended. */
   end?(step: S, scene: StepScene): void;
+  /** The same with every name as the visitor gives it; a kind without this names nothing. */
+  named?(step: S, visit: NameVisitor): S;
+  /** It says what comes next, so it has nothing to run beside. */
+  guides?: true;
+  /** What others need to know of it. */
+  facts?(step: S): StepFacts;
+  /** The same no faster than a share of top speed. */
+  slower?(step: S, most: number): S;
+  /** The same, but it waits no longer than so many ms. */
+  waitingAtMost?(step: S, ms: number): S;
 }
 
 /** Keeps the step's own type inside its entry. */
 export function stepKind<S extends { step: string }>(kind: StepKind<S>): StepKind<S> {
   return kind;
 }
+
+export type { NameOf } from "../conditions";

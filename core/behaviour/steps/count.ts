@@ -12,7 +12,7 @@ const schema = z.union([
 
 /** Adds to a counter, or sets it back to 0. */
 export const count = stepKind<z.infer<typeof schema>>({
-  step: "count",
+  key: "count",
   schema,
   opening: "count",
   templates: ["count {counters} + {n 1}", "count {counters} - {n 1}", "count {counters} reset"],
@@ -33,4 +33,6 @@ export const count = stepKind<z.infer<typeof schema>>({
       ? `set ${step.counter} back to 0`
       : `${step.add < 0 ? "take" : "add"} ${Math.abs(step.add)} ${step.add < 0 ? "from" : "to"} ${step.counter}`,
   begin: (step, scene) => scene.setCounter(step.counter, "reset" in step ? 0 : scene.counter(step.counter) + step.add),
+  named: (step, visit) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
+  facts: ({ counter }) => ({ changes: counter }),
 });

@@ -9,7 +9,7 @@ const schema = z.strictObject({
 
 /** A routine's steps, once or several times. */
 export const doRoutine = stepKind<z.infer<typeof schema>>({
-  step: "do",
+  key: "do",
   schema,
   opening: "do",
   templates: ["do {routines}", "do {routines} {n 3} times"],
@@ -23,4 +23,7 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   print: ({ routine, times }) => `do ${routine}${times === undefined ? "" : ` ${times} times`}`,
   tell: ({ routine, times }) => `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}`,
   begin: ({ routine, times = 1 }, scene) => scene.do(routine, times),
+  guides: true,
+  named: (step, visit) => ({ ...step, routine: visit("routine", step.routine, "routine") }),
+  facts: ({ routine }) => ({ does: routine }),
 });

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
+import { namedTravel, parseTravel, printTravel, straightFacts, Travel, tellTravel, travelling } from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -10,7 +10,7 @@ const schema = z.strictObject({
 
 /** Straight ahead or back, at a share of top speed, until something changes it or for a while. */
 export const drive = stepKind<z.infer<typeof schema>>({
-  step: "drive",
+  key: "drive",
   schema,
   opening: "drive",
   templates: [
@@ -30,6 +30,9 @@ export const drive = stepKind<z.infer<typeof schema>>({
     `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
   ...travelling,
+  named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
+  facts: ({ speed, travel }) => ({ ...straightFacts(speed, travel), wheels: [speed, speed] }),
+  slower: (step, most) => (step.speed > most ? { ...step, speed: most } : step),
 });
 
 /** A fraction as the shortest percentage that reads back as exactly it. */

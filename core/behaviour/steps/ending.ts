@@ -7,7 +7,7 @@ const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeIdSchema }
 
 /** Changes the mode; the steps after it are not reached. */
 export const goTo = stepKind<z.infer<typeof goSchema>>({
-  step: "go to",
+  key: "go to",
   schema: goSchema,
   opening: "go",
   templates: ["go to {modes}"],
@@ -18,13 +18,16 @@ export const goTo = stepKind<z.infer<typeof goSchema>>({
   print: ({ mode }) => `go to ${mode}`,
   tell: ({ mode }, name) => `go on to ${name(mode)}`,
   begin: ({ mode }, scene) => scene.goTo(mode),
+  guides: true,
+  named: (step, visit) => ({ ...step, mode: visit("mode", step.mode, "mode") }),
+  facts: ({ mode }) => ({ leadsTo: mode }),
 });
 
 const finishSchema = z.strictObject({ step: z.literal("finish") });
 
 /** Ends the run: the wheels brake and nothing more is answered. */
 export const finish = stepKind<z.infer<typeof finishSchema>>({
-  step: "finish",
+  key: "finish",
   schema: finishSchema,
   opening: "finish",
   templates: ["finish"],
@@ -32,4 +35,6 @@ export const finish = stepKind<z.infer<typeof finishSchema>>({
   print: () => "finish",
   tell: () => "finish",
   begin: (_, scene) => scene.finish(),
+  guides: true,
+  facts: () => ({ leadsTo: "finish", leavesMoving: false }),
 });

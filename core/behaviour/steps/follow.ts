@@ -1,9 +1,10 @@
 import * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import { SensorIdSchema, TargetIdSchema } from "../../names";
+import { visitedSensor } from "../Visitor";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
+import { namedTravel, parseTravel, printTravel, straightFacts, Travel, tellTravel, travelling } from "./travel";
 
 const Speed = z.number().min(0.01).max(1);
 const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
@@ -23,7 +24,7 @@ const SHARPEST = 0.8;
  * the target, so that the spot stays where it is just as well taken for the line as for what lies beside it.
  */
 export const follow = stepKind<z.infer<typeof schema>>({
-  step: "follow",
+  key: "follow",
   schema,
   opening: "follow",
   templates: [
@@ -90,6 +91,16 @@ export const follow = stepKind<z.infer<typeof schema>>({
     scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));
   },
   ...travelling,
+  named(step, visit) {
+    const head = { target: visit("target", step.target, "target"), ...namedTravel(step.travel, visit) };
+    if ("between" in step) {
+      const [left, right] = step.between;
+      return { ...step, ...head, between: [visit("sensor", left, "between"), visit("sensor", right, "between")] };
+    }
+    return { ...step, ...head, ...visitedSensor(step.sensor, visit) };
+  },
+  facts: ({ speed, travel }) => straightFacts(speed, travel),
+  slower: (step, most) => (step.speed > most ? { ...step, speed: most } : step),
 });
 
 /** How sharply to turn left, −1..1. */

@@ -15,7 +15,7 @@ const schema = z.strictObject({
 
 /** Lights a lamp in a target's paint or a colour, or switches it off. */
 export const lamp = stepKind<z.infer<typeof schema>>({
-  step: "lamp",
+  key: "lamp",
   schema,
   opening: "lamp",
   templates: [
@@ -46,13 +46,18 @@ export const lamp = stepKind<z.infer<typeof schema>>({
   begin({ lamp = MAIN_LAMP, colour, blinkHz = 0 }, scene) {
     scene.lamp(lamp, colour === "off" ? null : colour.startsWith("#") ? colour : scene.paintOf(colour), blinkHz);
   },
+  named: ({ lamp, colour, ...rest }, visit) => ({
+    ...rest,
+    ...(lamp !== undefined && { lamp: visit("lamp", lamp, "lamp") }),
+    colour: colour === "off" || colour.startsWith("#") ? colour : visit("target", colour, "colour"),
+  }),
 });
 
 const offSchema = z.strictObject({ step: z.literal("lamps off") });
 
 /** Switches every lamp off. */
 export const lampsOff = stepKind<z.infer<typeof offSchema>>({
-  step: "lamps off",
+  key: "lamps off",
   schema: offSchema,
   opening: "lamps",
   templates: ["lamps off"],

@@ -7,7 +7,7 @@ const jotSchema = z.strictObject({ step: z.literal("jot"), list: z.string() });
 
 /** Writes the target that fired onto a list. */
 export const jot = stepKind<z.infer<typeof jotSchema>>({
-  step: "jot",
+  key: "jot",
   schema: jotSchema,
   opening: "jot",
   templates: ["jot to {lists}"],
@@ -18,13 +18,15 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
   print: ({ list }) => `jot to ${list}`,
   tell: ({ list }) => `write what fired onto the list ${list}`,
   begin: ({ list }, scene) => scene.jot(list),
+  named: (step, visit) => ({ ...step, list: visit("list", step.list, "list") }),
+  facts: ({ list }) => ({ changes: list }),
 });
 
 const replaySchema = z.strictObject({ step: z.literal("replay"), list: z.string(), mode: ModeIdSchema });
 
 /** For each jotted target, in order, the steps of its arrival response in a mode. */
 export const replay = stepKind<z.infer<typeof replaySchema>>({
-  step: "replay",
+  key: "replay",
   schema: replaySchema,
   opening: "replay",
   templates: ["replay {lists} in {modes}"],
@@ -36,4 +38,11 @@ export const replay = stepKind<z.infer<typeof replaySchema>>({
   print: ({ list, mode }) => `replay ${list} in ${mode}`,
   tell: ({ list, mode }, name) => `do, for each thing on the list ${list}, what ${name(mode)} does about it`,
   begin: ({ list, mode }, scene) => scene.replay(list, mode),
+  guides: true,
+  named: ({ list, mode, ...rest }, visit) => ({
+    ...rest,
+    list: visit("list", list, "list"),
+    mode: visit("mode", mode, "mode"),
+  }),
+  facts: ({ mode }) => ({ replays: mode }),
 });

@@ -1,12 +1,12 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const schema = z.strictObject({ step: z.literal("log"), what: Saying });
 
 /** Writes a line into the run's log. */
 export const log = stepKind<z.infer<typeof schema>>({
-  step: "log",
+  key: "log",
   schema,
   opening: "log",
   templates: ['log "{text at the bay}"', "log seen", "log {counters}", "log {feature hue|sat|val|light|chroma}"],
@@ -14,4 +14,5 @@ export const log = stepKind<z.infer<typeof schema>>({
   print: ({ what }) => `log ${printSaying(what)}`,
   tell: ({ what }) => `write ${tellSaying(what)} into the log`,
   begin: ({ what }, scene) => scene.log(spoken(what, scene)),
+  named: (step, visit) => ({ ...step, what: namedSaying(step.what, visit) }),
 });

@@ -1,38 +1,36 @@
 import * as z from "zod";
-import { parseStepFrom, printStep, Step, tellStep } from ".";
 import type { StepKind } from "./StepKind";
+import { type AnyStep, kindOf, namedStep, parseStepFrom, printStep, StepSchema, tellStep } from "./stepTable";
 
 /** A step that runs beside those that follow it. */
 export interface Meanwhile {
   step: "meanwhile";
-  does: Step;
+  does: AnyStep;
 }
 
-const refuses = (step: Step) => `“${step.step}” decides what comes next, so it cannot run meanwhile`;
+const refuses = (step: AnyStep) => `“${step.step}” decides what comes next, so it cannot run meanwhile`;
 
 const schema: z.ZodType<Meanwhile> = z.strictObject({
   step: z.literal("meanwhile"),
-  does: z
-    .lazy(() => Step)
-    .superRefine((step, context) => {
-      if (GUIDES.has(step.step)) context.addIssue({ code: "custom", message: refuses(step) });
-    }),
+  does: StepSchema.superRefine((step, context) => {
+    if (kindOf(step).guides) context.addIssue({ code: "custom", message: refuses(step) });
+  }),
 });
-
-/** Steps that say what comes next have nothing to run beside. */
-const GUIDES = new Set<string>(["meanwhile", "wait", "do", "replay", "go to", "finish"]);
 
 /** Starts a step and goes on at once; an output has one owner, the latest. */
 export const meanwhile: StepKind<Meanwhile> = {
-  step: "meanwhile",
+  key: "meanwhile",
   schema,
   opening: "meanwhile",
   templates: ["meanwhile {step tone C4 for 0.5 s}"],
   parse(reader) {
-    const does = parseStepFrom(reader);
-    return GUIDES.has(does.step) ? reader.fail(`${refuses(does)}; another step`) : { step: "meanwhile", does };
+    const does = reader.deeper(() => parseStepFrom(reader));
+    return kindOf(does).guides ? reader.fail(`${refuses(does)}; another step`) : { step: "meanwhile", does };
   },
   print: ({ does }) => `meanwhile ${printStep(does)}`,
   tell: ({ does }, name) => `meanwhile ${tellStep(does, name)}`,
   begin: ({ does }, scene) => scene.beside(does),
+  guides: true,
+  named: ({ does }, visit) => ({ step: "meanwhile", does: namedStep(does, visit) }),
+  facts: ({ does }) => ({ beside: does }),
 };

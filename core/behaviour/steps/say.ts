@@ -11,7 +11,7 @@ const schema = z.strictObject({
 
 /** Speaks a word or plays a stored sound of that name. */
 export const say = stepKind<z.infer<typeof schema>>({
-  step: "say",
+  key: "say",
   schema,
   opening: "say",
   templates: ['say "{text thirsty}"'],

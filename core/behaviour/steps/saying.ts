@@ -2,6 +2,7 @@ import * as z from "zod";
 import { UNKNOWN } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, shownValue } from "../../readings";
+import type { NameVisitor } from "../Visitor";
 import type { StepScene } from "./StepKind";
 
 /** What `show` and `log` can say: a text, what is seen, a counter or a feature. */
@@ -52,3 +53,7 @@ export function spoken(saying: Saying, scene: StepScene): string {
   const { unit } = FEATURE_FACTS[saying.feature];
   return `${saying.feature} ${Math.round(shownValue(saying.feature, value))}${unit === "%" ? " %" : unit}`;
 }
+
+/** The same with every name as the visitor gives it. */
+export const namedSaying = (saying: Saying, visit: NameVisitor): Saying =>
+  "counter" in saying ? { counter: visit("counter", saying.counter, "counter") } : saying;

@@ -10,7 +10,7 @@ const schema = z.strictObject({
 
 /** Turns a servo to an angle in degrees, at so many degrees a second; the next step follows when it is there. */
 export const servo = stepKind<z.infer<typeof schema>>({
-  step: "servo",
+  key: "servo",
   schema,
   opening: "servo",
   templates: ["servo {servos} to {angle 90} at {speed 60}"],
@@ -32,4 +32,5 @@ export const servo = stepKind<z.infer<typeof schema>>({
   },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
+  named: (step, visit) => ({ ...step, servo: visit("servo", step.servo, "servo") }),
 });

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const Icon = z.strictObject({
   icon: z
@@ -12,7 +12,7 @@ const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, 
 
 /** Writes on the robot's display, or shows an icon by its name. */
 export const show = stepKind<z.infer<typeof schema>>({
-  step: "show",
+  key: "show",
   schema,
   opening: "show",
   templates: ['show "{text bay 2}"', "show seen", "show {counters}", "show icon {icon drop}"],
@@ -23,4 +23,5 @@ export const show = stepKind<z.infer<typeof schema>>({
   print: ({ what }) => `show ${"icon" in what ? `icon ${what.icon}` : printSaying(what)}`,
   tell: ({ what }) => `show ${"icon" in what ? `the icon ${what.icon}` : tellSaying(what)}`,
   begin: ({ what }, scene) => ("icon" in what ? scene.showIcon(what.icon) : scene.show(spoken(what, scene))),
+  named: (step, visit) => ("icon" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });

@@ -5,7 +5,7 @@ const schema = z.strictObject({ step: z.literal("stop"), coast: z.boolean().opti
 
 /** Brakes, or lets the wheels run out. */
 export const stop = stepKind<z.infer<typeof schema>>({
-  step: "stop",
+  key: "stop",
   schema,
   opening: "stop",
   templates: ["stop", "stop coast"],
@@ -13,4 +13,5 @@ export const stop = stepKind<z.infer<typeof schema>>({
   print: ({ coast }) => (coast ? "stop coast" : "stop"),
   tell: ({ coast }) => (coast ? "let the wheels run out" : "stop"),
   begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
+  facts: () => ({ leavesMoving: false }),
 });

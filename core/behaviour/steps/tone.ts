@@ -23,7 +23,7 @@ export function hertzOf(note: string | number): number {
 
 /** Sounds a note; the next step follows when it has ended. */
 export const tone = stepKind<z.infer<typeof schema>>({
-  step: "tone",
+  key: "tone",
   schema,
   opening: "tone",
   templates: ["tone {note C4} for {time 0.5} s"],
@@ -37,7 +37,7 @@ export const tone = stepKind<z.infer<typeof schema>>({
       note = reader.takeAnyWord("a note");
     }
     reader.take("for");
-    const ms = reader.takeSeconds("a time");
+    const ms = reader.takeSeconds("a time", 60);
     return { step: "tone", note, ms };
   },
   print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,

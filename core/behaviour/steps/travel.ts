@@ -1,8 +1,15 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
-import { type Condition, parseCondition, printCondition, tellCondition } from "../condition";
-import { Condition as ConditionSchema } from "../conditionSchema";
-import type { Begun, NameOf, StepScene } from "./StepKind";
+import {
+  type Condition,
+  ConditionSchema,
+  namedCondition,
+  parseCondition,
+  printCondition,
+  tellCondition,
+} from "../conditions";
+import type { NameVisitor } from "../Visitor";
+import type { Begun, NameOf, StepFacts, StepScene } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
 export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
@@ -57,6 +64,20 @@ function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun)
   const right = scene.travel.right - begun.travel.right;
   if ("mm" in travel) return Math.abs(left + right) / 2 >= travel.mm;
   return Math.max(Math.abs(left), Math.abs(right)) >= travel.rev * Math.PI * scene.wheelMm;
+}
+
+/** The same with every name as the visitor gives it. */
+export const namedTravel = (travel: Travel | undefined, visit: NameVisitor): { travel?: Travel } =>
+  travel === undefined ? {} : { travel: "until" in travel ? { until: namedCondition(travel.until, visit) } : travel };
+
+/** What a movement straight on is like for others. */
+export function straightFacts(speed: number, travel: Travel | undefined): StepFacts {
+  return {
+    leavesMoving: travel === undefined && speed !== 0,
+    goesOn: travel === undefined,
+    ...(travel === undefined && { straightOn: speed }),
+    ...(travel !== undefined && "mm" in travel && { wayMm: travel.mm }),
+  };
 }
 
 type Travelling = { travel?: Travel };

@@ -11,7 +11,7 @@ const schema = z.union([
 
 /** On the spot, the wheels against each other, by degrees as the wheels count them or by time. */
 export const turn = stepKind<z.infer<typeof schema>>({
-  step: "turn",
+  key: "turn",
   schema,
   opening: "turn",
   templates: [
@@ -24,7 +24,7 @@ export const turn = stepKind<z.infer<typeof schema>>({
     if (reader.skip("%")) {
       if (amount > 100 || amount < 1) reader.fail("a speed from 1 to 100 %");
       reader.take("for");
-      return { step: "turn", side, speed: amount / 100, ms: reader.takeSeconds("a time") };
+      return { step: "turn", side, speed: amount / 100, ms: reader.takeSeconds("a time", 600) };
     }
     if (amount > 3600) reader.fail("at most 3600 degrees");
     reader.take("at");
@@ -52,4 +52,5 @@ export const turn = stepKind<z.infer<typeof schema>>({
     return turned >= step.degrees;
   },
   end: (_, scene) => scene.stop("brake"),
+  facts: ({ side, speed }) => ({ wheels: side === "left" ? [-speed, speed] : [speed, -speed], leavesMoving: false }),
 });

@@ -1,22 +1,21 @@
 import * as z from "zod";
-import { parseCondition, printCondition, tellCondition } from "../condition";
-import { Condition } from "../conditionSchema";
+import { ConditionSchema, namedCondition, parseCondition, printCondition, tellCondition } from "../conditions";
 import { stepKind } from "./StepKind";
 
 const Ms = z.number().positive().max(3_600_000);
 const schema = z.union([
   z.strictObject({ step: z.literal("wait"), ms: Ms }),
-  z.strictObject({ step: z.literal("wait"), until: Condition, atMostMs: Ms.optional() }),
+  z.strictObject({ step: z.literal("wait"), until: ConditionSchema, atMostMs: Ms.optional() }),
 ]);
 
 /** Holds here for a time, or until a condition holds. */
 export const wait = stepKind<z.infer<typeof schema>>({
-  step: "wait",
+  key: "wait",
   schema,
   opening: "wait",
   templates: ["wait {time 0.5} s", "wait until {condition}", "wait until {condition}, at most {time 8} s"],
   parse(reader) {
-    if (!reader.skip("until")) return { step: "wait", ms: reader.takeSeconds("a time, or “until”") };
+    if (!reader.skip("until")) return { step: "wait", ms: reader.takeSeconds("a time, or “until”,") };
     const until = parseCondition(reader);
     if (!reader.skip(",")) return { step: "wait", until };
     reader.take("at");
@@ -41,4 +40,8 @@ export const wait = stepKind<z.infer<typeof schema>>({
     if ("ms" in step) return waited >= step.ms;
     return waited >= (step.atMostMs ?? Infinity) || scene.holds(step.until);
   },
+  guides: true,
+  named: (step, visit) => ("until" in step ? { ...step, until: namedCondition(step.until, visit) } : step),
+  facts: (step) => ("until" in step && step.atMostMs === undefined ? { waitsFor: step.until } : {}),
+  waitingAtMost: (step, ms) => ("until" in step ? { ...step, atMostMs: ms } : step),
 });

@@ -1,14 +1,14 @@
 import * as z from "zod";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import { parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
+import { namedTravel, parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
 
 /** Each wheel at its own share of top speed. */
 export const wheels = stepKind<z.infer<typeof schema>>({
-  step: "wheels",
+  key: "wheels",
   schema,
   opening: "wheels",
   templates: [
@@ -28,4 +28,10 @@ export const wheels = stepKind<z.infer<typeof schema>>({
     `run the left wheel at ${percent(left)} % and the right one at ${percent(right)} %${tellTravel(travel, name)}`,
   begin: ({ left, right }, scene) => scene.wheels(left, right),
   ...travelling,
+  named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
+  facts: ({ left, right, travel }) => ({
+    wheels: [left, right],
+    leavesMoving: travel === undefined && (left !== 0 || right !== 0),
+    goesOn: travel === undefined,
+  }),
 });

@@ -1,4 +1,5 @@
 import type * as z from "zod";
+import type { NameVisitor } from "../../behaviour";
 import type { TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Trace } from "../trace";
@@ -38,4 +39,6 @@ export interface CheckKind<C> {
   /** A sentence about the run, with the targets' names. */
   sentence(check: C, name: (target: TargetId) => string): string;
   judge(check: C, trace: Trace): Verdict;
+  /** The same with every name as the visitor gives it; a kind without this names nothing. */
+  named?(check: C, visit: NameVisitor): C;
 }

@@ -1,3 +1,4 @@
+import type { NameKind } from "../../behaviour";
 import type { TargetId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
@@ -5,12 +6,16 @@ import type { Verdict } from "./CheckKind";
 import { CHECK_KINDS, type Check, checkKindOf } from "./schema";
 
 export type { CheckNames, Outcome, Verdict } from "./CheckKind";
-export { CHECK_KINDS, Check } from "./schema";
+export { CHECK_KINDS, Check, checkKindOf } from "./schema";
 
 /** What a check says, with the targets' names. */
 export function checkSentence(check: Check, name: (target: TargetId) => string): string {
   return checkKindOf(check).sentence(check, name);
 }
+
+/** The check with another name for a thing that it names. */
+export const renamedInCheck = (check: Check, kind: NameKind, from: string, to: string): Check =>
+  checkKindOf(check).named?.(check, (k, id) => (k === kind && id === from ? (to as typeof id) : id)) ?? check;
 
 /** How a check came out on a run. */
 export function judgeCheck(check: Check, trace: Trace): Verdict {

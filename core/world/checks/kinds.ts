@@ -23,6 +23,7 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   },
   print: ({ seesInOrder }) => `sees ${seesInOrder.join(", ")}`,
   sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
+  named: ({ seesInOrder }, visit) => ({ seesInOrder: seesInOrder.map((id) => visit("target", id, "seesInOrder")) }),
   judge({ seesInOrder }, trace) {
     let found = 0;
     let t: number | undefined;
@@ -58,6 +59,7 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
   },
   print: ({ answersOnce }) => `answers every ${answersOnce} once`,
   sentence: ({ answersOnce }, name) => `Answers every ${name(answersOnce)} once`,
+  named: (check, visit) => ({ ...check, answersOnce: visit("target", check.answersOnce, "answersOnce") }),
   judge({ answersOnce }, trace) {
     // Only the sensors that the responses listen to can miss a thing.
     const listen = trace.listeners.get(answersOnce) ?? FIRST_EYE;
@@ -103,6 +105,7 @@ export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
   },
   print: ({ neverAnswers }) => `never answers ${neverAnswers}`,
   sentence: ({ neverAnswers }, name) => `Never answers ${name(neverAnswers)}`,
+  named: (check, visit) => ({ ...check, neverAnswers: visit("target", check.neverAnswers, "neverAnswers") }),
   judge({ neverAnswers }, trace) {
     const wrong = trace.answers.filter((a) => a.truth === neverAnswers);
     if (wrong.length > 0) return { outcome: "does not", figure: times(wrong.length), t: wrong[0].t };
@@ -126,6 +129,7 @@ export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
   },
   print: ({ endsOn }) => `ends on ${endsOn}`,
   sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
+  named: (check, visit) => ({ ...check, endsOn: visit("target", check.endsOn, "endsOn") }),
   judge({ endsOn }, trace) {
     if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
     const truth = trace.truthAtEnd;
@@ -150,6 +154,7 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
   },
   print: ({ counter, is }) => `count ${counter} is ${is}`,
   sentence: ({ counter, is }) => `The count of ${counter} is ${is}`,
+  named: (check, visit) => ({ ...check, counter: visit("counter", check.counter, "counter") }),
   judge({ counter, is }, trace) {
     const last = trace.notes.filter((n) => n.kind === "counter" && n.counter === counter).at(-1);
     const value = last?.kind === "counter" ? last.value : 0;

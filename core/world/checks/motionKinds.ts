@@ -32,6 +32,7 @@ export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
   },
   print: ({ endsIn }) => `ends in "${endsIn}"`,
   sentence: ({ endsIn }) => `Ends in zone ${endsIn}`,
+  named: ({ endsIn }, visit) => ({ endsIn: visit("zone", endsIn, "endsIn") }),
   judge({ endsIn }, trace) {
     if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
     const zone = trace.course.zones.find((z) => z.name === endsIn);
@@ -61,6 +62,7 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   },
   print: ({ stopsWithinMm, after }) => `stops within ${stopsWithinMm / 10} cm after ${after}`,
   sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
+  named: (check, visit) => ({ ...check, after: visit("target", check.after, "after") }),
   judge({ stopsWithinMm, after }, trace) {
     const listen = trace.listeners.get(after);
     const entered = new Map<number, number>();
@@ -106,6 +108,7 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
   },
   print: ({ staysWithinMm, stays }) => `stays within ${staysWithinMm / 10} cm of ${stays}`,
   sentence: ({ staysWithinMm, stays }, name) => `Stays within ${cm(staysWithinMm)} of the line of ${name(stays)}`,
+  named: (check, visit) => ({ ...check, stays: visit("target", check.stays, "stays") }),
   judge({ staysWithinMm, stays }, trace) {
     const segments = trace.course.lines
       .filter((line) => line.target === stays)

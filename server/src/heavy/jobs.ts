@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
-import { MAX_READINGS, type TapeId } from "@perceptum/core/names";
+import { MAX_READINGS, type TapeId, zodProblem } from "@perceptum/core/names";
 import {
   joinProject,
   type Project,
@@ -9,7 +9,6 @@ import {
   readProject,
   splitProject,
   writeProject,
-  zodProblem,
 } from "@perceptum/core/project";
 import {
   cutReadings,

@@ -1,4 +1,5 @@
 import type { Response } from "@perceptum/core/behaviour";
+import { targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
 import styled from "styled-components";
@@ -9,7 +10,7 @@ import { Dim, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { toggled } from "../ui/toggled";
 import { copyResponse } from "./behaviourEdit";
-import { triggerTargets, triggerWords } from "./triggerWords";
+import { triggerWords } from "./triggerWords";
 
 const Choices = styled.div`
   display: flex;
@@ -32,7 +33,7 @@ export function CopyResponseSheet({
   const project = useProject();
   const byId = useTargets();
   const edit = useEdit();
-  const about = triggerTargets(response.when);
+  const about = targetsOf(response.when);
   const [targets, setTargets] = useState<readonly TargetId[]>([]);
   const [modes, setModes] = useState<readonly ModeId[]>([mode]);
   const copies = modes.length * Math.max(about.length > 0 ? targets.length : 1, 0);

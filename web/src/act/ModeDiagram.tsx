@@ -1,12 +1,13 @@
 import dagre from "@dagrejs/dagre";
 import type { Response } from "@perceptum/core/behaviour";
+import { factsOf, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";
 import { useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { cellChosen } from "../state/view";
-import { triggerTargets, triggerWords } from "./triggerWords";
+import { triggerWords } from "./triggerWords";
 
 const Room = styled.div`
   overflow: auto;
@@ -48,13 +49,10 @@ function laidOut(modes: readonly { id: ModeId; responses: readonly Response[] }[
   const changes = modes.flatMap((mode) =>
     mode.responses.flatMap((response): Change[] => [
       ...(response.then === undefined ? [] : [{ from: mode.id, to: response.then, response }]),
-      ...response.steps.flatMap((step): Change[] =>
-        step.step === "go to"
-          ? [{ from: mode.id, to: step.mode, response }]
-          : step.step === "finish"
-            ? [{ from: mode.id, to: "finish", response }]
-            : [],
-      ),
+      ...response.steps.flatMap((step): Change[] => {
+        const { leadsTo } = factsOf(step);
+        return leadsTo === undefined ? [] : [{ from: mode.id, to: leadsTo, response }];
+      }),
     ]),
   );
   for (const mode of modes) graph.setNode(mode.id, { ...NODE });
@@ -128,7 +126,7 @@ export function ModeDiagram() {
           const words = triggerWords(change.response.when, targets);
           const chosen =
             cell !== null && "response" in cell && cell.response === change.response.id && cell.mode === change.from;
-          const chips = triggerTargets(change.response.when);
+          const chips = targetsOf(change.response.when);
           return (
             // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
             <g

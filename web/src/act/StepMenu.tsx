@@ -1,4 +1,4 @@
-import { namesOf, parseCondition, STEP_KINDS } from "@perceptum/core/behaviour";
+import { namesOf, parseCondition, STEPS } from "@perceptum/core/behaviour";
 import { completions, type Names } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
@@ -39,7 +39,7 @@ const titleOf = (template: string) =>
     usual?.includes("|") ? usual.replaceAll("|", "/") : `‹${place.replace(/s$/, "")}›`,
   );
 
-const TEMPLATES = STEP_KINDS.flatMap((kind) => kind.templates);
+const TEMPLATES = STEPS.entries.flatMap((kind) => kind.templates);
 
 const isNames = (place: string, names: Names): place is keyof Names => place in names;
 

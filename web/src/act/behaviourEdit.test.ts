@@ -90,9 +90,13 @@ describe("responses and names", () => {
     const made = renameOwn(document, "counters", "tally", "violets");
     expect(ProjectDocument.parse(made)).toEqual(made);
     expect(/"count(er)?":"tally"/.test(JSON.stringify(made))).toBe(false);
-    expect(usesOfOwn(document, "counters", "tally")).toEqual(["In the bay", "Along the line", "checks of Aisle"]);
+    expect(usesOfOwn(document, "counters", "tally")).toEqual([
+      "the mode In the bay",
+      "the mode Along the line",
+      "checks of Aisle",
+    ]);
     const routine = renameOwn(document, "routines", "water", "irrigate");
-    expect(usesOfOwn(routine, "routines", "irrigate")).toEqual(["Along the line"]);
+    expect(usesOfOwn(routine, "routines", "irrigate")).toEqual(["the mode Along the line"]);
     expect(routine.behaviour.routines[0].id).toBe("irrigate");
   });
 });
@@ -104,8 +108,9 @@ it("a target names all its uses", () => {
     "marks of Aisle walk, noon sun",
     "the mode Patrol",
     "the mode Along the line",
-    "the routine water",
+    "the routine Water",
     "the course Aisle",
+    "checks of Aisle",
     "the course Chalk walk",
   ]);
 });

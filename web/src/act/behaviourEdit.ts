@@ -1,3 +1,4 @@
+import type { NameKind } from "@perceptum/core/behaviour";
 import {
   type Behaviour,
   type Mode,
@@ -6,9 +7,11 @@ import {
   type Routine,
   type Step,
   type Trigger,
+  triggerKindOf,
 } from "@perceptum/core/behaviour";
 import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { renamedUses, tellUses } from "@perceptum/core/project";
 import type { Cell } from "../state/view";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {
@@ -147,11 +150,7 @@ export function copyResponse(
   return made;
 }
 
-function forTarget(when: Trigger, target: TargetId): Trigger {
-  if ("arrives" in when) return { ...when, arrives: [target] };
-  if ("departs" in when) return { ...when, departs: [target] };
-  return "present" in when ? { ...when, present: [target] } : when;
-}
+const forTarget = (when: Trigger, target: TargetId): Trigger => triggerKindOf(when).about?.(when, target) ?? when;
 
 /** A routine of some steps of a cell, which now do it; the steps must lie one after another. */
 export function routineFrom(
@@ -170,52 +169,25 @@ export function routineFrom(
 
 /** What a behaviour names by words of its own. */
 export type OwnNames = "counters" | "lists" | "routines";
-const KEY_OF: Record<OwnNames, readonly string[]> = {
-  counters: ["counter", "count"],
-  lists: ["list"],
-  routines: ["routine"],
-};
+const KIND_OF: Record<OwnNames, NameKind> = { counters: "counter", lists: "list", routines: "routine" };
 
 /** Gives a counter, list or routine another name wherever it is named, in checks too. */
 export function renameOwn(project: ProjectDocument, kind: OwnNames, from: string, to: string): ProjectDocument {
-  const keys = KEY_OF[kind];
-  const renamed = (value: unknown): unknown => {
-    if (Array.isArray(value)) return value.map(renamed);
-    if (value === null || typeof value !== "object") return value;
-    return Object.fromEntries(
-      Object.entries(value).map(([key, item]) => [key, keys.includes(key) && item === from ? to : renamed(item)]),
-    );
-  };
-  const { behaviour } = project;
-  const modes = renamed(behaviour.modes) as Behaviour["modes"];
-  const routines = (renamed(behaviour.routines) as Behaviour["routines"]).map((r) =>
-    kind === "routines" && r.id === from ? { ...r, id: to, name: r.name === from ? to : r.name } : r,
-  );
+  const { behaviour, ...rest } = renamedUses(project, KIND_OF[kind], from, to);
   const own = (names: readonly string[]) => names.map((name) => (name === from ? to : name));
   return {
-    ...project,
-    courses: renamed(project.courses) as ProjectDocument["courses"],
+    ...rest,
     behaviour: {
       ...behaviour,
-      modes,
-      routines,
       counters: kind === "counters" ? own(behaviour.counters) : behaviour.counters,
       lists: kind === "lists" ? own(behaviour.lists) : behaviour.lists,
+      routines: behaviour.routines.map((r) =>
+        kind === "routines" && r.id === from ? { ...r, id: to, name: r.name === from ? to : r.name } : r,
+      ),
     },
   };
 }
 
 /** Where a counter, list or routine is named, in words. */
-export function usesOfOwn(project: ProjectDocument, kind: OwnNames, name: string): string[] {
-  const keys = KEY_OF[kind];
-  const names = (value: unknown): boolean =>
-    value !== null &&
-    typeof value === "object" &&
-    Object.entries(value).some(([key, item]) => (keys.includes(key) && item === name) || names(item));
-  const { modes, routines } = project.behaviour;
-  return [
-    ...modes.filter(names).map((m) => m.name),
-    ...routines.filter((r) => names(r.steps)).map((r) => `the routine ${r.id}`),
-    ...project.courses.filter((c) => names(c.checks)).map((c) => `checks of ${c.name}`),
-  ];
-}
+export const usesOfOwn = (project: ProjectDocument, kind: OwnNames, name: string): string[] =>
+  tellUses(project, KIND_OF[kind], name);

@@ -1,5 +1,5 @@
 import { Id } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
+import { type ProjectDocument, usesOfName } from "@perceptum/core/project";
 import type { Robot } from "@perceptum/core/world";
 import styled from "styled-components";
 import { QuietButton } from "../ui/Button";
@@ -28,9 +28,6 @@ const problemOf = (name: string, project: ProjectDocument) => {
   return taken.includes(name) ? `“${name}” is already there.` : undefined;
 };
 
-const isUsed = (project: ProjectDocument, name: string) =>
-  JSON.stringify([project.behaviour, project.courses]).includes(`"${name}"`);
-
 /** Lamps or buttons by their names; one that is in use stays. */
 export function Names({
   project,
@@ -54,7 +51,7 @@ export function Names({
             {name}
             <QuietButton
               aria-label={`Remove the ${one} ${name}`}
-              isDisabled={isUsed(project, name)}
+              isDisabled={usesOfName(project, one, name).length > 0}
               onPress={() =>
                 change(`removing the ${one} ${name}`, (r) => ({ ...r, [kind]: r[kind].filter((n) => n !== name) }))
               }
@@ -119,7 +116,7 @@ export function Servos({ robot, project, change }: { robot: Robot; project: Proj
           />
           <QuietButton
             aria-label={`Remove the servo ${s.id}`}
-            isDisabled={isUsed(project, s.id)}
+            isDisabled={usesOfName(project, "servo", s.id).length > 0}
             onPress={() => change(`removing the servo ${s.id}`, (r) => ({ ...r, servos: r.servos.toSpliced(k, 1) }))}
           >
             ×

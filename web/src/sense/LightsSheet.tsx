@@ -1,5 +1,5 @@
 import { freeId, type LightId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
+import { tellUses } from "@perceptum/core/project";
 import type { Light } from "@perceptum/core/readings";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
@@ -23,14 +23,6 @@ const READY: { name: string; rgb: Light["rgb"]; level: number }[] = [
   { name: "Lamps at night", rgb: [1.2, 1, 0.72], level: 0.25 },
   { name: "Grow lamps", rgb: [1.25, 0.55, 1.2], level: 0.7 },
 ];
-
-/** Where a light is used, in words. */
-function usesOf(project: ProjectDocument, light: LightId): string[] {
-  return [
-    ...project.tapes.filter((t) => t.marks.some((m) => m.light === light)).map((t) => `marks of ${t.name}`),
-    ...(project.ruleSets.some((s) => s.nearest.references.some((r) => r.light === light)) ? ["a reference"] : []),
-  ];
-}
 
 /** The lights that the robot will meet: name, colour of the light and how bright it is. */
 export function LightsSheet({ onClose }: { onClose: () => void }) {
@@ -67,7 +59,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
         </thead>
         <tbody>
           {lights.map((light) => {
-            const uses = usesOf(project, light.id);
+            const uses = tellUses(project, "light", light.id);
             return (
               <tr key={light.id}>
                 <td>

@@ -1,6 +1,7 @@
 import type { SensorId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Course } from "@perceptum/core/world";
+import { renamedInCheck } from "@perceptum/core/world";
 import { useProject } from "../../session/project";
 import type { CoursePart, CourseThing } from "../../state/view";
 import { Button } from "../../ui/Button";
@@ -181,7 +182,7 @@ function PartFields({
         onChange("naming a zone", {
           ...course,
           zones: course.zones.map((z, i) => (i === index ? { ...z, name } : z)),
-          checks: course.checks.map((c) => ("endsIn" in c && c.endsIn === one.name ? { endsIn: name } : c)),
+          checks: course.checks.map((c) => renamedInCheck(c, "zone", one.name, name)),
         });
         return undefined;
       };

@@ -1,0 +1,72 @@
+import * as z from "zod";
+import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { visitedSensor } from "../Visitor";
+import type { ConditionKind } from "./ConditionKind";
+import { BLOB_MEASURES, type Condition } from "./condition";
+import { prefix, toldBy } from "./prefix";
+import { inRange, parseRange, printRange } from "./range";
+
+type Measured = Extract<Condition, { measure: unknown }>;
+type Beside = Extract<Condition, { side: unknown }>;
+
+const written = (condition: Measured) => printRange(condition, String, " px");
+
+/** A measure of a target's largest blob lies in a range. */
+export const measure: ConditionKind<Measured> = {
+  key: "measure",
+  schema: z.strictObject({
+    blob: TargetIdSchema,
+    measure: z.enum(BLOB_MEASURES),
+    from: z.number().optional(),
+    to: z.number().optional(),
+    open: z.boolean().optional(),
+    sensor: SensorIdSchema.optional(),
+  }) as z.ZodType<Measured>,
+  parseAfterTarget(reader, target, of) {
+    const measure = BLOB_MEASURES.find((m) => m === reader.peekWord());
+    if (measure === undefined) return undefined;
+    reader.take(measure);
+    return { blob: target, measure, ...parseRange(reader, (shown) => shown, "px"), ...of };
+  },
+  print: (c) => `${prefix(c.sensor)}${c.blob} ${c.measure} ${written(c)}`,
+  tell: (c, name) => `${name(c.blob)} ${c.measure} ${written(c)}${toldBy(c.sensor, name)}`,
+  holds: (c, moment) => inRange(c, moment.blob(c.blob, c.sensor)?.[c.measure] ?? Number.NaN),
+  named: ({ blob, sensor, ...rest }, visit) => ({
+    blob: visit("target", blob, "blob"),
+    ...rest,
+    ...visitedSensor(sensor, visit),
+  }),
+};
+
+/** One target's blob lies left or right of another's, by their middles. */
+export const side: ConditionKind<Beside> = {
+  key: "side",
+  schema: z.strictObject({
+    blob: TargetIdSchema,
+    side: z.enum(["left", "right"]),
+    of: TargetIdSchema,
+    sensor: SensorIdSchema.optional(),
+  }) as z.ZodType<Beside>,
+  parseAfterTarget(reader, target, of) {
+    for (const side of ["left", "right"] as const) {
+      // Not offered while one types: only a camera has blobs.
+      if (reader.peekWord() !== side || !reader.skip(side)) continue;
+      reader.take("of");
+      return { blob: target, side, of: reader.takeName("targets") as TargetId, ...of };
+    }
+    return undefined;
+  },
+  print: ({ blob, side, of, sensor }) => `${prefix(sensor)}${blob} ${side} of ${of}`,
+  tell: ({ blob, side, of, sensor }, name) => `${name(blob)} is ${side} of ${name(of)}${toldBy(sensor, name)}`,
+  holds({ blob, side, of, sensor }, moment) {
+    const [one, other] = [blob, of].map((target) => moment.blob(target, sensor));
+    if (one === undefined || other === undefined) return false;
+    return side === "left" ? one.x < other.x : one.x > other.x;
+  },
+  named: ({ blob, side, of, sensor }, visit) => ({
+    blob: visit("target", blob, "blob"),
+    side,
+    of: visit("target", of, "of"),
+    ...visitedSensor(sensor, visit),
+  }),
+};

@@ -1,0 +1,49 @@
+import type { SensorId, TargetId } from "../../names";
+import type { PhraseReader } from "../../phrases";
+import type { Condition } from "./condition";
+import { CONDITIONS } from "./conditionTable";
+
+/** Reads a condition: `coral or teal`, `hue 350..20 and sat >= 50 %`, `not (tally >= 2)`. */
+export function parseCondition(reader: PhraseReader): Condition {
+  const terms = [parseAnd(reader)];
+  while (reader.skip("or")) terms.push(parseAnd(reader));
+  const merged: Condition[] = [];
+  for (const term of terms) {
+    const last = merged.at(-1);
+    if (last && "seen" in last && "seen" in term && last.sensor === term.sensor)
+      merged[merged.length - 1] = { ...last, seen: [...last.seen, ...term.seen] };
+    else merged.push(term);
+  }
+  return merged.length === 1 ? merged[0] : { any: merged };
+}
+
+function parseAnd(reader: PhraseReader): Condition {
+  const terms = [parseTerm(reader)];
+  while (reader.skip("and")) terms.push(parseTerm(reader));
+  return terms.length === 1 ? terms[0] : { all: terms };
+}
+
+function parseTerm(reader: PhraseReader): Condition {
+  if (reader.skip("not")) return { not: reader.deeper(() => parseTerm(reader)) };
+  if (reader.skip("(")) {
+    const inner = reader.deeper(() => parseCondition(reader));
+    reader.take(")");
+    return inner;
+  }
+  let sensor: SensorId | undefined;
+  if (reader.peekSign(":", 1)) {
+    sensor = reader.takeName("sensors") as SensorId;
+    reader.take(":");
+  }
+  const of = sensor === undefined ? {} : { sensor };
+  for (const kind of CONDITIONS.entries) {
+    const condition = kind.parse?.(reader, of);
+    if (condition !== undefined) return condition as Condition;
+  }
+  const target = reader.takeName("targets") as TargetId;
+  for (const kind of CONDITIONS.entries) {
+    const condition = kind.parseAfterTarget?.(reader, target, of);
+    if (condition !== undefined) return condition as Condition;
+  }
+  return reader.fail("a condition on it");
+}

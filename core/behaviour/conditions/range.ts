@@ -1,0 +1,70 @@
+import type { PhraseReader } from "../../phrases";
+import { FEATURE_FACTS, type Feature, valueShownAs } from "../../readings";
+
+/** From where to where; a missing end is open, `open` ends are not part of it. */
+export interface Range {
+  from?: number;
+  to?: number;
+  open?: boolean;
+}
+
+/** Whether a value lies in a range; a hue range from > to wraps. NaN lies in none. */
+export function inRange({ from, to, open }: Range, value: number): boolean {
+  if (Number.isNaN(value)) return false;
+  if (from !== undefined && to !== undefined && from > to) return value >= from || value <= to;
+  if (open) return value > (from ?? -Infinity) && value < (to ?? Infinity);
+  return value >= (from ?? -Infinity) && value <= (to ?? Infinity);
+}
+
+/** Reads a feature's range in the unit that it is written in. */
+export function parseFeatureRange(reader: PhraseReader, feature: Feature): Range {
+  const unit = FEATURE_FACTS[feature].unit === "%" ? "%" : undefined;
+  return parseRange(reader, (shown) => valueShownAs(feature, shown), unit, feature);
+}
+
+/** `200..260`, `>= 50 %`, `< 40 px`: ends by `valueAt` from what is written, in a unit that must stand behind. */
+export function parseRange(
+  reader: PhraseReader,
+  valueAt: (shown: number) => number,
+  unitWord: string | undefined,
+  feature?: Feature,
+): Range {
+  const value = () => valueAt(reader.takeNumber("a number"));
+  const unit = () => unitWord !== undefined && reader.take(unitWord);
+  for (const [sign, end, open] of [
+    [">=", "from", false],
+    ["<=", "to", false],
+    [">", "from", true],
+    ["<", "to", true],
+  ] as const) {
+    if (!reader.skip(sign)) continue;
+    const bound = value();
+    unit();
+    return open ? { [end]: bound, open } : { [end]: bound };
+  }
+  if (!reader.peekIs("number")) reader.fail("a range like 200..260, or >=, >, <= or <");
+  const from = value();
+  if (unitWord !== undefined) reader.skip(unitWord);
+  reader.take("..");
+  const to = value();
+  if (from > to && feature !== "hue") reader.fail(`a ${feature ?? "px"} range that does not start above its end`);
+  unit();
+  return { from, to };
+}
+
+/** `200..260 px`, `>= 50 %`, by how ends are written and the unit behind. */
+export function printRange({ from, to, open }: Range, written: (value: number) => string, unit: string): string {
+  if (from !== undefined && to !== undefined) return `${written(from)}..${written(to)}${unit}`;
+  if (from !== undefined) return `${open ? ">" : ">="} ${written(from)}${unit}`;
+  return `${open ? "<" : "<="} ${written(to ?? 0)}${unit}`;
+}
+
+/** How far a value lies from the nearer end of a range; 0 where it has none. */
+export function shortOf({ from, to }: Range, value: number, onCircle = false): number {
+  const gaps = [from, to].flatMap((bound) => {
+    if (bound === undefined) return [];
+    const apart = Math.abs(value - bound);
+    return [onCircle ? Math.min(apart, 360 - apart) : apart];
+  });
+  return gaps.length === 0 ? 0 : Math.min(...gaps);
+}

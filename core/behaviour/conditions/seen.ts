@@ -1,0 +1,34 @@
+import * as z from "zod";
+import { SensorIdSchema, TargetIdSchema, UNKNOWN } from "../../names";
+import { visitedSensor } from "../Visitor";
+import type { ConditionKind } from "./ConditionKind";
+import type { Condition } from "./condition";
+import { prefix, toldBy } from "./prefix";
+
+type Seen = Extract<Condition, { seen: unknown }>;
+
+const schema: z.ZodType<Seen> = z.strictObject({
+  seen: z
+    .array(z.union([z.literal(UNKNOWN), TargetIdSchema]))
+    .min(1)
+    .max(50),
+  sensor: SensorIdSchema.optional(),
+});
+
+/** A sensor's seen is one of some targets, or unknown. */
+export const seen: ConditionKind<Seen> = {
+  key: "seen",
+  schema,
+  parse: (reader, of) => (reader.skip(UNKNOWN) ? { seen: [UNKNOWN], ...of } : undefined),
+  parseAfterTarget: (_, target, of) => ({ seen: [target], ...of }),
+  print: ({ seen, sensor }) => seen.map((id) => `${prefix(sensor)}${id}`).join(" or "),
+  tell: ({ seen, sensor }, name) =>
+    `${seen.map((id) => (id === UNKNOWN ? "nothing known" : name(id))).join(" or ")} is seen${toldBy(sensor, name)}`,
+  holds: ({ seen, sensor }, moment) => seen.includes(moment.seen(sensor)),
+  named: ({ seen, sensor }, visit) => ({
+    seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),
+    ...visitedSensor(sensor, visit),
+  }),
+  chain: ({ seen }) => (seen.length > 1 ? "or" : undefined),
+  value: ({ sensor }, moment) => `${moment.seen(sensor)} is seen`,
+};

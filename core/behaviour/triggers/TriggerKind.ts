@@ -1,0 +1,81 @@
+import type * as z from "zod";
+import type { SensorId, TargetId, Unknown } from "../../names";
+import type { PhraseReader } from "../../phrases";
+import type { Condition, Moment, NameOf } from "../conditions";
+import type { NameVisitor } from "../Visitor";
+
+/** What a trigger is judged by at one moment. */
+export interface TriggerScene extends Moment {
+  readonly t: number;
+  readonly modeSince: number;
+  /** What arrived with the reading of this moment. */
+  arrived(sensor?: SensorId): TargetId | Unknown;
+  /** What departed with the reading of this moment. */
+  departed(sensor?: SensorId): TargetId | Unknown;
+  /** The number of the visit in progress or last ended. */
+  visit(sensor?: SensorId): number;
+  /** When anything known was last seen; −Infinity for never. */
+  knownAt(sensor?: SensorId): number;
+}
+
+/** Something that a trigger needs, to be looked at moment by moment: how it is said, and how it stands. */
+export interface Need {
+  text: string;
+  holds(scene: TriggerScene): boolean;
+  value?(scene: TriggerScene): string;
+  short?(scene: TriggerScene): string;
+}
+
+/** How a trigger is judged, looked up once so that every moment of a run can ask. */
+export interface TriggerJudge<T extends object = object> {
+  /**
+   * A number that names the occasion (a visit, a silence) while the trigger holds, and undefined while it does not: a
+   * response that fires once a visit has had its turn once it knows the number.
+   */
+  episode(trigger: T, scene: TriggerScene): number | undefined;
+  /** Fires only at the moment at which it begins to hold. */
+  onEdge: boolean;
+  /** Has a new occasion each time it has ceased to hold. */
+  renews?: true;
+  /** Holds only at the moment of an arrival or a departure. */
+  byEvents?: true;
+  /** The target that made it fire. */
+  firedBy?(trigger: T, scene: TriggerScene): TargetId | Unknown;
+}
+
+/** One kind of trigger, whole: how it is kept, written and judged, and what others need to know of it. */
+export interface TriggerKind<T extends object = object> extends TriggerJudge<T> {
+  /** The property by which its objects are known. */
+  key: string;
+  schema: z.ZodType<T>;
+  /** Reads its phrase if it opens with a word of its own. */
+  parse?(reader: PhraseReader): T | undefined;
+  /** The words that stand behind targets, as they are read, and what comes of them. */
+  afterTargets?: { words: readonly (readonly string[])[]; make(targets: TargetId[]): T };
+  /** The canonical phrase. */
+  print(trigger: T): string;
+  /** In plain words, as a sentence begins; `by` names the sensor where one stands. */
+  tell(trigger: T, name: NameOf, by: string): string;
+  /** The same with every name as the visitor gives it. */
+  named(trigger: T, visit: NameVisitor): T;
+  /** The targets that it is about, where it is about any. */
+  targets?(trigger: T): readonly TargetId[];
+  /** The same about another target. */
+  about?(trigger: T, target: TargetId): T;
+  /** Whether it answers a target that comes, or that is there. */
+  answersComing?: true;
+  /** Whether it may hold without anything that comes along: by time, a count, or what is read. */
+  comesByItself?: true;
+  /** Whether it needs that nothing known is seen. */
+  needsSilence?: true;
+  /** Whether it is something to do where nothing is seen. */
+  isOtherwise?: true;
+  /** When it becomes due by time alone: so long after the mode began, or after anything known was seen. */
+  timer?(trigger: T): { ms: number; silence: boolean };
+  /** Whether it holds as long as one of its targets is seen. */
+  whileSeen?: true;
+  /** The condition that it goes by. */
+  condition?(trigger: T): Condition;
+  /** What it needs, for a person who asks why a response did not run. */
+  needs(trigger: T): Need[];
+}

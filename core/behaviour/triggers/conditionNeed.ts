@@ -1,0 +1,14 @@
+import { type Condition, conditionKindOf, holds, printCondition } from "../conditions";
+import type { Need } from "./TriggerKind";
+
+/** A condition as something that a response needs. */
+export function conditionNeed(condition: Condition): Need {
+  const kind = conditionKindOf(condition);
+  const { value, short } = kind;
+  return {
+    text: printCondition(condition),
+    holds: (scene) => holds(condition, scene),
+    ...(value && { value: (scene) => value.call(kind, condition, scene) }),
+    ...(short && { short: (scene) => short.call(kind, condition, scene) }),
+  };
+}

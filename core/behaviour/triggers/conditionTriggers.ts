@@ -1,0 +1,50 @@
+import * as z from "zod";
+import {
+  ConditionSchema,
+  holds as isTrue,
+  namedCondition,
+  parseCondition,
+  partsThatMustHold,
+  printCondition,
+  tellCondition,
+} from "../conditions";
+import { conditionNeed } from "./conditionNeed";
+import type { TriggerKind } from "./TriggerKind";
+
+const becomesSchema = z.strictObject({ becomes: ConditionSchema });
+type Becomes = z.infer<typeof becomesSchema>;
+
+/** A condition begins to hold. */
+export const becomes: TriggerKind<Becomes> = {
+  key: "becomes",
+  schema: becomesSchema,
+  onEdge: true,
+  comesByItself: true,
+  episode: ({ becomes }, scene) => (isTrue(becomes, scene) ? 1 : undefined),
+  parse: (reader) => (reader.skip("becomes") ? { becomes: parseCondition(reader) } : undefined),
+  print: ({ becomes }) => `becomes ${printCondition(becomes)}`,
+  tell: ({ becomes }, name) => `as soon as ${tellCondition(becomes, name)}`,
+  named: ({ becomes }, visit) => ({ becomes: namedCondition(becomes, visit) }),
+  condition: ({ becomes }) => becomes,
+  needs: ({ becomes }) => partsThatMustHold(becomes).map(conditionNeed),
+};
+
+const holdsSchema = z.strictObject({ holds: ConditionSchema });
+type Holds = z.infer<typeof holdsSchema>;
+
+/** A condition holds. */
+export const holds: TriggerKind<Holds> = {
+  key: "holds",
+  schema: holdsSchema,
+  onEdge: false,
+  renews: true,
+  comesByItself: true,
+  isOtherwise: true,
+  episode: ({ holds }, scene) => (isTrue(holds, scene) ? 1 : undefined),
+  parse: (reader) => (reader.skip("holds") ? { holds: parseCondition(reader) } : undefined),
+  print: ({ holds }) => `holds ${printCondition(holds)}`,
+  tell: ({ holds }, name) => `while ${tellCondition(holds, name)}`,
+  named: ({ holds }, visit) => ({ holds: namedCondition(holds, visit) }),
+  condition: ({ holds }) => holds,
+  needs: ({ holds }) => partsThatMustHold(holds).map(conditionNeed),
+};

@@ -1,0 +1,101 @@
+import * as z from "zod";
+import { SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN } from "../../names";
+import { visitedSensor } from "../Visitor";
+import { by } from "./by";
+import { conditionNeed } from "./conditionNeed";
+import type { TriggerKind } from "./TriggerKind";
+
+const Targets = z.array(TargetIdSchema).min(1).max(50);
+const sensor = SensorIdSchema.optional();
+const or = (targets: readonly string[]) => targets.join(" or ");
+
+const arrivesSchema = z.strictObject({ arrives: Targets, sensor });
+type Arrives = z.infer<typeof arrivesSchema>;
+
+/** One of some targets begins to be seen. */
+export const arrives: TriggerKind<Arrives> = {
+  key: "arrives",
+  schema: arrivesSchema,
+  onEdge: false,
+  byEvents: true,
+  answersComing: true,
+  episode({ arrives, sensor }, scene) {
+    const target = scene.arrived(sensor);
+    return target !== UNKNOWN && arrives.includes(target) ? scene.visit(sensor) : undefined;
+  },
+  firedBy: ({ sensor }, scene) => scene.seen(sensor),
+  afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
+  print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
+  tell: ({ arrives }, name, seenBy) => `when ${or(arrives.map(name))} arrives${seenBy}`,
+  named: ({ arrives, sensor }, visit) => ({
+    arrives: arrives.map((id) => visit("target", id, "arrives")),
+    ...visitedSensor(sensor, visit),
+  }),
+  targets: ({ arrives }) => arrives,
+  about: (trigger, target) => ({ ...trigger, arrives: [target] }),
+  needs: ({ arrives, sensor }) => [conditionNeed({ seen: arrives, ...(sensor && { sensor }) })],
+};
+
+const departsSchema = z.strictObject({ departs: Targets, sensor });
+type Departs = z.infer<typeof departsSchema>;
+
+/** One of some targets ceases to be seen. */
+export const departs: TriggerKind<Departs> = {
+  key: "departs",
+  schema: departsSchema,
+  onEdge: false,
+  byEvents: true,
+  episode({ departs, sensor }, scene) {
+    const target = scene.departed(sensor);
+    return target !== UNKNOWN && departs.includes(target) ? scene.visit(sensor) : undefined;
+  },
+  firedBy: ({ sensor }, scene) => scene.departed(sensor),
+  afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
+  print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
+  tell: ({ departs }, name, seenBy) => `when ${or(departs.map(name))} departs${seenBy}`,
+  named: ({ departs, sensor }, visit) => ({
+    departs: departs.map((id) => visit("target", id, "departs")),
+    ...visitedSensor(sensor, visit),
+  }),
+  targets: ({ departs }) => departs,
+  about: (trigger, target) => ({ ...trigger, departs: [target] }),
+  needs: (trigger) => [
+    {
+      text: departs.print(trigger),
+      holds: (scene) => {
+        const target = scene.departed(trigger.sensor);
+        return target !== UNKNOWN && trigger.departs.includes(target);
+      },
+    },
+  ],
+};
+
+const presentSchema = z.strictObject({ present: Targets, sensor });
+type Present = z.infer<typeof presentSchema>;
+
+/** One of some targets is seen. */
+export const present: TriggerKind<Present> = {
+  key: "present",
+  schema: presentSchema,
+  onEdge: false,
+  answersComing: true,
+  whileSeen: true,
+  episode({ present, sensor }, scene) {
+    const target = scene.seen(sensor);
+    return target !== UNKNOWN && present.includes(target) ? scene.visit(sensor) : undefined;
+  },
+  firedBy: ({ sensor }, scene) => scene.seen(sensor),
+  afterTargets: {
+    words: [["is", "present"], ["are", "present"], ["present"]],
+    make: (present: TargetId[]) => ({ present }),
+  },
+  print: ({ present, sensor }) => `${by(sensor)}${or(present)} is present`,
+  tell: ({ present }, name, seenBy) => `while ${or(present.map(name))} is present${seenBy}`,
+  named: ({ present, sensor }, visit) => ({
+    present: present.map((id) => visit("target", id, "present")),
+    ...visitedSensor(sensor, visit),
+  }),
+  targets: ({ present }) => present,
+  about: (trigger, target) => ({ ...trigger, present: [target] }),
+  needs: ({ present, sensor }) => [conditionNeed({ seen: present, ...(sensor && { sensor }) })],
+};

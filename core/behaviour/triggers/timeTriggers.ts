@@ -1,0 +1,67 @@
+import * as z from "zod";
+import { SensorIdSchema, UNKNOWN } from "../../names";
+import { visitedSensor } from "../Visitor";
+import { by } from "./by";
+import type { Need, TriggerKind, TriggerScene } from "./TriggerKind";
+
+const Ms = z.number().positive().max(3_600_000);
+const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
+
+/** A time that must have passed, as something that a response needs. */
+const timeNeed = (text: string, wanted: number, passed: (scene: TriggerScene) => number): Need => ({
+  text,
+  holds: (scene) => passed(scene) >= wanted,
+  value: (scene) => seconds(passed(scene)),
+  short: (scene) => seconds(wanted - passed(scene)),
+});
+
+const nothingSchema = z.strictObject({ nothingKnownFor: Ms, sensor: SensorIdSchema.optional() });
+type NothingKnown = z.infer<typeof nothingSchema>;
+
+/** A sensor has seen nothing known for so long, in this mode. */
+export const nothingKnownFor: TriggerKind<NothingKnown> = {
+  key: "nothingKnownFor",
+  schema: nothingSchema,
+  onEdge: false,
+  comesByItself: true,
+  needsSilence: true,
+  isOtherwise: true,
+  episode({ nothingKnownFor, sensor }, scene) {
+    const since = Math.max(scene.knownAt(sensor), scene.modeSince);
+    return scene.seen(sensor) === UNKNOWN && scene.t - since >= nothingKnownFor ? since : undefined;
+  },
+  parse(reader) {
+    if (!reader.skip("nothing")) return undefined;
+    reader.take("known");
+    reader.take("for");
+    return { nothingKnownFor: reader.takeSeconds("a time") };
+  },
+  print: ({ nothingKnownFor, sensor }) => `${by(sensor)}nothing known for ${nothingKnownFor / 1000} s`,
+  tell: ({ nothingKnownFor }, _, seenBy) => `when nothing known is seen for ${nothingKnownFor / 1000} s${seenBy}`,
+  named: ({ nothingKnownFor, sensor }, visit) => ({ nothingKnownFor, ...visitedSensor(sensor, visit) }),
+  timer: ({ nothingKnownFor }) => ({ ms: nothingKnownFor, silence: true }),
+  needs: (trigger) => [
+    timeNeed(nothingKnownFor.print(trigger), trigger.nothingKnownFor, (scene) =>
+      scene.seen(trigger.sensor) === UNKNOWN ? scene.t - Math.max(scene.knownAt(trigger.sensor), scene.modeSince) : 0,
+    ),
+  ],
+};
+
+const afterSchema = z.strictObject({ after: Ms });
+type After = z.infer<typeof afterSchema>;
+
+/** The mode has gone on for so long. */
+export const after: TriggerKind<After> = {
+  key: "after",
+  schema: afterSchema,
+  onEdge: false,
+  comesByItself: true,
+  isOtherwise: true,
+  episode: ({ after }, scene) => (scene.t - scene.modeSince >= after ? 1 : undefined),
+  parse: (reader) => (reader.skip("after") ? { after: reader.takeSeconds("a time") } : undefined),
+  print: ({ after }) => `after ${after / 1000} s`,
+  tell: ({ after }) => `after ${after / 1000} s in this mode`,
+  named: (trigger) => trigger,
+  timer: ({ after }) => ({ ms: after, silence: false }),
+  needs: (trigger) => [timeNeed(after.print(trigger), trigger.after, (scene) => scene.t - scene.modeSince)],
+};

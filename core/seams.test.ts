@@ -1,0 +1,180 @@
+import { afterEach, expect, it } from "vitest";
+import * as z from "zod";
+import {
+  CONDITIONS,
+  type ConditionKind,
+  namesOf,
+  parseCondition,
+  parseStep,
+  parseTrigger,
+  printStep,
+  printTrigger,
+  type Response,
+  STEPS,
+  type Step,
+  type StepKind,
+  type Trigger,
+} from "./behaviour";
+import type { NameVisitor } from "./behaviour/Visitor";
+import { glasshouseRound } from "./demo";
+import type { CourseId, ResponseId } from "./names";
+import { parsePhrase } from "./phrases";
+import {
+  type Project,
+  ProjectDocument,
+  readProject,
+  renamedUses,
+  splitProject,
+  usesOfName,
+  writeProject,
+} from "./project";
+import { emptyCourse, ROBOTS, type Robot, type RobotKind, run } from "./world";
+import { onAnyRobot } from "./world/robots/parts";
+import { sharedMachine } from "./world/robots/sharedMachine";
+
+/** Beeps once for each time a counter was counted: a step that nobody else knows of. */
+const beeps: StepKind<{ step: "beeps"; counter: string }> = {
+  key: "beeps",
+  schema: z.strictObject({ step: z.literal("beeps"), counter: z.string() }),
+  opening: "beeps",
+  templates: ["beeps {counters}"],
+  parse: (reader) => ({ step: "beeps", counter: reader.takeName("counters") }),
+  print: ({ counter }) => `beeps ${counter}`,
+  tell: ({ counter }) => `beep as often as ${counter} says`,
+  begin: ({ counter }, scene) => {
+    for (let i = 0; i < scene.counter(counter); i++) scene.tone(880, 50);
+  },
+  named: (step, visit: NameVisitor) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
+};
+
+/** A counter is even: a condition that nobody else knows of. */
+const even: ConditionKind<{ even: string }> = {
+  key: "even",
+  schema: z.strictObject({ even: z.string() }),
+  parse: (reader) => (reader.skip("even") ? { even: reader.takeName("counters") } : undefined),
+  print: ({ even }) => `even ${even}`,
+  tell: ({ even }) => `${even} is even`,
+  holds: ({ even }, moment) => moment.counter(even) % 2 === 0,
+  named: ({ even }, visit) => ({ even: visit("counter", even, "even") }),
+};
+
+/** A robot that only ever goes east, at one speed, whatever it is told. */
+type Drifter = Omit<Extract<Robot, { kind: "hand" }>, "kind"> & { kind: "drifter"; mmS: number };
+const drifter: RobotKind<Drifter> = {
+  key: "drifter",
+  name: "drifter on a floor",
+  schema: z.strictObject({
+    ...onAnyRobot,
+    kind: z.literal("drifter"),
+    mmS: z.number(),
+  }) as unknown as z.ZodType<Drifter>,
+  course: "floor",
+  fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({
+    id,
+    name,
+    mounts,
+    lamps,
+    buttons,
+    servos,
+    kind: "drifter",
+    mmS: 200,
+  }),
+  machine: (robot) => ({ ...sharedMachine(robot), topSpeed: robot.mmS }),
+  body: ({ mmS }, { x, y }, _, tickMs) => ({
+    x,
+    y,
+    heading: 0,
+    sin: 0,
+    cos: 1,
+    speed: mmS,
+    slipping: false,
+    travel: { left: 0, right: 0 },
+    command() {},
+    step() {
+      (this as { x: number }).x += (mmS * tickMs) / 1000;
+    },
+  }),
+  faster: (robot, factor) => ({ ...robot, mmS: robot.mmS * factor }),
+  widthMm: () => 50,
+};
+
+const added = [
+  STEPS.add(beeps as unknown as StepKind<{ step: string }>),
+  CONDITIONS.add(even as unknown as ConditionKind),
+  ROBOTS.add(drifter as unknown as RobotKind<Robot>),
+];
+afterEach(() => {
+  for (const remove of added) remove();
+});
+
+it("a kind of robot, condition and step of one entry each goes from phrase to file to run", () => {
+  const { document } = splitProject(glasshouseRound());
+  const names = namesOf(document);
+  const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
+    if ("problem" in parsed) throw new Error(parsed.problem.message);
+    return parsed.value;
+  };
+  const step = must(parseStep("beeps tally", names)) as Step;
+  expect(printStep(step)).toBe("beeps tally");
+  const when = must(parseTrigger("becomes not even tally", names)) as Trigger;
+  expect(printTrigger(when)).toBe("becomes not even tally");
+  expect(must(parsePhrase("even tally and tally >= 1", names, parseCondition))).toEqual({
+    all: [{ even: "tally" }, { count: "tally", from: 1 }],
+  });
+
+  const count = must(parseStep("count tally + 1", names));
+  const [mode] = document.behaviour.modes;
+  const answer = (id: string, trigger: string | Trigger, steps: Step[]): Response => ({
+    id: id as ResponseId,
+    when: typeof trigger === "string" ? must(parseTrigger(trigger, names)) : trigger,
+    steps,
+    fires: "once per visit",
+    busy: "let it finish",
+    on: true,
+  });
+  const project = {
+    ...document,
+    tapes: [],
+    robot: drifter.fresh(document.robot) as unknown as Robot,
+    courses: [
+      {
+        ...emptyCourse("lane" as CourseId, "Lane", document.courses[0].ground),
+        patches: [600, 1200].map((x) => ({
+          shape: { rect: [100, 400] as [number, number] },
+          target: document.targets[0].id,
+          at: [x, 600] as [number, number],
+          angle: 0,
+        })),
+      },
+    ],
+    behaviour: {
+      ...document.behaviour,
+      start: mode.id,
+      modes: [
+        {
+          ...mode,
+          entering: [],
+          responses: [answer("counts", `${document.targets[0].id} arrives`, [count]), answer("beeps", when, [step])],
+        },
+      ],
+    },
+  };
+  // What the file holds is checked and comes back, and names in it are known.
+  const read = readProject(writeProject(project as unknown as Project));
+  if ("problem" in read) throw new Error(`${read.problem.place}: ${read.problem.message}`);
+  expect(read.project.behaviour).toEqual(project.behaviour);
+  expect(usesOfName(project, "counter", "tally").map((path) => path.at(-1))).toEqual(["counter", "even", "counter"]);
+  const renamed = renamedUses(project, "counter", "tally", "plates");
+  expect(renamed.behaviour.modes[0].responses[1]).toMatchObject({
+    when: { becomes: { not: { even: "plates" } } },
+    steps: [{ counter: "plates" }],
+  });
+  expect(ProjectDocument.safeParse(renamed).success).toBe(false);
+
+  const trace = run(project, { course: "lane", light: "overcast", seed: 3 });
+  expect(trace.ending).toBe("left the course");
+  const counts = trace.notes.flatMap((note) => (note.kind === "counter" ? [note.value] : []));
+  expect(counts).toEqual([1, 2]);
+  // It became odd once, with one plate counted: one beep.
+  expect(trace.outputs.map((o) => o.command.kind)).toEqual(["tone"]);
+});

@@ -1,0 +1,1 @@
+export type Ending = "finished" | "left the course" | "time is over";
