@@ -1,34 +1,79 @@
+import * as z from "zod";
 import { Table } from "../../names";
 import type { NameVisitor } from "../Visitor";
+import { measure, side } from "./blob";
+import { button } from "./button";
 import type { ConditionKind, NameOf } from "./ConditionKind";
 import type { Condition, Moment } from "./condition";
+import { count } from "./count";
+import { feature } from "./feature";
+import { list } from "./list";
+import { logicKinds } from "./logic";
+import { seen } from "./seen";
 
-/** Every kind of condition; `index.ts` puts them in. */
-export const CONDITIONS = new Table<ConditionKind>([]);
+/** The schema of a condition: whatever the table knows. */
+export const ConditionSchema: z.ZodType<Condition> = z.lazy(() =>
+  z.union(CONDITIONS.schemas as unknown as [z.ZodType<Condition>, z.ZodType<Condition>]),
+);
+
+const LOGIC = logicKinds({
+  schema: ConditionSchema,
+  kindOf: conditionKindOf,
+  holds,
+  print: printCondition,
+  tell: tellCondition,
+  named: namedCondition,
+});
+
+/** Every kind of condition. What follows a target's name is looked for in this order: that it is seen comes last. */
+export const CONDITIONS = new Table<ConditionKind>([
+  feature,
+  count,
+  list,
+  button,
+  measure,
+  side,
+  seen,
+  ...LOGIC,
+] as readonly unknown[] as readonly ConditionKind[]);
+
+/** The entries of conditions that were asked for: a run asks for the same ones at every moment. */
+const known = new WeakMap<Condition, ConditionKind<Condition>>();
 
 /** The table entry of a condition. */
 export function conditionKindOf(condition: Condition): ConditionKind<Condition> {
+  return known.get(condition) ?? lookedUp(condition);
+}
+
+function lookedUp(condition: Condition): ConditionKind<Condition> {
   for (const key in condition) {
-    const kind = CONDITIONS.find(key);
-    if (kind !== undefined) return kind as ConditionKind<Condition>;
+    const kind = CONDITIONS.find(key) as ConditionKind<Condition> | undefined;
+    if (kind === undefined) continue;
+    known.set(condition, kind);
+    return kind;
   }
   throw new Error(`no kind of condition has the keys ${Object.keys(condition).join(", ")}`);
 }
 
 /** Whether a condition holds at a moment. */
-export const holds = (condition: Condition, moment: Moment): boolean =>
-  conditionKindOf(condition).holds(condition, moment);
+export function holds(condition: Condition, moment: Moment): boolean {
+  return conditionKindOf(condition).holds(condition, moment);
+}
 
 /** The canonical form: `parseCondition` gives back an equal condition. */
-export const printCondition = (condition: Condition): string => conditionKindOf(condition).print(condition);
+export function printCondition(condition: Condition): string {
+  return conditionKindOf(condition).print(condition);
+}
 
 /** A condition in plain words; `name` gives the names that people use. */
-export const tellCondition = (condition: Condition, name: NameOf): string =>
-  conditionKindOf(condition).tell(condition, name);
+export function tellCondition(condition: Condition, name: NameOf): string {
+  return conditionKindOf(condition).tell(condition, name);
+}
 
 /** The same condition with every name as the visitor gives it. */
-export const namedCondition = (condition: Condition, visit: NameVisitor): Condition =>
-  conditionKindOf(condition).named(condition, visit);
+export function namedCondition(condition: Condition, visit: NameVisitor): Condition {
+  return conditionKindOf(condition).named(condition, visit);
+}
 
 /** The parts of a condition that must all hold. */
 export function partsThatMustHold(condition: Condition): readonly Condition[] {

@@ -1,56 +1,66 @@
 import * as z from "zod";
-import type { ConditionKind } from "./ConditionKind";
-import type { Condition } from "./condition";
-import { ConditionSchema } from "./conditionSchema";
-import { conditionKindOf, holds, namedCondition, printCondition, tellCondition } from "./conditionTable";
+import type { NameVisitor } from "../Visitor";
+import type { ConditionKind, NameOf } from "./ConditionKind";
+import type { Condition, Moment } from "./condition";
 
 type All = Extract<Condition, { all: unknown }>;
 type Any = Extract<Condition, { any: unknown }>;
 type Not = Extract<Condition, { not: unknown }>;
 
-const Parts = z
-  .array(z.lazy(() => ConditionSchema))
-  .min(2)
-  .max(20);
+/** What the table does with a condition of whatever kind: kinds that are made of others need it for their parts. */
+export interface Whatever {
+  schema: z.ZodType<Condition>;
+  kindOf(condition: Condition): ConditionKind<Condition>;
+  holds(condition: Condition, moment: Moment): boolean;
+  print(condition: Condition): string;
+  tell(condition: Condition, name: NameOf): string;
+  named(condition: Condition, visit: NameVisitor): Condition;
+}
 
-/** A part as `write` gives it, in brackets where its own words would be taken for a part of the whole. */
-const within = (part: Condition, breaks: readonly string[], write: (c: Condition) => string) => {
-  const chain = conditionKindOf(part).chain?.(part);
-  return chain !== undefined && breaks.includes(chain) ? `(${write(part)})` : write(part);
-};
+/** The kinds that are made of others: all, any, not. */
+export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatever) {
+  const Parts = z.array(schema).min(2).max(20);
 
-/** All parts hold. */
-export const all: ConditionKind<All> = {
-  key: "all",
-  schema: z.strictObject({ all: Parts }),
-  print: ({ all }) => all.map((c) => within(c, ["or"], printCondition)).join(" and "),
-  tell: ({ all }, name) => all.map((c) => within(c, ["or"], (x) => tellCondition(x, name))).join(" and "),
-  holds: ({ all }, moment) => all.every((c) => holds(c, moment)),
-  named: ({ all }, visit) => ({ all: all.map((c) => namedCondition(c, visit)) }),
-  parts: ({ all }) => all,
-  needsAll: true,
-  chain: () => "and",
-};
+  /** A part as `write` gives it, in brackets where its own words would be taken for a part of the whole. */
+  const within = (part: Condition, breaks: readonly string[], write: (c: Condition) => string) => {
+    const chain = kindOf(part).chain?.(part);
+    return chain !== undefined && breaks.includes(chain) ? `(${write(part)})` : write(part);
+  };
 
-/** At least one part holds. A chain of targets that are seen is one condition and needs no brackets here. */
-export const any: ConditionKind<Any> = {
-  key: "any",
-  schema: z.strictObject({ any: Parts }),
-  print: ({ any }) => any.map((c) => ("any" in c ? `(${printCondition(c)})` : printCondition(c))).join(" or "),
-  tell: ({ any }, name) => any.map((c) => within(c, ["and"], (x) => tellCondition(x, name))).join(" or "),
-  holds: ({ any }, moment) => any.some((c) => holds(c, moment)),
-  named: ({ any }, visit) => ({ any: any.map((c) => namedCondition(c, visit)) }),
-  parts: ({ any }) => any,
-  chain: () => "or",
-};
+  /** All parts hold. */
+  const all: ConditionKind<All> = {
+    key: "all",
+    schema: z.strictObject({ all: Parts }),
+    print: ({ all }) => all.map((c) => within(c, ["or"], print)).join(" and "),
+    tell: ({ all }, name) => all.map((c) => within(c, ["or"], (x) => tell(x, name))).join(" and "),
+    holds: ({ all }, moment) => all.every((c) => holds(c, moment)),
+    named: ({ all }, visit) => ({ all: all.map((c) => named(c, visit)) }),
+    parts: ({ all }) => all,
+    needsAll: true,
+    chain: () => "and",
+  };
 
-/** The part does not hold. */
-export const not: ConditionKind<Not> = {
-  key: "not",
-  schema: z.strictObject({ not: z.lazy(() => ConditionSchema) }),
-  print: ({ not }) => `not ${within(not, ["or", "and"], printCondition)}`,
-  tell: ({ not }, name) => `not ${within(not, ["or", "and"], (x) => tellCondition(x, name))}`,
-  holds: ({ not }, moment) => !holds(not, moment),
-  named: ({ not }, visit) => ({ not: namedCondition(not, visit) }),
-  parts: ({ not }) => [not],
-};
+  /** At least one part holds. A chain of targets that are seen is one condition and needs no brackets here. */
+  const any: ConditionKind<Any> = {
+    key: "any",
+    schema: z.strictObject({ any: Parts }),
+    print: ({ any }) => any.map((c) => ("any" in c ? `(${print(c)})` : print(c))).join(" or "),
+    tell: ({ any }, name) => any.map((c) => within(c, ["and"], (x) => tell(x, name))).join(" or "),
+    holds: ({ any }, moment) => any.some((c) => holds(c, moment)),
+    named: ({ any }, visit) => ({ any: any.map((c) => named(c, visit)) }),
+    parts: ({ any }) => any,
+    chain: () => "or",
+  };
+
+  /** The part does not hold. */
+  const not: ConditionKind<Not> = {
+    key: "not",
+    schema: z.strictObject({ not: schema }),
+    print: ({ not }) => `not ${within(not, ["or", "and"], print)}`,
+    tell: ({ not }, name) => `not ${within(not, ["or", "and"], (x) => tell(x, name))}`,
+    holds: ({ not }, moment) => !holds(not, moment),
+    named: ({ not }, visit) => ({ not: named(not, visit) }),
+    parts: ({ not }) => [not],
+  };
+  return [all, any, not] as const;
+}

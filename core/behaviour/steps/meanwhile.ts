@@ -1,6 +1,10 @@
 import * as z from "zod";
-import type { StepKind } from "./StepKind";
-import { type AnyStep, kindOf, namedStep, parseStepFrom, printStep, StepSchema, tellStep } from "./stepTable";
+import type { PhraseReader } from "../../phrases";
+import type { NameVisitor } from "../Visitor";
+import type { NameOf, StepKind } from "./StepKind";
+
+/** A step of whatever kind. */
+export type AnyStep = { step: string };
 
 /** A step that runs beside those that follow it. */
 export interface Meanwhile {
@@ -8,29 +12,37 @@ export interface Meanwhile {
   does: AnyStep;
 }
 
+/** What the table does with a step of whatever kind. */
+export interface Whatever {
+  schema: z.ZodType<AnyStep>;
+  kindOf(step: AnyStep): StepKind<AnyStep>;
+  parse(reader: PhraseReader): AnyStep;
+  print(step: AnyStep): string;
+  tell(step: AnyStep, name: NameOf): string;
+  named(step: AnyStep, visit: NameVisitor): AnyStep;
+}
+
 const refuses = (step: AnyStep) => `“${step.step}” decides what comes next, so it cannot run meanwhile`;
 
-const schema: z.ZodType<Meanwhile> = z.strictObject({
-  step: z.literal("meanwhile"),
-  does: StepSchema.superRefine((step, context) => {
-    if (kindOf(step).guides) context.addIssue({ code: "custom", message: refuses(step) });
-  }),
-});
-
 /** Starts a step and goes on at once; an output has one owner, the latest. */
-export const meanwhile: StepKind<Meanwhile> = {
+export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named }: Whatever): StepKind<Meanwhile> => ({
   key: "meanwhile",
-  schema,
+  schema: z.strictObject({
+    step: z.literal("meanwhile"),
+    does: schema.superRefine((step, context) => {
+      if (kindOf(step).guides) context.addIssue({ code: "custom", message: refuses(step) });
+    }),
+  }),
   opening: "meanwhile",
   templates: ["meanwhile {step tone C4 for 0.5 s}"],
   parse(reader) {
-    const does = reader.deeper(() => parseStepFrom(reader));
+    const does = reader.deeper(() => parse(reader));
     return kindOf(does).guides ? reader.fail(`${refuses(does)}; another step`) : { step: "meanwhile", does };
   },
-  print: ({ does }) => `meanwhile ${printStep(does)}`,
-  tell: ({ does }, name) => `meanwhile ${tellStep(does, name)}`,
+  print: ({ does }) => `meanwhile ${print(does)}`,
+  tell: ({ does }, name) => `meanwhile ${tell(does, name)}`,
   begin: ({ does }, scene) => scene.beside(does),
   guides: true,
-  named: ({ does }, visit) => ({ step: "meanwhile", does: namedStep(does, visit) }),
+  named: ({ does }, visit) => ({ step: "meanwhile", does: named(does, visit) }),
   facts: ({ does }) => ({ beside: does }),
-};
+});

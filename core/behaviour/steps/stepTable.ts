@@ -2,34 +2,87 @@ import * as z from "zod";
 import { Table, zodProblem } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { NameVisitor } from "../Visitor";
+import { count } from "./count";
+import { doRoutine } from "./do";
+import { drive } from "./drive";
+import { finish, goTo } from "./ending";
+import { follow } from "./follow";
+import { lamp, lampsOff } from "./lamp";
+import { jot, replay } from "./lists";
+import { log } from "./log";
+import { type AnyStep, meanwhileKind } from "./meanwhile";
 import type { NameOf, StepFacts, StepKind } from "./StepKind";
+import { say } from "./say";
+import { servo } from "./servo";
+import { show } from "./show";
+import { stop } from "./stop";
+import { tone } from "./tone";
+import { turn } from "./turn";
+import { wait } from "./wait";
+import { wheels } from "./wheels";
 
-/** A step of whatever kind. */
-export type AnyStep = { step: string };
-
-/** Every kind of step; `index.ts` puts them in. */
-export const STEPS = new Table<StepKind<AnyStep>>([]);
+export const SIMPLE = [
+  drive,
+  wheels,
+  turn,
+  follow,
+  stop,
+  wait,
+  lamp,
+  lampsOff,
+  tone,
+  say,
+  show,
+  servo,
+  count,
+  jot,
+  replay,
+  doRoutine,
+  log,
+  goTo,
+  finish,
+] as const;
 
 /** The schema of a step: whatever the table knows. */
 export const StepSchema: z.ZodType<AnyStep> = z.lazy(() =>
   z.union(STEPS.schemas as unknown as [z.ZodType<AnyStep>, z.ZodType<AnyStep>]),
 );
 
+/** Every kind of step. */
+export const STEPS = new Table<StepKind<AnyStep>>([
+  ...SIMPLE,
+  meanwhileKind({
+    schema: StepSchema,
+    kindOf,
+    parse: parseStepFrom,
+    print: printStep,
+    tell: tellStep,
+    named: namedStep,
+  }),
+] as readonly unknown[] as readonly StepKind<AnyStep>[]);
+
 /** The table entry of a step. */
-export const kindOf = (step: AnyStep): StepKind<AnyStep> => STEPS.get(step.step);
+export function kindOf(step: AnyStep): StepKind<AnyStep> {
+  return STEPS.get(step.step);
+}
 
 /** The canonical phrase of a step: `parseStep` gives back an equal step. */
-export const printStep = (step: AnyStep): string => kindOf(step).print(step);
+export function printStep(step: AnyStep): string {
+  return kindOf(step).print(step);
+}
 
 /** What a step does, in plain words. */
-export const tellStep = (step: AnyStep, name: NameOf): string => kindOf(step).tell(step, name);
+export function tellStep(step: AnyStep, name: NameOf): string {
+  return kindOf(step).tell(step, name);
+}
 
 /** What others need to know of a step. */
 export const factsOf = (step: AnyStep): StepFacts => kindOf(step).facts?.(step) ?? {};
 
 /** The same step with every name as the visitor gives it. */
-export const namedStep = <S extends AnyStep>(step: S, visit: NameVisitor): S =>
-  (kindOf(step).named?.(step, visit) as S | undefined) ?? step;
+export function namedStep<S extends AnyStep>(step: S, visit: NameVisitor): S {
+  return (kindOf(step).named?.(step, visit) as S | undefined) ?? step;
+}
 
 /** Reads a step where a reader stands. What is read can be kept: the schema of its kind is asked, too. */
 export function parseStepFrom(reader: PhraseReader): AnyStep {
