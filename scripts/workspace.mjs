@@ -19,7 +19,8 @@ export function runs(command, ...args) {
 /** Installs the packages that package-lock.json names, if they are not there yet. */
 export function ensureInstalled() {
   const [major, minor] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) giveUp(`Node 20.19 or later is needed; this is ${process.version}.`);
+  const fits = (major === 20 && minor >= 19) || (major === 22 && minor >= 12) || major > 22;
+  if (!fits) giveUp(`Node 20.19 or later, or 22.12 or later, is needed; this is ${process.version}.`);
   const installed = join(ROOT, "node_modules/.package-lock.json");
   const stamp = join(ROOT, "node_modules/.perceptum-lock");
   const lock = createHash("sha256")

@@ -12,7 +12,7 @@ import { answeredBy, type TriggerScene, triggerKindOf } from "./triggers";
 
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
-const MOST_STEPS_AT_ONCE = 1000;
+const MOST_STEPS_AT_ONCE = 10_000;
 /** A list holds no more than this. */
 const MOST_JOTTED = 1000;
 

@@ -3,6 +3,9 @@ import { advance } from "./engine";
 import { type Note, startState } from "./engineState";
 import type { Program } from "./program";
 
+/** More than this nobody reads, and the page could not show. */
+const MOST_NOTES = 50_000;
+
 /**
  * What the behaviour does on a tape: its readings are put through rules and engine, and the wheels go exactly as
  * they are told, at `topSpeed` mm/s. No time passes but the tape's own.
@@ -26,6 +29,10 @@ export function rehearse(program: Program, eye: number, readings: RawReadings, t
       else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });
     }
     for (const note of moment.notes) notes.push(note);
+    if (notes.length > MOST_NOTES) {
+      notes.push({ t: t[i], kind: "trouble", text: `more than ${MOST_NOTES} things happen; the rest is left out` });
+      break;
+    }
   }
   return notes;
 }

@@ -81,7 +81,9 @@ function byReference(scene: FindingScene, ruleSet: RuleSet): Finding[] {
       for (let index = 0; index < labels.length; index++) {
         const taken = project.targets[labels[index] - 1];
         if (tape.truth[index] !== b + 1 || taken === undefined || taken.kind === "background") continue;
-        wrongBy.set(taken.id, [...(wrongBy.get(taken.id) ?? []), { tape, index }]);
+        const wrong = wrongBy.get(taken.id);
+        if (wrong) wrong.push({ tape, index });
+        else wrongBy.set(taken.id, [{ tape, index }]);
       }
     }
     return [...wrongBy].map(([target, wrong]): Finding => {

@@ -35,7 +35,11 @@ export const redNotWrapped: FindingKind = {
           // The side of 0° that a clause's hue band leaves out; with another clause for that side nothing is wrong.
           const hues = rule.any.map((c) => c.all.filter((t) => t.feature === "hue" && !t.not));
           const has = (d: number) => hues.some((tests) => tests.every((t) => covers(t, wrapHue(d))));
-          const [low, high] = [Math.min(...offs.filter((d) => d > -NEAR)), Math.max(...offs.filter((d) => d < NEAR))];
+          let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+          for (const d of offs) {
+            if (d > -NEAR && d < low) low = d;
+            if (d < NEAR && d > high) high = d;
+          }
           const missing = !has(low / 2) ? "below" : !has(high / 2) ? "above" : undefined;
           const clause = hues.findIndex((tests) => tests.length === 1);
           if (missing === undefined || clause < 0) return [];

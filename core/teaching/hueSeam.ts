@@ -15,7 +15,9 @@ export function hueSeam(tapes: readonly MarkedTape[]): number {
   for (const { block, truth } of tapes) {
     const hue = block.column("hue");
     const sat = block.column("sat");
-    for (let i = 0; i < truth.length; i++) if (truth[i] !== 0 && sat[i] > GREY) bins[Math.floor(hue[i] / BIN)] = true;
+    // A sensor that reports only hues knows no grey: every hue of its counts.
+    const grey = block.features.includes("sat") ? (i: number) => !(sat[i] > GREY) : () => false;
+    for (let i = 0; i < truth.length; i++) if (truth[i] !== 0 && !grey(i)) bins[Math.floor(hue[i] / BIN)] = true;
   }
   const taken = (bin: number) => bins[((bin % bins.length) + bins.length) % bins.length];
   const usual = USUAL_SEAM / BIN;

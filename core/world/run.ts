@@ -44,6 +44,9 @@ export interface RunChoice {
 /** A run cannot start: what is missing, in a sentence. */
 export class RunError extends Error {}
 
+/** A run that does more than this is ended: steps follow each other without time passing. */
+const MOST_NOTES = 200_000;
+
 const NO_READINGS: { eye: number; raw: Raw }[] = [];
 
 const named = (things: readonly { id?: string; name: string }[]) => things.map((x) => x.name).join(", ");
@@ -151,6 +154,10 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
         else if (command.kind === "stop")
           body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
       }
+    }
+    if (notes.length > MOST_NOTES) {
+      notes.push({ t, kind: "trouble", text: `more than ${MOST_NOTES} things happened; the run was ended` });
+      break;
     }
     const ended = state.finished ? "finished" : place.ends(course, body);
     if (ended !== undefined) {

@@ -125,8 +125,11 @@ export function summarise(cells: readonly SweptCell[], checks: number): SweepSum
   const made = cells.filter((cell) => cell.runs.length > 0);
   const axes = AXES.map((axis) => {
     const groups = new Map<string | number, SweptRun[]>();
-    for (const { conditions, runs } of made)
-      groups.set(conditions[axis], [...(groups.get(conditions[axis]) ?? []), ...runs]);
+    for (const { conditions, runs } of made) {
+      const group = groups.get(conditions[axis]);
+      if (group === undefined) groups.set(conditions[axis], [...runs]);
+      else for (const run of runs) group.push(run);
+    }
     const values = [...groups].map(([value, runs]) => ({ value, ...shareOf(runs) }));
     const shares = values.map((v) => v.share);
     return { axis, values, cost: shares.length < 2 ? 0 : Math.max(...shares) - Math.min(...shares) };

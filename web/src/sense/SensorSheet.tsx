@@ -1,5 +1,5 @@
 import { freeId, type RuleSetId, type SensorId, type TargetId } from "@perceptum/core/names";
-import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, type ProjectDocument, tellUses } from "@perceptum/core/project";
 import { type Channel, REPORT_KINDS, REPORTS, type Report, type Sensor } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
@@ -186,7 +186,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
   const change = (part: Partial<Draft>) => setDraft((d) => ({ ...d, ...part }));
   const wrong = problemOf(draft, project, sensor);
   const tapes = sensor === null ? [] : project.tapes.filter((t) => t.sensor === sensor.id);
-  const mounted = sensor !== null && project.robot.mounts.some((m) => m.sensor === sensor.id);
+  const uses = sensor === null ? [] : tellUses(project, "sensor", sensor.id);
   const forms = tapes.length > 0 ? FORMS.filter((f) => f.reports === draft.reports) : FORMS;
   const kind = REPORT_KINDS[draft.reports];
 
@@ -292,18 +292,11 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         onChange={(id) => change({ ruleSet: id as Draft["ruleSet"] })}
       />
       {wrong !== undefined && draft.name !== "" && <Wrong role="alert">{wrong}</Wrong>}
-      {sensor !== null && (tapes.length > 0 || mounted) && (
-        <Dim>
-          {mounted ? "It is mounted on the robot" : ""}
-          {mounted && tapes.length > 0 ? ", and " : ""}
-          {tapes.length > 0 ? `${tapes.map((t) => t.name).join(", ")} ${tapes.length === 1 ? "is" : "are"} of it` : ""},
-          so it cannot be deleted.
-        </Dim>
-      )}
+      {uses.length > 0 && <Dim>It is used by {uses.join(", ")}, so it cannot be deleted.</Dim>}
       <SheetButtons>
         {sensor !== null && (
           <Button
-            isDisabled={tapes.length > 0 || mounted || project.sensors.length === 1}
+            isDisabled={uses.length > 0 || project.sensors.length === 1}
             onPress={() => {
               edit(`deleting ${sensor.name}`, (p) => ({ ...p, sensors: p.sensors.filter((s) => s.id !== sensor.id) }));
               const [first] = project.sensors.filter((s) => s.id !== sensor.id);
