@@ -8,12 +8,12 @@ import { ProjectPage } from "./app/ProjectPage";
 import { ProjectsPage } from "./app/ProjectsPage";
 import { isStage } from "./app/stages";
 import { Trouble } from "./app/Trouble";
-import { GlobalStyle, theme } from "./app/theme";
-import { applyTheme } from "./app/themeChoice";
 import { SCREENS } from "./app/Workbench";
 import { SessionsContext } from "./session/context";
 import { Sessions } from "./session/Sessions";
 import { makeStore } from "./state/store";
+import { GlobalStyle, theme } from "./ui/theme";
+import { applyTheme } from "./ui/themeChoice";
 
 // The screen that the address names is wanted soon.
 const stage = location.pathname.split("/")[3];

@@ -1,11 +1,11 @@
 import { namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
 import { completions } from "@perceptum/core/phrases";
 import styled from "styled-components";
+import { FindingList } from "../findings/FindingList";
 import { useEdit, useProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type ActView, actViewChosen, cellChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
-import { FindingList } from "../ui/FindingList";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { PhraseField } from "../ui/PhraseField";

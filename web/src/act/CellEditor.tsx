@@ -19,6 +19,7 @@ import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
+import { typedNumber } from "../ui/typed";
 import { addResponse, moveResponse, moveToMode, removeResponse, usesOfOwn, withResponse } from "./behaviourEdit";
 import { CopyResponseSheet } from "./CopyResponseSheet";
 import { StepList } from "./StepList";
@@ -138,7 +139,7 @@ function ResponseEditor({
     return undefined;
   };
   const takeRest = (text: string) => {
-    const seconds = Number(text.replace(",", "."));
+    const seconds = typedNumber(text);
     if (!(seconds >= 0 && seconds <= 3600)) return "A rest lies between 0 and 3600 s.";
     set("a rest", ({ restMs: _, ...rest }) => (seconds === 0 ? rest : { ...rest, restMs: Math.round(seconds * 1000) }));
     return undefined;

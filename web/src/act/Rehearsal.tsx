@@ -2,10 +2,10 @@ import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
 import { usePlayhead } from "../session/source";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { useGoTo } from "../session/useGoTo";
+import { useAppSelector } from "../state/store";
+import { NoteList } from "../tape/NoteList";
 import { Dim, Empty, Head, Title } from "../ui/layout";
-import { NoteList } from "../ui/NoteList";
 
 /** A tape put through rules and behaviour: what would happen, event by event. No robot is needed for it. */
 export function Rehearsal() {
@@ -13,8 +13,8 @@ export function Rehearsal() {
   const tape = useAppSelector((state) => state.view.tape);
   const rehearsed = usePublished(useSession().mentor.did);
   const t = usePlayhead(tape ?? undefined);
-  const dispatch = useAppDispatch();
   const head = project.tapes.find((x) => x.id === tape);
+  const goTo = useGoTo(head?.id);
   return (
     <>
       <Head>
@@ -30,16 +30,7 @@ export function Rehearsal() {
             : "Nothing happens on this tape: its sensor is not on the robot, or nothing answers what it holds."}
         </Empty>
       ) : (
-        <NoteList
-          label="Rehearsal"
-          notes={rehearsed.notes}
-          project={project}
-          t={t}
-          onChoose={(at) => {
-            dispatch(playingSet(false));
-            dispatch(playheadMoved({ source: head.id, t: at }));
-          }}
-        />
+        <NoteList label="Rehearsal" notes={rehearsed.notes} project={project} t={t} onChoose={goTo} />
       )}
     </>
   );

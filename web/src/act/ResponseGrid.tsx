@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Cell, cellChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { takingName } from "../ui/typed";
 import { modeIsUsed, moveToMode, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
 import { TriggerTitle, triggerWords } from "./triggerWords";
 
@@ -169,12 +170,7 @@ function ModeTitle({ mode }: { mode: Mode }) {
   const project = useProject();
   const edit = useEdit();
   const starts = project.behaviour.start === mode.id;
-  const rename = (text: string) => {
-    const name = text.trim();
-    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
-    edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name));
-    return undefined;
-  };
+  const rename = takingName((name) => edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name)));
   return (
     <ModeHead>
       <EntryField label={`Name of the mode ${mode.name}`} text={mode.name} take={rename} />

@@ -5,6 +5,7 @@ import { useSession } from "../session/context";
 import { useProject } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Dim } from "../ui/layout";
+import { seconds } from "../ui/seconds";
 
 /** What one step alone does on the robot: from a standing start on bare ground, for at most ten seconds. */
 export function TryStep({ step }: { step: Step }) {
@@ -37,7 +38,7 @@ export function TryStep({ step }: { step: Step }) {
 }
 
 function wordsOf({ ended, ms, mm, degrees, outputs, slipped }: Tried): string {
-  const takes = ended ? `takes ${(ms / 1000).toFixed(2)} s` : "goes on; after 10 s";
+  const takes = ended ? `takes ${seconds(ms)}` : "goes on; after 10 s";
   const moves =
     Math.abs(mm) < 0.5 && Math.abs(degrees) < 0.5
       ? "the robot stays where it is"

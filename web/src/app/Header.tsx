@@ -8,9 +8,10 @@ import { redone, type Saving, undone } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { chooseTheme, useThemeName } from "../ui/themeChoice";
+import { takingName } from "../ui/typed";
 import { Mark } from "./Mark";
 import { type Progress, STAGES, type StageId, stageProgress } from "./stages";
-import { chooseTheme, useThemeName } from "./themeChoice";
 
 const Bar = styled.header`
   grid-column: 1 / 3;
@@ -119,12 +120,7 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
   );
   const themeName = useThemeName();
 
-  const rename = (text: string) => {
-    const name = text.trim();
-    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
-    edit("renaming the project", (p) => ({ ...p, name }));
-    return undefined;
-  };
+  const rename = takingName((name) => edit("renaming the project", (p) => ({ ...p, name })));
   return (
     <Bar>
       <Side>

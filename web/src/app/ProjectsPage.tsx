@@ -2,6 +2,7 @@ import { emptyProject, joinProject } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
+import { readProjectFile } from "../session/readProjectFile";
 import { failureText, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/api";
 import { closed } from "../state/document";
 import { useAppDispatch } from "../state/store";
@@ -13,7 +14,6 @@ import { lazily } from "../ui/lazily";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
 import { Orphans } from "./Orphans";
-import { readProjectFile } from "./readProjectFile";
 
 const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
 

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
+import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
 import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../session/project";
@@ -7,7 +8,6 @@ import { DRAG } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
-import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";

@@ -9,6 +9,7 @@ import { useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, tapeChosen } from "../state/view";
 import { Dim, Empty, Num, Title } from "../ui/layout";
+import { seconds } from "../ui/seconds";
 
 const Table = styled.table`
   font: 11px ${({ theme }) => theme.mono};
@@ -219,7 +220,7 @@ function useCellStepper() {
     const { tape: on, index } = runs[k];
     dispatch(tapeChosen(on.head.id));
     dispatch(playheadMoved({ source: on.head.id, t: on.block.t[index] }));
-    setWhere(`Stretch ${k + 1} of ${runs.length}, on ${on.head.name} at ${(on.block.t[index] / 1000).toFixed(2)} s.`);
+    setWhere(`Stretch ${k + 1} of ${runs.length}, on ${on.head.name} at ${seconds(on.block.t[index])}.`);
   };
   return { next, where };
 }

@@ -8,6 +8,7 @@ import { currentRuleSet, useEditRules, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Title } from "../ui/layout";
+import { typedNumber } from "../ui/typed";
 
 const Row = styled.div`
   display: flex;
@@ -80,7 +81,7 @@ function Costs({ steady }: { steady: Steady }) {
           label="Speed in cm/s"
           text={String(speed)}
           take={(text) => {
-            const value = Number(text.replace(",", "."));
+            const value = typedNumber(text);
             if (!(value > 0 && value <= 500)) return "A speed lies above 0 and up to 500 cm/s.";
             setSpeed(value);
             return undefined;

@@ -11,6 +11,7 @@ import { Button } from "../ui/Button";
 import { Dim } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { seconds } from "../ui/seconds";
 
 const Line = styled.p`
   display: flex;
@@ -99,7 +100,7 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
       ) : (
         <>
           <Line>
-            From {(stretch.from / 1000).toFixed(2)} to {(stretch.to / 1000).toFixed(2)} s of {tape?.name}
+            From {(stretch.from / 1000).toFixed(2)} to {seconds(stretch.to)} of {tape?.name}
             <Dim>{mark ? "the mark at the playhead" : "what the tape shows; it is marked too"}</Dim>
           </Line>
           <Select

@@ -9,6 +9,7 @@ import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Num, Title } from "../ui/layout";
+import { seconds } from "../ui/seconds";
 
 const List = styled.ol`
   list-style: none;
@@ -66,7 +67,7 @@ export function Why(props: {
   return (
     <section aria-label="Why">
       <Title>
-        Why {name(reasons.label)}, at {(t / 1000).toFixed(2)} s, margin {signed(reasons.margin)}
+        Why {name(reasons.label)}, at {seconds(t)}, margin {signed(reasons.margin)}
       </Title>
       {reasons.change && (
         <SmallestChangeRow change={reasons.change} ruleSet={ruleSet} name={name} changeable={changeable} />

@@ -13,13 +13,13 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
 import { useEdit, useProject, useTargets } from "../session/project";
-import { useAppDispatch } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { useGoTo } from "../session/useGoTo";
 import { Button, QuietButton } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 import { SIGN_OF_OUTCOME, Sign } from "../ui/Sign";
+import { seconds } from "../ui/seconds";
 
 const List = styled.ul`
   list-style: none;
@@ -53,7 +53,7 @@ export function CheckList({
   stale: boolean;
 }) {
   const targets = useTargets();
-  const dispatch = useAppDispatch();
+  const goTo = useGoTo("run");
   const name = (id: Parameters<Parameters<typeof checkSentence>[1]>[0]) => targets.get(id)?.name ?? id;
   const [editing, setEditing] = useState(false);
   const sameChecks = run !== null && JSON.stringify(run.trace.course.checks) === JSON.stringify(course.checks);
@@ -93,10 +93,7 @@ export function CheckList({
                 <Face
                   isDisabled={verdict?.t === undefined}
                   aria-label={`${outcome}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
-                  onPress={() => {
-                    dispatch(playingSet(false));
-                    dispatch(playheadMoved({ source: "run", t: verdict?.t ?? 0 }));
-                  }}
+                  onPress={() => goTo(verdict?.t ?? 0)}
                 >
                   <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
                   <span>{sentence}</span>
@@ -114,7 +111,7 @@ export function CheckList({
               run.trace.ending
             ]
           }{" "}
-          after {(run.trace.endMs / 1000).toFixed(2)} s.
+          after {seconds(run.trace.endMs)}.
         </Dim>
       )}
       {stale && (

@@ -1,14 +1,14 @@
 import { partingOf } from "@perceptum/core/world";
 import { useMemo } from "react";
 import type { LastRun } from "../session/Mentor";
-import { useAppDispatch } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { useGoTo } from "../session/useGoTo";
+import { noteWords } from "../tape/NoteList";
 import { QuietButton } from "../ui/Button";
-import { noteWords } from "../ui/NoteList";
+import { seconds } from "../ui/seconds";
 
 /** Where a run parts from the one that it is compared with; pressing it goes there. */
 export function PartingLine({ first, second }: { first: LastRun; second: LastRun }) {
-  const dispatch = useAppDispatch();
+  const goTo = useGoTo("run");
   const parting = useMemo(() => partingOf(first.trace, second.trace), [first, second]);
   const said = (note: NonNullable<typeof parting>["first"], run: LastRun) =>
     note ? noteWords(note, run.project).trim() : "nothing more";
@@ -18,16 +18,8 @@ export function PartingLine({ first, second }: { first: LastRun; second: LastRun
         "The same happens in both runs, in the same order."
       ) : (
         <>
-          They part at{" "}
-          <QuietButton
-            onPress={() => {
-              dispatch(playingSet(false));
-              dispatch(playheadMoved({ source: "run", t: parting.t }));
-            }}
-          >
-            {(parting.t / 1000).toFixed(2)} s
-          </QuietButton>
-          : before “{said(parting.first, first)}”, now “{said(parting.second, second)}”; in the end the robots are{" "}
+          They part at <QuietButton onPress={() => goTo(parting.t)}>{seconds(parting.t)}</QuietButton>: before “
+          {said(parting.first, first)}”, now “{said(parting.second, second)}”; in the end the robots are{" "}
           {(parting.apart / 10).toFixed(0)} cm apart.
         </>
       )}

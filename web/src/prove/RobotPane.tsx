@@ -4,13 +4,14 @@ import type { CartRobot, Mount, Robot } from "@perceptum/core/world";
 import { ROBOTS, robotKindOf } from "@perceptum/core/world";
 import type { ComponentType } from "react";
 import styled from "styled-components";
+import { FindingList } from "../findings/FindingList";
 import { useEdit, useProject } from "../session/project";
 import { Choice, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
-import { FindingList } from "../ui/FindingList";
 import { Dim, Head, Num, Pane, StageGrid, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
+import { takingName } from "../ui/typed";
 import { useSize } from "../ui/useSize";
 import { type Change, Line, Names, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
@@ -53,12 +54,7 @@ export function RobotPane() {
             width={160}
             label="Name of the robot"
             text={robot.name}
-            take={(text) => {
-              const name = text.trim();
-              if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
-              change("naming the robot", (r) => ({ ...r, name }));
-              return undefined;
-            }}
+            take={takingName((name) => change("naming the robot", (r) => ({ ...r, name })))}
           />
           <Choice
             label="Kind of robot"

@@ -1,25 +1,15 @@
 import type { LastRun } from "../session/Mentor";
-import { useAppDispatch } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { useGoTo } from "../session/useGoTo";
+import { NoteList } from "../tape/NoteList";
 import { Title } from "../ui/layout";
-import { NoteList } from "../ui/NoteList";
 
 /** What happened, line by line; pressing one goes there. */
 export function RunLog({ run, t }: { run: LastRun; t: number }) {
-  const dispatch = useAppDispatch();
+  const goTo = useGoTo("run");
   return (
     <>
       <Title style={{ margin: "14px 0 4px" }}>Log</Title>
-      <NoteList
-        label="Log"
-        notes={run.trace.notes}
-        project={run.project}
-        t={t}
-        onChoose={(at) => {
-          dispatch(playingSet(false));
-          dispatch(playheadMoved({ source: "run", t: at }));
-        }}
-      />
+      <NoteList label="Log" notes={run.trace.notes} project={run.project} t={t} onChoose={(at) => goTo(at)} />
     </>
   );
 }

@@ -1,6 +1,7 @@
 import type { LightId } from "@perceptum/core/names";
 import type { Course, Live } from "@perceptum/core/world";
 import { useState } from "react";
+import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
@@ -10,9 +11,9 @@ import { type ProveTab, playheadMoved, playingSet, proveTabChosen, runChosen, ru
 import { useTransport } from "../tape/useTransport";
 import { Button, Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
-import { FindingList } from "../ui/FindingList";
 import { Dim, Head, Num, Pane, Spacer, StageGrid } from "../ui/layout";
 import { Select } from "../ui/Select";
+import { seconds } from "../ui/seconds";
 import { CheckList } from "./CheckList";
 import { CourseView } from "./CourseView";
 import { HoldCards } from "./HoldCards";
@@ -109,9 +110,7 @@ export function RunPane({ course }: { course: Course }) {
           <Button $small aria-pressed={numbers} isDisabled={now === null} onPress={() => setNumbers((n) => !n)}>
             Numbers
           </Button>
-          <Num>
-            {now ? `${(t / 1000).toFixed(2)} s · ${(now.speed / 10).toFixed(1)} cm/s · ${now.modeName}` : "not run yet"}
-          </Num>
+          <Num>{now ? `${seconds(t)} · ${(now.speed / 10).toFixed(1)} cm/s · ${now.modeName}` : "not run yet"}</Num>
         </Head>
         {numbers && now && shown && <RunNumbers run={shown} now={now} t={t} />}
         <CourseView course={course} start={start} run={shown} t={t} />

@@ -2,11 +2,11 @@ import { reportThings, type ThingReport } from "@perceptum/core/world";
 import { useMemo } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
-import { useAppDispatch } from "../state/store";
-import { playheadMoved, playingSet } from "../state/view";
+import { useGoTo } from "../session/useGoTo";
 import { Chip } from "../targets/Chip";
 import { QuietButton } from "../ui/Button";
 import { Dim, Empty, Title } from "../ui/layout";
+import { seconds } from "../ui/seconds";
 
 const Table = styled.table`
   width: 100%;
@@ -19,7 +19,7 @@ const Table = styled.table`
 
 /** Every patch, sign and card: at what speed it was passed, what fell on it, how late it arrived, what was made of it. */
 export function ThingTable({ run }: { run: LastRun }) {
-  const dispatch = useAppDispatch();
+  const goTo = useGoTo("run");
   const things = useMemo(() => reportThings(run.trace), [run]);
   const byId = new Map(run.project.targets.map((t) => [t.id, t]));
   if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
@@ -57,12 +57,9 @@ export function ThingTable({ run }: { run: LastRun }) {
                 ) : (
                   <QuietButton
                     aria-label={`Go to ${byId.get(thing.target)?.name}, ${thing.kind} ${thing.piece + 1}`}
-                    onPress={() => {
-                      dispatch(playingSet(false));
-                      dispatch(playheadMoved({ source: "run", t: thing.at ?? 0 }));
-                    }}
+                    onPress={() => goTo(thing.at ?? 0)}
                   >
-                    {(thing.at / 1000).toFixed(2)} s
+                    {seconds(thing.at)}
                   </QuietButton>
                 )}
                 <br />

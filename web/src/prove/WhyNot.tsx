@@ -10,6 +10,7 @@ import { useAppSelector } from "../state/store";
 import { Dim, Num, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sign } from "../ui/Sign";
+import { seconds } from "../ui/seconds";
 
 const List = styled.ul`
   list-style: none;
@@ -75,13 +76,12 @@ function Reason({ reason: { terms, firedAt, running, response } }: { reason: Res
               {term.value !== undefined && <Dim> · {term.value}</Dim>}
               {term.short !== undefined && term.short !== "" && <b> · short by {term.short}</b>}
             </span>
-            <Num>since {(term.since / 1000).toFixed(2)} s</Num>
+            <Num>since {seconds(term.since)}</Num>
           </li>
         ))}
       </List>
       <Dim style={{ fontSize: 12 }}>
-        {firedAt === undefined ? "It has not fired so far." : `It last fired at ${(firedAt / 1000).toFixed(2)} s.`}{" "}
-        {now}
+        {firedAt === undefined ? "It has not fired so far." : `It last fired at ${seconds(firedAt)}.`} {now}
       </Dim>
     </div>
   );

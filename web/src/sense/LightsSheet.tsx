@@ -8,6 +8,7 @@ import { EntryField } from "../ui/EntryField";
 import { Dim } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { takingName, typedNumber } from "../ui/typed";
 
 const Table = styled.table`
   font-size: 12.5px;
@@ -32,7 +33,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
   const change = (id: LightId, what: string, part: Partial<Light>) =>
     edit(what, (p) => ({ ...p, lights: p.lights.map((l) => (l.id === id ? { ...l, ...part } : l)) }));
   const take = (light: Light, place: number | "level") => (text: string) => {
-    const value = Number(text.replace(",", "."));
+    const value = typedNumber(text);
     const most = place === "level" ? 100 : 20;
     if (text.trim() === "" || !(value >= 0 && value <= most)) return `A figure from 0 to ${most}; it stays as it was.`;
     if (place === "level") change(light.id, `how bright ${light.name} is`, { level: value });
@@ -67,12 +68,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
                     width={150}
                     label={`Name of ${light.name}`}
                     text={light.name}
-                    take={(text) => {
-                      const name = text.trim();
-                      if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
-                      change(light.id, "renaming a light", { name });
-                      return undefined;
-                    }}
+                    take={takingName((name) => change(light.id, "renaming a light", { name }))}
                   />
                 </td>
                 {["red", "green", "blue"].map((word, c) => (

@@ -6,6 +6,8 @@ import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Select } from "../ui/Select";
+import { seconds } from "../ui/seconds";
+import { typedNumber } from "../ui/typed";
 import type { TapeEdits } from "./useTapeEdits";
 
 const Box = styled.div`
@@ -33,11 +35,9 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
   const t = readings.get(tape.id)?.t ?? new Float64Array();
   const end = t.at(-1) ?? 0;
   const take = (side: "from" | "to") => (text: string) => {
-    const seconds = Number(text.replace(",", "."));
-    const ms = seconds * 1000;
-    if (text.trim() === "" || !Number.isFinite(seconds))
-      return `“${text}” is no time in seconds; the mark stays as it was.`;
-    if (ms < 0 || ms > end) return `The tape runs from 0 to ${(end / 1000).toFixed(2)} s; the mark stays as it was.`;
+    const ms = typedNumber(text) * 1000;
+    if (!Number.isFinite(ms)) return `“${text}” is no time in seconds; the mark stays as it was.`;
+    if (ms < 0 || ms > end) return `The tape runs from 0 to ${seconds(end)}; the mark stays as it was.`;
     if (side === "from" ? ms > mark.to : ms < mark.from)
       return "A mark must not end before it begins; it stays as it was.";
     edits.changeMark(tape.id, index, { [side]: ms });
@@ -48,7 +48,7 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
       edits.clearNote(tape.id, index, "height");
       return undefined;
     }
-    const height = Number(text.replace(",", "."));
+    const height = typedNumber(text);
     if (!(height >= 0 && height <= 1000)) return "A height lies from 0 to 1000 mm; it stays as it was.";
     edits.changeMark(tape.id, index, { height });
     return undefined;

@@ -1,11 +1,11 @@
 import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
 import { useCallback } from "react";
 import styled from "styled-components";
-import { usePalette } from "../app/themeChoice";
 import type { RawColumns } from "../session/source";
 import { Canvas } from "../ui/Canvas";
 import { colourOf } from "../ui/cssColour";
 import { Dim, Num, Title } from "../ui/layout";
+import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
 
 const Line = styled.div`

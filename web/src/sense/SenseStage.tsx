@@ -1,15 +1,16 @@
 import { REPORT_KINDS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
+import { FindingList } from "../findings/FindingList";
 import { useProject, useSensor } from "../session/project";
 import { type SourceView, usePlayhead, useSource } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { sensorChosen, watchingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
-import { FindingList } from "../ui/FindingList";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
+import { seconds } from "../ui/seconds";
 import { ReadingNow } from "./ReadingNow";
 import { SpreadPlots } from "./SpreadPlots";
 import { StretchStatistics } from "./StretchStatistics";
@@ -143,7 +144,7 @@ function AtPlayhead({ source }: { source: SourceView }) {
       raw={raw}
       index={index}
       label="Reading at the playhead"
-      title={`Reading ${index + 1} of ${block.length}, at ${(block.t[index] / 1000).toFixed(2)} s`}
+      title={`Reading ${index + 1} of ${block.length}, at ${seconds(block.t[index])}`}
     />
   );
 }

@@ -11,6 +11,7 @@ import { Wrong } from "../ui/EntryField";
 import { Dim, Spacer } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { nameProblem, typedNumber } from "../ui/typed";
 
 const Line = styled.label`
   display: grid;
@@ -120,19 +121,19 @@ function formed(draft: Draft, id: string): Draft {
   };
 }
 
-const number = (text: string) => (text.trim() === "" ? Number.NaN : Number(text.replace(",", ".")));
-
 /** What keeps a draft from being taken, in a sentence. */
 function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor | null): string | undefined {
   const name = draft.name.trim();
-  if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+  const wrong = nameProblem(name);
+  if (wrong !== undefined) return wrong;
   if (project.sensors.some((s) => s.id !== sensor?.id && s.name === name))
     return `There is already a sensor called ${name}.`;
-  const period = number(draft.period);
+  const period = typedNumber(draft.period);
   if (!(period >= 1 && period <= 10_000)) return "The period lies from 1 to 10000 ms.";
   for (const [channel, [from, to]] of Object.entries(draft.scale)) {
-    if (Number.isNaN(number(from)) || Number.isNaN(number(to))) return `The scale of ${channel} needs two numbers.`;
-    if (number(to) <= number(from)) return `The end of ${channel}’s scale must lie above its start.`;
+    if (Number.isNaN(typedNumber(from)) || Number.isNaN(typedNumber(to)))
+      return `The scale of ${channel} needs two numbers.`;
+    if (typedNumber(to) <= typedNumber(from)) return `The end of ${channel}’s scale must lie above its start.`;
   }
   if (draft.reports === "code") {
     const bad = draft.codes.find(({ code }) => !/^\d{1,3}$/.test(code));
@@ -146,7 +147,7 @@ function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor | null
 function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Sensor | null): Sensor {
   const kind = REPORT_KINDS[draft.reports];
   const scale = Object.fromEntries(
-    Object.entries(draft.scale).map(([c, [a, b]]) => [c, [number(a), number(b)]]),
+    Object.entries(draft.scale).map(([c, [a, b]]) => [c, [typedNumber(a), typedNumber(b)]]),
   ) as Sensor["scale"];
   const base = was ?? emptyProject("").sensors[0];
   const { reference, codes: _, order: __, ...rest } = base;
@@ -160,7 +161,7 @@ function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Sensor | 
     reports: draft.reports,
     // The same object as long as nothing changed, so that nothing is read anew.
     scale: keeps && was ? was.scale : scale,
-    periodMs: number(draft.period),
+    periodMs: typedNumber(draft.period),
     ...(kind.ordered && draft.order !== "rgb" && { order: draft.order }),
     ...(keeps && reference !== undefined && { reference }),
     ...(draft.reports === "code" && {

@@ -3,7 +3,6 @@ import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/reading
 import { overlaps } from "@perceptum/core/teaching";
 import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
-import { usePalette } from "../app/themeChoice";
 import { useTapesOf } from "../session/marked";
 import { useProject, useSensor } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -12,6 +11,7 @@ import { Choice } from "../ui/Button";
 import { Canvas } from "../ui/Canvas";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
+import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
 import { type Group, groupsOf } from "./spreadGroups";
 

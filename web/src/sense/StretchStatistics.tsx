@@ -3,6 +3,7 @@ import { useProject, useTargets } from "../session/project";
 import { type SourceView, usePlayhead } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Dim, Empty, Title } from "../ui/layout";
+import { seconds } from "../ui/seconds";
 import { RangeStatistics } from "./RangeStatistics";
 
 const Head = styled.p`
@@ -42,8 +43,7 @@ export function StretchStatistics({ source }: { source: SourceView }) {
         <b>{targets.get(mark.target)?.name}</b>
         <Dim>
           {light ?? "light not noted"}
-          {mark.height !== undefined && `, ${mark.height} mm`}, {((mark.to - mark.from) / 1000).toFixed(1)} s,{" "}
-          {to - from} readings
+          {mark.height !== undefined && `, ${mark.height} mm`}, {seconds(mark.to - mark.from, 1)}, {to - from} readings
         </Dim>
       </Head>
       <RangeStatistics block={block} raw={raw} from={from} to={to} label="The marked stretch" />

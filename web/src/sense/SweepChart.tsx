@@ -6,7 +6,7 @@ import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent }
 import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
 import { useEffect, useMemo, useRef } from "react";
-import { usePalette } from "../app/themeChoice";
+import { usePalette } from "../ui/themeChoice";
 
 use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 

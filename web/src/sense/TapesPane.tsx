@@ -14,6 +14,8 @@ import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { saveFile } from "../ui/saveFile";
+import { seconds } from "../ui/seconds";
+import { takingName } from "../ui/typed";
 import { ImportButtons } from "./ImportButtons";
 import { type TapeEdits, useTapeEdits } from "./useTapeEdits";
 
@@ -77,12 +79,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   const sensor = project.sensors.find((s) => s.id === tape.sensor);
   const others = project.tapes.filter((t) => t.id !== tape.id && t.sensor === tape.sensor);
   const [joining, setJoining] = useState(false);
-  const rename = (text: string) => {
-    const name = text.trim();
-    if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
-    edits.rename(tape, name);
-    return undefined;
-  };
+  const rename = takingName((name) => edits.rename(tape, name));
   const save = () => {
     if (readings === undefined || sensor === undefined) return;
     const mark = markOfEach(blockOf(readings, sensor), tape.marks);
@@ -111,7 +108,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         <EntryField wide label="Name of the tape" text={tape.name} take={rename} />
       </div>
       <Dim style={{ display: "block", fontSize: 11.5, padding: "3px 0" }}>
-        {n} readings of {sensor?.name}, {((readings?.t.at(-1) ?? 0) / 1000).toFixed(1)} s,{" "}
+        {n} readings of {sensor?.name}, {seconds(readings?.t.at(-1) ?? 0, 1)},{" "}
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
       <Tools>
@@ -182,20 +179,20 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         {tape.marks.slice(0, MOST_LISTED).map((mark, i) => {
           const target = targets.get(mark.target);
           const light = lights.find((l) => l.id === mark.light)?.name ?? "light not noted";
-          const seconds = ((mark.to - mark.from) / 1000).toFixed(1);
+          const length = seconds(mark.to - mark.from, 1);
           return (
             <li key={i}>
               <Row
                 $here={i === chosen}
                 aria-expanded={i === chosen}
-                aria-label={`${target?.name}, ${light}, ${seconds} s, at ${(mark.from / 1000).toFixed(1)} s`}
+                aria-label={`${target?.name}, ${light}, ${length}, at ${seconds(mark.from, 1)}`}
                 onPress={() => (i === chosen ? dispatch(markChosen(null)) : go(i))}
               >
                 <Chip target={target} />
                 <span>
                   {target?.name} <i>· {light}</i>
                 </span>
-                <Num>{seconds} s</Num>
+                <Num>{length}</Num>
               </Row>
               {i === chosen && <MarkEditor tape={tape} index={i} edits={edits} />}
             </li>

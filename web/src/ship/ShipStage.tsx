@@ -5,15 +5,15 @@ import { traceCsv, traceJsonLines } from "@perceptum/core/world";
 import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { readProjectFile } from "../app/readProjectFile";
+import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
+import { readProjectFile } from "../session/readProjectFile";
 import { failureText, useAddProjectMutation } from "../state/api";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
-import { FindingList } from "../ui/FindingList";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { saveFile } from "../ui/saveFile";
 

@@ -7,6 +7,7 @@ import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
 import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
+import { seconds } from "../ui/seconds";
 import { LANES_LEFT, LANES_RIGHT, Lanes } from "./Lanes";
 import { MarkLane } from "./MarkLane";
 import { useTapeZoom } from "./useTapeWindow";
@@ -110,7 +111,7 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
             {source?.source === "live" ? "Recording" : runBelow && source?.source === "run" ? "Run" : "Tape"}
           </Title>
           <Spacer />
-          <Num>{(t / 1000).toFixed(2)} s</Num>
+          <Num>{seconds(t)}</Num>
         </Row>
         {source?.source === "run" || source?.source === "live" ? (
           <Row style={{ height: 26, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>

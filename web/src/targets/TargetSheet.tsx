@@ -8,6 +8,7 @@ import { Button, Choice } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { nameProblem } from "../ui/typed";
 import { Chip } from "./Chip";
 import { usesOf } from "./usesOf";
 
@@ -114,7 +115,8 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
 }
 
 function problemOf(project: ProjectDocument, target: Target | null, name: string, code: string): string | undefined {
-  if (name.trim() === "" || name.trim().length > 80) return "A name has 1 to 80 characters.";
+  const wrong = nameProblem(name);
+  if (wrong !== undefined) return wrong;
   if (!/^[A-Za-z]{2}$/.test(code)) return "The code is two letters.";
   const other = project.targets.find((t) => t.id !== target?.id && t.code === code);
   return other && `${other.name} already has the code ${code}.`;

@@ -1,4 +1,5 @@
 import { EntryField } from "./EntryField";
+import { typedNumber } from "./typed";
 
 /** A number in a range, typed or stepped with the arrow keys; `by` is the step. */
 export function NumberField(props: {
@@ -19,7 +20,7 @@ export function NumberField(props: {
       label={label}
       text={String(tidy(value))}
       take={(text) => {
-        const typed = Number(text.replace(",", "."));
+        const typed = typedNumber(text);
         if (text.trim() === "" || !(typed >= low && typed <= high)) return `${label}: a number from ${low} to ${high}.`;
         onChange(typed);
         return undefined;

@@ -9,6 +9,7 @@ import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
+import { nameProblem } from "../../ui/typed";
 import {
   CmField,
   Line,
@@ -24,7 +25,8 @@ import {
 
 const nameTaken = (text: string, taken: readonly string[], own: string) => {
   const name = text.trim();
-  if (name === "" || name.length > 80) return "A name has 1 to 80 characters.";
+  const problem = nameProblem(name);
+  if (problem !== undefined) return problem;
   return name !== own && taken.includes(name) ? `“${name}” is already there.` : undefined;
 };
 

@@ -4,7 +4,7 @@ import { GridComponent, TooltipComponent, VisualMapComponent } from "echarts/com
 import { init, use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
-import { usePalette } from "../../app/themeChoice";
+import { usePalette } from "../../ui/themeChoice";
 import { axisValue } from "./axisValue";
 
 use([HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer]);

@@ -23,6 +23,7 @@ import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { lazily } from "../../ui/lazily";
 import { ProgressBar } from "../../ui/ProgressBar";
+import { seconds } from "../../ui/seconds";
 import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
 
@@ -226,7 +227,7 @@ export function SweepPane({ course }: { course: Course }) {
               <Spacer />
               <Num>
                 {mine.done.toLocaleString("en")} of {mine.total.toLocaleString("en")} runs
-                {mine.ended === "done" && `, ${(mine.took / 1000).toFixed(1)} s`}
+                {mine.ended === "done" && `, ${seconds(mine.took, 1)}`}
                 {mine.ended === "cancelled" && ", cancelled: these stay"}
               </Num>
             </Head>

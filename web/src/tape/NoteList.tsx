@@ -2,6 +2,7 @@ import type { Note } from "@perceptum/core/behaviour";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
+import { seconds } from "../ui/seconds";
 
 const List = styled.ol`
   list-style: none;
@@ -76,7 +77,7 @@ export function NoteList(props: {
       {notes.map((note, i) => (
         <li key={i} ref={i === at ? current : undefined}>
           <Line type="button" $past={i <= at} $now={i === at} onClick={() => onChoose(note.t)}>
-            <span>{(note.t / 1000).toFixed(2)} s</span>
+            <span>{seconds(note.t)}</span>
             <span style={{ whiteSpace: "pre-wrap" }}>{noteWords(note, project)}</span>
           </Line>
         </li>

@@ -16,9 +16,9 @@ import {
   tapeChosen,
   targetChosen,
 } from "../state/view";
-import { Button } from "./Button";
-import { Empty, Title } from "./layout";
-import { SIGN_OF_LEVEL, Sign } from "./Sign";
+import { Button } from "../ui/Button";
+import { Empty, Title } from "../ui/layout";
+import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 
 const List = styled.ul`
   list-style: none;
