@@ -1,8 +1,8 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 import { lazily } from "../ui/lazily";
-import type { ImportText } from "./ImportSheet";
+import type { ImportText } from "./useImport";
 
 const ImportSheet = lazily(() => import("./ImportSheet").then((m) => m.ImportSheet));
 
@@ -12,8 +12,13 @@ const looksLikeReadings = (text: string) => /\n/.test(text.trim()) && /\d/.test(
 
 /** The ways in for readings: a file chosen or dropped on the page, or text pasted. */
 export function ImportButtons() {
-  const [source, setSource] = useState<ImportText | null>(null);
+  const [source, setShown] = useState<(ImportText & { at: number }) | null>(null);
   const [pasting, setPasting] = useState(false);
+  // Another file takes the place of one that is looked at: a sheet of its own, with nothing of the first.
+  const setSource = useCallback(
+    (next: ImportText | null) => setShown((now) => next && { ...next, at: (now?.at ?? 0) + 1 }),
+    [],
+  );
 
   useEffect(() => {
     const over = (event: DragEvent) => event.preventDefault();
@@ -36,7 +41,7 @@ export function ImportButtons() {
       window.removeEventListener("drop", drop);
       window.removeEventListener("paste", paste);
     };
-  }, []);
+  }, [setSource]);
 
   return (
     <>
@@ -50,7 +55,7 @@ export function ImportButtons() {
       <Button $small onPress={() => setPasting(true)}>
         Paste …
       </Button>
-      {source !== null && <ImportSheet source={source} onClose={() => setSource(null)} />}
+      {source !== null && <ImportSheet key={source.at} source={source} onClose={() => setSource(null)} />}
       {pasting && (
         <PasteSheet
           onClose={() => setPasting(false)}

@@ -1,18 +1,7 @@
-import { freeId, type SensorId, type TargetId } from "@perceptum/core/names";
-import { emptyProject } from "@perceptum/core/project";
-import {
-  type Channel,
-  guessScale,
-  type ImportPlan,
-  MAX_FILE_BYTES,
-  REPORT_KINDS,
-  REPORTS,
-  type Sensor,
-  USUAL_SCALES,
-} from "@perceptum/core/readings";
-import type { Target } from "@perceptum/core/rules";
-import { proxy, type Remote, wrap } from "comlink";
-import { useEffect, useRef, useState } from "react";
+import type { SensorId } from "@perceptum/core/names";
+import type { Sensor } from "@perceptum/core/readings";
+import { type Channel, REPORT_KINDS, REPORTS, USUAL_SCALES } from "@perceptum/core/readings";
+import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useProject, useSensor } from "../session/project";
 import { useAppDispatch } from "../state/store";
@@ -23,12 +12,10 @@ import { Dim, Empty, Title } from "../ui/layout";
 import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import type { ImportResult, ImportWorker, Preview } from "../workers/import.worker";
 import { roleOf, rolesOf, withRole } from "./importRoles";
+import { constantChannels, guessedScale, newSensor, reported, targetFor } from "./importSensor";
+import { type ImportText, useImport } from "./useImport";
 import { useTapeEdits } from "./useTapeEdits";
-
-/** Where readings come from: a file, or text that was pasted. */
-export type ImportText = { name: string } & ({ file: File } | { text: string });
 
 const counted = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;
 
@@ -37,11 +24,13 @@ const Scroll = styled.div`
   max-height: 190px;
   border: 1px solid ${({ theme }) => theme.ruleSoft};
 `;
+
 const Table = styled.table`
   font: 12px ${({ theme }) => theme.mono};
   & th { font-weight: 400; text-align: left; padding: 4px 8px; vertical-align: top; white-space: nowrap; }
   & td { padding: 1px 8px; white-space: nowrap; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
 `;
+
 const Lines = styled.ul`
   list-style: none;
   margin: 0;
@@ -51,6 +40,7 @@ const Lines = styled.ul`
   overflow: auto;
   border: 1px solid ${({ theme }) => theme.ruleSoft};
 `;
+
 const Line = styled.div`
   display: flex;
   gap: 12px;
@@ -58,89 +48,27 @@ const Line = styled.div`
   flex-wrap: wrap;
 `;
 
-interface Work {
-  worker: Worker;
-  remote: Remote<ImportWorker>;
-}
-
 /** Shows what a text holds, how it is taken, and what will be left out; then imports it as a tape. */
 export function ImportSheet({ source, onClose }: { source: ImportText; onClose: () => void }) {
   const project = useProject();
   const current = useSensor();
   const dispatch = useAppDispatch();
   const edits = useTapeEdits();
-  const work = useRef<Work | null>(null);
-  const [preview, setPreview] = useState<Preview>();
-  const [plan, setPlan] = useState<ImportPlan>();
-  const [result, setResult] = useState<ImportResult>();
-  const [wrong, setWrong] = useState<string>();
-  const [progress, setProgress] = useState<{ share: number; began: number } | null>({
-    share: 0,
-    began: performance.now(),
-  });
+  const { targets } = project;
+  const { preview, plan, setPlan, result, wrong, progress, marksFor } = useImport(source, current, project);
   const [forSensor, setForSensor] = useState<SensorId | "new">(current.id);
   const [scale, setScale] = useState<Partial<Record<Channel, number>>>({});
   const [addMissing, setAddMissing] = useState(true);
-  const { targets, lights } = project;
 
   useEffect(() => {
-    const worker = new Worker(new URL("../workers/import.worker.ts", import.meta.url), { type: "module" });
-    const remote = wrap<ImportWorker>(worker);
-    work.current = { worker, remote };
-    const open = async () => {
-      if ("file" in source && source.file.size > MAX_FILE_BYTES) {
-        setWrong(
-          `${source.name} has ${Math.round(source.file.size / 1_048_576)} MB; at most 50 MB are read. Nothing was changed.`,
-        );
-        return setProgress(null);
-      }
-      const text = "file" in source ? await source.file.text() : source.text;
-      const opened = await remote.open(text, current.reports, current.periodMs);
-      if ("error" in opened) {
-        setWrong(`${source.name}, line ${opened.line}: ${opened.error}. Nothing was changed.`);
-        return setProgress(null);
-      }
-      setPreview(opened);
-      setPlan(opened.plan);
-      const fits =
-        project.sensors.find((s) => s.reports === opened.plan.report && s.id === current.id) ??
-        project.sensors.find((s) => s.reports === opened.plan.report);
-      setForSensor(fits?.id ?? "new");
-    };
-    void open();
-    return () => worker.terminate();
-  }, []);
-
+    const report = preview?.plan.report;
+    if (report === undefined) return;
+    const fits = (sensor: Sensor) => sensor.reports === report;
+    setForSensor((fits(current) ? current : project.sensors.find(fits))?.id ?? "new");
+  }, [preview]);
   useEffect(() => {
-    if (plan === undefined || work.current === null) return;
-    let last = true;
-    const began = performance.now();
-    setProgress({ share: 0, began });
-    setWrong(undefined);
-    void work.current.remote
-      .read(
-        plan,
-        targets,
-        lights,
-        proxy((share: number) => last && setProgress({ share, began })),
-      )
-      .then((read) => {
-        if (!last) return;
-        setProgress(null);
-        if ("error" in read) {
-          setResult(undefined);
-          setWrong(
-            `${read.error.charAt(0).toUpperCase()}${read.error.slice(1)}${read.line > 0 ? ` (line ${read.line})` : ""}.`,
-          );
-        } else {
-          setResult(read);
-          setScale(guessedScale(plan, read));
-        }
-      });
-    return () => {
-      last = false;
-    };
-  }, [plan, targets, lights]);
+    if (result !== undefined && plan !== undefined) setScale(guessedScale(plan, result));
+  }, [result]);
 
   const unknown = result?.labelled?.unknown ?? [];
   const n = result?.readings.t.length ?? 0;
@@ -154,11 +82,10 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       : [];
 
   const take = async () => {
-    if (result === undefined || plan === undefined || work.current === null) return;
+    if (result === undefined || plan === undefined) return;
     const name = source.name.replace(/\.[^.]+$/, "") || "Imported";
     const added = addMissing ? unknown.slice(0, 20).map(({ word }, i) => targetFor(word, i, targets)) : [];
-    const labelled =
-      added.length > 0 ? await work.current.remote.marks([...targets, ...added], lights) : result.labelled;
+    const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
     const made =
       forSensor === "new" ? newSensor(name, plan, scale, project.sensors, project.ruleSets[0].id) : undefined;
     const id = made?.id ?? (forSensor as SensorId);
@@ -312,84 +239,4 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       </SheetButtons>
     </Sheet>
   );
-}
-
-/** The plan for another kind of report: its channels from columns by name, else the ones that held numbers before. */
-function reported(plan: ImportPlan, report: ImportPlan["report"], { columns }: Preview): ImportPlan {
-  const held = Object.values(plan.channels).filter((at) => at !== undefined);
-  const { channels } = REPORT_KINDS[report];
-  const named = channels.map((channel) => columns.findIndex((c) => c.name.toLowerCase() === channel));
-  const at = named.every((i) => i >= 0) ? named : channels.map((_, i) => held[i]);
-  return {
-    ...plan,
-    report,
-    channels: Object.fromEntries(channels.flatMap((channel, i) => (at[i] === undefined ? [] : [[channel, at[i]]]))),
-  };
-}
-
-/** Channels whose column has one value throughout. */
-function constantChannels(plan: ImportPlan, preview: Preview | undefined): { channel: string; value: number }[] {
-  return Object.entries(plan.channels).flatMap(([channel, at]) => {
-    const look = preview?.columns[at ?? -1];
-    return look !== undefined && look.min === look.max ? [{ channel, value: look.min }] : [];
-  });
-}
-
-function guessedScale(plan: ImportPlan, { readings }: ImportResult): Partial<Record<Channel, number>> {
-  const ends = REPORT_KINDS[plan.report].channels.map((channel) => {
-    let max = 0;
-    for (const value of readings.channels[channel] ?? []) if (value > max) max = value;
-    return [channel, guessScale(channel, max)[1]] as const;
-  });
-  // Colours of one sensor share a scale.
-  const widest = Math.max(...ends.map(([, end]) => end));
-  const shared = plan.report === "rgb" || plan.report === "rgbc";
-  return Object.fromEntries(ends.map(([channel, end]) => [channel, shared ? widest : end]));
-}
-
-function newSensor(
-  name: string,
-  plan: ImportPlan,
-  scale: Partial<Record<Channel, number>>,
-  sensors: readonly Sensor[],
-  ruleSet: Sensor["ruleSet"],
-): Sensor {
-  const [base] = emptyProject("").sensors;
-  const { order: _, ...rest } = base;
-  const kind = REPORT_KINDS[plan.report];
-  return {
-    ...rest,
-    id: freeId<SensorId>(
-      name,
-      sensors.map((s) => s.id),
-    ),
-    name: name.slice(0, 80),
-    ruleSet,
-    reports: plan.report,
-    scale: kind.scaled ? Object.fromEntries(kind.channels.map((c) => [c, [0, scale[c] ?? 1]])) : {},
-  };
-}
-
-/** A target for a label that named none. */
-function targetFor(word: string, place: number, targets: readonly Target[]): Target {
-  const letters = word
-    .replace(/[^A-Za-z]/g, "")
-    .toUpperCase()
-    .padEnd(2, "X");
-  const codes = [
-    letters.slice(0, 2),
-    letters[0] + letters.slice(-1),
-    ...Array.from({ length: 26 }, (_, i) => letters[0] + String.fromCharCode(65 + ((i + place) % 26))),
-  ];
-  const code = codes.find((c) => !targets.some((t) => t.code === c)) ?? "XX";
-  return {
-    id: freeId<TargetId>(
-      word,
-      targets.map((t) => t.id),
-    ),
-    code,
-    name: word.slice(0, 80),
-    kind: "tag",
-    paint: "#808080",
-  };
 }

@@ -5,7 +5,7 @@ import { inMarkOrder, useEdit, useSettledProject } from "../session/project";
 import { DRAG, gestureEnded } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved } from "../state/view";
-import { LANE, LANES_LEFT, LANES_RIGHT } from "./Lanes";
+import { LANE, LANES_LEFT, LANES_RIGHT } from "./LanePen";
 import type { TapeWindow } from "./useTapeWindow";
 
 const Lane = styled.div`

@@ -1,38 +1,27 @@
 import { hsvToRgb } from "@perceptum/core/colour";
-import { freeId, type RuleId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
-import { type Target, type Test, withRule } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useStore } from "react-redux";
 import styled from "styled-components";
-import { currentRuleSet, useEditRules, useRuleSetFacts, useSettledProject } from "../../session/project";
-import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
-import { hovered, playheadMoved, ruleChosen, tapeChosen } from "../../state/view";
+import { useRuleSetFacts, useSettledProject } from "../../session/project";
+import { useAppDispatch } from "../../state/store";
+import { hovered, playheadMoved, tapeChosen } from "../../state/view";
 import { Button } from "../../ui/Button";
 import { Canvas } from "../../ui/Canvas";
 import { usePalette } from "../../ui/themeChoice";
 import { useSize } from "../../ui/useSize";
-import { type Axis, makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
+import { makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
+import { drawRegions, INSET, Room, useDrawBox, useRegions } from "./fieldLayers";
 import { Instants, References } from "./overlays";
 import { drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
 import { RuleBoxes } from "./RuleBoxes";
-import { type Regions, regionsOf } from "./regions";
 
-/** Room around the plot for ticks and names. */
-const INSET = { left: 42, right: 12, top: 36, bottom: 30 };
-
-const Room = styled.div`
-  position: relative;
-  min-height: 0;
-  min-width: 0;
-  overflow: hidden;
-`;
 const Layer = styled.div`
   position: absolute;
   left: 0;
   top: 0;
 `;
+
 const Corner = styled.div`
   position: absolute;
   right: ${INSET.right}px;
@@ -41,6 +30,7 @@ const Corner = styled.div`
   gap: 3px;
   & button { padding-top: 0; padding-bottom: 0; min-height: 20px; }
 `;
+
 const Overlay = styled.svg`
   position: absolute;
   left: ${INSET.left}px;
@@ -274,62 +264,3 @@ export function Field(props: {
 }
 
 const tickText = (value: number) => String(Math.round(value * 10) / 10);
-
-/** What a box drawn in the field becomes: another clause of the chosen rule, or a new rule for the chosen target. */
-function useDrawBox() {
-  const edit = useEditRules();
-  const dispatch = useAppDispatch();
-  const store = useStore<AppState>();
-  return (xAxis: Axis, yAxis: Axis, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }) => {
-    const { rule, target } = store.getState().view;
-    const test = (axis: Axis, a: number, b: number): Test => ({
-      feature: axis.feature,
-      from: axis.value(Math.min(a, b)),
-      to: axis.value(Math.max(a, b)),
-    });
-    const all = [
-      test(xAxis, x0, x1),
-      ...(yAxis.scatter || yAxis.feature === xAxis.feature ? [] : [test(yAxis, y0, y1)]),
-    ];
-    edit("drawing a box", (set) => {
-      const known = set.rules.find((r) => r.id === rule);
-      if (known) return withRule(set, known.id, (r) => ({ ...r, any: [...r.any, { all }] }));
-      if (target === null) return set;
-      const id = freeId<RuleId>(
-        target,
-        set.rules.map((r) => r.id),
-      );
-      dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all }] }] };
-    });
-  };
-}
-
-/** Which region goes to whom by the nearest method. */
-function useRegions(xAxis: Axis, yAxis: Axis): Regions | undefined {
-  const nearest = useAppSelector((state) => {
-    const set = currentRuleSet(state);
-    return set?.method === "nearest" ? set : null;
-  });
-  return useMemo(() => (nearest === null ? undefined : regionsOf(nearest, xAxis, yAxis)), [nearest, xAxis, yAxis]);
-}
-
-function drawRegions(
-  context: CanvasRenderingContext2D,
-  { columns, rows, labels }: Regions,
-  targets: readonly Target[],
-  width: number,
-  height: number,
-): void {
-  const paints = new Map(targets.map((t) => [t.id, t.paint]));
-  const [w, h] = [width / columns, height / rows];
-  context.globalAlpha = 0.22;
-  labels.forEach((label, i) => {
-    if (label === null) return;
-    context.fillStyle = paints.get(label) ?? "#808080";
-    // Whole pixels, so that neighbours neither overlap nor leave a line between them.
-    const [x, y] = [Math.round((i % columns) * w), Math.round(Math.floor(i / columns) * h)];
-    context.fillRect(x, y, Math.round(((i % columns) + 1) * w) - x, Math.round((Math.floor(i / columns) + 1) * h) - y);
-  });
-  context.globalAlpha = 1;
-}

@@ -1,41 +1,13 @@
-import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
 import type { Rule, RuleSet } from "@perceptum/core/rules";
 import { bandOf, setFeatureBound } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
-import styled from "styled-components";
 import { currentRuleSet, useEditRules, useRuleSet, useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
-import type { Axis } from "./axis";
+import { BoundHandle, type Sides, stretchOf } from "./BoundHandle";
 import { useDragMoves } from "./useDragMoves";
-
-interface Sides {
-  xAxis: Axis;
-  yAxis: Axis;
-  width: number;
-  height: number;
-}
-
-/** The stretch of an axis that a clause's band covers, 0..1; a band through the seam has its end before its start. */
-function stretchOf(rule: Rule, clause: number, axis: Axis): { from: number; to: number } {
-  const { all } = rule.any[clause];
-  const { from, to } = all[bandOf(all, axis.feature)] ?? {};
-  // An open end of a hue band lies at 0°, wherever the axis is cut.
-  const cut = axis.feature === "hue" && (from !== undefined || to !== undefined);
-  return {
-    from: from !== undefined ? axis.at(from) : cut ? axis.at(0) : axis.start,
-    to: to !== undefined ? axis.at(to) : cut ? axis.at(359.99) : axis.end,
-  };
-}
-
-const Handle = styled.rect`
-  fill: ${({ theme }) => theme.sheet};
-  stroke: ${({ theme }) => theme.ink};
-  stroke-width: 1.5;
-  &:focus-visible { outline: none; stroke-width: 3.5; }
-`;
 
 /** The boxes of all rules; the chosen one has handles and is drawn last, on top. */
 export function RuleBoxes(sides: Sides) {
@@ -201,88 +173,4 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
       dispatch(gestureEnded());
     },
   };
-}
-
-/** One bound of a box: dragged, or moved by the arrow keys. At the end of its axis the bound is open. */
-function BoundHandle(props: {
-  rule: Rule;
-  clause: number;
-  axis: Axis;
-  end: "from" | "to";
-  cx: number;
-  cy: number;
-  along: "x" | "y";
-  size: number;
-}) {
-  const { rule, clause, axis, end, cx, cy, along, size } = props;
-  const edit = useEditRules();
-  const dispatch = useAppDispatch();
-  const targets = useTargets();
-  const handle = useRef<SVGRectElement>(null);
-  const dragging = useRef<{ from: number; at: number } | null>(null);
-  const { feature } = axis;
-  const { max, unit, step } = FEATURE_FACTS[feature];
-  const { all } = rule.any[clause];
-  const test = all[bandOf(all, feature)];
-  const value = test?.[end] ?? (end === "from" ? 0 : max);
-  const of = clause > 0 ? `, clause ${clause + 1}` : "";
-  const name = `${targets.get(rule.target)?.name}${of}, ${end === "from" ? "lower" : "upper"} ${FEATURE_FACTS[feature].word} bound`;
-
-  const set = (next: number, gesture?: string) => {
-    const other = test?.[end === "from" ? "to" : "from"];
-    let bound: number | undefined = next;
-    if (feature !== "hue") {
-      if (other !== undefined) bound = end === "from" ? Math.min(next, other) : Math.max(next, other);
-      // Pushed to the end of its range, a bound is open.
-      if (end === "from" ? bound <= 0 : bound >= max) bound = undefined;
-    }
-    edit(`moving ${name}`, (set) => setFeatureBound(set, rule.id, clause, feature, end, bound), gesture);
-  };
-  useDragMoves(handle, (event) => {
-    if (dragging.current === null) return;
-    const { from, at } = dragging.current;
-    const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
-    set(axis.value(at + share), `${DRAG}${name}`);
-  });
-  return (
-    <Handle
-      ref={handle}
-      x={cx - 4.5}
-      y={cy - 4.5}
-      width="9"
-      height="9"
-      role="slider"
-      tabIndex={0}
-      aria-label={name}
-      aria-valuemin={0}
-      aria-valuemax={shownValue(feature, max)}
-      aria-valuenow={Math.round(shownValue(feature, value) * 10) / 10}
-      aria-valuetext={
-        test?.[end] === undefined ? "open" : `${Math.round(shownValue(feature, value) * 10) / 10} ${unit}`
-      }
-      aria-orientation={along === "x" ? "horizontal" : "vertical"}
-      style={{ cursor: along === "x" ? "ew-resize" : "ns-resize" }}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        event.currentTarget.focus();
-        dragging.current = {
-          from: along === "x" ? event.clientX : event.clientY,
-          at: along === "x" ? cx / size : 1 - cy / size,
-        };
-        event.stopPropagation();
-      }}
-      onLostPointerCapture={() => {
-        dragging.current = null;
-        dispatch(gestureEnded());
-      }}
-      onKeyDown={(event) => {
-        const direction = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-        if (direction === undefined) return;
-        event.preventDefault();
-        event.stopPropagation();
-        set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), `${name} by keys`);
-      }}
-      onBlur={() => dispatch(gestureEnded())}
-    />
-  );
 }

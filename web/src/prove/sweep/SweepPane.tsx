@@ -5,13 +5,12 @@ import {
   type Course,
   checkSentence,
   MANY_RUNS,
-  machineOf,
   type PassShare,
   type SweepGrid,
   summarise,
   underConditions,
 } from "@perceptum/core/world";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../../session/context";
 import { usePublished } from "../../session/Published";
@@ -26,6 +25,7 @@ import { ProgressBar } from "../../ui/ProgressBar";
 import { seconds } from "../../ui/seconds";
 import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
+import { Fastest } from "./Fastest";
 
 const HeatMap = lazily(() => import("./HeatMap").then((m) => m.HeatMap));
 
@@ -38,6 +38,7 @@ const Rows = styled.div`
   & label { display: inline-flex; gap: 4px; align-items: center; margin-right: 10px; }
   & input[type="checkbox"] { accent-color: ${({ theme }) => theme.ink}; }
 `;
+
 const List = styled.ol`
   list-style: none;
   margin: 0;
@@ -45,7 +46,9 @@ const List = styled.ol`
   font-size: 12px;
   & li { display: grid; grid-template-columns: 96px minmax(0, 1fr) auto; gap: 8px; align-items: center; padding: 4px 0; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; }
 `;
+
 const Group = styled.div``;
+
 const Big = styled.p`
   font: 600 24px ${({ theme }) => theme.mono};
 `;
@@ -57,6 +60,7 @@ const AXIS_WORDS: Record<Axis, string> = {
   noise: "noise",
   start: "start",
 };
+
 const MOST_WORST = 12;
 
 export const percentOf = ({ share, interval: [low, high] }: PassShare) =>
@@ -297,58 +301,5 @@ export function SweepPane({ course }: { course: Course }) {
         )}
       </Pane>
     </StageGrid>
-  );
-}
-
-/** The highest speed at which every check holds, found by bisection. */
-function Fastest({ grid }: { grid: SweepGrid }) {
-  const project = useProject();
-  const { sweeps } = useSession();
-  const [said, setSaid] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  useEffect(() => () => sweeps.cancelSearch(), [sweeps]);
-  const find = async () => {
-    setBusy(true);
-    setSaid(undefined);
-    try {
-      const fastest = await sweeps.fastest(project, grid);
-      if (fastest === null) return;
-      const top = machineOf(project.robot).topSpeed;
-      setSaid(
-        fastest === undefined
-          ? "No speed was found at which every check holds in all these lights, heights and seeds."
-          : `Every check holds up to ${fastest} times the speed: motors of ${((top * fastest) / 10).toFixed(0)} cm/s instead of ${(top / 10).toFixed(0)}.`,
-      );
-    } catch (error) {
-      setSaid(`It could not be found: ${(error as Error).message}.`);
-    }
-    setBusy(false);
-  };
-  return (
-    <section aria-label="Highest speed" style={{ marginTop: 14 }}>
-      <Title style={{ marginBottom: 4 }}>Highest speed</Title>
-      <Head>
-        <Button isDisabled={busy} onPress={() => void find()}>
-          Find it
-        </Button>
-        {busy && (
-          <Button
-            $small
-            onPress={() => {
-              sweeps.cancelSearch();
-              setBusy(false);
-            }}
-          >
-            Cancel
-          </Button>
-        )}
-        {busy && <Dim>bisecting …</Dim>}
-      </Head>
-      {said !== undefined && (
-        <p role="status" aria-label="The highest speed" style={{ fontSize: 12 }}>
-          {said}
-        </p>
-      )}
-    </section>
   );
 }

@@ -1,0 +1,93 @@
+import { printStep, type Response, type Step } from "@perceptum/core/behaviour";
+import styled from "styled-components";
+import { useProject } from "../session/project";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { type Cell, cellChosen } from "../state/view";
+import { QuietButton } from "../ui/Button";
+
+const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  width: 100%;
+  height: 100%;
+  min-height: 46px;
+  text-align: left;
+  padding: 6px 8px;
+  font-size: 12px;
+  border-radius: 0;
+  color: ${({ theme, $ignored }) => ($ignored ? theme.ink3 : theme.ink)};
+  ${({ theme, $ignored }) => $ignored && `background: repeating-linear-gradient(135deg, ${theme.hatch} 0 6px, ${theme.sheet} 6px 12px);`}
+  ${({ theme, $chosen }) => $chosen && `outline: 2px solid ${theme.ink}; outline-offset: -2px;`}
+  ${({ theme, $off }) => $off && `color: ${theme.ink3}; text-decoration: line-through;`}
+  & small { display: block; font-size: 11px; color: ${({ theme }) => theme.ink2}; margin-top: 2px; }
+  & b { font-weight: 650; }
+`;
+
+const sameCell = (a: Cell, b: Cell | null) => b !== null && JSON.stringify(a) === JSON.stringify(b);
+
+export function GridCell({
+  cell,
+  name,
+  steps,
+  response,
+}: {
+  cell: Cell;
+  name: string;
+  steps?: readonly Step[];
+  response?: Response;
+}) {
+  const chosen = useAppSelector((state) => sameCell(cell, state.view.cell));
+  const dispatch = useAppDispatch();
+  const { modes } = useProject().behaviour;
+  const next = modes.find((m) => m.id === response?.then)?.name ?? response?.then;
+  const sentence = steps?.map(printStep).join(", ") ?? "ignored";
+  return (
+    <Face
+      $chosen={chosen}
+      $ignored={steps === undefined}
+      $off={response?.on === false}
+      aria-pressed={chosen}
+      aria-label={`${name}: ${sentence || "nothing yet"}${next ? `, then ${next}` : ""}${response?.on === false ? ", off" : ""}`}
+      onPress={() => dispatch(cellChosen(cell))}
+    >
+      <span>
+        {steps === undefined ? (
+          "ignored"
+        ) : steps.length === 0 ? (
+          <i>{response ? "no steps yet" : "nothing"}</i>
+        ) : (
+          steps.map((step, i) => <Words key={`${i} ${step.step}`} step={step} comma={i > 0} />)
+        )}
+      </span>
+      {response &&
+        (response.fires === "while present" ||
+          next !== undefined ||
+          response.guard !== undefined ||
+          response.busy === "take over") && (
+          <small>
+            {[
+              response.guard && "guarded",
+              response.fires === "while present" && "while present",
+              response.busy === "take over" && "takes over",
+              next && `→ ${next}`,
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </small>
+        )}
+    </Face>
+  );
+}
+
+/** A step with its first word heavy. */
+function Words({ step, comma }: { step: Step; comma: boolean }) {
+  const [first, ...rest] = printStep(step).split(" ");
+  return (
+    <>
+      {comma && ", "}
+      <b>{first}</b>
+      {rest.length > 0 && ` ${rest.join(" ")}`}
+    </>
+  );
+}

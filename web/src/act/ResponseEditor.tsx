@@ -1,0 +1,189 @@
+import {
+  type Condition,
+  namesOf,
+  parseCondition,
+  parseTrigger,
+  parseTriggerFrom,
+  printCondition,
+  printTrigger,
+  type Response,
+} from "@perceptum/core/behaviour";
+import type { ModeId } from "@perceptum/core/names";
+import { completions, parsePhrase } from "@perceptum/core/phrases";
+import { useState } from "react";
+import { useEdit, useProject, useTargets } from "../session/project";
+import { useAppDispatch } from "../state/store";
+import { type Cell, cellChosen } from "../state/view";
+import { Choice, QuietButton } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Dim, Head, Title } from "../ui/layout";
+import { PhraseField } from "../ui/PhraseField";
+import { Select } from "../ui/Select";
+import { typedNumber } from "../ui/typed";
+import { moveResponse, moveToMode, removeResponse, withResponse } from "./behaviourEdit";
+import { CopyResponseSheet } from "./CopyResponseSheet";
+import { StepList } from "./StepList";
+import { triggerWords } from "./triggerWords";
+
+export function ResponseEditor({
+  cell,
+  response,
+  modeName,
+}: {
+  cell: Extract<Cell, { response: string }>;
+  response: Response;
+  modeName: string;
+}) {
+  const project = useProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const targets = useTargets();
+  const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
+  const at = mode?.responses.indexOf(response) ?? 0;
+  const name = triggerWords(response.when, targets);
+  const [copying, setCopying] = useState(false);
+  const others = project.behaviour.modes.filter((m) => m.id !== cell.mode);
+  const set = (what: string, change: (r: Response) => Response) =>
+    edit(what, (p) => withResponse(p, cell.mode, response.id, change));
+
+  const takeGuard = (text: string) => {
+    if (text.trim() === "") {
+      set("dropping a guard", ({ guard: _, ...rest }) => rest);
+      return undefined;
+    }
+    const parsed = parsePhrase<Condition>(text.trim(), namesOf(project), parseCondition);
+    if ("problem" in parsed)
+      return `Column ${parsed.problem.column}: ${parsed.problem.message}. The guard stays as it was.`;
+    set("a guard", (r) => ({ ...r, guard: parsed.value }));
+    return undefined;
+  };
+  const takeWhen = (text: string) => {
+    const parsed = parseTrigger(text.trim(), namesOf(project));
+    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}. It stays as it was.`;
+    set("what can happen", (r) => ({ ...r, when: parsed.value }));
+    return undefined;
+  };
+  const takeRest = (text: string) => {
+    const seconds = typedNumber(text);
+    if (!(seconds >= 0 && seconds <= 3600)) return "A rest lies between 0 and 3600 s.";
+    set("a rest", ({ restMs: _, ...rest }) => (seconds === 0 ? rest : { ...rest, restMs: Math.round(seconds * 1000) }));
+    return undefined;
+  };
+  const nexts = [
+    { id: "stay", text: "stay in this mode" },
+    ...project.behaviour.modes.map((m) => ({ id: m.id as string, text: `go to ${m.name}` })),
+    { id: "finish", text: "finish" },
+  ];
+  return (
+    <>
+      <Head>
+        <Title>
+          {name}, in {modeName}
+        </Title>
+      </Head>
+      <PhraseField
+        label="When"
+        text={printTrigger(response.when)}
+        complete={(text) => completions(text, namesOf(project), parseTriggerFrom)}
+        take={takeWhen}
+      />
+      <Title style={{ margin: "10px 0 4px" }}>Steps</Title>
+      <StepList cell={cell} />
+      <Title style={{ margin: "12px 0 4px" }}>Then</Title>
+      <Select
+        label="Then"
+        hideLabel
+        value={response.then ?? "stay"}
+        options={nexts}
+        onChange={(next) =>
+          set("what comes then", ({ then: _, ...rest }) =>
+            next === "stay" ? rest : { ...rest, then: next as ModeId | "finish" },
+          )
+        }
+      />
+      <Title style={{ margin: "12px 0 4px" }}>Only if</Title>
+      <PhraseField
+        label="Only if"
+        complete={(text) => completions(text, namesOf(project), parseCondition)}
+        text={response.guard ? printCondition(response.guard) : ""}
+        placeholder="always; or a condition like sat >= 50 % and not teal"
+        take={takeGuard}
+      />
+      <Title style={{ margin: "12px 0 4px" }}>Fires</Title>
+      <Choice
+        label="Fires"
+        value={response.fires}
+        options={[
+          { id: "once per visit", text: "once per visit" },
+          { id: "while present", text: "while present" },
+        ]}
+        onChange={(fires) => set("how it fires", (r) => ({ ...r, fires }))}
+      />
+      {response.fires === "while present" && (
+        <Dim style={{ fontSize: 12 }}>
+          not sooner than{" "}
+          <EntryField mono label="Rest in s" text={String((response.restMs ?? 0) / 1000)} take={takeRest} /> s after it
+          last began
+        </Dim>
+      )}
+      <Title style={{ margin: "12px 0 4px" }}>If another response is running</Title>
+      <Choice
+        label="If another response is running"
+        value={response.busy}
+        options={[
+          { id: "let it finish", text: "let it finish" },
+          { id: "take over", text: "take over" },
+        ]}
+        onChange={(busy) => set("what it does to others", (r) => ({ ...r, busy }))}
+      />
+      <div style={{ display: "flex", flexWrap: "wrap", marginTop: 10, marginLeft: -5 }}>
+        <QuietButton
+          onPress={() =>
+            set(response.on ? "switching a response off" : "switching a response on", (r) => ({ ...r, on: !r.on }))
+          }
+        >
+          {response.on ? "Switch off" : "Switch on"}
+        </QuietButton>
+        <QuietButton
+          isDisabled={at === 0}
+          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, -1))}
+        >
+          ↑ earlier
+        </QuietButton>
+        <QuietButton
+          isDisabled={at === (mode?.responses.length ?? 1) - 1}
+          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, 1))}
+        >
+          ↓ later
+        </QuietButton>
+        <QuietButton onPress={() => setCopying(true)}>Copy to …</QuietButton>
+        <QuietButton
+          onPress={() => {
+            edit(`deleting the answer to ${name}`, (p) => removeResponse(p, cell.mode, response.id));
+            dispatch(cellChosen(null));
+          }}
+        >
+          Delete
+        </QuietButton>
+      </div>
+      {copying && <CopyResponseSheet mode={cell.mode} response={response} onClose={() => setCopying(false)} />}
+      {others.length > 0 && (
+        <Select
+          label="move to mode"
+          value={null}
+          placeholder="choose"
+          options={others.map((m) => ({ id: m.id as string, text: m.name }))}
+          onChange={(to) => {
+            const moved = moveToMode(project, cell.mode, response.id, to as ModeId, false);
+            if (moved === undefined) return;
+            edit("moving a response to another mode", () => moved.project);
+            dispatch(cellChosen({ mode: to as ModeId, response: moved.id }));
+          }}
+        />
+      )}
+      <Dim style={{ fontSize: 11.5 }}>
+        {at + 1}. of {mode?.responses.length} in {modeName}
+      </Dim>
+    </>
+  );
+}

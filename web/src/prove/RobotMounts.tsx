@@ -1,0 +1,109 @@
+import type { SensorId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Mount, Robot } from "@perceptum/core/world";
+import { LOOKS } from "@perceptum/core/world";
+import { QuietButton } from "../ui/Button";
+import { Title } from "../ui/layout";
+import { NumberField } from "../ui/NumberField";
+import { Select } from "../ui/Select";
+import type { Change } from "./RobotNames";
+import { Table } from "./RobotTable";
+
+export function Mounts({ robot, project, change }: { robot: Robot; project: ProjectDocument; change: Change }) {
+  const set = (k: number, part: Partial<Mount>) =>
+    change("a sensor's place", (r) => ({ ...r, mounts: r.mounts.map((m, i) => (i === k ? { ...m, ...part } : m)) }));
+  const free = project.sensors.filter((s) => !robot.mounts.some((m) => m.sensor === s.id));
+  return (
+    <>
+      <Title style={{ margin: "10px 0 4px" }}>Sensors, from the middle of the axle</Title>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">sensor</th>
+            <th scope="col">ahead, mm</th>
+            <th scope="col">left, mm</th>
+            <th scope="col">high, mm</th>
+            <th scope="col">looks</th>
+            <th scope="col">tilt, °</th>
+          </tr>
+        </thead>
+        <tbody>
+          {robot.mounts.map((m, k) => {
+            const name = project.sensors.find((s) => s.id === m.sensor)?.name ?? m.sensor;
+            return (
+              <tr key={m.sensor}>
+                <td>{name}</td>
+                <td>
+                  <NumberField
+                    label={`${name} ahead`}
+                    value={m.x}
+                    low={-1000}
+                    high={1000}
+                    onChange={(x) => set(k, { x })}
+                  />
+                </td>
+                <td>
+                  <NumberField
+                    label={`${name} left`}
+                    value={m.y}
+                    low={-1000}
+                    high={1000}
+                    onChange={(y) => set(k, { y })}
+                  />
+                </td>
+                <td>
+                  <NumberField label={`${name} high`} value={m.z} low={0} high={500} onChange={(z) => set(k, { z })} />
+                </td>
+                <td>
+                  <Select
+                    label={`Where ${name} looks`}
+                    hideLabel
+                    value={m.looks}
+                    options={LOOKS.map((l) => ({ id: l, text: l }))}
+                    onChange={(looks) => set(k, { looks })}
+                  />
+                </td>
+                <td>
+                  {m.looks === "down" ? (
+                    <NumberField
+                      label={`Tilt of ${name}`}
+                      value={m.tilt ?? 0}
+                      low={-60}
+                      high={60}
+                      width={44}
+                      onChange={(tilt) => set(k, { tilt })}
+                    />
+                  ) : null}
+                </td>
+                <td>
+                  <QuietButton
+                    aria-label={`Take ${name} off`}
+                    isDisabled={robot.mounts.length === 1}
+                    onPress={() => change("taking a sensor off", (r) => ({ ...r, mounts: r.mounts.toSpliced(k, 1) }))}
+                  >
+                    ×
+                  </QuietButton>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+      {free.length > 0 && (
+        <Select
+          label="Mount a sensor"
+          hideLabel
+          value={null}
+          placeholder="Mount a sensor …"
+          options={free.map((s) => ({ id: s.id as string, text: s.name }))}
+          onChange={(id) =>
+            change("mounting a sensor", (r) => ({
+              ...r,
+              mounts: [...r.mounts, { sensor: id as SensorId, x: 40, y: 0, z: 14, looks: "down" }],
+            }))
+          }
+        />
+      )}
+    </>
+  );
+}

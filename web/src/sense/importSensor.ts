@@ -1,0 +1,85 @@
+import { freeId, type SensorId, type TargetId } from "@perceptum/core/names";
+import { emptyProject } from "@perceptum/core/project";
+import { type Channel, guessScale, type ImportPlan, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
+import type { ImportResult, Preview } from "../workers/import.worker";
+
+/** The plan for another kind of report: its channels from columns by name, else the ones that held numbers before. */
+export function reported(plan: ImportPlan, report: ImportPlan["report"], { columns }: Preview): ImportPlan {
+  const held = Object.values(plan.channels).filter((at) => at !== undefined);
+  const { channels } = REPORT_KINDS[report];
+  const named = channels.map((channel) => columns.findIndex((c) => c.name.toLowerCase() === channel));
+  const at = named.every((i) => i >= 0) ? named : channels.map((_, i) => held[i]);
+  return {
+    ...plan,
+    report,
+    channels: Object.fromEntries(channels.flatMap((channel, i) => (at[i] === undefined ? [] : [[channel, at[i]]]))),
+  };
+}
+
+/** Channels whose column has one value throughout. */
+export function constantChannels(plan: ImportPlan, preview: Preview | undefined): { channel: string; value: number }[] {
+  return Object.entries(plan.channels).flatMap(([channel, at]) => {
+    const look = preview?.columns[at ?? -1];
+    return look !== undefined && look.min === look.max ? [{ channel, value: look.min }] : [];
+  });
+}
+
+export function guessedScale(plan: ImportPlan, { readings }: ImportResult): Partial<Record<Channel, number>> {
+  const ends = REPORT_KINDS[plan.report].channels.map((channel) => {
+    let max = 0;
+    for (const value of readings.channels[channel] ?? []) if (value > max) max = value;
+    return [channel, guessScale(channel, max)[1]] as const;
+  });
+  // Colours of one sensor share a scale.
+  const widest = Math.max(...ends.map(([, end]) => end));
+  const shared = plan.report === "rgb" || plan.report === "rgbc";
+  return Object.fromEntries(ends.map(([channel, end]) => [channel, shared ? widest : end]));
+}
+
+export function newSensor(
+  name: string,
+  plan: ImportPlan,
+  scale: Partial<Record<Channel, number>>,
+  sensors: readonly Sensor[],
+  ruleSet: Sensor["ruleSet"],
+): Sensor {
+  const [base] = emptyProject("").sensors;
+  const { order: _, ...rest } = base;
+  const kind = REPORT_KINDS[plan.report];
+  return {
+    ...rest,
+    id: freeId<SensorId>(
+      name,
+      sensors.map((s) => s.id),
+    ),
+    name: name.slice(0, 80),
+    ruleSet,
+    reports: plan.report,
+    scale: kind.scaled ? Object.fromEntries(kind.channels.map((c) => [c, [0, scale[c] ?? 1]])) : {},
+  };
+}
+
+/** A target for a label that named none. */
+export function targetFor(word: string, place: number, targets: readonly Target[]): Target {
+  const letters = word
+    .replace(/[^A-Za-z]/g, "")
+    .toUpperCase()
+    .padEnd(2, "X");
+  const codes = [
+    letters.slice(0, 2),
+    letters[0] + letters.slice(-1),
+    ...Array.from({ length: 26 }, (_, i) => letters[0] + String.fromCharCode(65 + ((i + place) % 26))),
+  ];
+  const code = codes.find((c) => !targets.some((t) => t.code === c)) ?? "XX";
+  return {
+    id: freeId<TargetId>(
+      word,
+      targets.map((t) => t.id),
+    ),
+    code,
+    name: word.slice(0, 80),
+    kind: "tag",
+    paint: "#808080",
+  };
+}
