@@ -2,7 +2,7 @@ import type { CourseId, LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, 
 import type { ProjectDocument } from "../project";
 import type { Feature } from "../readings";
 import type { RuleSet } from "../rules";
-import { classifyBlock, type Labels } from "../rules";
+import { type Labels, rulesOfBlock } from "../rules";
 import { type MarkedTape, type Sample, type Spread, sampleOf, spreadOf } from "../teaching";
 import type { FixChange } from "./fix";
 
@@ -132,13 +132,7 @@ export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]):
     ruleLabels(ruleSet) {
       const known = labels.get(ruleSet);
       if (known) return known;
-      const ids = ruleSet.rules.map((r) => r.id as string as TargetId);
-      const byRule: RuleSet = {
-        ...ruleSet,
-        method: "bands",
-        rules: ruleSet.rules.map((r, i) => ({ ...r, target: ids[i] })),
-      };
-      const made = tapesOf(ruleSet.id).map(({ block }) => classifyBlock(byRule, block, ids));
+      const made = tapesOf(ruleSet.id).map(({ block }) => rulesOfBlock(ruleSet, block));
       labels.set(ruleSet, made);
       return made;
     },

@@ -26,7 +26,8 @@ export function featureValue(features: Features, feature: Feature): number {
   }
 }
 
-const NONE = Object.fromEntries(FEATURES.map((f) => [f, Number.NaN])) as Features;
+/** No feature at all: NaN passes no test, with or without `not`. */
+export const NO_FEATURES = Object.fromEntries(FEATURES.map((f) => [f, Number.NaN])) as Features;
 
 /** The features that follow from red, green and blue as fractions. */
 export function featuresOf(r: number, g: number, b: number, clear = Number.NaN): Features {
@@ -141,7 +142,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: false,
     scaled: true,
-    features1: ([hue]) => ({ ...NONE, hue: wrapHue(hue * 360) }),
+    features1: ([hue]) => ({ ...NO_FEATURES, hue: wrapHue(hue * 360) }),
     columns: ([hue]) => ({ hue: hue.map((x) => wrapHue(x * 360)) }),
   },
   reflected: {
@@ -151,7 +152,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: true,
     scaled: true,
-    features1: ([reflected]) => ({ ...NONE, reflected }),
+    features1: ([reflected]) => ({ ...NO_FEATURES, reflected }),
     columns: ([reflected]) => ({ reflected }),
   },
   code: {
@@ -161,7 +162,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: false,
     scaled: false,
-    features1: ([code]) => ({ ...NONE, code }),
+    features1: ([code]) => ({ ...NO_FEATURES, code }),
     columns: ([code]) => ({ code }),
   },
 };

@@ -2,7 +2,7 @@ import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature, type ReadingBlock } from "../readings";
 import { testHolds } from "./band";
 import { nearestBlock } from "./nearest";
-import type { RuleSet, Test } from "./ruleSetSchema";
+import type { Rule, RuleSet, Test } from "./ruleSetSchema";
 
 /**
  * Labels of many readings as numbers: 0 is unknown, k is the k-th of `targets`, counted from 1.
@@ -55,14 +55,35 @@ export function classifyBlock(
   memory?: SieveMemory,
 ): Labels {
   if (targets.length > 255) throw new RangeError(`at most 255 targets can be told apart, not ${targets.length}`);
-  const clauses = ruleSet.rules
-    .filter((rule) => rule.on)
-    .flatMap((rule) => rule.any.map(({ all }) => ({ label: targets.indexOf(rule.target) + 1, tests: all })));
-  const labels = new Uint8Array(block.length);
   if (ruleSet.method === "nearest") {
+    const labels = new Uint8Array(block.length);
     nearestBlock(ruleSet, block, labels, (reference) => targets.indexOf(reference.target) + 1);
     return labels;
   }
+  return byFirstClause(
+    clausesOf(ruleSet, (rule) => targets.indexOf(rule.target) + 1),
+    block,
+    memory,
+  );
+}
+
+/**
+ * Which rule takes each reading of a block, by its place among the rules from 1; 0 where none does. Of a set of bands,
+ * whatever method it uses.
+ */
+export const rulesOfBlock = (ruleSet: RuleSet, block: ReadingBlock): Labels =>
+  byFirstClause(
+    clausesOf(ruleSet, (_, i) => i + 1),
+    block,
+  );
+
+/** The clauses of the rules that are on, in their order, each with the label that `label` gives its rule. */
+const clausesOf = ({ rules }: RuleSet, label: (rule: Rule, index: number) => number): LabelledClause[] =>
+  rules.flatMap((rule, i) => (rule.on ? rule.any.map(({ all }) => ({ label: label(rule, i), tests: all })) : []));
+
+/** Labels a block by the first clause that holds. */
+function byFirstClause(clauses: readonly LabelledClause[], block: ReadingBlock, memory?: SieveMemory): Labels {
+  const labels = new Uint8Array(block.length);
   // From the last group to the first, so that the first clause that holds has the last word.
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
     const group = clauses.slice(start, start + GROUP);

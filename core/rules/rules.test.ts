@@ -8,8 +8,10 @@ import {
   bandOf,
   classify,
   classifyBlock,
+  firstMatch,
   labelMargin,
   NOTHING_SEEN,
+  rulesOfBlock,
   type SieveMemory,
   setBound,
   setFeatureBound,
@@ -318,4 +320,14 @@ describe("steadying", () => {
       { numRuns: 500 },
     );
   });
+});
+
+it("which rule takes a reading of a block is the first that matches it alone", () => {
+  fc.assert(
+    fc.property(arbitraryRuleSet, arbitraryReadings, (set, raw) => {
+      const block = new ReadingBlock(raw, SMALL_SENSOR);
+      const taken = rulesOfBlock(set, block);
+      for (let i = 0; i < block.length; i++) expect(taken[i]).toBe(firstMatch(set, block.at(i)) + 1);
+    }),
+  );
 });

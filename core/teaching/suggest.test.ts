@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { wilson } from "../arithmetic";
 import { glasshouseRound } from "../demo";
-import type { TargetId } from "../names";
+import type { RuleId, TargetId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import type { Feature } from "../readings";
 import { applyChange, classifyBlock, type RuleSet, type Target } from "../rules";
@@ -208,4 +208,15 @@ describe("the Wilson interval", () => {
     expect(wilson(0, 20)[0]).toBe(0);
     expect(wilson(0.5, 0)).toEqual([0, 1]);
   });
+});
+
+it("a feature that was not reported passes no test, not even one with not", () => {
+  const one = small([["Coral", 0, { hue: 10 }]]);
+  const rule = (not: boolean) => ({
+    id: "r" as RuleId,
+    target: one.targets[0].id,
+    on: true,
+    any: [{ all: [{ feature: "sat" as const, from: 0.5, not }] }],
+  });
+  expect([rule(false), rule(true)].map((r) => tryRules(one, [r]).right)).toEqual([0, 0]);
 });

@@ -1,5 +1,5 @@
 import type { LightId, RuleSetId } from "../names";
-import type { Features } from "../readings";
+import { type Features, NO_FEATURES } from "../readings";
 import type { Rule, RuleSet } from "../rules";
 import { classify } from "../rules";
 import { lightsIn, partOf, type Sample } from "./sample";
@@ -51,7 +51,7 @@ export function tryRules(sample: Sample, rules: Rule[]): Omit<LightTrial, "light
   // Only what is tested is looked up, one reading at a time.
   let index = 0;
   const features = Object.defineProperties(
-    {},
+    { ...NO_FEATURES },
     Object.fromEntries(
       sample.features.map((feature) => {
         const column = sample.column(feature);
