@@ -1,33 +1,8 @@
 import { hsvColumns, lightChromaColumns } from "../colour";
-import type { TapeId } from "../names";
 import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
-import { type Channel, type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
-
-/** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
-export interface RawReadings {
-  t: Float64Array;
-  channels: Partial<Record<Channel, Float64Array>>;
-}
-
-/** Readings by tape. */
-export type ReadingsByTape = ReadonlyMap<TapeId, RawReadings>;
-
-/** No readings, of a kind of report. */
-export function noReadings(channels: readonly Channel[]): RawReadings {
-  return {
-    t: new Float64Array(),
-    channels: Object.fromEntries(channels.map((channel) => [channel, new Float64Array()])),
-  };
-}
-
-/** The readings from index `from` to before `to`. */
-export function cutReadings({ t, channels }: RawReadings, from: number, to: number): RawReadings {
-  return {
-    t: t.slice(from, to),
-    channels: Object.fromEntries(Object.entries(channels).map(([name, column]) => [name, column.slice(from, to)])),
-  };
-}
+import type { RawReadings } from "./rawReadings";
+import { type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
 
 type Columns = Partial<Record<Feature, Float64Array>>;
 
@@ -116,12 +91,12 @@ export function featureReader(sensor: Scaling): (raw: Raw) => Features {
   const kind = REPORT_KINDS[sensor.reports];
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
-  if (!kind.scaled) return kind.features1;
+  if (!kind.scaled) return kind.featuresOfOne;
   return (raw) => {
     const fractions: number[] = [];
     // A loop, since every reading of a run comes here.
     for (let c = 0; c < scales.length; c++) fractions.push(scaled(raw[wire[c]], scales[c]));
-    return kind.features1(fractions);
+    return kind.featuresOfOne(fractions);
   };
 }
 

@@ -1,4 +1,4 @@
-import type { RawReadings } from "./ReadingBlock";
+import type { RawReadings } from "./rawReadings";
 
 /** What is noted beside a reading. */
 export interface Noted {

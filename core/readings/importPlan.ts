@@ -1,4 +1,4 @@
-import { CHANNELS, type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
+import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
 import { numberOf, type Table } from "./table";
 
 /** Which column of a table holds what. */
@@ -144,9 +144,4 @@ export function guessScale(channel: Channel, max: number): [number, number] {
   const isHue = channel === "hue" || channel === "h";
   const ends = USUAL_SCALES.filter((end) => (isHue ? end === 1 || end === 255 || end === 360 : end !== 360));
   return [0, ends.find((end) => max <= end) ?? Math.ceil(max)];
-}
-
-/** Whether a word names a raw channel in files. */
-export function isChannel(word: string): word is Channel {
-  return (CHANNELS as readonly string[]).includes(word);
 }

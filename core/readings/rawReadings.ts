@@ -1,6 +1,31 @@
-import type { RawReadings } from "./ReadingBlock";
+import type { TapeId } from "../names";
 import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
 import type { Readings } from "./tapeSchema";
+
+/** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
+export interface RawReadings {
+  t: Float64Array;
+  channels: Partial<Record<Channel, Float64Array>>;
+}
+
+/** Readings by tape. */
+export type ReadingsByTape = ReadonlyMap<TapeId, RawReadings>;
+
+/** No readings, of a kind of report. */
+export function noReadings(channels: readonly Channel[]): RawReadings {
+  return {
+    t: new Float64Array(),
+    channels: Object.fromEntries(channels.map((channel) => [channel, new Float64Array()])),
+  };
+}
+
+/** The readings from index `from` to before `to`. */
+export function cutReadings({ t, channels }: RawReadings, from: number, to: number): RawReadings {
+  return {
+    t: t.slice(from, to),
+    channels: Object.fromEntries(Object.entries(channels).map(([name, column]) => [name, column.slice(from, to)])),
+  };
+}
 
 /** Readings of a project file to typed arrays. */
 export function packReadings({ t, channels }: Readings): RawReadings {

@@ -1,6 +1,6 @@
 import { MAX_READINGS } from "../names";
 import type { ImportPlan } from "./importPlan";
-import type { RawReadings } from "./ReadingBlock";
+import type { RawReadings } from "./rawReadings";
 import { type Channel, REPORT_KINDS, type Report } from "./report";
 import { numberOf, openTable, type Table, type TableError } from "./table";
 

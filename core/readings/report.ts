@@ -90,7 +90,7 @@ export interface ReportKind {
   /** Raw values that are codes are not scaled. */
   scaled: boolean;
   /** Features of one reading, from its channels as fractions. */
-  features1(x: readonly number[]): Features;
+  featuresOfOne(x: readonly number[]): Features;
   /** The columns from which all others follow, for many readings. */
   columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
 }
@@ -105,7 +105,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: true,
     referenced: true,
     scaled: true,
-    features1: ([r, g, b]) => new LazyFeatures(r, g, b, Number.NaN),
+    featuresOfOne: ([r, g, b]) => new LazyFeatures(r, g, b, Number.NaN),
     columns: ([r, g, b]) => ({ r, g, b }),
   },
   rgbc: {
@@ -115,7 +115,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: true,
     referenced: true,
     scaled: true,
-    features1: ([r, g, b, c]) => new LazyFeatures(r, g, b, c),
+    featuresOfOne: ([r, g, b, c]) => new LazyFeatures(r, g, b, c),
     columns: ([r, g, b, clear]) => ({ r, g, b, clear }),
   },
   hsv: {
@@ -125,7 +125,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: false,
     scaled: true,
-    features1: ([h, s, v]) => {
+    featuresOfOne: ([h, s, v]) => {
       const [r, g, b] = rgbOfHsv(h, s, v);
       return new LazyFeatures(r, g, b, Number.NaN);
     },
@@ -142,7 +142,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: false,
     scaled: true,
-    features1: ([hue]) => ({ ...NO_FEATURES, hue: wrapHue(hue * 360) }),
+    featuresOfOne: ([hue]) => ({ ...NO_FEATURES, hue: wrapHue(hue * 360) }),
     columns: ([hue]) => ({ hue: hue.map((x) => wrapHue(x * 360)) }),
   },
   reflected: {
@@ -152,7 +152,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: true,
     scaled: true,
-    features1: ([reflected]) => ({ ...NO_FEATURES, reflected }),
+    featuresOfOne: ([reflected]) => ({ ...NO_FEATURES, reflected }),
     columns: ([reflected]) => ({ reflected }),
   },
   code: {
@@ -162,7 +162,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: false,
     referenced: false,
     scaled: false,
-    features1: ([code]) => ({ ...NO_FEATURES, code }),
+    featuresOfOne: ([code]) => ({ ...NO_FEATURES, code }),
     columns: ([code]) => ({ code }),
   },
 };

@@ -1,4 +1,4 @@
-import { cutReadings, type RawReadings } from "./ReadingBlock";
+import { cutReadings, type RawReadings } from "./rawReadings";
 import type { Mark } from "./tapeSchema";
 
 /** A tape's readings with its marks. */
