@@ -4,7 +4,7 @@ import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchJudge } from "./judge";
 import { benchRun } from "./run";
-import { benchServer } from "./server";
+import { benchClass, benchFaults, benchFiles } from "./server";
 import { benchStart } from "./start";
 import { benchFindings, benchSuggestion } from "./suggestion";
 import { type Row, table } from "./table";
@@ -15,7 +15,9 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   suggestion: benchSuggestion,
   findings: benchFindings,
   start: benchStart,
-  server: benchServer,
+  class: benchClass,
+  files: benchFiles,
+  faults: benchFaults,
   browser: benchBrowser,
 };
 

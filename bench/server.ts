@@ -105,12 +105,8 @@ const ms = (value: number) => `${Math.round(value)} ms`;
 const mostMemory = (server: RunningServer) =>
   Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.process.pid}/status`, "utf8"))?.[1]) / 1024;
 
-/** A class of students at one server; large files that come in meanwhile; and what is left after faults. */
-export async function benchServer(): Promise<Row[]> {
-  return [...(await aClass()), ...(await largeFiles()), ...(await faults())];
-}
-
-async function aClass(): Promise<Row[]> {
+/** A class of students at one server. */
+export async function benchClass(): Promise<Row[]> {
   const server = await startServer();
   const tape = encodeReadings(someReadings(READINGS));
   const clients = await Promise.all(Array.from({ length: CLIENTS }, (_, i) => Client.begin(server, i, tape)));
@@ -138,7 +134,8 @@ async function aClass(): Promise<Row[]> {
   ];
 }
 
-async function largeFiles(): Promise<Row[]> {
+/** Large files that come in while another one saves. */
+export async function benchFiles(): Promise<Row[]> {
   const data = freshFolder();
   const server = await startServer({ data });
   const base = emptyProject("Large");
@@ -191,7 +188,8 @@ async function largeFiles(): Promise<Row[]> {
   ];
 }
 
-async function faults(): Promise<Row[]> {
+/** What is left after kills and failed commits. */
+export async function benchFaults(): Promise<Row[]> {
   const data = freshFolder();
   const { answered, refused, lost } = await tryFaults(data, { kills: 200, failedCommits: 50 });
   rmSync(data, { recursive: true, force: true });

@@ -19,6 +19,21 @@ async function main(): Promise<void> {
     await page.mouse.move(640, 20);
     await page.screenshot({ path: join(folder, `${name}.png`) as `${string}.png` });
   };
+  /** Two windows changed one project: the sheet that asks which version is kept. */
+  const conflict = async () => {
+    const [{ id }] = (await (await fetch(`${server.url}/api/projects`)).json()) as { id: string }[];
+    await page.goto(`${server.url}/p/${id}/decide`);
+    await screen.see("textbox", "Coral tag, lower value bound");
+    const project = await fetch(`${server.url}/api/projects/${id}`);
+    await fetch(`${server.url}/api/projects/${id}`, {
+      method: "PUT",
+      headers: { "Content-Type": "application/json", "If-Match": project.headers.get("ETag") ?? "" },
+      body: await project.text(),
+    });
+    await screen.enter("Coral tag, lower value bound", "55");
+    await screen.see("dialog", "Changed in two places");
+    await page.screenshot({ path: join(folder, "conflict.png") as `${string}.png` });
+  };
   const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
   try {
     await page.goto(server.url);
@@ -84,6 +99,7 @@ async function main(): Promise<void> {
     await screen.see("heading", "Projects");
     await page.waitForNetworkIdle();
     await page.screenshot({ path: join(folder, "projects.png") as `${string}.png` });
+    await conflict();
   } finally {
     await browser.close();
     await server.stop();

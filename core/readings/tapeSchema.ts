@@ -23,7 +23,17 @@ const tapeHead = {
 /** A tape without its readings, which are kept apart because they are large. */
 export const TapeHead = z.strictObject(tapeHead);
 
-const Numbers = z.array(z.number()).max(MAX_READINGS);
+/** A column of readings. It is looked through and kept as it is: a copy of millions of numbers would cost memory and time. */
+const Numbers = z
+  .unknown()
+  .superRefine((value, context) => {
+    const say = (message: string, ...path: number[]) => context.addIssue({ code: "custom", message, path });
+    if (!Array.isArray(value)) return say("must be a list");
+    if (value.length > MAX_READINGS) return say(`must have at most ${MAX_READINGS} entries`);
+    const strange = value.findIndex((x) => typeof x !== "number" || !Number.isFinite(x));
+    if (strange >= 0) say("must be a number", strange);
+  })
+  .meta({ type: "array", items: { type: "number" }, maxItems: MAX_READINGS }) as unknown as z.ZodType<number[]>;
 export const Readings = z
   .strictObject({ t: Numbers, channels: z.partialRecord(ChannelSchema, Numbers) })
   .refine(

@@ -14,7 +14,9 @@ import {
   cutReadings,
   decodeReadings,
   encodeReadings,
+  packReadings,
   type RawReadings,
+  REPORT_KINDS,
   type Report,
   reportOfReadings,
   textBytesOfReadings,
@@ -54,7 +56,8 @@ const PART = 65_536;
 
 const bytesOf = (body: Body) => ("bytes" in body ? body.bytes : readFileSync(body.file));
 const textOf = (body: Body) => {
-  const bytes = bytesOf(body);
+  if ("file" in body) return readFileSync(body.file, "utf8");
+  const { bytes } = body;
   return Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
 };
 
@@ -68,12 +71,23 @@ function storedDocument(document: ProjectDocument): StoredDocument {
   };
 }
 
+/** The digest of the bytes that `encodeReadings` would write, without writing them. */
+function digestOf(readings: RawReadings): string {
+  const head = encodeReadings(cutReadings(readings, 0, 0)).slice();
+  new Float64Array(head.buffer)[0] += readings.t.length;
+  const hash = createHash("sha256").update(head);
+  const names = REPORT_KINDS[reportOfReadings(readings)].channels;
+  for (const column of [readings.t, ...names.map((name) => readings.channels[name] as Float64Array)])
+    hash.update(new Uint8Array(column.buffer, column.byteOffset, column.byteLength));
+  return hash.digest("hex");
+}
+
 function storedReadings(readings: RawReadings): StoredReadings {
   const parts: Uint8Array<ArrayBuffer>[] = [];
   for (let from = 0; from === 0 || from < readings.t.length; from += PART)
     parts.push(encodeReadings(cutReadings(readings, from, from + PART)));
   return {
-    digest: createHash("sha256").update(encodeReadings(readings)).digest("hex"),
+    digest: digestOf(readings),
     report: reportOfReadings(readings),
     count: readings.t.length,
     textBytes: textBytesOfReadings(readings),
@@ -89,13 +103,15 @@ export const JOBS = {
     return "problem" in read ? { fault: read.problem } : JOBS.take(read.project);
   },
 
-  /** A project that was checked, as it is kept. */
+  /** A project that was checked, as it is kept. Its readings are used up. */
   take(project: Project): { document: StoredDocument; readings: [TapeId, StoredReadings][] } {
-    const { document, readings } = splitProject(project);
-    return {
-      document: storedDocument(document),
-      readings: [...readings].map(([tape, raw]) => [tape, storedReadings(raw)]),
-    };
+    const readings = project.tapes.map((tape): [TapeId, StoredReadings] => {
+      const stored = storedReadings(packReadings(tape.readings));
+      // One tape after the other, and none of them twice: the file may hold millions of numbers.
+      tape.readings = { t: [], channels: {} };
+      return [tape.id, stored];
+    });
+    return { document: storedDocument(splitProject(project).document), readings };
   },
 
   /** Reads a document without readings. */
