@@ -1,7 +1,7 @@
 import { useSession } from "../session/context";
 import { fetchProject } from "../state/api";
 import { conflictOverruled } from "../state/document";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useAppDispatch } from "../state/store";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
@@ -9,7 +9,6 @@ import { useWaysOut } from "./useWaysOut";
 
 /** The project was changed in another window meanwhile: nothing is overwritten until the person has chosen. */
 export function ConflictSheet() {
-  const trouble = useAppSelector((state) => state.document.trouble);
   const session = useSession();
   const dispatch = useAppDispatch();
   const { wrong, trying, keepAsCopy } = useWaysOut();
@@ -19,7 +18,10 @@ export function ConflictSheet() {
   });
   return (
     <Sheet title="Changed in two places" isOpen>
-      <p>{trouble} Your changes are kept here. Which version do you want to keep?</p>
+      <p>
+        The project was changed in another window or by another person while you changed it here. Your changes are kept.
+        Which version do you want to keep?
+      </p>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
         <Button onPress={trying(() => session.takeSaved())}>Use the saved one</Button>
