@@ -20,8 +20,14 @@ export default defineConfig({
         // What every screen needs comes in few pieces: each has headers of its own. Schemas stay apart, with Zod.
         codeSplitting: {
           groups: [
-            { name: "core", test: /core\/(colour|readings|rules)\/(?!featureSchema)/ },
-            { name: "base", test: /web\/src\/(state|ui)\/(?!Sheet)/ },
+            {
+              name: "core",
+              test: /core\/(names|arithmetic|colour|readings|rules)\/(?!\w*(Schemas?|Table|zodProblem)\.)/,
+            },
+            {
+              name: "base",
+              test: /web\/src\/(state|ui|session)\/(?!Sheet|PhraseField|RangeField|ProgressBar|saveFile|readProjectFile|projectReader|newProject)/,
+            },
           ],
         },
       },

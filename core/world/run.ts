@@ -20,6 +20,7 @@ import { EyeRecorder, type Scene } from "./EyeRecorder";
 import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
 import { programOf } from "./programOf";
+import { RunError } from "./RunError";
 import { robotKindOf } from "./robots";
 import type { Simulated } from "./Simulated";
 import { Signs } from "./sight";
@@ -40,9 +41,6 @@ export interface RunChoice {
   /** What was held and pressed while an earlier run of the same choice played. */
   live?: Live;
 }
-
-/** A run cannot start: what is missing, in a sentence. */
-export class RunError extends Error {}
 
 /** A run that does more than this is ended: steps follow each other without time passing. */
 const MOST_NOTES = 200_000;

@@ -1,7 +1,8 @@
 import { type Command, type Step, stepIsEndless } from "../behaviour";
 import type { CourseId, LightId } from "../names";
 import { emptyCourse } from "./courses";
-import { RunError, run } from "./run";
+import { RunError } from "./RunError";
+import { run } from "./run";
 import type { Simulated } from "./Simulated";
 
 /** What a step alone did: how long it took, the way and the turn of the robot, and what it showed. */

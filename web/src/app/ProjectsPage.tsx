@@ -1,4 +1,3 @@
-import { emptyProject, joinProject } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
@@ -13,8 +12,8 @@ import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
-import { Orphans } from "./Orphans";
 
+const Orphans = lazily(() => import("./Orphans").then((m) => m.Orphans));
 const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
 
 const Page = styled.main`
@@ -48,6 +47,9 @@ const List = styled.ul`
   & li:first-child { border-top: 0; }
   & a { font-weight: 650; color: inherit; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `;
+
+/** What an empty project is made of brings the schemas with it, so it comes only when it is asked for. */
+const newProject = () => import("../session/newProject").then((m) => m.newProject());
 
 /** The projects at the server. A new database opens its first demo at once. */
 export function ProjectsPage() {
@@ -98,7 +100,7 @@ export function ProjectsPage() {
         <h1>Projects</h1>
         <Spacer />
         <FileButton text="Open a project file" accept=".json" label="Project file" onFile={(file) => void take(file)} />
-        <Button $main onPress={() => void open(add(joinProject(emptyProject("New project"), new Map())).unwrap())}>
+        <Button $main onPress={() => void open(newProject().then((project) => add(project).unwrap()))}>
           New project
         </Button>
       </Top>

@@ -1,4 +1,4 @@
-import { applyFix, type Finding } from "@perceptum/core/findings";
+import type { Finding } from "@perceptum/core/findings";
 import type { TapeId } from "@perceptum/core/names";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
@@ -88,6 +88,11 @@ function Entry({ finding }: { finding: Finding }) {
     }
     void navigate(`/p/${id}/${place.stage}`);
   };
+  // Mending knows steps and robots with their schemas; it comes when it is asked for.
+  const mend = async (change: NonNullable<Finding["fix"]>["change"]) => {
+    const { applyFix } = await import("./mending");
+    edit(`mending “${title}”`, (p) => applyFix(p, change));
+  };
   return (
     <Item aria-label={`${LEVELS[level]}: ${title}`}>
       <Sign kind={SIGN_OF_LEVEL[level]} />
@@ -98,11 +103,7 @@ function Entry({ finding }: { finding: Finding }) {
       </span>
       <Buttons>
         {fix && (
-          <Button
-            $small
-            aria-label={`${fix.label}: ${title}`}
-            onPress={() => edit(`mending “${title}”`, (p) => applyFix(p, fix.change))}
-          >
+          <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
             {fix.label}
           </Button>
         )}

@@ -1,0 +1,2 @@
+/** A run cannot start: what is missing, in a sentence. */
+export class RunError extends Error {}

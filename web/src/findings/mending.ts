@@ -1,0 +1,1 @@
+export { applyFix } from "@perceptum/core/findings";
