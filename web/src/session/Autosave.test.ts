@@ -2,7 +2,7 @@ import type { TapeId } from "@perceptum/core/names";
 import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
 import { noReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { conflictOverruled, edited, opened, restored, takenBack, undone } from "../state/document";
+import { conflictOverruled, edited, gestureEnded, opened, restored, takenBack, undone } from "../state/document";
 import { type AppStore, makeStore } from "../state/store";
 import { Autosave } from "./Autosave";
 import type { BrowserStore, Unsent } from "./BrowserStore";
@@ -192,6 +192,18 @@ describe("what the browser keeps", () => {
     await server.requests[0].answer(200);
     await settled();
     expect([saving(), browser.kept.size]).toEqual(["saved", 0]);
+  });
+
+  it("of a drag is its end, not every move", async () => {
+    const keep = vi.spyOn(browser, "keep");
+    for (const name of ["1", "2", "3"]) {
+      store.dispatch(edited({ ...named(name), gesture: "drag a bound" }));
+      await settled();
+    }
+    expect(keep).not.toHaveBeenCalled();
+    store.dispatch(gestureEnded());
+    await settled();
+    expect([keep.mock.calls.length, keptName()]).toEqual([1, "3"]);
   });
 
   it("is said to be kept only when it is", async () => {

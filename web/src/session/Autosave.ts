@@ -46,6 +46,8 @@ export class Autosave {
   /** The document as it was left: from then on the store may hold another project. */
   private final: DocumentState | undefined;
   private planned: { present: unknown; revision: number } = { present: null, revision: -1 };
+  /** What the browser was last asked to keep. */
+  private asked: { present: unknown; revision: number } = { present: null, revision: -1 };
   private readonly unsubscribe: () => void;
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();
@@ -106,12 +108,16 @@ export class Autosave {
   }
 
   private noticed(): void {
-    const { id, saving, present, revision } = this.document;
+    const { id, saving, present, settled, revision } = this.document;
     if (id !== this.options.project || present === null || saving === "saved" || saving === "saving") return;
+    // A drag is one change: its moves are not kept one by one.
+    if (present === settled && (present !== this.asked.present || revision !== this.asked.revision)) {
+      this.asked = { present, revision };
+      this.keeping.ask(present);
+    }
     // What is to be sent has changed if the document has, or the revision that it is to be sent on.
     if (present === this.planned.present && revision === this.planned.revision) return;
     this.planned = { present, revision };
-    this.keeping.ask(present);
     if (saving === "unsaved") this.plan(QUIET_MS);
   }
 
