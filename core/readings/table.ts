@@ -154,14 +154,18 @@ export function numberOf(cell: string, decimalComma: boolean): number | undefine
   return Number.isFinite(value) ? value : undefined;
 }
 
-/** Tab or semicolon where most of the first lines hold one: commas are then within numbers. Else the comma. */
+/** What most of the first lines hold; of several the tab before the semicolon before the comma, which may be within numbers. */
 function delimiterOf(text: string): string {
+  // What stands in quotes parts no cells.
   const lines = text
     .slice(0, 20_000)
+    .replace(/"[^"]*"/g, "")
     .split("\n", LOOK_AT)
     .filter((line) => line.trim() !== "");
-  const usual = (delimiter: string) => lines.filter((line) => line.includes(delimiter)).length * 2 >= lines.length;
-  return ["\t", ";"].find(usual) ?? ",";
+  const linesWith = (delimiter: string) => lines.filter((line) => line.includes(delimiter)).length;
+  const [tab, semicolon, comma] = ["\t", ";", ","].map(linesWith);
+  if (tab >= semicolon && tab >= comma && tab * 2 >= lines.length) return "\t";
+  return semicolon >= comma && semicolon * 2 >= lines.length ? ";" : ",";
 }
 
 function take<T>(items: Iterable<T>, most: number): T[] {

@@ -1,0 +1,178 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { SensorId, TargetId } from "../../names";
+import { type Names, parsePhrase } from "../../phrases";
+import {
+  CONDITIONS,
+  type Condition,
+  ConditionSchema,
+  conditionKindOf,
+  holds,
+  type Moment,
+  namedCondition,
+  parseCondition,
+  partsThatMustHold,
+  printCondition,
+  tellCondition,
+} from ".";
+
+const names: Names = {
+  targets: ["coral", "teal", "chalk"],
+  sensors: ["belly", "left-eye"],
+  modes: ["patrol"],
+  lamps: [],
+  counters: ["tally"],
+  lists: ["route"],
+  routines: [],
+  buttons: ["go"],
+  servos: [],
+};
+const read = (phrase: string): Condition => {
+  const parsed = parsePhrase(phrase, names, parseCondition);
+  if ("problem" in parsed) throw new Error(`${parsed.problem.message} (${parsed.problem.column})`);
+  return parsed.value;
+};
+const target = fc.constantFrom(...(names.targets as TargetId[]));
+const sensor = fc.option(fc.constantFrom(...(names.sensors as SensorId[])), { nil: undefined });
+const of = (id: SensorId | undefined) => (id === undefined ? {} : { sensor: id });
+
+const leaf: fc.Arbitrary<Condition> = fc.oneof(
+  fc
+    .tuple(fc.uniqueArray(fc.oneof(target, fc.constant("unknown" as const)), { minLength: 1, maxLength: 3 }), sensor)
+    .map(([seen, s]) => ({ seen, ...of(s) })),
+  fc.tuple(fc.integer({ min: 0, max: 359 }), fc.integer({ min: 0, max: 359 }), sensor).map(([from, to, s]) => ({
+    feature: "hue" as const,
+    from,
+    to,
+    ...of(s),
+  })),
+  fc.tuple(fc.integer({ min: 0, max: 100 }), fc.constantFrom("from", "to"), fc.boolean()).map(([x, end, open]) => ({
+    feature: "sat" as const,
+    [end]: x / 100,
+    ...(open && { open }),
+  })),
+  fc.integer({ min: -5, max: 5 }).map((from) => ({ count: "tally", from })),
+  fc.integer({ min: 0, max: 9 }).map((n) => ({ list: "route", holds: n })),
+  fc.constant({ button: "go" }),
+  fc.tuple(target, fc.integer({ min: 1, max: 500 })).map(([blob, from]) => ({ blob, measure: "width" as const, from })),
+  fc.tuple(target, target).map(([blob, other]) => ({ blob, side: "left" as const, of: other })),
+);
+const condition = fc.letrec<{ any: Condition }>((tie) => ({
+  any: fc.oneof(
+    { depthSize: "small", withCrossShrink: true },
+    leaf,
+    fc.array(tie("any"), { minLength: 2, maxLength: 3 }).map((all) => ({ all })),
+    fc.array(tie("any"), { minLength: 2, maxLength: 3 }).map((any) => ({ any })),
+    tie("any").map((not) => ({ not })),
+  ),
+})).any;
+
+/** A moment at which what is true is drawn by name. */
+const moment = (seed: number): Moment => {
+  const drawn = (text: string) => {
+    let hash = seed;
+    for (const c of text) hash = (hash * 31 + c.charCodeAt(0)) % 1009;
+    return hash;
+  };
+  return {
+    seen: (s) => (["coral", "teal", "chalk", "unknown"] as const)[drawn(`seen ${s}`) % 4] as TargetId,
+    feature: (f, s) => (drawn(`${f} ${s}`) % 5 === 0 ? Number.NaN : (drawn(`${f} ${s}`) % 100) / 100),
+    counter: () => (seed % 11) - 5,
+    length: () => seed % 10,
+    pressed: () => seed % 2 === 0,
+    blob: (t) =>
+      drawn(t) % 3 === 0
+        ? undefined
+        : { width: drawn(t) % 500, height: 1, area: 1, x: drawn(t), y: 1, error: 0, halfFrame: 80 },
+  };
+};
+
+describe("whatever condition", () => {
+  it("is kept by its schema, and its parts are those that must hold", () => {
+    fc.assert(
+      fc.property(condition, (c) => {
+        expect(ConditionSchema.parse(c)).toEqual(c);
+        for (const part of partsThatMustHold(c)) expect(conditionKindOf(part).needsAll).toBeUndefined();
+      }),
+    );
+  });
+
+  it("means the same once it is printed and read again", () => {
+    fc.assert(
+      fc.property(condition, fc.integer({ min: 0, max: 1000 }), (c, seed) => {
+        const again = read(printCondition(c));
+        expect(holds(again, moment(seed))).toBe(holds(c, moment(seed)));
+        // What was read once is canonical.
+        expect(read(printCondition(again))).toEqual(again);
+      }),
+    );
+  });
+
+  it("holds just where all of the parts that must hold do", () => {
+    fc.assert(
+      fc.property(condition, fc.integer({ min: 0, max: 1000 }), (c, seed) => {
+        const scene = moment(seed);
+        expect(partsThatMustHold(c).every((part) => holds(part, scene))).toBe(holds(c, scene));
+      }),
+    );
+  });
+
+  it("names all that stands in its phrase, and stays the same when nothing is renamed", () => {
+    fc.assert(
+      fc.property(condition, (c) => {
+        const found = new Set<string>();
+        expect(
+          namedCondition(c, (_, id) => {
+            found.add(id);
+            return id;
+          }),
+        ).toEqual(c);
+        const words = new Set(printCondition(c).match(/[a-z][a-z-]*/g));
+        const all = [...names.targets, ...names.sensors, ...names.counters, ...names.lists, ...names.buttons];
+        for (const name of all) expect(found.has(name), name).toBe(words.has(name));
+      }),
+    );
+  });
+});
+
+describe("in plain words", () => {
+  const name = (id: string) => ({ coral: "Coral tag", belly: "Belly sensor" })[id] ?? id;
+  it.each([
+    ["coral or unknown", "Coral tag or nothing known is seen"],
+    ["belly: coral", "Coral tag is seen by Belly sensor"],
+    ["belly: b >= 50 %", "blue >= 50 % by Belly sensor"],
+    ["hue 350..20 and sat > 10 %", "hue 350..20 and saturation > 10 %"],
+    ["not (coral and tally >= 2)", "not (Coral tag is seen and the count tally >= 2)"],
+    ["not coral", "not Coral tag is seen"],
+    ["tally <= 4", "the count tally <= 4"],
+    [
+      "tally = 2 and (button go or route holds 3)",
+      "the count tally = 2 and (the button go is held down or the list route holds 3)",
+    ],
+    ["coral width > 100 px", "Coral tag width > 100 px"],
+    ["coral left of chalk", "Coral tag is left of chalk"],
+  ])("%s", (phrase, words) => {
+    expect(tellCondition(read(phrase), name)).toBe(words);
+  });
+});
+
+describe("a phrase that cannot be kept", () => {
+  it.each([
+    ["tally >= 1.5", /whole number/],
+    ["route holds -1", /from 0 to 1000/],
+    ["sat 60..40 %", /above its end/],
+  ])("%s is refused while it is typed", (phrase, message) => {
+    expect(parsePhrase(phrase, names, parseCondition)).toMatchObject({
+      problem: { message: expect.stringMatching(message) },
+    });
+  });
+});
+
+it("every kind of condition has a phrase that opens it", () => {
+  const keys = new Set(
+    ["coral", "hue 1..2", "tally = 1", "route holds 1", "button go", "coral width > 1 px", "coral left of teal"]
+      .concat(["coral and tally = 1", "coral or tally = 1", "not coral"])
+      .map((phrase) => conditionKindOf(read(phrase)).key),
+  );
+  expect(keys).toEqual(new Set(CONDITIONS.entries.map((kind) => kind.key)));
+});
