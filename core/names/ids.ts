@@ -33,6 +33,7 @@ export function freeId<T extends string>(name: string, taken: Iterable<string>):
   const words = name
     .toLowerCase()
     .normalize("NFKD")
+    .replace(/\p{Mark}/gu, "")
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^[-0-9]+|-+$/g, "")
     .slice(0, 32)

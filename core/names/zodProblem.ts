@@ -47,8 +47,11 @@ function worded(issue: Issue): string {
       const [limit, inclusive] =
         issue.code === "too_small" ? [issue.minimum, issue.inclusive] : [issue.maximum, issue.inclusive];
       const bound = issue.code === "too_small" ? (inclusive ? "at least" : "above") : inclusive ? "at most" : "below";
-      const what = { array: " entries", string: " characters" }[issue.origin as string];
-      return what === undefined ? `must be ${bound} ${limit}` : `must have ${bound} ${limit}${what}`;
+      const [one, more] =
+        { array: ["entry", "entries"], string: ["character", "characters"] }[issue.origin as string] ?? [];
+      return one === undefined
+        ? `must be ${bound} ${limit}`
+        : `must have ${bound} ${limit} ${limit === 1 ? one : more}`;
     }
     case "invalid_union":
       return `is none of ${[...issue.message.matchAll(/'([^']+)'/g)].map(([, word]) => word).join(", ") || "what is known here"}`;

@@ -25,7 +25,7 @@ const CASES: [path: string, value: unknown, place: string, message: string | Reg
   // What is too small or too large.
   ["sensors[0].periodMs", 0, "sensors[0].periodMs", "must be at least 1"],
   ["courses[0].size", [0, 0], "courses[0].size[0]", "must be above 0"],
-  ["courses[0].starts", [], "courses[0].starts", "must have at least 1 entries"],
+  ["courses[0].starts", [], "courses[0].starts", "must have at least 1 entry"],
   ["courses[0].patches[0].target", { oneOf: [] }, "courses[0].patches[0].target.oneOf", "must have at least 2 entries"],
   ["courses[0].patches[0].shape", { rect: [0, 5] }, "courses[0].patches[0].shape.rect[0]", "must be above 0"],
   [`${RESPONSE}.steps[0]`, { step: "wait", ms: -1 }, `${RESPONSE}.steps[0].ms`, "must be above 0"],
