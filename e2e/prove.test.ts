@@ -215,6 +215,7 @@ describe("a sweep", () => {
     await screen.press("button", "Sweep");
     await screen.until("12 runs", async () => /12 of 12 runs, /.test(await textOf('[aria-label="How it holds"]')));
     expect(await textOf('[aria-label="Share that holds"]')).toMatch(/^50 %/);
+    await screen.see("image", /^Share of runs that hold by light and /);
     await screen.press("button", /^Open the failing run of Noon sun/);
     await screen.press("button", "To the end");
     await screen.see("button", /^does not: Never answers Terracotta rim/);

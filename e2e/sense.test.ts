@@ -281,7 +281,26 @@ describe("sensors", () => {
     await page.emulateCPUThrottling(8);
     await screen.press("button", "Height sweep");
     await screen.see("image", /^hue against height for Coral tag, Teal tag, Amber strip; usable from \d+ to \d+ mm$/);
+    const canvas = '[aria-label^="hue against height"] canvas';
+    await page.$eval(canvas, (e) => e.setAttribute("data-first", ""));
     await screen.press("button", /^Set the stand to \d+ mm$/);
+    await screen.until("the stand's height", async () =>
+      /The stand is at/.test(await page.$eval("[role=dialog]", (e) => e.textContent ?? "")),
+    );
+    // It is drawn anew in the chart that is there, and is as wide as the window lets it be.
+    const wide = await page.$eval(canvas, (e) => e.clientWidth);
+    await page.setViewport({ width: 500, height: 800 });
+    await screen.until("the chart in its room", () =>
+      page.$eval(
+        canvas,
+        (e, before) => {
+          const room = e.closest("[role=img]")?.clientWidth ?? 0;
+          return e.hasAttribute("data-first") && room < before && e.clientWidth === room;
+        },
+        wide,
+      ),
+    );
+    await page.setViewport({ width: 1280, height: 800 });
     await screen.press("button", "Close");
     await screen.seeNo("dialog", /./);
   });

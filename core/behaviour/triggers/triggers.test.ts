@@ -197,7 +197,10 @@ describe("every kind of trigger", () => {
   });
 
   it("has new names where the visitor gives them", () => {
-    const renamed = namedTrigger(trigger("left-eye: coral or teal arrives"), (kind, id) => `${kind}-${id}`);
+    const renamed = namedTrigger(
+      trigger("left-eye: coral or teal arrives"),
+      (kind, id) => `${kind}-${id}` as typeof id,
+    );
     expect(renamed).toEqual({ arrives: ["target-coral", "target-teal"], sensor: "sensor-left-eye" });
   });
 });

@@ -10,7 +10,7 @@ import {
   summarise,
   underConditions,
 } from "@perceptum/core/world";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../../session/context";
 import { usePublished } from "../../session/Published";
@@ -92,7 +92,8 @@ export function SweepPane({ course }: { course: Course }) {
     () => (mine === null ? null : summarise(mine.cells, course.checks.length)),
     [mine, course.checks.length],
   );
-  const lightName = (id: string) => project.lights.find((l) => l.id === id)?.name ?? id;
+  const { lights } = project;
+  const lightName = useCallback((id: string) => lights.find((l) => l.id === id)?.name ?? id, [lights]);
   const wordsOf = (c: Conditions) =>
     `${lightName(c.light)}, speed × ${c.speed}, ${c.height >= 0 ? "+" : ""}${c.height} mm, noise × ${c.noise}, ${c.start}`;
 
