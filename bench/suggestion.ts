@@ -2,8 +2,14 @@ import { displayToLinear, hexToRgb } from "@perceptum/core/colour";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { findAll } from "@perceptum/core/findings";
 import { splitProject } from "@perceptum/core/project";
-import type { Light, Sensor } from "@perceptum/core/readings";
-import { FEATURES, type Feature, type Features, featureReader } from "@perceptum/core/readings";
+import {
+  FEATURES,
+  type Feature,
+  type Features,
+  featureReader,
+  type Light,
+  type Sensor,
+} from "@perceptum/core/readings";
 import type { Rule, Target } from "@perceptum/core/rules";
 import { markedTapes, partOf, type Sample, suggest, tryRules } from "@perceptum/core/teaching";
 import { type Chance, chance, SensorOptics } from "@perceptum/core/world";

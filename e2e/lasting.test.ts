@@ -273,6 +273,34 @@ describe("unsent work", () => {
   });
 });
 
+describe("a project that was deleted while its changes lay in this browser", () => {
+  it("comes back from the list, and stays there as long as it cannot be added", async () => {
+    await open();
+    server.process.kill("SIGSTOP");
+    await rename("Never sent");
+    await screen.see("status", "Project saving");
+    const context = page.browserContext();
+    await page.close({ runBeforeUnload: false });
+    await endBy(server, "SIGKILL");
+    await restart();
+    await fetch(`${server.url}/api/projects/${id}`, { method: "DELETE" });
+    page = await context.newPage();
+    screen = await Screen.of(page);
+    await page.goto(`${server.url}/?list`);
+    await screen.see("button", "Restore as a new project");
+    await endBy(server, "SIGKILL");
+    await screen.press("button", "Restore as a new project");
+    await screen.see("alert", /^/);
+    await restart();
+    await page.reload();
+    await screen.press("button", "Restore as a new project");
+    await shownName("Never sent");
+    await page.goto(`${server.url}/?list`);
+    await screen.see("link", "Never sent");
+    expect(await screen.names("button", "Restore as a new project")).toEqual([]);
+  });
+});
+
 describe("a change that is refused", () => {
   it("is said with its place, and can be taken back", async () => {
     await open();

@@ -18,6 +18,25 @@ export const RAW = {
 } as const;
 export type Colour = keyof typeof RAW;
 
+/** Names for phrases that stand alone. */
+export const NAMES: Names = {
+  targets: ["coral", "teal", "chalk"],
+  sensors: ["belly", "left-eye", "right-eye"],
+  modes: ["patrol", "home"],
+  lamps: ["brow"],
+  counters: ["tally"],
+  lists: ["route"],
+  routines: ["bow"],
+  buttons: ["go"],
+  servos: ["arm"],
+};
+
+/** What a phrase was read as. @throws Error with what is wrong with it */
+export function must<T>(parsed: { value: T } | { problem: { message: string; column: number } }): T {
+  if ("problem" in parsed) throw new Error(`column ${parsed.problem.column}: ${parsed.problem.message}`);
+  return parsed.value;
+}
+
 /** A mode in phrases: its entering steps, and its responses by trigger, steps and whatever else they have. */
 export type ModeSketch = {
   entering?: string[];
@@ -59,10 +78,6 @@ export function project(modes: Record<string, ModeSketch>, routines: Record<stri
     },
   };
   const names: Names = { ...namesOf(withNames as unknown as ProjectDocument), routines: Object.keys(routines) };
-  const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
-    if ("problem" in parsed) throw new Error(parsed.problem.message);
-    return parsed.value;
-  };
   const steps = (phrases: string[]): Step[] => phrases.map((p) => must(parseStep(p, names)));
   const made = Object.entries(modes).map(([id, { entering = [], on = [] }]) => ({
     id,

@@ -1,7 +1,6 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Names } from "../phrases";
-import type { Sensor } from "../readings";
-import { type Features, featureReader, type Raw } from "../readings";
+import { type Features, featureReader, type Raw, type Sensor } from "../readings";
 import { type RuleSet, ruleSetOf, type Target } from "../rules";
 import type { Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";

@@ -1,9 +1,7 @@
 import { GREY_BELOW } from "../colour";
 import type { ProjectDocument } from "../project";
-import type { Sensor } from "../readings";
-import { channelScales, type Feature, REPORT_KINDS, wireOf } from "../readings";
-import type { RuleSet, Test } from "../rules";
-import { placeOfReference, ruleSetOf } from "../rules";
+import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
+import { placeOfReference, type RuleSet, ruleSetOf, type Test } from "../rules";
 
 /** The features that a rule set looks at. */
 function askedFeatures(ruleSet: RuleSet, sensor: Sensor): Set<Feature> {

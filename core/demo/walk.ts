@@ -1,6 +1,5 @@
 import type { CourseId, TargetId } from "../names";
-import type { Light, Mark, Sensor } from "../readings";
-import { type RawReadings, REPORT_KINDS } from "../readings";
+import { type Light, type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "../readings";
 import type { Target } from "../rules";
 import { chance, type DrawnCourse, drawn, emptyCourse, Floor, SensorOptics } from "../world";
 

@@ -1,8 +1,17 @@
 import { hueAhead, wrapHue } from "../colour";
 import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
-import type { Rule, RuleSet, Target, Test } from "../rules";
-import { type BoundPlace, type Change, classify, classifyBlock, setBound } from "../rules";
+import {
+  type BoundPlace,
+  type Change,
+  classify,
+  classifyBlock,
+  type Rule,
+  type RuleSet,
+  setBound,
+  type Target,
+  type Test,
+} from "../rules";
 import { type MarkedTape, partOf, referencesFromMarks } from "../teaching";
 import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } from "./finding";
 

@@ -1,7 +1,6 @@
 import { wrapHue } from "../colour";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
-import type { Rule, Test } from "../rules";
-import { ruleMatches, testHolds } from "../rules";
+import { type Rule, ruleMatches, type Test, testHolds } from "../rules";
 import type { Spread } from "../teaching";
 import { bandSets, byLight, type Finding, type FindingKind, type FindingScene } from "./finding";
 

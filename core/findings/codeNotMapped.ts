@@ -1,7 +1,6 @@
 import type { TargetId } from "../names";
 import type { Sensor } from "../readings";
-import type { Finding, FindingKind } from "./finding";
-import { nameOf } from "./finding";
+import { type Finding, type FindingKind, nameOf } from "./finding";
 
 /** Fewer readings than this may be strays. */
 const FEW = 3;

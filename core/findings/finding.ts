@@ -1,8 +1,7 @@
 import type { CourseId, LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, TargetId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Feature } from "../readings";
-import type { RuleSet } from "../rules";
-import { type Labels, rulesOfBlock } from "../rules";
+import { type Labels, type RuleSet, rulesOfBlock } from "../rules";
 import { type MarkedTape, type Sample, type Spread, sampleOf, spreadOf } from "../teaching";
 import type { FixChange } from "./fix";
 

@@ -1,6 +1,5 @@
 import type { ProjectDocument } from "../project";
-import type { Sensor } from "../readings";
-import { REPORT_KINDS, wireOf } from "../readings";
+import { REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import { placeOfReference } from "../rules";
 import type { MarkedTape } from "../teaching";
 import type { Finding, FindingKind } from "./finding";

@@ -1,3 +1,4 @@
+import type { NameKind } from "../behaviour";
 import { type Named, visitNames } from "./names";
 
 /** A place that names something which is not there. */
@@ -6,83 +7,34 @@ type Gap = { message: string; path: (string | number)[] };
 /** Every place that names something the project does not have, and every id that is given twice. */
 export function missingNames(project: Named): Gap[] {
   const gaps: Gap[] = [];
-  const known = {
-    target: new Set<string>(project.targets.map((x) => x.id)),
-    sensor: new Set<string>(project.sensors.map((x) => x.id)),
-    light: new Set<string>(project.lights.map((x) => x.id)),
-    "rule set": new Set<string>(project.ruleSets.map((x) => x.id)),
-    mode: new Set<string>(project.behaviour.modes.map((x) => x.id)),
-    lamp: new Set<string>(project.robot.lamps),
-    counter: new Set<string>(project.behaviour.counters),
-    list: new Set<string>(project.behaviour.lists),
-    routine: new Set<string>(project.behaviour.routines.map((x) => x.id)),
-    button: new Set<string>(project.robot.buttons),
-    servo: new Set<string>(project.robot.servos.map((x) => x.id)),
-    zone: new Set<string>(project.courses.flatMap((course) => course.zones.map((x) => x.name))),
-  };
-  const once = (what: string, ids: readonly string[], path: (string | number)[]) => {
+  const { behaviour, robot } = project;
+  const once = (what: string, ids: readonly string[], ...path: (string | number)[]): ReadonlySet<string> => {
     const seen = new Set<string>();
     ids.forEach((id, i) => {
       if (seen.has(id)) gaps.push({ message: `the ${what} “${id}” is there twice`, path: [...path, i] });
       seen.add(id);
     });
+    return seen;
   };
-  once(
-    "target",
-    project.targets.map((x) => x.id),
-    ["targets"],
-  );
-  once(
-    "sensor",
-    project.sensors.map((x) => x.id),
-    ["sensors"],
-  );
-  once(
-    "light",
-    project.lights.map((x) => x.id),
-    ["lights"],
-  );
-  once(
-    "rule set",
-    project.ruleSets.map((x) => x.id),
-    ["ruleSets"],
-  );
-  once(
-    "tape",
-    project.tapes.map((x) => x.id),
-    ["tapes"],
-  );
-  once(
-    "course",
-    project.courses.map((x) => x.id),
-    ["courses"],
-  );
-  once(
-    "mode",
-    project.behaviour.modes.map((x) => x.id),
-    ["behaviour", "modes"],
-  );
-  once("counter", project.behaviour.counters, ["behaviour", "counters"]);
-  once("list", project.behaviour.lists, ["behaviour", "lists"]);
-  once("button", project.robot.buttons, ["robot", "buttons"]);
-  once("lamp", project.robot.lamps, ["robot", "lamps"]);
-  once(
-    "servo",
-    project.robot.servos.map((x) => x.id),
-    ["robot", "servos"],
-  );
-  once(
-    "routine",
-    project.behaviour.routines.map((x) => x.id),
-    ["behaviour", "routines"],
-  );
-
+  const known: Record<NameKind, ReadonlySet<string>> = {
+    target: once("target", idsOf(project.targets), "targets"),
+    sensor: once("sensor", idsOf(project.sensors), "sensors"),
+    light: once("light", idsOf(project.lights), "lights"),
+    "rule set": once("rule set", idsOf(project.ruleSets), "ruleSets"),
+    mode: once("mode", idsOf(behaviour.modes), "behaviour", "modes"),
+    counter: once("counter", behaviour.counters, "behaviour", "counters"),
+    list: once("list", behaviour.lists, "behaviour", "lists"),
+    routine: once("routine", idsOf(behaviour.routines), "behaviour", "routines"),
+    button: once("button", robot.buttons, "robot", "buttons"),
+    lamp: once("lamp", robot.lamps, "robot", "lamps"),
+    servo: once("servo", idsOf(robot.servos), "robot", "servos"),
+    // Each course has zones of its own.
+    zone: new Set(project.courses.flatMap((course) => course.zones.map((zone) => zone.name))),
+  };
+  once("tape", idsOf(project.tapes), "tapes");
+  once("course", idsOf(project.courses), "courses");
   project.ruleSets.forEach((set, i) => {
-    once(
-      "rule",
-      set.rules.map((x) => x.id),
-      ["ruleSets", i, "rules"],
-    );
+    once("rule", idsOf(set.rules), "ruleSets", i, "rules");
   });
   visitNames(project, (kind, id, path) => {
     if (!known[kind].has(id))
@@ -91,3 +43,5 @@ export function missingNames(project: Named): Gap[] {
   });
   return gaps;
 }
+
+const idsOf = (things: readonly { id: string }[]): string[] => things.map((thing) => thing.id);

@@ -1,18 +1,10 @@
-import { type Behaviour, type NameKind, type NameVisitor, namedBehaviour } from "../behaviour";
+import { type NameKind, type NameVisitor, namedBehaviour } from "../behaviour";
 import type { TargetId } from "../names";
-import type { Light, Sensor, TapeHead } from "../readings";
-import type { RuleSet, Target } from "../rules";
-import { type Course, checkKindOf, type Painted, type Robot } from "../world";
+import type { TapeHead } from "../readings";
+import { checkKindOf, type Painted, type Simulated } from "../world";
 
 /** The parts of a project that name one another. */
-export interface Named {
-  sensors: Sensor[];
-  lights: Light[];
-  targets: Target[];
-  ruleSets: RuleSet[];
-  behaviour: Behaviour;
-  robot: Robot;
-  courses: Course[];
+export interface Named extends Simulated {
   tapes: TapeHead[];
 }
 

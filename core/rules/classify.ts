@@ -1,5 +1,4 @@
-import type { TargetId, Unknown } from "../names";
-import { UNKNOWN } from "../names";
+import { type TargetId, UNKNOWN, type Unknown } from "../names";
 import { type Features, featureValue } from "../readings";
 import { testHolds, testMargin } from "./band";
 import { nearestMargin, nearestMarginOf, nearestTo } from "./nearest";

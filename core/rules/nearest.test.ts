@@ -1,10 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { SensorId, TargetId } from "../names";
-import type { Sensor } from "../readings";
-import { featureReader, featuresOf, ReadingBlock, type Scaling } from "../readings";
-import type { RuleSet } from ".";
-import { classify, classifyBlock, labelMargin, nearestMargin, nearestTo, ruleSetOf, why } from ".";
+import { featureReader, featuresOf, ReadingBlock, type Scaling, type Sensor } from "../readings";
+import { classify, classifyBlock, labelMargin, nearestMargin, nearestTo, type RuleSet, ruleSetOf, why } from ".";
 import { arbitraryReadings, arbitraryReferences, SMALL_SENSOR, SOME_TARGETS } from "./arbitrary";
 
 const [coral, teal] = SOME_TARGETS;

@@ -3,7 +3,6 @@ import { describe, expect, it } from "vitest";
 import { nextFloat } from "../arithmetic";
 import type { RuleId, RuleSetId, TargetId } from "../names";
 import { featuresOf, ReadingBlock } from "../readings";
-import type { RuleSet, Test } from ".";
 import {
   bandOf,
   classify,
@@ -11,6 +10,7 @@ import {
   firstMatch,
   labelMargin,
   NOTHING_SEEN,
+  type RuleSet,
   rulesOfBlock,
   type SieveMemory,
   setBound,
@@ -18,6 +18,7 @@ import {
   smallestChange,
   steadyBlock,
   steadyNext,
+  type Test,
   testHolds,
   testMargin,
   why,

@@ -1,6 +1,13 @@
 import type { TapeId, TargetId } from "../names";
-import type { Mark, Sensor, TapeHead } from "../readings";
-import { blockOf, type RawReadings, type ReadingBlock, type ReadingsByTape } from "../readings";
+import {
+  blockOf,
+  type Mark,
+  type RawReadings,
+  type ReadingBlock,
+  type ReadingsByTape,
+  type Sensor,
+  type TapeHead,
+} from "../readings";
 import type { Target } from "../rules";
 
 /** A tape with its features and, for each reading, its mark (from 1; 0 for none) and true target (from 1; 0 for none). */

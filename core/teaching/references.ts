@@ -1,7 +1,6 @@
 import { wrapHue } from "../colour";
 import type { LightId } from "../names";
-import type { Reference, RuleSet } from "../rules";
-import { distanceBetween, MOST_REJECT, placeOfReference } from "../rules";
+import { distanceBetween, MOST_REJECT, placeOfReference, type Reference, type RuleSet } from "../rules";
 import type { Sample } from "./sample";
 
 /** Rounded to what a person can read, and what a sensor can tell. */

@@ -1,7 +1,6 @@
 import { freeId, type RuleId, type TargetId } from "../names";
 import { FEATURE_FACTS, type Feature } from "../readings";
-import type { Rule, Target } from "../rules";
-import { testHolds } from "../rules";
+import { type Rule, type Target, testHolds } from "../rules";
 import type { Sample } from "./sample";
 import { bandFor, countPassed, sentenceFor } from "./suggestBand";
 import {

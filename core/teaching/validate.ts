@@ -1,7 +1,6 @@
 import type { LightId, RuleSetId } from "../names";
 import { type Features, NO_FEATURES } from "../readings";
-import type { Rule, RuleSet } from "../rules";
-import { classify } from "../rules";
+import { classify, type Rule, type RuleSet } from "../rules";
 import { lightsIn, partOf, type Sample } from "./sample";
 import { suggest } from "./suggest";
 

@@ -1,8 +1,15 @@
 import { sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
 import type { LightId, TargetId } from "../names";
-import type { Light, Sensor } from "../readings";
-import { FEATURE_FACTS, type Feature, featureReader, type Raw, REPORT_KINDS } from "../readings";
+import {
+  FEATURE_FACTS,
+  type Feature,
+  featureReader,
+  type Light,
+  type Raw,
+  REPORT_KINDS,
+  type Sensor,
+} from "../readings";
 import type { Target } from "../rules";
 import { type Chance, chance } from "./chance";
 import { SensorOptics } from "./optics";

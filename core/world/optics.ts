@@ -1,6 +1,5 @@
 import { displayToLinear, hexToRgb, hueOf, satOf, valOf } from "../colour";
-import type { Light, Sensor } from "../readings";
-import { type Channel, type Raw, REPORT_KINDS, wireOf } from "../readings";
+import { type Channel, type Light, type Raw, REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import type { Target } from "../rules";
 import type { Chance } from "./chance";
 

@@ -51,13 +51,12 @@ function options(): { port: number; data: string; demo: boolean; words: string[]
 async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
   const database = await openDatabase(data);
-  removeLeftovers(data);
   const readings = new ReadingsStore(database);
   const projects = new ProjectStore(database, readings);
   // The one that shall be opened first is added last.
-  const demos = ["route-cards", "glasshouse-round"].map(readDemo);
+  const demos = () => ["route-cards", "glasshouse-round"].map(readDemo);
   if (!(await projects.addOnce(demos)) && demo)
-    for (const { document, readings } of demos) await projects.add(document, readings);
+    for (const { document, readings } of demos()) await projects.add(document, readings);
 
   const heavy = new Heavy(join(HERE, "heavy.worker.js"));
   const server = createServer(makeApp({ projects, readings, heavy, folder: data }, join(ROOT, "web/dist"), log));
@@ -71,6 +70,8 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   server.listen(port, HOST, () => {
     const address = server.address();
     const taken = typeof address === "object" && address !== null ? address.port : port;
+    // Only now: where the port is taken, another server on this folder may be taking in bodies.
+    removeLeftovers(data);
     process.stdout.write(`Perceptum is at http://${HOST}:${taken}\n`);
     void keepHouse(database, readings, data, log);
   });

@@ -211,7 +211,24 @@ describe("the database", () => {
     expect(await database.read((m) => m.query(`SELECT COUNT(*) AS n FROM "readings"`))).toEqual([{ n: 1 }]);
     expect(await readings.bytesOf("old", "tape-a")).toEqual(held);
     expect(database.pragma("auto_vacuum")).toBe(2);
-    expect(await projects.addOnce([])).toBe(false);
+    expect(
+      await projects.addOnce(() => {
+        throw new Error("the demos are not read again");
+      }),
+    ).toBe(false);
+    await database.close();
+  });
+
+  it("that gives no pages back is not asked for them for ever", async () => {
+    const database = await openDatabase(data, (connection) => ({
+      get inTransaction() {
+        return connection.inTransaction;
+      },
+      exec: (sql) => connection.exec(sql),
+      backup: (file) => connection.backup(file),
+      pragma: (source, options) => (source === "freelist_count" ? 7 : connection.pragma(source, options)),
+    }));
+    await database.shrink();
     await database.close();
   });
 

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { SensorId, TargetId } from "../../names";
-import { type Names, parsePhrase } from "../../phrases";
+import { parsePhrase } from "../../phrases";
+import { must, NAMES } from "../arbitrary";
 import {
   CONDITIONS,
   type Condition,
@@ -16,24 +17,9 @@ import {
   tellCondition,
 } from ".";
 
-const names: Names = {
-  targets: ["coral", "teal", "chalk"],
-  sensors: ["belly", "left-eye"],
-  modes: ["patrol"],
-  lamps: [],
-  counters: ["tally"],
-  lists: ["route"],
-  routines: [],
-  buttons: ["go"],
-  servos: [],
-};
-const read = (phrase: string): Condition => {
-  const parsed = parsePhrase(phrase, names, parseCondition);
-  if ("problem" in parsed) throw new Error(`${parsed.problem.message} (${parsed.problem.column})`);
-  return parsed.value;
-};
-const target = fc.constantFrom(...(names.targets as TargetId[]));
-const sensor = fc.option(fc.constantFrom(...(names.sensors as SensorId[])), { nil: undefined });
+const read = (phrase: string): Condition => must(parsePhrase(phrase, NAMES, parseCondition));
+const target = fc.constantFrom(...(NAMES.targets as TargetId[]));
+const sensor = fc.option(fc.constantFrom(...(NAMES.sensors as SensorId[])), { nil: undefined });
 const of = (id: SensorId | undefined) => (id === undefined ? {} : { sensor: id });
 
 const leaf: fc.Arbitrary<Condition> = fc.oneof(
@@ -128,7 +114,7 @@ describe("whatever condition", () => {
           }),
         ).toEqual(c);
         const words = new Set(printCondition(c).match(/[a-z][a-z-]*/g));
-        const all = [...names.targets, ...names.sensors, ...names.counters, ...names.lists, ...names.buttons];
+        const all = [...NAMES.targets, ...NAMES.sensors, ...NAMES.counters, ...NAMES.lists, ...NAMES.buttons];
         for (const name of all) expect(found.has(name), name).toBe(words.has(name));
       }),
     );
@@ -162,7 +148,7 @@ describe("a phrase that cannot be kept", () => {
     ["route holds -1", /from 0 to 1000/],
     ["sat 60..40 %", /above its end/],
   ])("%s is refused while it is typed", (phrase, message) => {
-    expect(parsePhrase(phrase, names, parseCondition)).toMatchObject({
+    expect(parsePhrase(phrase, NAMES, parseCondition)).toMatchObject({
       problem: { message: expect.stringMatching(message) },
     });
   });

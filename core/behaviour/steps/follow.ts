@@ -1,6 +1,5 @@
 import * as z from "zod";
-import type { SensorId, TargetId } from "../../names";
-import { SensorIdSchema, TargetIdSchema } from "../../names";
+import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 import { visitedSensor } from "../Visitor";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";

@@ -1,6 +1,5 @@
 import * as z from "zod";
-import type { ModeId } from "../../names";
-import { ModeIdSchema } from "../../names";
+import { type ModeId, ModeIdSchema } from "../../names";
 import { stepKind } from "./StepKind";
 
 const jotSchema = z.strictObject({ step: z.literal("jot"), list: z.string() });

@@ -1,27 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { TargetId } from "../../names";
-import { type Names, parsePhrase } from "../../phrases";
+import type { Names } from "../../phrases";
+import { must, NAMES } from "../arbitrary";
 import type { Blob } from "../conditions";
 import { factsOf, kindOf, namedStep, parseStep, printStep, STEPS, type Step, stepIsEndless, tellStep } from ".";
 import type { Begun, StepScene } from "./StepKind";
 import { hertzOf, midiOf } from "./tone";
 
-const names: Names = {
-  targets: ["coral", "teal"],
-  sensors: ["belly", "left-eye", "right-eye"],
-  modes: ["patrol", "home"],
-  lamps: ["brow"],
-  counters: ["tally"],
-  lists: ["route"],
-  routines: ["bow"],
-  buttons: ["go"],
-  servos: ["arm"],
-};
-const step = (phrase: string): Step => {
-  const parsed = parseStep(phrase, names);
-  if ("problem" in parsed) throw new Error(`${phrase}: ${parsed.problem.message}`);
-  return parsed.value;
-};
+const step = (phrase: string): Step => must(parseStep(phrase, NAMES));
 
 /** A scene that writes down all that a step does. */
 function scene(now: Partial<StepScene> = {}): StepScene & { done: string[] } {
@@ -230,7 +216,7 @@ describe("every kind of step", () => {
     template
       .replace(
         /\{(targets|sensors|modes|lamps|counters|lists|routines|servos)\}/g,
-        (_, kind: keyof Names) => names[kind][0],
+        (_, kind: keyof Names) => NAMES[kind][0],
       )
       .replace(/\{condition\}/g, "teal")
       .replace(/\{\w+ ([^}|]+)(\|[^}]*)?\}/g, "$1");
@@ -253,7 +239,7 @@ describe("every kind of step", () => {
   it.each(["wait 1 s", "do bow", "replay route in patrol", "go to home", "finish", "meanwhile stop"])(
     "%s cannot run meanwhile, for it says what comes next",
     (phrase) => {
-      expect(parseStep(`meanwhile ${phrase}`, names)).toMatchObject({
+      expect(parseStep(`meanwhile ${phrase}`, NAMES)).toMatchObject({
         problem: { message: expect.stringMatching(/cannot run meanwhile/) },
       });
     },
@@ -272,9 +258,7 @@ describe("every kind of step", () => {
     ["do bow 1001 times", /1000/],
     ["fly 20 %", /a step/],
   ])("%s is refused where it stands", (phrase, message) => {
-    const parsed = parsePhrase(phrase, names, (reader) => reader);
-    expect("problem" in parsed).toBe(true);
-    expect(parseStep(phrase, names)).toMatchObject({ problem: { message: expect.stringMatching(message) } });
+    expect(parseStep(phrase, NAMES)).toMatchObject({ problem: { message: expect.stringMatching(message) } });
   });
 });
 

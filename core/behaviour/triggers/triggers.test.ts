@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { TargetId } from "../../names";
-import { completions, type Names } from "../../phrases";
+import { completions } from "../../phrases";
+import { must, NAMES } from "../arbitrary";
 import type { Moment } from "../conditions";
 import {
   answeredBy,
@@ -18,22 +19,7 @@ import {
 } from ".";
 import { parseTriggerFrom } from "./index";
 
-const names: Names = {
-  targets: ["coral", "teal", "chalk"],
-  sensors: ["belly", "left-eye"],
-  modes: ["patrol"],
-  lamps: [],
-  counters: ["tally"],
-  lists: [],
-  routines: [],
-  buttons: ["go"],
-  servos: [],
-};
-const trigger = (phrase: string): Trigger => {
-  const parsed = parseTrigger(phrase, names);
-  if ("problem" in parsed) throw new Error(`${phrase}: ${parsed.problem.message}`);
-  return parsed.value;
-};
+const trigger = (phrase: string): Trigger => must(parseTrigger(phrase, NAMES));
 
 const scene = (now: Partial<TriggerScene> = {}): TriggerScene => ({
   t: 0,
@@ -84,7 +70,7 @@ describe("the occasion of a trigger", () => {
     expect(occasion(phrase, now)).toBe(number);
   });
 
-  it("goes by the sensor that it names, else by the main one", () => {
+  it("goes by the sensor that it NAMES, else by the main one", () => {
     const asks: (string | undefined)[] = [];
     const asking = scene({
       arrived: (sensor) => {
@@ -227,11 +213,11 @@ describe("a phrase that is no trigger", () => {
     ["nothing known for 0 s", /time/],
     ["ochre arrives", /ochre/],
   ])("%s is refused with what was expected", (phrase, message) => {
-    expect(parseTrigger(phrase, names)).toMatchObject({ problem: { message: expect.stringMatching(message) } });
+    expect(parseTrigger(phrase, NAMES)).toMatchObject({ problem: { message: expect.stringMatching(message) } });
   });
 
   it("is helped on where it is half written", () => {
-    expect(completions("nothing ", names, parseTriggerFrom)).toContain("known");
-    expect(completions("co", names, parseTriggerFrom)).toContain("coral");
+    expect(completions("nothing ", NAMES, parseTriggerFrom)).toContain("known");
+    expect(completions("co", NAMES, parseTriggerFrom)).toContain("coral");
   });
 });

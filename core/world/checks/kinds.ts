@@ -1,6 +1,5 @@
 import * as z from "zod";
-import type { TargetId } from "../../names";
-import { TargetIdSchema } from "../../names";
+import { type TargetId, TargetIdSchema } from "../../names";
 import { type Answer, type Trace, thingsOf } from "../trace";
 import type { CheckKind } from "./CheckKind";
 

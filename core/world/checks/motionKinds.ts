@@ -1,6 +1,5 @@
 import * as z from "zod";
-import type { TargetId } from "../../names";
-import { TargetIdSchema } from "../../names";
+import { type TargetId, TargetIdSchema } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { shapeHolds } from "../floor";
 import type { Trace } from "../trace";

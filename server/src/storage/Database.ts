@@ -55,11 +55,14 @@ export class Database {
 
   /** Gives freed pages back to the disk, a few at a time, and empties the write-ahead log. */
   async shrink(): Promise<void> {
-    for (let left = 1; left > 0; ) {
-      left = await this.queued(async () => {
+    const free = () => this.connection.pragma("freelist_count", { simple: true }) as number;
+    // As long as it gets less: a database of another kind gives nothing back.
+    for (let goesOn = true; goesOn; ) {
+      goesOn = await this.queued(async () => {
         this.settle();
+        const before = free();
         this.connection.pragma(`incremental_vacuum(${PAGES_AT_ONCE})`);
-        return this.connection.pragma("freelist_count", { simple: true }) as number;
+        return free() < before;
       });
       await new Promise(setImmediate);
     }

@@ -65,10 +65,11 @@ export class ProjectStore {
     });
   }
 
-  /** Adds the demos, if that was never done: a list that was emptied stays empty. Says whether it did. */
-  addOnce(demos: readonly { document: StoredDocument; readings: [TapeId, StoredReadings][] }[]): Promise<boolean> {
+  /** Reads and adds the demos, if that was never done: a list that was emptied stays empty. Says whether it did. */
+  addOnce(read: () => readonly { document: StoredDocument; readings: [TapeId, StoredReadings][] }[]): Promise<boolean> {
     return this.readings.whileArriving(async () => {
       if (await this.database.read((manager) => manager.existsBy(FactEntity, { name: "demos" }))) return false;
+      const demos = read();
       for (const { readings } of demos) for (const [, stored] of readings) await this.readings.keepParts(stored);
       await this.database.write(async (manager) => {
         await manager.insert(FactEntity, { name: "demos", value: "added" });

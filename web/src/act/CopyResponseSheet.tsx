@@ -1,5 +1,4 @@
-import type { Response } from "@perceptum/core/behaviour";
-import { targetsOf } from "@perceptum/core/behaviour";
+import { type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
 import styled from "styled-components";

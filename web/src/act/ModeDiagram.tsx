@@ -1,6 +1,5 @@
 import dagre from "@dagrejs/dagre";
-import type { Response } from "@perceptum/core/behaviour";
-import { factsOf, targetsOf } from "@perceptum/core/behaviour";
+import { factsOf, type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";

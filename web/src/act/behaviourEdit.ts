@@ -1,7 +1,7 @@
-import type { NameKind } from "@perceptum/core/behaviour";
 import {
   type Behaviour,
   type Mode,
+  type NameKind,
   printTrigger,
   type Response,
   type Routine,
@@ -10,8 +10,7 @@ import {
   triggerKindOf,
 } from "@perceptum/core/behaviour";
 import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
-import { renamedUses, tellUses } from "@perceptum/core/project";
+import { type ProjectDocument, renamedUses, tellUses } from "@perceptum/core/project";
 import type { Cell } from "../state/view";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {

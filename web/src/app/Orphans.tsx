@@ -18,8 +18,12 @@ const Line = styled.div`
   border-radius: ${({ theme }) => theme.radius};
 `;
 
-/** Changes that this browser keeps of projects which the server does not have any more. */
-export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (project: Project) => void }) {
+/**
+ * Changes that this browser keeps of projects which the server does not have any more.
+ *
+ * @param onAdd adds one as a new project; what is kept is forgotten only where that says that it did.
+ */
+export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (project: Project) => Promise<boolean> }) {
   const { browser } = useSessions();
   const [orphans, setOrphans] = useState<readonly Unsent[]>([]);
   const ids = known.join(" ");
@@ -51,8 +55,7 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
     }
     // Readings that lay only at the server went with the project.
     const tapes = document.tapes.filter((tape) => readings.has(tape.id));
-    onAdd(joinProject({ ...document, tapes }, readings));
-    await forget(orphan);
+    if (await onAdd(joinProject({ ...document, tapes }, readings))) await forget(orphan);
   };
   return orphans.map((orphan) => (
     <Line key={`${orphan.project} ${orphan.window}`} role="status">

@@ -79,12 +79,15 @@ export function ProjectsPage() {
     );
   if (isLoading || data === undefined || untouched) return <Message title="Opening …" />;
 
-  const open = async (adding: Promise<{ id: string }>) => {
+  /** Opens what is being added; says whether that went well. */
+  const open = async (adding: Promise<{ id: string }>): Promise<boolean> => {
     try {
       const { id } = await adding;
       await navigate(`/p/${id}/sense`);
+      return true;
     } catch (failure) {
       setWrong(failureText(failure));
+      return false;
     }
   };
   const take = async (file: File) => {
@@ -105,7 +108,7 @@ export function ProjectsPage() {
         </Button>
       </Top>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
-      <Orphans known={data.map((p) => p.id)} onAdd={(project) => void open(add(project).unwrap())} />
+      <Orphans known={data.map((p) => p.id)} onAdd={(project) => open(add(project).unwrap())} />
       {data.length === 0 ? (
         <Empty>
           No projects. Begin a new one, or open a project file. The demo comes back with npm start -- --demo.
@@ -132,7 +135,10 @@ export function ProjectsPage() {
           name={deleting.name}
           onKeep={() => setDeleting(null)}
           onDelete={() => {
-            void remove(deleting.id);
+            setWrong(undefined);
+            remove(deleting.id)
+              .unwrap()
+              .catch((failure: unknown) => setWrong(`${deleting.name} was not deleted: ${failureText(failure)}`));
             setDeleting(null);
           }}
         />

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { takenBack } from "../state/document";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useSession } from "../session/context";
+import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { useWaysOut } from "./useWaysOut";
@@ -9,7 +9,7 @@ import { useWaysOut } from "./useWaysOut";
 export function RefusedSheet() {
   const trouble = useAppSelector((state) => state.document.trouble);
   const present = useAppSelector((state) => state.document.present);
-  const dispatch = useAppDispatch();
+  const session = useSession();
   const { saveAsFile } = useWaysOut();
   const [closedOn, setClosedOn] = useState<unknown>(null);
   return (
@@ -19,7 +19,7 @@ export function RefusedSheet() {
       <SheetButtons>
         <Button onPress={saveAsFile}>Save as a file</Button>
         <Button onPress={() => setClosedOn(present)}>Go on</Button>
-        <Button $main onPress={() => dispatch(takenBack())}>
+        <Button $main onPress={() => void session.takeBack()}>
           Undo to the last saved state
         </Button>
       </SheetButtons>

@@ -1,7 +1,6 @@
 import type { RuleId } from "@perceptum/core/names";
 import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/readings";
-import type { Test } from "@perceptum/core/rules";
-import { setBound, withRule } from "@perceptum/core/rules";
+import { setBound, type Test, withRule } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
 import { useEditRules } from "../session/project";

@@ -1,7 +1,6 @@
 import type { TargetId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } from "@perceptum/core/readings";
-import type { Reference, RuleSet } from "@perceptum/core/rules";
-import { MOST_REJECT } from "@perceptum/core/rules";
+import { MOST_REJECT, type Reference, type RuleSet } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
 import { useSession } from "../session/context";

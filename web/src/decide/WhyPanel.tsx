@@ -1,7 +1,14 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Features, figure, shownValue } from "@perceptum/core/readings";
-import type { RuleSet, Target } from "@perceptum/core/rules";
-import { applyChange, type Change, ruleSetOf, type SmallestChange, why } from "@perceptum/core/rules";
+import {
+  applyChange,
+  type Change,
+  type RuleSet,
+  ruleSetOf,
+  type SmallestChange,
+  type Target,
+  why,
+} from "@perceptum/core/rules";
 import { useMemo } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";

@@ -1,7 +1,6 @@
 import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Mount, Robot } from "@perceptum/core/world";
-import { LOOKS } from "@perceptum/core/world";
+import { LOOKS, type Mount, type Robot } from "@perceptum/core/world";
 import { QuietButton } from "../ui/Button";
 import { Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";

@@ -1,5 +1,4 @@
-import type { Robot } from "@perceptum/core/world";
-import { ROBOTS, robotKindOf } from "@perceptum/core/world";
+import { ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
 import type { ComponentType } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";

@@ -1,6 +1,5 @@
 import type { SensorId } from "@perceptum/core/names";
-import type { Sensor } from "@perceptum/core/readings";
-import { type Channel, REPORT_KINDS, REPORTS, USUAL_SCALES } from "@perceptum/core/readings";
+import { type Channel, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useProject, useSensor } from "../session/project";

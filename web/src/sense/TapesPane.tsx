@@ -1,5 +1,4 @@
-import type { TapeHead } from "@perceptum/core/readings";
-import { blockOf, writeCsv } from "@perceptum/core/readings";
+import { blockOf, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";

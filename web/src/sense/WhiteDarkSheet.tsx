@@ -1,5 +1,13 @@
-import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
-import { blockOf, byColour, featureReader, type RawReadings, REPORT_KINDS, wireOf } from "@perceptum/core/readings";
+import {
+  blockOf,
+  byColour,
+  featureReader,
+  type RawReadings,
+  REPORT_KINDS,
+  type ReadingsByTape,
+  type Sensor,
+  wireOf,
+} from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf } from "@perceptum/core/rules";
 import { markedTapes, spreadOf } from "@perceptum/core/teaching";
 import { useEffect, useMemo, useState } from "react";

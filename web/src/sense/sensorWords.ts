@@ -1,5 +1,4 @@
-import type { Sensor } from "@perceptum/core/readings";
-import { REPORT_KINDS } from "@perceptum/core/readings";
+import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 
 /** `red, green, blue, 0–1023, every 20 ms`. */
 export function sensorText({ reports, scale, periodMs, order }: Sensor): string {

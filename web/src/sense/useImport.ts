@@ -1,5 +1,4 @@
-import type { Light } from "@perceptum/core/readings";
-import { type ImportPlan, MAX_FILE_BYTES, type Report, type TableError } from "@perceptum/core/readings";
+import { type ImportPlan, type Light, MAX_FILE_BYTES, type Report, type TableError } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { Labelled } from "@perceptum/core/teaching";
 import { proxy } from "comlink";

@@ -1,7 +1,6 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Mark, TapeHead } from "@perceptum/core/readings";
-import { joinTapes, splitTape, trimTape } from "@perceptum/core/readings";
+import { joinTapes, type Mark, splitTape, type TapeHead, trimTape } from "@perceptum/core/readings";
 import { useMemo } from "react";
 import { useSession } from "../session/context";
 import type { NewTape } from "../session/ProjectSession";

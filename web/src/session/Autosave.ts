@@ -34,6 +34,9 @@ interface Send {
   id: string;
 }
 
+/** A document with the revision that it is sent on, before there is one. */
+const NOTHING: { present: unknown; revision: number } = { present: null, revision: -1 };
+
 /**
  * Keeps every change of one project in the browser at once, and sends it with the revision it was made on, one request
  * at a time. Who leaves the project sends at once what still waits.
@@ -45,9 +48,9 @@ export class Autosave {
   private failures = 0;
   /** The document as it was left: from then on the store may hold another project. */
   private final: DocumentState | undefined;
-  private planned: { present: unknown; revision: number } = { present: null, revision: -1 };
+  private planned = NOTHING;
   /** What the browser was last asked to keep. */
-  private asked: { present: unknown; revision: number } = { present: null, revision: -1 };
+  private asked = NOTHING;
   private readonly unsubscribe: () => void;
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();
@@ -87,7 +90,15 @@ export class Autosave {
     if (this.final !== undefined) return;
     this.final = { ...this.document, saving: "saved" };
     this.stopListening();
-    void this.options.browser.forget(this.options.project, this.options.window).catch(() => undefined);
+    void this.forget();
+    void this.options.browser.forgetReadings(this.options.project, this.keptTapes).catch(() => undefined);
+  }
+
+  /** The change that the browser keeps is wanted no more. */
+  async forget(): Promise<void> {
+    this.kept = null;
+    this.asked = NOTHING;
+    await this.options.browser.forget(this.options.project, this.options.window).catch(() => undefined);
   }
 
   private stopListening(): void {
@@ -151,21 +162,16 @@ export class Autosave {
   }
 
   private async send(): Promise<void> {
-    const { project, window, browser, readings } = this.options;
+    const { project, browser, readings } = this.options;
     const { revision, present } = this.document;
     const document = present as ProjectDocument;
-    if (this.current?.document !== document || this.current.revision !== revision)
-      this.current = { document, revision, id: crypto.randomUUID() };
-    const send = this.current;
+    const send = this.sendOf(document, revision);
     this.dispatch(saveBegan());
     const answer = await this.put(send);
     if ("revision" in answer) {
       this.failures = 0;
       this.dispatch(saved({ project: document, revision: answer.revision }));
-      if (this.document.saving === "saved") {
-        this.kept = null;
-        await browser.forget(project, window).catch(() => undefined);
-      }
+      if (this.document.saving === "saved") await this.forget();
       const sent = [...this.keptTapes].filter((tape) => !readings.unsent.has(tape));
       for (const tape of sent) this.keptTapes.delete(tape);
       await browser.forgetReadings(project, sent).catch(() => undefined);
@@ -174,6 +180,13 @@ export class Autosave {
     this.dispatch(saveFailed(this.told(answer)));
     if (answer.kind === "failed" && this.final === undefined)
       this.plan(PAUSES_MS[Math.min(this.failures++, PAUSES_MS.length - 1)]);
+  }
+
+  /** The same change has the same id, however often it is sent. */
+  private sendOf(document: ProjectDocument, revision: number): Send {
+    if (this.current?.document !== document || this.current.revision !== revision)
+      this.current = { document, revision, id: crypto.randomUUID() };
+    return this.current;
   }
 
   /** Says that a change is kept in the browser only where it is. */
@@ -221,10 +234,8 @@ export class Autosave {
   private readonly hide = (): void => {
     const { id: open, present, revision, saving } = this.document;
     if (open !== this.options.project || present === null || saving === "saved" || saving === "conflict") return;
-    if (this.current?.document !== present || this.current.revision !== revision)
-      this.current = { document: present, revision, id: crypto.randomUUID() };
     this.keeping.ask(present);
-    void this.put(this.current);
+    void this.put(this.sendOf(present, revision));
   };
 
   /** Asks before the page is left where a change is nowhere but here. */

@@ -1,8 +1,6 @@
-import type { TargetId } from "@perceptum/core/names";
-import { MAX_READINGS } from "@perceptum/core/names";
+import { MAX_READINGS, type TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Mark, Sensor } from "@perceptum/core/readings";
-import { type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
+import { type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { BenchStand, type StandSettings } from "@perceptum/core/world";
 import { Published } from "./Published";
 

@@ -29,6 +29,8 @@ interface JudgeTask {
 }
 
 const LIMIT_MS = 30_000;
+/** So often in a row a worker may break off and be asked again; then the next change asks. */
+const MOST_TRIES = 3;
 
 /** Judges all tapes anew whenever rules, marks or readings change. */
 export class Judging {
@@ -42,6 +44,8 @@ export class Judging {
   private readonly worker: WorkerLink<JudgeWorker>;
   private readonly judging: LatestOnly<JudgeTask>;
   private last: JudgeTask | null = null;
+  /** How often the worker broke off since its last answer. */
+  private broken = 0;
   /** What the worker was told last; nothing of it after a new one was made. */
   private stoodOn: ProjectDocument | null = null;
   private kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
@@ -64,7 +68,7 @@ export class Judging {
         },
         broke: (message) => {
           broke(message);
-          if (this.last !== null) this.judging.ask(this.last);
+          if (this.last !== null && ++this.broken < MOST_TRIES) this.judging.ask(this.last);
         },
       },
     );
@@ -114,6 +118,7 @@ export class Judging {
       const judged = remote.judge(ruleSets);
       return Promise.all([judged, ...sent]).then(([first]) => first);
     });
+    this.broken = 0;
     const { tapes, score, change, before } = answer;
     this.judged.set({
       project,

@@ -176,6 +176,36 @@ describe("a session", () => {
   });
 });
 
+describe("a change that was refused", () => {
+  it("and taken back is not offered at the next visit; undo still has it, and it is kept again", async () => {
+    const session = await opened("demo");
+    session.edit("renaming", (p) => ({ ...p, name: "Refused" }));
+    vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ detail: "it is so" }), { status: 422 }));
+    await settled(1000);
+    expect([store.getState().document.saving, kept.map((k) => k.document.name)]).toEqual(["refused", ["Refused"]]);
+    await session.takeBack();
+    expect([name(), kept]).toEqual(["Glasshouse round", []]);
+    store.dispatch({ type: "document/undone" });
+    await settled();
+    expect([name(), kept.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
+  });
+});
+
+describe("a judge that cannot be loaded", () => {
+  it("is tried again a few times, then at the next change", async () => {
+    const session = await opened("demo");
+    for (let i = 0; i < 10; i++) {
+      SilentWorker.made.at(-1)?.dispatchEvent(new Event("error"));
+      await settled();
+    }
+    expect(SilentWorker.made).toHaveLength(3);
+    expect(session.notice.get()).toContain("its code could not be loaded");
+    session.edit("renaming", (p) => ({ ...p, name: "Renamed" }));
+    await settled();
+    expect(SilentWorker.made).toHaveLength(4);
+  });
+});
+
 describe("tapes", () => {
   const tape = (label: string) => ({
     name: label,
@@ -267,7 +297,35 @@ describe("work that an earlier visit left unsent", () => {
     const session = await opened("demo");
     await settled();
     expect(session.unsent.get()?.window).toBe("latest");
-    expect(kept.map((k) => k.window).sort()).toEqual(["alive", "latest"]);
+    expect(kept.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
+  });
+
+  it("of several visits is offered one after the other, and none is forgotten unasked", async () => {
+    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    const session = await opened("demo");
+    await settled();
+    const offered = [];
+    for (let left = session.unsent.get(); left !== null; left = session.unsent.get()) {
+      offered.push(left.window);
+      await session.discard(left);
+    }
+    expect([offered, kept]).toEqual([["second", "first"], []]);
+
+    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    const again = await opened("demo");
+    await settled();
+    await again.restore(kept[1]);
+    expect(kept.map((k) => k.document.name).sort()).toEqual(["From first", "From second"]);
+    expect(kept.some((k) => k.window === "second")).toBe(false);
+  });
+
+  it("stays where it was until this window has kept it", async () => {
+    kept = [unsent("old")];
+    const session = await opened("demo");
+    await settled();
+    vi.spyOn(BrowserStore.prototype, "keep").mockRejectedValue(new DOMException("no room", "QuotaExceededError"));
+    await session.restore(kept[0]);
+    expect([name(), kept.map((k) => k.window)]).toEqual(["From old", ["old"]]);
   });
 
   it("comes back on the revision that it was made on", async () => {

@@ -2,7 +2,7 @@ import type { SensorId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { MarkedReadings, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
-import { edited, opened, restored } from "../state/document";
+import { edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
 import { tapeChosen } from "../state/view";
 import { Autosave } from "./Autosave";
@@ -37,6 +37,8 @@ const MOST_NAME = 80;
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
 
+const tapesOf = ({ tapes }: ProjectDocument): TapeId[] => tapes.map((tape) => tape.id);
+
 /**
  * All that lives as long as a project is open, beside its document in the store: readings, workers and their last
  * results, bench and recorder, autosave. It is made when the project is opened and ended when it is left; nothing of it
@@ -64,7 +66,7 @@ export class ProjectSession {
     private readonly window: BrowserWindow,
   ) {
     const broke = (message: string) =>
-      this.notice.set(`A part of the page broke off (${message}) and was started anew. Your project is untouched.`);
+      this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.readings = new Readings(id, this.ending.signal);
     this.judging = new Judging(store, id, this.readings, broke);
     this.mentor = new Mentor(this.readings, broke);
@@ -82,22 +84,25 @@ export class ProjectSession {
   /** Fetches the project and its readings and puts it into the store. @throws Error with a sentence */
   async open(): Promise<void> {
     const { project, revision } = await fetchProject(this.id, this.ending.signal);
-    await this.readings.load(project.tapes.map((tape) => tape.id));
+    await this.readings.load(tapesOf(project));
     if (!this.isOpen) return;
     this.store.dispatch(opened({ id: this.id, project, revision }));
     void fetch(`/api/projects/${this.id}/opened`, { method: "PUT" }).catch(() => undefined);
-    const left = await this.leftUnsent(project).catch(() => undefined);
-    if (this.isOpen && left !== undefined) this.unsent.set(left);
+    const [latest = null] = await this.leftUnsent(project).catch(() => []);
+    if (this.isOpen) this.unsent.set(latest);
   }
 
-  /** The latest change of this project that no open window keeps; those that the server has are forgotten. */
-  private async leftUnsent(project: ProjectDocument): Promise<Unsent | undefined> {
+  /** Changes of this project that no open window keeps, the latest first. Those that the server has are forgotten. */
+  private async leftUnsent(project: ProjectDocument): Promise<Unsent[]> {
     const alive = await this.window.others();
-    const dead = (await this.browser.unsent(this.id)).filter((unsent) => !alive.has(unsent.window));
     const text = JSON.stringify(project);
-    const [latest] = dead.filter(({ document }) => JSON.stringify(document) !== text).sort((a, b) => b.at - a.at);
-    for (const unsent of dead) if (unsent !== latest) await this.browser.forget(this.id, unsent.window);
-    return latest;
+    const left: Unsent[] = [];
+    for (const unsent of await this.browser.unsent(this.id)) {
+      if (alive.has(unsent.window)) continue;
+      if (JSON.stringify(unsent.document) !== text) left.push(unsent);
+      else await this.browser.forget(this.id, unsent.window);
+    }
+    return left.sort((a, b) => b.at - a.at);
   }
 
   /** Takes up unsent work. It is sent on the revision that it was made on: what was saved since makes a conflict. */
@@ -114,23 +119,41 @@ export class ProjectSession {
     if (!this.isOpen) return;
     this.store.dispatch(restored({ project: unsent.document, revision: unsent.revision }));
     this.unsent.set(null);
-    if (unsent.window !== this.window.name) await this.browser.forget(this.id, unsent.window).catch(() => undefined);
+    const { name } = this.window;
+    if (unsent.window === name) return;
+    // Only once it is kept as this window's own.
+    const moved = this.browser
+      .keep({ ...unsent, window: name })
+      .then(() => this.browser.forget(this.id, unsent.window));
+    await moved.catch(() => undefined);
   }
 
-  /** Forgets unsent work. */
+  /** Forgets unsent work; what another visit left is offered next. */
   async discard(unsent: Unsent): Promise<void> {
     this.unsent.set(null);
     await this.browser.forget(this.id, unsent.window).catch(() => undefined);
-    const tapes = unsent.document.tapes.map((tape) => tape.id).filter((tape) => !this.readings.unsent.has(tape));
+    const { base } = this.store.getState().document;
+    if (!this.isOpen || base === null) return;
+    const left = await this.leftUnsent(base).catch(() => []);
+    const wanted = new Set([...this.readings.unsent, ...left.flatMap(({ document }) => tapesOf(document))]);
+    const tapes = tapesOf(unsent.document).filter((tape) => !wanted.has(tape));
     await this.browser.forgetReadings(this.id, tapes).catch(() => undefined);
+    if (this.isOpen) this.unsent.set(left.at(0) ?? null);
   }
 
   /** Takes over the project as the server has it; what was changed here is dropped. @throws Error with a sentence */
   async takeSaved(): Promise<void> {
     const { project, revision } = await fetchProject(this.id, this.ending.signal);
-    await this.readings.load(project.tapes.map((tape) => tape.id));
-    await this.browser.forget(this.id, this.window.name).catch(() => undefined);
+    await this.readings.load(tapesOf(project));
+    await this.autosave.forget();
     if (this.isOpen) this.store.dispatch(opened({ id: this.id, project, revision }));
+  }
+
+  /** Goes back to what the server has; what is left can be brought back by undo as long as the project is open. */
+  async takeBack(): Promise<void> {
+    if (!this.isOpen) return;
+    this.store.dispatch(takenBack());
+    await this.autosave.forget();
   }
 
   /** One change of the open project; none once it is left. */

@@ -24,7 +24,12 @@ const TELL_EVERY = 120;
 /** So long some runs may take, in ms. */
 const LIMIT_MS = 120_000;
 
-const newWorker = () => new Worker(new URL("../workers/sweep.worker.ts", import.meta.url), { type: "module" });
+/** A worker that makes runs of one project on the course of a grid. */
+const workerOn = (project: ProjectDocument, { course }: SweepGrid, limitMs: number) =>
+  new WorkerLink<SweepWorker>(
+    () => new Worker(new URL("../workers/sweep.worker.ts", import.meta.url), { type: "module" }),
+    { limitMs, prepare: (remote) => remote.begin(project, course) },
+  );
 
 /** The sweeps of one project, one at a time. */
 export class Sweeps {
@@ -66,14 +71,7 @@ export class Sweeps {
       });
     tell(undefined);
     const count = Math.max(1, Math.min(navigator.hardwareConcurrency || 2, 8, tasks.length));
-    const own = Array.from(
-      { length: count },
-      () =>
-        new WorkerLink<SweepWorker>(newWorker, {
-          limitMs: LIMIT_MS,
-          prepare: (remote) => remote.begin(project, grid.course),
-        }),
-    );
+    const own = Array.from({ length: count }, () => workerOn(project, grid, LIMIT_MS));
     this.links = own;
     let next = 0;
     try {
@@ -104,14 +102,11 @@ export class Sweeps {
   /** Looks for the highest speed at which every check holds; undefined where there is none, null when cancelled. */
   async fastest(project: ProjectDocument, grid: SweepGrid): Promise<number | undefined | null> {
     this.cancelSearch();
-    const link = new WorkerLink<SweepWorker>(newWorker, { limitMs: Number.POSITIVE_INFINITY });
+    const link = workerOn(project, grid, Number.POSITIVE_INFINITY);
     this.searching = link;
     const seeds = Array.from({ length: grid.seeds }, (_, i) => i + 1);
     try {
-      return await link.ask(async (remote) => {
-        void remote.begin(project, grid.course);
-        return remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds);
-      });
+      return await link.ask((remote) => remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds));
     } catch (error) {
       if (error instanceof WorkerGone && error.wanted) return null;
       throw error;

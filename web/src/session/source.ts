@@ -1,35 +1,63 @@
 import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
-import type { SensorId, TapeId } from "@perceptum/core/names";
-import type { Mark, Sensor } from "@perceptum/core/readings";
-import { blockOf, byColour, type Channel, type ReadingBlock } from "@perceptum/core/readings";
+import type { TapeId } from "@perceptum/core/names";
+import {
+  blockOf,
+  byColour,
+  type Channel,
+  type Mark,
+  type RawReadings,
+  type ReadingBlock,
+  type Sensor,
+} from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
-import { type Trace, tapeOfRun } from "@perceptum/core/world";
+import { tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
 import { useAppSelector } from "../state/store";
 import type { Source } from "../state/view";
+import type { Recording } from "./Bench";
 import { useReadingsVersion, useSession } from "./context";
+import type { LastRun } from "./Mentor";
 import { usePublished, usePublishedPart } from "./Published";
 import { useSettledProject } from "./project";
 
 /** Raw values, each with the channel that they are of. */
 export type RawColumns = readonly { channel: Channel; values: Float64Array }[];
 
-/** What lies under the playhead, whole: a tape or the last run. */
-export interface SourceView {
+/** Readings that lie under the playhead: of a tape, of the last run or of what is being recorded. */
+export interface SourceBlock {
   source: Source;
   name: string;
+  sensor: Sensor;
   /** Raw values by colour. */
   raw: RawColumns;
   block: ReadingBlock;
+  /** In ms. */
+  length: number;
+}
+
+/** The same with what was made of them. */
+export interface SourceView extends SourceBlock {
   marks: readonly Mark[];
   spans: readonly SeenSpan[];
   did: readonly DidSpan[];
   /** Where labels differ from those of the rules that are kept to compare with; `target` is the kind of flip. */
   flips: readonly SeenSpan[];
-  sensor: SensorId;
-  /** In ms. */
-  length: number;
+}
+
+function sourceBlock(source: Source, name: string, sensor: Sensor, readings: RawReadings): SourceBlock {
+  const block = blockOf(readings, sensor);
+  const length = block.length === 0 ? 0 : block.t[block.length - 1];
+  return { source, name, sensor, raw: byColour(readings.channels, sensor), block, length };
+}
+
+const ofRecording = ({ readings }: Recording, sensor: Sensor) => sourceBlock("live", "Recording", sensor, readings);
+
+function ofRun({ trace, project }: LastRun): SourceBlock {
+  const [eye] = trace.eyes;
+  const sensor = project.sensors.find((s) => s.id === eye.sensor) ?? project.sensors[0];
+  const name = `Run: ${trace.course.name}, seed ${trace.seed}`;
+  return { ...sourceBlock("run", name, sensor, eye.readings), length: trace.endMs };
 }
 
 /** The tape (or run) that lies below now; null where the project has none. */
@@ -44,52 +72,38 @@ export function useSource(): SourceView | null {
   const rehearsed = usePublished(mentor.did);
   const head = project.tapes.find((t) => t.id === tape);
   const sensor = project.sensors.find((s) => s.id === head?.sensor) ?? project.sensors[0];
+  const [headId, headName] = [head?.id, head?.name ?? ""];
 
   const tapeBlock = useMemo(() => {
     void version;
-    const raw = head && readings.get(head.id);
-    return raw && { raw: byColour(raw.channels, sensor), block: blockOf(raw, sensor) };
-  }, [readings, version, head, sensor]);
-
-  const ofLive = useLiveSource();
-
-  const ofRun = useMemo((): SourceView | null => {
+    const raw = headId && readings.get(headId);
+    return headId && raw && sourceBlock(headId, headName, sensor, raw);
+  }, [readings, version, headId, headName, sensor]);
+  const live = useLiveSource();
+  const made = useMemo((): SourceView | null => {
     if (run === null) return null;
-    const [eye] = run.trace.eyes;
-    const runSensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
+    const { eyes, notes, endMs } = run.trace;
     return {
-      source: "run",
-      name: nameOfRun(run.trace),
-      raw: byColour(eye.readings.channels, runSensor),
-      block: blockOf(eye.readings, runSensor),
+      ...ofRun(run),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
-      spans: spansOf(eye.seen),
-      did: didSpans(run.trace.notes, run.trace.endMs),
+      spans: spansOf(eyes[0].seen),
+      did: didSpans(notes, endMs),
       flips: [],
-      sensor: eye.sensor,
-      length: run.trace.endMs,
     };
   }, [run]);
 
   return useMemo(() => {
-    if (ofLive !== null) return ofLive;
-    if (runBelow && ofRun !== null) return ofRun;
-    if (head === undefined || tapeBlock === undefined) return null;
-    const own = judgement.tapes.get(head.id);
-    const { block, raw } = tapeBlock;
+    if (live !== null) return live;
+    if (runBelow && made !== null) return made;
+    if (head === undefined || !tapeBlock) return null;
     return {
-      source: head.id,
-      name: head.name,
-      raw,
-      block,
+      ...tapeBlock,
       marks: head.marks,
-      spans: own?.spans ?? [],
+      spans: judgement.tapes.get(head.id)?.spans ?? [],
       did: rehearsed.tape === head.id ? rehearsed.spans : [],
       flips: judgement.before?.flips.get(head.id) ?? [],
-      sensor: head.sensor,
-      length: lengthOf(block),
     };
-  }, [ofLive, runBelow, ofRun, head, tapeBlock, judgement, rehearsed]);
+  }, [live, runBelow, made, head, tapeBlock, judgement, rehearsed]);
 }
 
 /** What is being recorded, judged as it comes; null while nothing is. */
@@ -100,40 +114,25 @@ function useLiveSource(): SourceView | null {
   const targets = useAppSelector((state) => state.document.present?.targets);
   return useMemo(() => {
     if (recording === null || sensor === null || ruleSets === undefined || targets === undefined) return null;
-    const block = blockOf(recording.readings, sensor);
+    const own = ofRecording(recording, sensor);
     const ruleSet = ruleSetOf({ ruleSets }, sensor);
     const labels = classifyBlock(
       ruleSet,
-      block,
+      own.block,
       targets.map((t) => t.id),
     );
     return {
-      source: "live",
-      name: "Recording",
-      raw: byColour(recording.readings.channels, sensor),
-      block,
+      ...own,
       marks: recording.marks,
       spans: spansOf(steadyBlock(labels, ruleSet.steady)),
       did: [],
       flips: [],
-      sensor: sensor.id,
-      length: lengthOf(block),
     };
   }, [recording, sensor, ruleSets, targets]);
 }
 
-const nameOfRun = (trace: Trace) => `Run: ${trace.course.name}, seed ${trace.seed}`;
-const lengthOf = (block: ReadingBlock) => (block.length === 0 ? 0 : block.t[block.length - 1]);
-
 /** The readings under the playhead alone; what is made of them does not touch those who use only this. */
-export function useCurrentBlock(): {
-  source: Source;
-  sensor: Sensor;
-  block: ReadingBlock;
-  raw: RawColumns;
-  name: string;
-  length: number;
-} | null {
+export function useCurrentBlock(): SourceBlock | null {
   const { readings, bench, mentor } = useSession();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
@@ -145,36 +144,13 @@ export function useCurrentBlock(): {
   return useMemo(() => {
     void version;
     const streaming = bench.live.get().sensor;
-    if (recording !== null && streaming !== null) {
-      const block = blockOf(recording.readings, streaming);
-      const raw = byColour(recording.readings.channels, streaming);
-      return { source: "live", sensor: streaming, raw, block, name: "Recording", length: lengthOf(block) };
-    }
-    if (runBelow && run !== null) {
-      const [eye] = run.trace.eyes;
-      const sensor = run.project.sensors.find((s) => s.id === eye.sensor) ?? run.project.sensors[0];
-      return {
-        source: "run",
-        sensor,
-        raw: byColour(eye.readings.channels, sensor),
-        block: blockOf(eye.readings, sensor),
-        name: nameOfRun(run.trace),
-        length: run.trace.endMs,
-      };
-    }
+    if (recording !== null && streaming !== null) return ofRecording(recording, streaming);
+    if (runBelow && run !== null) return ofRun(run);
     const head = tapes?.find((t) => t.id === tape);
     const sensor = sensors?.find((s) => s.id === head?.sensor);
     const raw = head && readings.get(head.id);
     if (head === undefined || sensor === undefined || raw === undefined) return null;
-    const block = blockOf(raw, sensor);
-    return {
-      source: head.id,
-      sensor,
-      raw: byColour(raw.channels, sensor),
-      block,
-      name: head.name,
-      length: lengthOf(block),
-    };
+    return sourceBlock(head.id, head.name, sensor, raw);
   }, [readings, bench, version, tape, runBelow, tapes, sensors, run, recording]);
 }
 

@@ -1,5 +1,4 @@
-import type { Target } from "@perceptum/core/rules";
-import { classify, labelMargin, ruleSetOf } from "@perceptum/core/rules";
+import { classify, labelMargin, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";

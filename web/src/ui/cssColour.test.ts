@@ -1,6 +1,12 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import type { Sensor } from "@perceptum/core/readings";
-import { type Channel, type RawReadings, REPORT_KINDS, ReadingBlock, type Report } from "@perceptum/core/readings";
+import {
+  type Channel,
+  type RawReadings,
+  REPORT_KINDS,
+  ReadingBlock,
+  type Report,
+  type Sensor,
+} from "@perceptum/core/readings";
 import { describe, expect, it } from "vitest";
 import { colourOf, cssColour, shownByte } from "./cssColour";
 

@@ -1,8 +1,8 @@
-import type { Light } from "@perceptum/core/readings";
 import {
   type ColumnLook,
   guessPlan,
   type ImportPlan,
+  type Light,
   lookAt,
   openTable,
   type RawReadings,

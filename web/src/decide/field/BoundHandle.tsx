@@ -1,6 +1,5 @@
 import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
-import type { Rule } from "@perceptum/core/rules";
-import { bandOf, setFeatureBound } from "@perceptum/core/rules";
+import { bandOf, type Rule, setFeatureBound } from "@perceptum/core/rules";
 import { useRef } from "react";
 import styled from "styled-components";
 import { useEditRules, useTargets } from "../../session/project";

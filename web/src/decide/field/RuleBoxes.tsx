@@ -1,5 +1,4 @@
-import type { Rule, RuleSet } from "@perceptum/core/rules";
-import { bandOf, setFeatureBound } from "@perceptum/core/rules";
+import { bandOf, type Rule, type RuleSet, setFeatureBound } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
 import { currentRuleSet, useEditRules, useRuleSet, useTargets } from "../../session/project";

@@ -1,8 +1,7 @@
 import { hsvToRgb } from "@perceptum/core/colour";
 import type { TargetId } from "@perceptum/core/names";
 import { featuresOf } from "@perceptum/core/readings";
-import type { RuleSet } from "@perceptum/core/rules";
-import { classify } from "@perceptum/core/rules";
+import { classify, type RuleSet } from "@perceptum/core/rules";
 import type { Axis } from "./axis";
 
 /** Cells of a field with the target that a reading there would be taken for. */

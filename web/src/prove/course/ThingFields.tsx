@@ -1,7 +1,6 @@
 import type { SensorId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Course } from "@perceptum/core/world";
-import { renamedInCheck } from "@perceptum/core/world";
+import { type Course, renamedInCheck } from "@perceptum/core/world";
 import { useProject } from "../../session/project";
 import type { CoursePart, CourseThing } from "../../state/view";
 import { Button } from "../../ui/Button";
