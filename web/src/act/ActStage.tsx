@@ -3,8 +3,8 @@ import { completions } from "@perceptum/core/phrases";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useEdit, useProject } from "../session/project";
+import { type ActView, actViewChosen, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { type ActView, actViewChosen, cellChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
@@ -35,7 +35,7 @@ const Rehearsal = lazily(() => import("./Rehearsal").then((m) => m.Rehearsal));
 export function ActStage() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const shown = useAppSelector((state) => state.view.actView);
+  const shown = useAppSelector((state) => state.act.shown);
   return (
     <StageGrid $columns="minmax(0, 1fr) 350px">
       <Pane aria-label="Responses">
@@ -64,7 +64,7 @@ function Grid() {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const cell = useAppSelector((state) => state.view.cell);
+  const cell = useAppSelector((state) => state.act.cell);
   const addRow = (text: string) => {
     const parsed = parseTrigger(text.trim(), namesOf(project));
     if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;

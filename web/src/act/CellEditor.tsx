@@ -1,7 +1,7 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
 import { useEdit, useProject } from "../session/project";
+import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { type Cell, cellChosen } from "../state/view";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Title } from "../ui/layout";
 import { addResponse, usesOfOwn } from "./behaviourEdit";
@@ -10,7 +10,7 @@ import { StepList } from "./StepList";
 
 /** The chosen cell: its steps, and for a response when and how it fires. */
 export function CellEditor() {
-  const cell = useAppSelector((state) => state.view.cell);
+  const cell = useAppSelector((state) => state.act.cell);
   const project = useProject();
   if (cell !== null && "routine" in cell) return <RoutineEditor cell={cell} />;
   const mode = project.behaviour.modes.find((m) => m.id === cell?.mode);

@@ -1,8 +1,8 @@
 import { printStep, type Response, type Step } from "@perceptum/core/behaviour";
 import styled from "styled-components";
 import { useProject } from "../session/project";
+import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { type Cell, cellChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";
 
 const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`
@@ -37,7 +37,7 @@ export function GridCell({
   steps?: readonly Step[];
   response?: Response;
 }) {
-  const chosen = useAppSelector((state) => sameCell(cell, state.view.cell));
+  const chosen = useAppSelector((state) => sameCell(cell, state.act.cell));
   const dispatch = useAppDispatch();
   const { modes } = useProject().behaviour;
   const next = modes.find((m) => m.id === response?.then)?.name ?? response?.then;

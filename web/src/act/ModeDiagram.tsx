@@ -4,8 +4,8 @@ import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";
 import { useProject, useTargets } from "../session/project";
+import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { cellChosen } from "../state/view";
 import { triggerWords } from "./triggerWords";
 
 const Room = styled.div`
@@ -80,7 +80,7 @@ export function ModeDiagram() {
   const { modes, start } = useProject().behaviour;
   const targets = useTargets();
   const dispatch = useAppDispatch();
-  const cell = useAppSelector((state) => state.view.cell);
+  const cell = useAppSelector((state) => state.act.cell);
   const drawing = useMemo(() => laidOut(modes), [modes]);
   const press = (choose: () => void) => ({
     tabIndex: 0,

@@ -1,7 +1,7 @@
 import { Id } from "@perceptum/core/names";
 import { useEdit, useProject } from "../session/project";
+import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { cellChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Num } from "../ui/layout";
@@ -63,7 +63,7 @@ function OwnName({
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((state) => {
-    const { cell } = state.view;
+    const { cell } = state.act;
     return cell !== null && "routine" in cell && cell.routine === name;
   });
   const one = SINGULAR[kind];

@@ -4,7 +4,7 @@ import { completions } from "@perceptum/core/phrases";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
-import type { Cell } from "../state/view";
+import type { Cell } from "../state/act";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Num } from "../ui/layout";

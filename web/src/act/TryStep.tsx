@@ -11,7 +11,7 @@ import { seconds } from "../ui/seconds";
 export function TryStep({ step }: { step: Step }) {
   const project = useProject();
   const session = useSession();
-  const light = useAppSelector((state) => state.view.light);
+  const light = useAppSelector((state) => state.prove.light);
   const [tried, setTried] = useState<Tried | string>();
   useEffect(() => {
     let current = true;

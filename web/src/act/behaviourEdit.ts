@@ -11,7 +11,7 @@ import {
 } from "@perceptum/core/behaviour";
 import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
 import { type ProjectDocument, renamedUses, tellUses } from "@perceptum/core/project";
-import type { Cell } from "../state/view";
+import type { Cell } from "../state/act";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {
   return { ...project, behaviour };

@@ -5,17 +5,10 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useEdit, useSettledProject } from "../session/project";
+import { actViewChosen, cellChosen } from "../state/act";
+import { proveViewChosen, runChosen } from "../state/prove";
 import { useAppDispatch } from "../state/store";
-import {
-  actViewChosen,
-  cellChosen,
-  playheadMoved,
-  proveViewChosen,
-  ruleChosen,
-  runChosen,
-  tapeChosen,
-  targetChosen,
-} from "../state/view";
+import { playheadMoved, ruleChosen, tapeChosen, targetChosen } from "../state/view";
 import { Button } from "../ui/Button";
 import { Empty, Title } from "../ui/layout";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";

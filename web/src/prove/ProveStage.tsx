@@ -2,8 +2,8 @@ import { type CourseId, freeId } from "@perceptum/core/names";
 import { emptyCourse, robotKindOf } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
+import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/prove";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
@@ -35,8 +35,8 @@ export function ProveStage() {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const shown = useAppSelector((state) => state.view.proveView);
-  const chosen = useAppSelector((state) => state.view.course);
+  const shown = useAppSelector((state) => state.prove.shown);
+  const chosen = useAppSelector((state) => state.prove.course);
   const course = project.courses.find((c) => c.id === chosen) ?? project.courses[0];
 
   const choose = (id: CourseId) => {

@@ -6,8 +6,9 @@ import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
 import { usePlayhead } from "../session/source";
+import { type ProveTab, proveTabChosen, runChosen } from "../state/prove";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { type ProveTab, playheadMoved, playingSet, proveTabChosen, runChosen, runPutBelow } from "../state/view";
+import { playheadMoved, playingSet, runPutBelow } from "../state/view";
 import { useTransport } from "../tape/useTransport";
 import { Button, Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
@@ -38,7 +39,7 @@ const TABS: readonly { id: ProveTab; text: string }[] = [
 export function RunPane({ course }: { course: Course }) {
   const project = useProject();
   const { mentor } = useSession();
-  const view = useAppSelector((state) => state.view);
+  const prove = useAppSelector((state) => state.prove);
   const run = usePublished(mentor.lastRun);
   const kept = usePublished(mentor.keptRun);
   const dispatch = useAppDispatch();
@@ -48,8 +49,8 @@ export function RunPane({ course }: { course: Course }) {
   const [busy, setBusy] = useState(false);
   const [numbers, setNumbers] = useState(false);
 
-  const start = course.starts.find((s) => s.name === view.start) ?? course.starts[0];
-  const light = project.lights.find((l) => l.id === view.light) ?? project.lights[0];
+  const start = course.starts.find((s) => s.name === prove.start) ?? course.starts[0];
+  const light = project.lights.find((l) => l.id === prove.light) ?? project.lights[0];
   const stale = run !== null && run.base !== project;
   const shown = run !== null && run.trace.course.id === course.id ? run : null;
   const now = shown && momentOf(shown, t);
@@ -65,7 +66,7 @@ export function RunPane({ course }: { course: Course }) {
         await mentor.run(as, { ...choice, live }, { base, under });
         return;
       }
-      await mentor.run(project, { course: course.id, start: start.name, light: light.id, seed: view.seed });
+      await mentor.run(project, { course: course.id, start: start.name, light: light.id, seed: prove.seed });
       dispatch(runPutBelow(true));
       dispatch(playheadMoved({ source: "run", t: 0 }));
       dispatch(playingSet(true));
@@ -102,9 +103,9 @@ export function RunPane({ course }: { course: Course }) {
           <EntryField
             mono
             label="Seed"
-            text={String(view.seed)}
+            text={String(prove.seed)}
             take={takeSeed}
-            step={(d, n) => dispatch(runChosen({ seed: Math.max(0, view.seed + d * n) }))}
+            step={(d, n) => dispatch(runChosen({ seed: Math.max(0, prove.seed + d * n) }))}
           />
           <Spacer />
           <Button $small aria-pressed={numbers} isDisabled={now === null} onPress={() => setNumbers((n) => !n)}>
@@ -158,26 +159,26 @@ export function RunPane({ course }: { course: Course }) {
         <Head>
           <Choice
             label="Of the run"
-            value={view.proveTab}
+            value={prove.tab}
             options={TABS}
             onChange={(tab) => dispatch(proveTabChosen(tab))}
           />
         </Head>
-        {view.proveTab === "checks" && (
+        {prove.tab === "checks" && (
           <>
             <CheckList course={course} run={shown} t={t} stale={stale} />
             <FindingList stage="prove" />
           </>
         )}
-        {view.proveTab === "why" && shown && (
+        {prove.tab === "why" && shown && (
           <>
             <WhyNot run={shown} t={t} />
             <WhyTable run={shown} t={t} />
           </>
         )}
-        {view.proveTab === "things" && shown && <ThingTable run={shown} />}
-        {view.proveTab === "log" && shown && <RunLog run={shown} t={t} />}
-        {view.proveTab !== "checks" && !shown && <Dim>Make a run first; then this tells about it.</Dim>}
+        {prove.tab === "things" && shown && <ThingTable run={shown} />}
+        {prove.tab === "log" && shown && <RunLog run={shown} t={t} />}
+        {prove.tab !== "checks" && !shown && <Dim>Make a run first; then this tells about it.</Dim>}
       </Pane>
     </StageGrid>
   );

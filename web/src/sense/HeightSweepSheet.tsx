@@ -4,8 +4,8 @@ import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/worl
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { inMarkOrder, useProject, useSensor } from "../session/project";
+import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { standSet } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty } from "../ui/layout";
@@ -30,7 +30,7 @@ const Room = styled.div`
 export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
   const { targets, lights } = useProject();
   const sensor = useSensor();
-  const stand = useAppSelector((state) => state.view.stand);
+  const stand = useAppSelector((state) => state.sense.stand);
   const dispatch = useAppDispatch();
   const order = inMarkOrder(targets);
   const given = REPORT_KINDS[sensor.reports].features;

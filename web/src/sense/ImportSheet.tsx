@@ -3,8 +3,9 @@ import { type Channel, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useProject, useSensor } from "../session/project";
+import { watchingChosen } from "../state/sense";
 import { useAppDispatch } from "../state/store";
-import { sensorChosen, watchingChosen } from "../state/view";
+import { sensorChosen } from "../state/view";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Empty, Title } from "../ui/layout";

@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useProject, useSensor } from "../session/project";
 import { type SourceView, usePlayhead, useSource } from "../session/source";
+import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { sensorChosen, watchingChosen } from "../state/view";
+import { sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
 import { lazily } from "../ui/lazily";
@@ -54,7 +55,7 @@ const WATCHING = [
 export function SenseStage() {
   const project = useProject();
   const sensor = useSensor();
-  const watching = useAppSelector((state) => state.view.watching);
+  const watching = useAppSelector((state) => state.sense.watching);
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState<"change" | "add" | "white" | null>(null);
   const { reference, reports } = sensor;

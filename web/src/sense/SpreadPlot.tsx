@@ -1,8 +1,9 @@
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";
+import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { hovered, playheadMoved, tapeChosen, watchingChosen } from "../state/view";
+import { hovered, playheadMoved, tapeChosen } from "../state/view";
 import { Canvas } from "../ui/Canvas";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";

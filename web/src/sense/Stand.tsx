@@ -5,8 +5,8 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
 import { inMarkOrder, useProject, useSensor } from "../session/project";
+import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { standSet } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
@@ -44,7 +44,7 @@ const Hold = styled(Button)`
 export function Stand() {
   useBench();
   const { targets, lights } = useProject();
-  const stand = useAppSelector((state) => state.view.stand);
+  const stand = useAppSelector((state) => state.sense.stand);
   const dispatch = useAppDispatch();
   const [sweeping, setSweeping] = useState(false);
   const [lighting, setLighting] = useState(false);
@@ -147,7 +147,7 @@ function useBench(): void {
   const session = useSession();
   const sensor = useSensor();
   const { lights, targets } = useProject();
-  const stand = useAppSelector((state) => state.view.stand);
+  const stand = useAppSelector((state) => state.sense.stand);
   const latest = useRef(stand);
   // A change of the stand goes to the stream that is there; only sensor, lights and targets need a new one.
   useEffect(() => {

@@ -15,8 +15,8 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
 import { useEdit, useProject, useSensor } from "../session/project";
+import { standSet, watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { standSet, watchingChosen } from "../state/view";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Num, Spacer } from "../ui/layout";
@@ -67,7 +67,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const stand = useAppSelector((state) => state.view.stand);
+  const stand = useAppSelector((state) => state.sense.stand);
   const [white, setWhite] = useState<Taken>();
   const [dark, setDark] = useState<Taken>();
   const session = useSession();

@@ -251,7 +251,7 @@ describe("tapes", () => {
 
   it("that are being recorded when the project is left are kept", async () => {
     const session = await opened("demo");
-    session.bench.start(demo.sensors[0], demo, store.getState().view.stand);
+    session.bench.start(demo.sensors[0], demo, store.getState().sense.stand);
     session.toggleRecording();
     await settled(1000);
     expect(session.bench.live.get().recording?.count).toBeGreaterThan(20);
@@ -264,7 +264,7 @@ describe("tapes", () => {
 
   it("show their last seconds while they are recorded, however long that is", async () => {
     const session = await opened("demo");
-    session.bench.start(demo.sensors[0], demo, store.getState().view.stand);
+    session.bench.start(demo.sensors[0], demo, store.getState().sense.stand);
     session.toggleRecording();
     await settled(90_000);
     const { recording } = session.bench.live.get();

@@ -1,10 +1,20 @@
 import { combineReducers, configureStore } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
+import { actReducer } from "./act";
 import { api } from "./api";
 import { documentReducer } from "./document";
+import { proveReducer } from "./prove";
+import { senseReducer } from "./sense";
 import { viewReducer } from "./view";
 
-const slices = combineReducers({ document: documentReducer, view: viewReducer, [api.reducerPath]: api.reducer });
+const slices = combineReducers({
+  document: documentReducer,
+  view: viewReducer,
+  sense: senseReducer,
+  act: actReducer,
+  prove: proveReducer,
+  [api.reducerPath]: api.reducer,
+});
 
 /** The slices, and that the tape that is looked at is one of the project's: undo may have taken it away. */
 const reducer: typeof slices = (state, action) => {

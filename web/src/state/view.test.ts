@@ -1,29 +1,25 @@
 import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, splitProject } from "@perceptum/core/project";
 import { describe, expect, it } from "vitest";
+import { actViewChosen, cellChosen } from "./act";
 import { opened } from "./document";
+import { proveTabChosen, proveViewChosen, runChosen, thingChosen } from "./prove";
+import { standSet, watchingChosen } from "./sense";
+import { type AppStore, makeStore } from "./store";
 import {
-  actViewChosen,
   beforeKept,
-  cellChosen,
   hovered,
   markChosen,
   playheadMoved,
   playingSet,
-  proveTabChosen,
-  proveViewChosen,
   ruleChosen,
   ruleSetChosen,
-  runChosen,
   runPutBelow,
   sensorChosen,
   speedChosen,
-  standSet,
   tapeChosen,
   targetChosen,
-  thingChosen,
   viewReducer,
-  watchingChosen,
   windowChosen,
 } from "./view";
 
@@ -68,71 +64,76 @@ describe("the view of a project that was opened", () => {
 });
 
 describe("what is chosen", () => {
-  const after = (...actions: Parameters<typeof viewReducer>[1][]) => actions.reduce(viewReducer, start);
+  /** The store with the project opened, and what is chosen in it after some actions. */
+  const after = (...actions: Parameters<AppStore["dispatch"]>[0][]) => {
+    const store = makeStore();
+    for (const action of [opened({ id: "a", project: document, revision: 1 }), ...actions]) store.dispatch(action);
+    const { view, sense, act, prove } = store.getState();
+    return { view, sense, act, prove };
+  };
+  const begin = after();
 
   it("on a tape goes with the tape, but not when the same one is chosen again", () => {
     const [first, second] = document.tapes;
-    const marked = after(tapeChosen(first.id), markChosen(2));
-    expect(marked.mark).toBe(2);
-    expect(viewReducer(marked, tapeChosen(first.id)).mark).toBe(2);
-    expect(viewReducer(marked, tapeChosen(second.id)).mark).toBeNull();
+    const marked = [tapeChosen(first.id), markChosen(2)];
+    expect(after(...marked).view.mark).toBe(2);
+    expect(after(...marked, tapeChosen(first.id)).view.mark).toBe(2);
+    expect(after(...marked, tapeChosen(second.id)).view.mark).toBeNull();
   });
 
   it("as a sensor brings its rule set; another rule set lets the rule go", () => {
     const [, eye] = document.sensors;
-    expect(after(sensorChosen({ sensor: eye.id, ruleSet: eye.ruleSet }))).toMatchObject({
-      sensor: eye.id,
-      ruleSet: eye.ruleSet,
-      rule: "coral",
-    });
-    expect(after(ruleSetChosen(eye.ruleSet)).rule).toBeNull();
+    const { view } = after(sensorChosen({ sensor: eye.id, ruleSet: eye.ruleSet }));
+    expect(view).toMatchObject({ sensor: eye.id, ruleSet: eye.ruleSet, rule: "coral" });
+    expect(after(ruleSetChosen(eye.ruleSet)).view.rule).toBeNull();
   });
 
   it("as a part of the tape is kept for each tape, until all of it is shown again", () => {
     const [first, second] = document.tapes;
-    const both = after(
+    const both = [
       windowChosen({ source: first.id, from: 100, to: 900 }),
       windowChosen({ source: second.id, from: 5, to: 50 }),
-    );
-    expect(both.windows).toEqual({ [first.id]: { from: 100, to: 900 }, [second.id]: { from: 5, to: 50 } });
-    expect(viewReducer(both, windowChosen({ source: first.id })).windows).toEqual({ [second.id]: { from: 5, to: 50 } });
-  });
-
-  it("on the stand changes only what is said", () => {
-    expect(after(standSet({ height: 20 }), standSet({ tilt: 5 })).stand).toEqual({
-      ...start.stand,
-      height: 20,
-      tilt: 5,
+    ];
+    expect(after(...both).view.windows).toEqual({
+      [first.id]: { from: 100, to: 900 },
+      [second.id]: { from: 5, to: 50 },
+    });
+    expect(after(...both, windowChosen({ source: first.id })).view.windows).toEqual({
+      [second.id]: { from: 5, to: 50 },
     });
   });
 
-  it("for a run changes only what is said, and the rest of the view stays", () => {
-    const chosen = after(runChosen({ seed: 7 }), runChosen({ course: "aisle" }));
-    expect(chosen).toEqual({ ...start, seed: 7, course: "aisle" });
-  });
-
   it.each([
-    [speedChosen(16), { speed: 16 }],
-    [watchingChosen("bench"), { watching: "bench" }],
-    [beforeKept(document.ruleSets), { before: document.ruleSets }],
-    [hovered({ source: "run", t: 5 }), { hover: { source: "run", t: 5 } }],
-    [targetChosen(null), { target: null }],
-    [actViewChosen("diagram"), { actView: "diagram" }],
-    [cellChosen({ routine: "water" }), { cell: { routine: "water" } }],
-    [proveViewChosen("sweep"), { proveView: "sweep" }],
-    [proveTabChosen("why"), { proveTab: "why" }],
-    [thingChosen({ part: "zones", index: 0 }), { thing: { part: "zones", index: 0 } }],
-  ] as const)("%# is all that changes", (action, change) => {
-    expect(viewReducer(start, action)).toEqual({ ...start, ...change });
+    ["the speed", [speedChosen(16)], { view: { speed: 16 } }],
+    ["what is kept to compare", [beforeKept(document.ruleSets)], { view: { before: document.ruleSets } }],
+    ["the pointer", [hovered({ source: "run", t: 5 })], { view: { hover: { source: "run", t: 5 } } }],
+    ["the target", [targetChosen(null)], { view: { target: null } }],
+    ["what Sense looks at", [watchingChosen("bench")], { sense: { watching: "bench" } }],
+    [
+      "the stand",
+      [standSet({ height: 20 }), standSet({ tilt: 5 })],
+      { sense: { stand: { ...begin.sense.stand, height: 20, tilt: 5 } } },
+    ],
+    ["what Act shows", [actViewChosen("diagram")], { act: { shown: "diagram" } }],
+    ["a cell", [cellChosen({ routine: "water" })], { act: { cell: { routine: "water" } } }],
+    ["what Prove works on", [proveViewChosen("sweep")], { prove: { shown: "sweep" } }],
+    ["the tab beside the course", [proveTabChosen("why")], { prove: { tab: "why" } }],
+    [
+      "a part of the course",
+      [thingChosen({ part: "zones", index: 0 })],
+      { prove: { thing: { part: "zones", index: 0 } } },
+    ],
+    ["the next run", [runChosen({ seed: 7 }), runChosen({ course: "aisle" })], { prove: { seed: 7, course: "aisle" } }],
+  ] as const)("of %s is all that changes", (_, actions, changes) => {
+    const changed = Object.entries(changes).map(([slice, change]) => [
+      slice,
+      { ...begin[slice as keyof typeof begin], ...change },
+    ]);
+    expect(after(...actions)).toEqual({ ...begin, ...Object.fromEntries(changed) });
   });
 
   it("is all forgotten when another project is opened", () => {
-    const full = after(
-      proveViewChosen("sweep"),
-      runChosen({ seed: 9 }),
-      beforeKept(document.ruleSets),
-      speedChosen(16),
-    );
-    expect(viewReducer(full, opened({ id: "c", project: document, revision: 3 }))).toEqual(start);
+    const full = [proveViewChosen("sweep"), runChosen({ seed: 9 }), beforeKept(document.ruleSets), speedChosen(16)];
+    expect(after(...full, standSet({ tilt: 9 }), opened({ id: "c", project: document, revision: 3 }))).toEqual(begin);
   });
 });

@@ -1,40 +1,16 @@
-import type { LightId, ModeId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
+import type { RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
 import type { RuleSet } from "@perceptum/core/rules";
-import type { StandSettings } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
 
 /** What lies under the playhead: a tape, the run that was made last, or what is being recorded. */
 export type Source = TapeId | "run" | "live";
 
-/** Which cell of the response grid is chosen. */
-export type Cell =
-  | { mode: ModeId; response: string }
-  | { mode: ModeId; entering: true }
-  | { mode: ModeId; ignored: string }
-  | { routine: string };
-
-/** What Act shows: the grid of responses, the modes as a diagram, the behaviour in words, or a tape's rehearsal. */
-export type ActView = "grid" | "diagram" | "words" | "rehearsal";
-
-/** What Prove works on: a run, the course itself, the robot, or many runs. */
-export type ProveView = "run" | "course" | "robot" | "sweep";
-export type ProveTab = "checks" | "why" | "things" | "log";
-/** The parts of a course that can be chosen and edited. */
-export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
-export type CoursePart = (typeof COURSE_PARTS)[number];
-export interface CourseThing {
-  part: CoursePart;
-  index: number;
-}
-
-export interface ViewState {
+/** What all stages share: the tape below them, and what is chosen in more than one of them. */
+interface ViewState {
   /** The sensor and the rule set that are worked on. */
   sensor: SensorId | null;
   ruleSet: RuleSetId | null;
-  /** What Sense looks at: a tape, or the bench sensor live. */
-  watching: "tape" | "bench";
-  stand: StandSettings;
   /** The part of each source that the tape panel shows, in ms; all of it where none is chosen. */
   windows: Record<string, { from: number; to: number }>;
   /** The mark that is chosen on the tape, by its place among the tape's marks. */
@@ -52,24 +28,11 @@ export interface ViewState {
   hover: { source: Source; t: number } | null;
   rule: RuleId | null;
   target: TargetId | null;
-  cell: Cell | null;
-  actView: ActView;
-  course: string | null;
-  start: string | null;
-  light: LightId | null;
-  seed: number;
-  proveView: ProveView;
-  /** What beside the course is shown of a run. */
-  proveTab: ProveTab;
-  /** The part of the course that is worked on. */
-  thing: CourseThing | null;
 }
 
 const initialState: ViewState = {
   sensor: null,
   ruleSet: null,
-  watching: "tape",
-  stand: { under: "open-air", beside: null, share: 0.5, light: null, height: 14, tilt: 0, tremble: 0.4 },
   windows: {},
   mark: null,
   before: null,
@@ -81,15 +44,6 @@ const initialState: ViewState = {
   hover: null,
   rule: null,
   target: null,
-  cell: null,
-  actView: "grid",
-  course: null,
-  start: null,
-  light: null,
-  seed: 1,
-  proveView: "run",
-  proveTab: "checks",
-  thing: null,
 };
 
 const slice = createSlice({
@@ -122,12 +76,6 @@ const slice = createSlice({
       state.ruleSet = payload;
       state.rule = null;
     },
-    watchingChosen(state, { payload }: PayloadAction<ViewState["watching"]>) {
-      state.watching = payload;
-    },
-    standSet(state, { payload }: PayloadAction<Partial<StandSettings>>) {
-      Object.assign(state.stand, payload);
-    },
     windowChosen(state, { payload }: PayloadAction<{ source: Source; from: number; to: number } | { source: Source }>) {
       if ("from" in payload) state.windows[payload.source] = { from: payload.from, to: payload.to };
       else delete state.windows[payload.source];
@@ -148,32 +96,12 @@ const slice = createSlice({
     targetChosen(state, { payload }: PayloadAction<TargetId | null>) {
       state.target = payload;
     },
-    actViewChosen(state, { payload }: PayloadAction<ActView>) {
-      state.actView = payload;
-    },
-    cellChosen(state, { payload }: PayloadAction<Cell | null>) {
-      state.cell = payload;
-    },
-    proveViewChosen(state, { payload }: PayloadAction<ProveView>) {
-      state.proveView = payload;
-    },
-    proveTabChosen(state, { payload }: PayloadAction<ProveTab>) {
-      state.proveTab = payload;
-    },
-    thingChosen(state, { payload }: PayloadAction<CourseThing | null>) {
-      state.thing = payload;
-    },
-    runChosen(state, { payload }: PayloadAction<Partial<Pick<ViewState, "course" | "start" | "light" | "seed">>>) {
-      Object.assign(state, payload);
-    },
   },
   extraReducers: (builder) =>
     builder.addCase(opened, (_, { payload: { project } }) => ({
       ...initialState,
       sensor: project.sensors[0]?.id ?? null,
       ruleSet: project.sensors[0]?.ruleSet ?? null,
-      watching: project.tapes.length === 0 ? "bench" : "tape",
-      stand: { ...initialState.stand, light: project.lights[0]?.id ?? null },
       tape: project.tapes.at(-1)?.id ?? null,
       // The playhead begins where there is something to see: in the middle of each tape's first target.
       playheads: Object.fromEntries(
@@ -195,19 +123,11 @@ export const {
   speedChosen,
   sensorChosen,
   ruleSetChosen,
-  watchingChosen,
-  standSet,
   windowChosen,
   markChosen,
   beforeKept,
   hovered,
   ruleChosen,
   targetChosen,
-  actViewChosen,
-  cellChosen,
-  runChosen,
-  proveViewChosen,
-  proveTabChosen,
-  thingChosen,
 } = slice.actions;
 export const viewReducer = slice.reducer;

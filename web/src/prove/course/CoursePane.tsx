@@ -2,8 +2,8 @@ import type { Course } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../../session/project";
+import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/prove";
 import { useAppDispatch, useAppSelector } from "../../state/store";
-import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/view";
 import { Button, QuietButton } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { FileButton } from "../../ui/FileButton";
@@ -35,7 +35,7 @@ export function CoursePane({ course }: { course: Course }) {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const targets = useTargets();
-  const chosen = useAppSelector((state) => state.view.thing);
+  const chosen = useAppSelector((state) => state.prove.thing);
   const lastTarget = useAppSelector((state) => state.view.target);
   const [wrong, setWrong] = useState<string>();
   const [picture, setPicture] = useState<File | null>(null);

@@ -4,7 +4,7 @@ import { useDispatch } from "react-redux";
 import styled from "styled-components";
 import { useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
-import type { CoursePart, CourseThing } from "../../state/view";
+import type { CoursePart, CourseThing } from "../../state/prove";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";

@@ -2,7 +2,7 @@ import type { SensorId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type Course, renamedInCheck } from "@perceptum/core/world";
 import { useProject } from "../../session/project";
-import type { CoursePart, CourseThing } from "../../state/view";
+import type { CoursePart, CourseThing } from "../../state/prove";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";

@@ -1,6 +1,6 @@
 import type { TargetId } from "@perceptum/core/names";
 import type { Course, Painted, Shape } from "@perceptum/core/world";
-import type { CoursePart, CourseThing } from "../../state/view";
+import type { CoursePart, CourseThing } from "../../state/prove";
 
 /** Where a part of a course is and how it is turned; undefined for what has no place, as cards and presses. */
 export interface Placed {

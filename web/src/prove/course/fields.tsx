@@ -2,7 +2,7 @@ import type { TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Course, Painted, Shape } from "@perceptum/core/world";
 import styled from "styled-components";
-import type { CourseThing } from "../../state/view";
+import type { CourseThing } from "../../state/prove";
 import { QuietButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";

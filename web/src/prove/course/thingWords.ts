@@ -1,7 +1,7 @@
 import type { TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import type { Course } from "@perceptum/core/world";
-import type { CourseThing } from "../../state/view";
+import type { CourseThing } from "../../state/prove";
 import { paintsOf, placedOf } from "./courseEdit";
 
 /** What a part of a course is, and where: `Coral tag, patch at 56, 40 cm`. */

@@ -1,0 +1,60 @@
+import type { LightId } from "@perceptum/core/names";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { opened } from "./document";
+
+/** What Prove works on: a run, the course itself, the robot, or many runs. */
+export type ProveView = "run" | "course" | "robot" | "sweep";
+export type ProveTab = "checks" | "why" | "things" | "log";
+/** The parts of a course that can be chosen and edited. */
+export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
+export type CoursePart = (typeof COURSE_PARTS)[number];
+export interface CourseThing {
+  part: CoursePart;
+  index: number;
+}
+
+export interface ProveState {
+  shown: ProveView;
+  /** What beside the course is shown of a run. */
+  tab: ProveTab;
+  /** What the next run is made of; the first of each kind where none is chosen. */
+  course: string | null;
+  start: string | null;
+  light: LightId | null;
+  seed: number;
+  /** The part of the course that is worked on. */
+  thing: CourseThing | null;
+}
+
+const initialState: ProveState = {
+  shown: "run",
+  tab: "checks",
+  course: null,
+  start: null,
+  light: null,
+  seed: 1,
+  thing: null,
+};
+
+const slice = createSlice({
+  name: "prove",
+  initialState,
+  reducers: {
+    proveViewChosen(state, { payload }: PayloadAction<ProveView>) {
+      state.shown = payload;
+    },
+    proveTabChosen(state, { payload }: PayloadAction<ProveTab>) {
+      state.tab = payload;
+    },
+    thingChosen(state, { payload }: PayloadAction<CourseThing | null>) {
+      state.thing = payload;
+    },
+    runChosen(state, { payload }: PayloadAction<Partial<Pick<ProveState, "course" | "start" | "light" | "seed">>>) {
+      Object.assign(state, payload);
+    },
+  },
+  extraReducers: (builder) => builder.addCase(opened, () => initialState),
+});
+
+export const { proveViewChosen, proveTabChosen, thingChosen, runChosen } = slice.actions;
+export const proveReducer = slice.reducer;

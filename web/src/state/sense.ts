@@ -1,0 +1,36 @@
+import type { StandSettings } from "@perceptum/core/world";
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { opened } from "./document";
+
+/** What Sense shows. */
+interface SenseState {
+  /** A tape, or the bench sensor live. */
+  watching: "tape" | "bench";
+  stand: StandSettings;
+}
+
+const initialState: SenseState = {
+  watching: "tape",
+  stand: { under: "open-air", beside: null, share: 0.5, light: null, height: 14, tilt: 0, tremble: 0.4 },
+};
+
+const slice = createSlice({
+  name: "sense",
+  initialState,
+  reducers: {
+    watchingChosen(state, { payload }: PayloadAction<SenseState["watching"]>) {
+      state.watching = payload;
+    },
+    standSet(state, { payload }: PayloadAction<Partial<StandSettings>>) {
+      Object.assign(state.stand, payload);
+    },
+  },
+  extraReducers: (builder) =>
+    builder.addCase(opened, (_, { payload: { project } }) => ({
+      watching: project.tapes.length === 0 ? "bench" : "tape",
+      stand: { ...initialState.stand, light: project.lights[0]?.id ?? null },
+    })),
+});
+
+export const { watchingChosen, standSet } = slice.actions;
+export const senseReducer = slice.reducer;
