@@ -14,7 +14,7 @@ export default defineConfig({
           hookTimeout: 60_000,
         },
       },
-      // The browser needs the machine to itself.
+      // Two browsers at a time, and nothing beside them.
       {
         test: {
           name: "e2e",
@@ -22,7 +22,8 @@ export default defineConfig({
           environment: "node",
           testTimeout: 240_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],

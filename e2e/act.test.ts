@@ -114,6 +114,17 @@ describe("steps", () => {
     await screen.choose(/Or choose a step/, "count ‹counter› + ‹n›");
     await screen.press("button", "Insert");
     await screen.until("the step", async () => (await screen.valueOf("combobox", "Step 6")) === "count tally + 1");
+    // A condition is completed word by word in the menu, too, and one that cannot be read is said there.
+    await screen.choose(/Or choose a step/, /^wait until ‹condition›$/);
+    await screen.enter("condition", "corral");
+    await screen.until("what is wrong", async () => /Column 1/.test(await textOf('[role="alert"]')));
+    await screen.enter("condition", "coral or teal");
+    await screen.press("button", "Insert");
+    await screen.until(
+      "the step",
+      async () => (await screen.valueOf("combobox", "Step 7")) === "wait until coral or teal",
+    );
+    await screen.press("button", "Remove step 7");
     await screen.press("button", "Try step 5 alone");
     await screen.until("what it does", async () =>
       /goes on; after 10 s: the robot is 13\d\.\d cm farther/.test(

@@ -288,11 +288,14 @@ describe("a project that was deleted while its changes lay in this browser", () 
     screen = await Screen.of(page);
     await page.goto(`${server.url}/?list`);
     await screen.see("button", "Restore as a new project");
+    expect(await page.evaluate(() => document.body.textContent)).toMatch(
+      /“Never sent” was deleted.*without its 2 tapes: those/,
+    );
     await endBy(server, "SIGKILL");
     await screen.press("button", "Restore as a new project");
     await screen.see("alert", /^/);
+    await screen.see("button", "Restore as a new project");
     await restart();
-    await page.reload();
     await screen.press("button", "Restore as a new project");
     await shownName("Never sent");
     await page.goto(`${server.url}/?list`);

@@ -67,6 +67,8 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     giveUp(error.message, 1);
   });
   server.on("clientError", refuse);
+  // Longer than a page rests between two requests, so that none of them meets a connection that is just being closed.
+  server.keepAliveTimeout = 60_000;
   server.listen(port, HOST, () => {
     const address = server.address();
     const taken = typeof address === "object" && address !== null ? address.port : port;

@@ -1,23 +1,14 @@
 import { type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
-import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
+import { CheckGroup } from "../ui/Check";
 import { Dim, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { toggled } from "../ui/toggled";
 import { copyResponse } from "./behaviourEdit";
 import { triggerWords } from "./triggerWords";
-
-const Choices = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 14px;
-  & label { display: inline-flex; gap: 5px; align-items: center; }
-  & input { accent-color: ${({ theme }) => theme.ink}; }
-`;
 
 /** The same answer for other targets and in other modes, all at once. */
 export function CopyResponseSheet({
@@ -43,33 +34,28 @@ export function CopyResponseSheet({
       {about.length > 0 && (
         <>
           <Title>for</Title>
-          <Choices role="group" aria-label="Targets">
-            {project.targets.map((t) => (
-              <label key={t.id}>
-                <input
-                  type="checkbox"
-                  checked={targets.includes(t.id)}
-                  onChange={() => setTargets((all) => toggled(all, t.id))}
-                />
-                <Chip target={t} /> {t.name}
-              </label>
-            ))}
-          </Choices>
+          <CheckGroup
+            label="Targets"
+            items={project.targets.map((t) => ({
+              id: t.id,
+              words: (
+                <>
+                  <Chip target={t} /> {t.name}
+                </>
+              ),
+            }))}
+            chosen={targets}
+            onChange={setTargets}
+          />
         </>
       )}
       <Title>in</Title>
-      <Choices role="group" aria-label="Modes">
-        {project.behaviour.modes.map((m) => (
-          <label key={m.id}>
-            <input
-              type="checkbox"
-              checked={modes.includes(m.id)}
-              onChange={() => setModes((all) => toggled(all, m.id))}
-            />
-            {m.name}
-          </label>
-        ))}
-      </Choices>
+      <CheckGroup
+        label="Modes"
+        items={project.behaviour.modes.map((m) => ({ id: m.id, words: m.name }))}
+        chosen={modes}
+        onChange={setModes}
+      />
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
         <Button

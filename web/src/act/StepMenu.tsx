@@ -1,10 +1,11 @@
 import { namesOf, parseCondition, STEPS } from "@perceptum/core/behaviour";
-import { completions, type Names } from "@perceptum/core/phrases";
+import { completions, type Names, parsePhrase } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
 import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
+import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 
 const Row = styled.div`
@@ -103,25 +104,30 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
                   onChange={change}
                 />
               );
-            return (
-              <span key={key}>
-                <Box
-                  aria-label={name}
-                  $wide={false}
-                  list={place === "condition" ? `words of ${key}` : undefined}
-                  style={{ width: place === "condition" || place === "text" || place === "step" ? 150 : 52 }}
-                  value={value}
-                  onChange={(event) => change(event.target.value)}
-                  onKeyDown={(event) => event.key === "Enter" && insert()}
+            if (place === "condition")
+              return (
+                <PhraseField
+                  key={key}
+                  label={name}
+                  text={value}
+                  take={(text) => {
+                    const read = parsePhrase(text.trim(), names, parseCondition);
+                    if ("problem" in read) return `Column ${read.problem.column}: ${read.problem.message}.`;
+                    change(text);
+                    return undefined;
+                  }}
+                  complete={(text) => completions(text, names, parseCondition)}
                 />
-                {place === "condition" && (
-                  <datalist id={`words of ${key}`}>
-                    {completions("", names, parseCondition).map((word) => (
-                      <option key={word} value={word} />
-                    ))}
-                  </datalist>
-                )}
-              </span>
+              );
+            return (
+              <Box
+                key={key}
+                aria-label={name}
+                style={{ width: place === "text" || place === "step" ? 150 : 52 }}
+                value={value}
+                onChange={(event) => change(event.target.value)}
+                onKeyDown={(event) => event.key === "Enter" && insert()}
+              />
             );
           })}
           <Button $small onPress={insert}>

@@ -18,6 +18,13 @@ const Line = styled.div`
   border-radius: ${({ theme }) => theme.radius};
 `;
 
+/** Kept changes, with the readings that are kept with them, and how many tapes' readings are not. */
+interface Orphan {
+  kept: Unsent;
+  readings: ReadonlyMap<TapeId, RawReadings>;
+  lost: number;
+}
+
 /**
  * Changes that this browser keeps of projects which the server does not have any more.
  *
@@ -25,43 +32,52 @@ const Line = styled.div`
  */
 export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (project: Project) => Promise<boolean> }) {
   const { browser } = useSessions();
-  const [orphans, setOrphans] = useState<readonly Unsent[]>([]);
+  const [orphans, setOrphans] = useState<readonly Orphan[]>([]);
   const ids = known.join(" ");
   useEffect(() => {
     let current = true;
-    browser.unsent().then(
-      (all) => current && setOrphans(all.filter(({ project }) => !ids.split(" ").includes(project))),
-      () => undefined,
-    );
+    const find = async () => {
+      const all = (await browser.unsent()).filter(({ project }) => !ids.split(" ").includes(project));
+      const found = await Promise.all(
+        all.map(async (kept): Promise<Orphan> => {
+          const readings = new Map<TapeId, RawReadings>();
+          for (const { id } of kept.document.tapes) {
+            const own = await browser.readings(kept.project, id);
+            if (own !== undefined) readings.set(id, own);
+          }
+          return { kept, readings, lost: kept.document.tapes.length - readings.size };
+        }),
+      );
+      if (current) setOrphans(found);
+    };
+    find().catch(() => undefined);
     return () => {
       current = false;
     };
   }, [browser, ids]);
 
-  const forget = async (orphan: Unsent) => {
+  const forget = async (orphan: Orphan) => {
+    const { project, window, document } = orphan.kept;
     setOrphans((all) => all.filter((other) => other !== orphan));
-    await browser.forget(orphan.project, orphan.window);
+    await browser.forget(project, window);
     await browser.forgetReadings(
-      orphan.project,
-      orphan.document.tapes.map((tape) => tape.id),
+      project,
+      document.tapes.map((tape) => tape.id),
     );
   };
-  const restore = async (orphan: Unsent) => {
-    const { document, project } = orphan;
-    const readings = new Map<TapeId, RawReadings>();
-    for (const { id } of document.tapes) {
-      const kept = await browser.readings(project, id);
-      if (kept !== undefined) readings.set(id, kept);
-    }
-    // Readings that lay only at the server went with the project.
-    const tapes = document.tapes.filter((tape) => readings.has(tape.id));
-    if (await onAdd(joinProject({ ...document, tapes }, readings))) await forget(orphan);
+  const restore = async (orphan: Orphan) => {
+    const { kept, readings } = orphan;
+    const tapes = kept.document.tapes.filter((tape) => readings.has(tape.id));
+    if (await onAdd(joinProject({ ...kept.document, tapes }, readings))) await forget(orphan);
   };
   return orphans.map((orphan) => (
-    <Line key={`${orphan.project} ${orphan.window}`} role="status">
+    <Line key={`${orphan.kept.project} ${orphan.kept.window}`} role="status">
       <span>
-        “{orphan.document.name}” was deleted, but this browser keeps changes of it from{" "}
-        {new Date(orphan.at).toLocaleString()}.
+        “{orphan.kept.document.name}” was deleted, but this browser keeps changes of it from{" "}
+        {new Date(orphan.kept.at).toLocaleString()}
+        {orphan.lost > 0 &&
+          `, without its ${orphan.lost === 1 ? "tape" : `${orphan.lost} tapes`}: those readings lay only at the server`}
+        .
       </span>
       <Spacer />
       <Button $small onPress={() => void forget(orphan)}>

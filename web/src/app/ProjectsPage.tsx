@@ -71,7 +71,7 @@ export function ProjectsPage() {
     if (untouched) void navigate(`/p/${untouched.id}/sense`, { replace: true });
   }, [untouched, navigate]);
 
-  if (error)
+  if (error && data === undefined)
     return (
       <Message title="The projects cannot be read">
         {failureText(error)} Start the server with npm start, then load this page again.

@@ -10,6 +10,7 @@ import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { QuietButton } from "../ui/Button";
 import { Empty, Num } from "../ui/layout";
+import { usePointerDrag } from "../ui/usePointerDrag";
 import { BandRow } from "./BandRow";
 import { AddTest, Or, RuleText, RuleTools, useMoveRule } from "./RuleTools";
 import { ruleSentence, ruleShort } from "./ruleWords";
@@ -110,7 +111,6 @@ const RuleCard = memo(function RuleCard(props: {
   onDragTo: (rule: RuleId, y: number) => void;
 }) {
   const { rule, position, last, onDragTo } = props;
-  const dragging = useRef(false);
   const moveBy = useMoveRule(rule.id);
   const targets = useTargets();
   const target = targets.get(rule.target);
@@ -118,20 +118,19 @@ const RuleCard = memo(function RuleCard(props: {
   const chosen = useAppSelector((state) => state.view.rule === rule.id);
   const dispatch = useAppDispatch();
   const margin = useMarginNow(rule);
+  const drag = usePointerDrag<RuleId>({
+    move: ({ clientY }, held) => onDragTo(held, clientY),
+    end: () => dispatch(gestureEnded()),
+  });
   return (
     <Card $chosen={chosen} $on={rule.on}>
       <Grip
         aria-hidden
         title="Drag to move the rule"
         onPointerDown={(event) => {
-          dragging.current = true;
-          event.currentTarget.setPointerCapture(event.pointerId);
+          if (event.button === 0) drag.begin(event, rule.id);
         }}
-        onPointerMove={(event) => dragging.current && event.buttons !== 0 && onDragTo(rule.id, event.clientY)}
-        onLostPointerCapture={() => {
-          dragging.current = false;
-          dispatch(gestureEnded());
-        }}
+        {...drag.handlers}
       />
       <Face
         onKeyDown={(event) => {

@@ -9,6 +9,7 @@ import { useAppDispatch } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Empty, Spacer, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
@@ -95,13 +96,12 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
         <List aria-label="Suggested rules">
           {rules.map(({ rule, target, sentence, bands, found, of }) => (
             <Item key={rule.id}>
-              <input
-                type="checkbox"
-                aria-label={`Take the rule for ${target.name}`}
+              <Check
+                label={`Take the rule for ${target.name}`}
                 checked={!left.has(target.id)}
-                onChange={(event) => {
+                onChange={(checked) => {
                   const next = new Set(left);
-                  if (event.target.checked) next.delete(target.id);
+                  if (checked) next.delete(target.id);
                   else next.add(target.id);
                   setLeft(next);
                 }}

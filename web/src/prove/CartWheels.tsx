@@ -1,4 +1,5 @@
 import type { CartRobot, Robot } from "@perceptum/core/world";
+import { Check } from "../ui/Check";
 import { Num, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { type Change, Line } from "./RobotNames";
@@ -92,11 +93,10 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
               </td>
               {(["mountedReversed", "invert", "regulated"] as const).map((flag) => (
                 <td key={flag}>
-                  <input
-                    type="checkbox"
-                    aria-label={`${m.id} ${{ mountedReversed: "mounted reversed", invert: "inverted", regulated: "regulated" }[flag]}`}
+                  <Check
+                    label={`${m.id} ${{ mountedReversed: "mounted reversed", invert: "inverted", regulated: "regulated" }[flag]}`}
                     checked={m[flag]}
-                    onChange={(event) => setMotor(k, { [flag]: event.target.checked })}
+                    onChange={(checked) => setMotor(k, { [flag]: checked })}
                   />
                 </td>
               ))}

@@ -8,6 +8,7 @@ import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
+import { CheckGroup } from "../ui/Check";
 import { Dim, Empty } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
@@ -15,13 +16,6 @@ import { Sheet, SheetButtons } from "../ui/Sheet";
 
 const SweepChart = lazily(() => import("./SweepChart").then((m) => m.SweepChart));
 
-const Things = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 12px;
-  & label { display: inline-flex; gap: 5px; align-items: center; }
-  & input { accent-color: ${({ theme }) => theme.ink}; }
-`;
 const Room = styled.div`
   height: 300px;
 `;
@@ -41,24 +35,23 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
       things.length === 0 ? null : sweepHeights(sensor, lights, targets, stand, things as readonly Under[], feature),
     [sensor, lights, targets, stand, things, feature],
   );
-  const toggle = (id: TargetId) =>
-    setThings((known) =>
-      known.includes(id)
-        ? known.filter((t) => t !== id)
-        : order.map((t) => t.id).filter((t) => t === id || known.includes(t)),
-    );
   const usable = sweep?.usable;
   const best = sweep?.best;
   return (
     <Sheet title="Height sweep" wide isOpen onClose={onClose}>
-      <Things role="group" aria-label="Things to read">
-        {order.map((target) => (
-          <label key={target.id}>
-            <input type="checkbox" checked={things.includes(target.id)} onChange={() => toggle(target.id)} />
-            <Chip target={target} /> {target.name}
-          </label>
-        ))}
-      </Things>
+      <CheckGroup
+        label="Things to read"
+        items={order.map((target) => ({
+          id: target.id,
+          words: (
+            <>
+              <Chip target={target} /> {target.name}
+            </>
+          ),
+        }))}
+        chosen={things}
+        onChange={setThings}
+      />
       <Select
         label="feature"
         value={feature}

@@ -7,6 +7,7 @@ import { watchingChosen } from "../state/sense";
 import { useAppDispatch } from "../state/store";
 import { sensorChosen } from "../state/view";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Empty, Title } from "../ui/layout";
 import { ProgressBar } from "../ui/ProgressBar";
@@ -213,15 +214,16 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
             </>
           )}
           {unknown.length > 0 && (
-            <label>
-              <input type="checkbox" checked={addMissing} onChange={(event) => setAddMissing(event.target.checked)} />{" "}
-              add{" "}
-              {unknown
-                .slice(0, 20)
-                .map((u) => `“${u.word}” (${u.count})`)
-                .join(", ")}{" "}
-              as targets; otherwise these readings stay unmarked
-            </label>
+            <Check checked={addMissing} onChange={setAddMissing}>
+              <span>
+                add{" "}
+                {unknown
+                  .slice(0, 20)
+                  .map((u) => `“${u.word}” (${u.count})`)
+                  .join(", ")}{" "}
+                as targets; otherwise these readings stay unmarked
+              </span>
+            </Check>
           )}
           {constant.map(({ channel, value }) => (
             <p key={channel}>

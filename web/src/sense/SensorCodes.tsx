@@ -1,9 +1,10 @@
 import type { TargetId } from "@perceptum/core/names";
 import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
+import { Box } from "../ui/EntryField";
+import { Group } from "../ui/fields";
 import { Select } from "../ui/Select";
 import type { Draft } from "./sensorDraft";
-import { Group, Text } from "./sensorFields";
 
 /** Which code stands for which target. */
 export function Codes({ draft, change }: { draft: Draft; change: (part: Partial<Draft>) => void }) {
@@ -15,12 +16,7 @@ export function Codes({ draft, change }: { draft: Draft; change: (part: Partial<
       <legend>What its codes stand for</legend>
       {draft.codes.map(({ code, target }, i) => (
         <span key={i} style={{ display: "flex", gap: 8, alignItems: "center" }}>
-          <Text
-            aria-label={`Code ${i + 1}`}
-            value={code}
-            onChange={(event) => set(i, { code: event.target.value })}
-            style={{ width: 52 }}
-          />
+          <Box aria-label={`Code ${i + 1}`} value={code} onChange={(event) => set(i, { code: event.target.value })} />
           <Select
             label={`Target of code ${code}`}
             hideLabel

@@ -7,13 +7,13 @@ import { useEdit, useProject } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { sensorChosen } from "../state/view";
 import { Button } from "../ui/Button";
-import { Wrong } from "../ui/EntryField";
+import { Box, Wrong } from "../ui/EntryField";
+import { Group, Line } from "../ui/fields";
 import { Dim, Spacer } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Codes } from "./SensorCodes";
 import { type Draft, draftOf, FORMS, formed, ORDERS, problemOf, sensorOf } from "./sensorDraft";
-import { Group, Line, Text } from "./sensorFields";
 
 const Spans = styled.div`
   display: flex;
@@ -68,7 +68,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
     <Sheet title={sensor === null ? "New sensor" : sensor.name} isOpen onClose={onClose}>
       <Line>
         Name
-        <Text type="text" value={draft.name} onChange={(event) => change({ name: event.target.value })} />
+        <Box type="text" $wide value={draft.name} onChange={(event) => change({ name: event.target.value })} />
       </Line>
       <Select
         label="Ready form"
@@ -98,7 +98,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
               <span key={channel}>
                 {channel}
                 {([0, 1] as const).map((end) => (
-                  <Text
+                  <Box
                     key={end}
                     aria-label={`${channel}, ${end === 0 ? "start" : "end"} of the scale`}
                     value={draft.scale[channel]?.[end] ?? ""}
@@ -125,7 +125,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
       <Line>
         A reading every
         <span>
-          <Text
+          <Box
             aria-label="Period in ms"
             value={draft.period}
             onChange={(event) => change({ period: event.target.value })}

@@ -10,6 +10,9 @@ export interface ProjectSummary {
   openedAt: number | null;
 }
 
+/** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
+const whereItWentWell = (_: unknown, error: unknown) => (error === undefined ? (["projects"] as const) : []);
+
 /** The server's projects. Readings and autosave do not pass here: they are large, or must not be cached. */
 export const api = createApi({
   reducerPath: "api",
@@ -19,11 +22,11 @@ export const api = createApi({
     projects: build.query<ProjectSummary[], void>({ query: () => "projects", providesTags: ["projects"] }),
     addProject: build.mutation<{ id: string }, Project>({
       query: (body) => ({ url: "projects", method: "POST", body }),
-      invalidatesTags: ["projects"],
+      invalidatesTags: whereItWentWell,
     }),
     removeProject: build.mutation<void, string>({
       query: (id) => ({ url: `projects/${id}`, method: "DELETE" }),
-      invalidatesTags: ["projects"],
+      invalidatesTags: whereItWentWell,
     }),
   }),
 });
@@ -42,8 +45,9 @@ export async function problemOf(response: Response): Promise<string> {
 
 /** The sentence inside a failed request of `api`. */
 export function failureText(error: unknown): string {
-  const { data, error: message } = error as { data?: { detail?: string }; error?: string };
-  return data?.detail ?? message ?? "the server cannot be reached";
+  const { data, status } = error as { data?: { detail?: string }; status?: number | string };
+  if (data?.detail !== undefined) return data.detail;
+  return typeof status === "number" ? `The server answered ${status}.` : "The server cannot be reached.";
 }
 
 /** A project as it is at the server. @throws Error with a sentence */

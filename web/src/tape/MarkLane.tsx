@@ -1,10 +1,12 @@
 import type { Mark, ReadingBlock, TapeHead } from "@perceptum/core/readings";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 import { inMarkOrder, useEdit, useSettledProject } from "../session/project";
 import { DRAG, gestureEnded } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved } from "../state/view";
+import { arrowStep } from "../ui/arrows";
+import { usePointerDrag } from "../ui/usePointerDrag";
 import { LANE, LANES_LEFT, LANES_RIGHT } from "./LanePen";
 import type { TapeWindow } from "./useTapeWindow";
 
@@ -35,6 +37,15 @@ const Handle = styled.div`
   &::before { content: ""; position: absolute; left: 3px; right: 3px; top: 3px; bottom: 3px; background: ${({ theme }) => theme.ink}; }
 `;
 
+/** What a drag along the lane began with: where, and the mark or the end of one that it holds. */
+interface Held {
+  x: number;
+  t: number;
+  index: number;
+  side: "from" | "to" | "both" | "new";
+  mark: Mark | undefined;
+}
+
 /** A pointer that moved less is a press, not a drag; in pixels. */
 const STILL = 4;
 
@@ -55,13 +66,6 @@ export function MarkLane(props: {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const [fresh, setFresh] = useState<{ from: number; to: number } | null>(null);
-  const drag = useRef<{
-    x: number;
-    t: number;
-    index: number;
-    side: "from" | "to" | "both" | "new";
-    mark: Mark | undefined;
-  } | null>(null);
   const mark = chosen === null ? undefined : tape.marks[chosen];
 
   const share = (t: number) => (part.to === part.from ? 0 : ((t - part.from) / (part.to - part.from)) * 100);
@@ -99,18 +103,28 @@ export function MarkLane(props: {
     edit("marking a stretch", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, marks } : t)) }));
     dispatch(markChosen(marks.indexOf(made)));
   };
-  const move = (event: React.PointerEvent) => {
-    const { current } = drag;
-    if (current === null || Math.abs(event.clientX - current.x) < STILL) return;
-    const t = snapped(timeAt(event.clientX));
-    const { side, index, mark: from } = current;
-    if (side === "new") setFresh({ from: Math.min(current.t, t), to: Math.max(current.t, t) });
-    else if (from && side === "both") {
-      const by = Math.max(-from.from, Math.min(block.t[block.length - 1] - from.to, t - current.t));
-      change(index, { from: from.from + by, to: from.to + by }, `${DRAG}mark`);
-    } else if (from && side === "from") change(index, { from: Math.min(t, from.to) }, `${DRAG}mark`);
-    else if (from) change(index, { to: Math.max(t, from.from) }, `${DRAG}mark`);
-  };
+  const drag = usePointerDrag<Held>({
+    move(event, held) {
+      if (Math.abs(event.clientX - held.x) < STILL) return;
+      const t = snapped(timeAt(event.clientX));
+      const { side, index, mark: from } = held;
+      if (side === "new") setFresh({ from: Math.min(held.t, t), to: Math.max(held.t, t) });
+      else if (from && side === "both") {
+        const by = Math.max(-from.from, Math.min(block.t[block.length - 1] - from.to, t - held.t));
+        change(index, { from: from.from + by, to: from.to + by }, `${DRAG}mark`);
+      } else if (from && side === "from") change(index, { from: Math.min(t, from.to) }, `${DRAG}mark`);
+      else if (from) change(index, { to: Math.max(t, from.from) }, `${DRAG}mark`);
+    },
+    end(held) {
+      if (fresh !== null && fresh.to > fresh.from) addMark(fresh.from, fresh.to);
+      else if (held.side === "new" && fresh === null) {
+        dispatch(markChosen(held.index < 0 ? null : held.index));
+        dispatch(playheadMoved({ source: tape.id, t: held.t }));
+      }
+      setFresh(null);
+      dispatch(gestureEnded());
+    },
+  });
   return (
     <Lane
       role="group"
@@ -118,32 +132,15 @@ export function MarkLane(props: {
       onPointerDown={(event) => {
         if (event.button !== 0) return;
         event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
         const t = snapped(timeAt(event.clientX));
         const index = tape.marks.findLastIndex((m) => m.from <= t && t <= m.to);
         const side = event.target instanceof HTMLElement ? event.target.dataset.side : undefined;
         if (chosen !== null && (side === "from" || side === "to"))
-          drag.current = { x: event.clientX, t, index: chosen, side, mark };
-        else if (index >= 0 && index === chosen) drag.current = { x: event.clientX, t, index, side: "both", mark };
-        else drag.current = { x: event.clientX, t, index, side: "new", mark: undefined };
+          drag.begin(event, { x: event.clientX, t, index: chosen, side, mark });
+        else if (index >= 0 && index === chosen) drag.begin(event, { x: event.clientX, t, index, side: "both", mark });
+        else drag.begin(event, { x: event.clientX, t, index, side: "new", mark: undefined });
       }}
-      onPointerMove={(event) => {
-        if (drag.current === null) return;
-        event.stopPropagation();
-        move(event);
-      }}
-      onPointerUp={(event) => {
-        const { current } = drag;
-        if (current?.side !== "new" || Math.abs(event.clientX - current.x) >= STILL) return;
-        dispatch(markChosen(current.index < 0 ? null : current.index));
-        dispatch(playheadMoved({ source: tape.id, t: current.t }));
-      }}
-      onLostPointerCapture={() => {
-        if (fresh !== null && fresh.to > fresh.from) addMark(fresh.from, fresh.to);
-        setFresh(null);
-        drag.current = null;
-        dispatch(gestureEnded());
-      }}
+      {...drag.handlers}
     >
       {fresh && (
         <Chosen
@@ -170,8 +167,8 @@ export function MarkLane(props: {
               aria-valuetext={`${(mark[side] / 1000).toFixed(2)} seconds`}
               style={{ left: `${share(mark[side])}%` }}
               onKeyDown={(event) => {
-                const step = { ArrowLeft: -1, ArrowRight: 1, ArrowDown: -1, ArrowUp: 1 }[event.key];
-                if (step === undefined) return;
+                const step = arrowStep(event.key);
+                if (step === 0) return;
                 event.preventDefault();
                 event.stopPropagation();
                 const next = block.indexAt(mark[side]) + step * (event.shiftKey ? 10 : 1);

@@ -1,13 +1,16 @@
-import { memo, useEffect, useRef } from "react";
+import { memo, useRef } from "react";
 import styled from "styled-components";
 import { useSettledProject } from "../session/project";
 import { useCurrentBlock, usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
+import { arrowStep } from "../ui/arrows";
 import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
+import { usePointerDrag } from "../ui/usePointerDrag";
+import { useWheel } from "../ui/useWheel";
 import { LANES_LEFT, LANES_RIGHT } from "./LanePen";
 import { Lanes } from "./Lanes";
 import { MarkLane } from "./MarkLane";
@@ -74,7 +77,6 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
   const t = usePlayhead(source?.source);
   const head = project.tapes.find((x) => x.id === tape);
   const ground = useRef<HTMLDivElement>(null);
-  const dragging = useRef(false);
   usePlaying();
 
   const { part, isWhole, zoom, pan, whole } = useTapeZoom(source?.source, source?.length ?? 0, t);
@@ -88,22 +90,16 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
     const at = Math.max(0, Math.min(1, (clientX - box.left - LANES_LEFT) / (box.width - LANES_LEFT - LANES_RIGHT)));
     return part.from + at * (part.to - part.from);
   };
-  const latest = useRef({ zoom, pan, timeAt });
-  useEffect(() => {
-    latest.current = { zoom, pan, timeAt };
+  useWheel(ground, ({ shiftKey, deltaX, deltaY, clientX }) => {
+    if (shiftKey || Math.abs(deltaX) > Math.abs(deltaY)) pan(0.002 * (deltaX + deltaY));
+    else zoom(Math.exp(0.0015 * deltaY), timeAt(clientX));
   });
-  useEffect(() => {
-    const { current } = ground;
-    // Not React's listener, which may not keep the page from scrolling.
-    const wheel = (event: WheelEvent) => {
-      event.preventDefault();
-      if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY))
-        latest.current.pan(0.002 * (event.deltaX + event.deltaY));
-      else latest.current.zoom(Math.exp(0.0015 * event.deltaY), latest.current.timeAt(event.clientX));
-    };
-    current?.addEventListener("wheel", wheel, { passive: false });
-    return () => current?.removeEventListener("wheel", wheel);
-  }, []);
+  const drag = usePointerDrag<"playhead">({
+    move: ({ clientX }) => transport.seek(timeAt(clientX)),
+    idle(event) {
+      if (source !== null) dispatch(hovered({ source: source.source, t: timeAt(event.clientX) }));
+    },
+  });
   return (
     <Panel aria-label="Tape">
       <Controls>
@@ -176,18 +172,11 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
         ref={ground}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
-          event.currentTarget.setPointerCapture(event.pointerId);
-          dragging.current = true;
+          drag.begin(event, "playhead");
           dispatch(playingSet(false));
           transport.seek(timeAt(event.clientX));
         }}
-        onPointerMove={(event) => {
-          if (dragging.current) transport.seek(timeAt(event.clientX));
-          else if (source !== null) dispatch(hovered({ source: source.source, t: timeAt(event.clientX) }));
-        }}
-        onLostPointerCapture={() => {
-          dragging.current = false;
-        }}
+        {...drag.handlers}
         onPointerLeave={() => dispatch(hovered(null))}
       >
         {source === null ? (
@@ -214,17 +203,13 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
               style={{ left: leftOf(Math.max(0, Math.min(1, share))), opacity: isShown(t) ? 1 : 0 }}
               onKeyDown={(event) => {
                 const steps: Record<string, number> = {
-                  ArrowLeft: -1,
-                  ArrowRight: 1,
-                  ArrowDown: -1,
-                  ArrowUp: 1,
                   PageDown: -50,
                   PageUp: 50,
                   Home: -1e9,
                   End: 1e9,
                 };
-                const step = steps[event.key];
-                if (step === undefined) return;
+                const step = steps[event.key] ?? arrowStep(event.key);
+                if (step === 0) return;
                 event.preventDefault();
                 transport.step(event.shiftKey ? 10 * step : step);
               }}

@@ -2,29 +2,16 @@ import { freeId, type TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Target } from "@perceptum/core/rules";
 import { useState } from "react";
-import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { Button, Choice } from "../ui/Button";
-import { Wrong } from "../ui/EntryField";
+import { Box, Wrong } from "../ui/EntryField";
+import { Line } from "../ui/fields";
 import { Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { nameProblem } from "../ui/typed";
 import { Chip } from "./Chip";
 import { usesOf } from "./usesOf";
 
-const Line = styled.label`
-  display: grid;
-  grid-template-columns: 90px 1fr;
-  align-items: center;
-  gap: 8px;
-  & input[type="text"] {
-    border: 1px solid ${({ theme }) => theme.rule};
-    border-radius: 2px;
-    padding: 4px 6px;
-    background: ${({ theme }) => theme.sheet};
-    min-width: 0;
-  }
-`;
 const KINDS = [
   { id: "tag", text: "Tag" },
   { id: "piece", text: "Piece" },
@@ -69,17 +56,16 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
     <Sheet title={target === null ? "New target" : target.name} isOpen onClose={onClose}>
       <Line>
         Name
-        <input type="text" value={name} onChange={(event) => setName(event.target.value)} />
+        <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
       </Line>
       <Line>
         Two letters
-        <input
+        <Box
           type="text"
           value={code}
           placeholder={letters}
           maxLength={2}
           onChange={(event) => setCode(event.target.value)}
-          style={{ width: 60 }}
         />
       </Line>
       <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />

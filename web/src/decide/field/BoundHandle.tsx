@@ -5,8 +5,9 @@ import styled from "styled-components";
 import { useEditRules, useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
 import { useAppDispatch } from "../../state/store";
+import { arrowStep } from "../../ui/arrows";
+import { usePointerDrag } from "../../ui/usePointerDrag";
 import type { Axis } from "./axis";
-import { useDragMoves } from "./useDragMoves";
 
 export interface Sides {
   xAxis: Axis;
@@ -50,7 +51,6 @@ export function BoundHandle(props: {
   const dispatch = useAppDispatch();
   const targets = useTargets();
   const handle = useRef<SVGRectElement>(null);
-  const dragging = useRef<{ from: number; at: number } | null>(null);
   const { feature } = axis;
   const { max, unit, step } = FEATURE_FACTS[feature];
   const { all } = rule.any[clause];
@@ -69,11 +69,13 @@ export function BoundHandle(props: {
     }
     edit(`moving ${name}`, (set) => setFeatureBound(set, rule.id, clause, feature, end, bound), gesture);
   };
-  useDragMoves(handle, (event) => {
-    if (dragging.current === null) return;
-    const { from, at } = dragging.current;
-    const share = along === "x" ? (event.clientX - from) / size : (from - event.clientY) / size;
-    set(axis.value(at + share), `${DRAG}${name}`);
+  const drag = usePointerDrag<{ from: number; at: number }>({
+    raw: handle,
+    move({ clientX, clientY }, { from, at }) {
+      const share = along === "x" ? (clientX - from) / size : (from - clientY) / size;
+      set(axis.value(at + share), `${DRAG}${name}`);
+    },
+    end: () => dispatch(gestureEnded()),
   });
   return (
     <Handle
@@ -94,21 +96,17 @@ export function BoundHandle(props: {
       aria-orientation={along === "x" ? "horizontal" : "vertical"}
       style={{ cursor: along === "x" ? "ew-resize" : "ns-resize" }}
       onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
         event.currentTarget.focus();
-        dragging.current = {
+        drag.begin(event, {
           from: along === "x" ? event.clientX : event.clientY,
           at: along === "x" ? cx / size : 1 - cy / size,
-        };
+        });
         event.stopPropagation();
       }}
-      onLostPointerCapture={() => {
-        dragging.current = null;
-        dispatch(gestureEnded());
-      }}
+      {...drag.handlers}
       onKeyDown={(event) => {
-        const direction = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-        if (direction === undefined) return;
+        const direction = arrowStep(event.key);
+        if (direction === 0) return;
         event.preventDefault();
         event.stopPropagation();
         set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), `${name} by keys`);

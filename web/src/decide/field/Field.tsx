@@ -1,7 +1,7 @@
 import { hsvToRgb } from "@perceptum/core/colour";
 import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import type { MarkedTape } from "@perceptum/core/teaching";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { useRuleSetFacts, useSettledProject } from "../../session/project";
 import { useAppDispatch } from "../../state/store";
@@ -9,7 +9,9 @@ import { hovered, playheadMoved, tapeChosen } from "../../state/view";
 import { Button } from "../../ui/Button";
 import { Canvas } from "../../ui/Canvas";
 import { usePalette } from "../../ui/themeChoice";
+import { usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
+import { useWheel } from "../../ui/useWheel";
 import { makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
 import { drawRegions, INSET, Room, useDrawBox, useRegions } from "./fieldLayers";
 import { Instants, References } from "./overlays";
@@ -64,7 +66,6 @@ export function Field(props: {
   const xAxis = useMemo(() => makeAxis(x, seam, parts.x), [x, seam, parts.x]);
   const yAxis = useMemo(() => (y === null ? scatterAxis() : makeAxis(y, seam, parts.y)), [y, seam, parts.y]);
   const pressedAt = useRef<[number, number]>([0, 0]);
-  const panning = useRef<{ x: number; y: number; parts: typeof parts } | null>(null);
   const [rubber, setRubber] = useState<{ x0: number; y0: number; x1: number; y1: number } | null>(null);
   const drawBox = useDrawBox();
   const points = useMemo(() => fieldPoints(tapes, targets, xAxis, yAxis), [tapes, targets, xAxis, yAxis]);
@@ -76,25 +77,7 @@ export function Field(props: {
       return next.x[1] - next.x[0] > 0.999 && next.y[1] - next.y[0] > 0.999 ? { x: WHOLE, y: WHOLE } : next;
     });
   const overlay = useRef<SVGSVGElement>(null);
-  const zoomNow = useRef(zoom);
-  useEffect(() => {
-    zoomNow.current = zoom;
-  });
-  useEffect(() => {
-    const { current } = overlay;
-    // Not React's listener, which may not keep the page from scrolling.
-    const wheel = (event: WheelEvent) => {
-      event.preventDefault();
-      const box = (event.currentTarget as Element).getBoundingClientRect();
-      zoomNow.current(
-        Math.exp(0.0015 * event.deltaY),
-        (event.clientX - box.left) / box.width,
-        1 - (event.clientY - box.top) / box.height,
-      );
-    };
-    current?.addEventListener("wheel", wheel, { passive: false });
-    return () => current?.removeEventListener("wheel", wheel);
-  }, []);
+  useWheel(overlay, (event, box) => zoom(Math.exp(0.0015 * event.deltaY), ...shareIn(event, box)));
 
   const draw = useCallback(
     (context: CanvasRenderingContext2D) => {
@@ -149,6 +132,33 @@ export function Field(props: {
     const box = event.currentTarget.getBoundingClientRect();
     return nearestPoint(points, event.clientX - box.left, event.clientY - box.top, plot.width, plot.height, 7);
   };
+  const drag = usePointerDrag<"drawing" | { x: number; y: number; parts: typeof parts }>({
+    move(event, held) {
+      const box = overlay.current?.getBoundingClientRect();
+      if (box === undefined) return;
+      if (held !== "drawing")
+        return setParts({
+          x: pannedPart(held.parts.x, (held.x - event.clientX) / box.width),
+          y: pannedPart(held.parts.y, (event.clientY - held.y) / box.height),
+        });
+      const [x1, y1] = shareIn(event, box).map((v) => Math.max(0, Math.min(1, v)));
+      setRubber((from) => from && { ...from, x1, y1 });
+    },
+    end() {
+      if (rubber === null) return;
+      const [xs, ys] = [Math.abs(rubber.x1 - rubber.x0), Math.abs(rubber.y1 - rubber.y0)];
+      if (xs * plot.width > 4 && (ys * plot.height > 4 || yAxis.scatter)) {
+        drawBox(xAxis, yAxis, rubber);
+        onDrawn();
+      }
+      setRubber(null);
+    },
+    idle(event) {
+      if (event.buttons !== 0) return;
+      const n = pointAt(event);
+      dispatch(hovered(n < 0 ? null : originOf(points, n)));
+    },
+  });
   return (
     <Room ref={ref}>
       <Layer>
@@ -171,45 +181,13 @@ export function Field(props: {
         }}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
-          const box = event.currentTarget.getBoundingClientRect();
           if (drawing) {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            const [px, py] = [(event.clientX - box.left) / box.width, 1 - (event.clientY - box.top) / box.height];
-            setRubber({ x0: px, y0: py, x1: px, y1: py });
-          } else if (!isWhole) {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            panning.current = { x: event.clientX, y: event.clientY, parts };
-          }
+            const [x0, y0] = shareIn(event, event.currentTarget.getBoundingClientRect());
+            setRubber({ x0, y0, x1: x0, y1: y0 });
+            drag.begin(event, "drawing");
+          } else if (!isWhole) drag.begin(event, { x: event.clientX, y: event.clientY, parts });
         }}
-        onPointerMove={(event) => {
-          const box = event.currentTarget.getBoundingClientRect();
-          if (rubber !== null) {
-            const clip = (v: number) => Math.max(0, Math.min(1, v));
-            const [px, py] = [(event.clientX - box.left) / box.width, 1 - (event.clientY - box.top) / box.height];
-            return setRubber({ ...rubber, x1: clip(px), y1: clip(py) });
-          }
-          if (panning.current !== null) {
-            const { x: x0, y: y0, parts: from } = panning.current;
-            return setParts({
-              x: pannedPart(from.x, (x0 - event.clientX) / box.width),
-              y: pannedPart(from.y, (event.clientY - y0) / box.height),
-            });
-          }
-          if (event.buttons !== 0) return;
-          const n = pointAt(event);
-          dispatch(hovered(n < 0 ? null : originOf(points, n)));
-        }}
-        onLostPointerCapture={() => {
-          panning.current = null;
-          if (rubber !== null) {
-            const [xs, ys] = [Math.abs(rubber.x1 - rubber.x0), Math.abs(rubber.y1 - rubber.y0)];
-            if (xs * plot.width > 4 && (ys * plot.height > 4 || yAxis.scatter)) {
-              drawBox(xAxis, yAxis, rubber);
-              onDrawn();
-            }
-          }
-          setRubber(null);
-        }}
+        {...drag.handlers}
         onPointerLeave={() => dispatch(hovered(null))}
         onPointerDownCapture={(event) => {
           pressedAt.current = [event.clientX, event.clientY];
@@ -262,5 +240,11 @@ export function Field(props: {
     </Room>
   );
 }
+
+/** Where in a box a pointer is: shares of its width, and of its height from below. */
+const shareIn = (at: { clientX: number; clientY: number }, box: DOMRect): [number, number] => [
+  (at.clientX - box.left) / box.width,
+  1 - (at.clientY - box.top) / box.height,
+];
 
 const tickText = (value: number) => String(Math.round(value * 10) / 10);

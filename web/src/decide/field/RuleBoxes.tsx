@@ -5,8 +5,8 @@ import { currentRuleSet, useEditRules, useRuleSet, useTargets } from "../../sess
 import { DRAG, gestureEnded } from "../../state/document";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
+import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { BoundHandle, type Sides, stretchOf } from "./BoundHandle";
-import { useDragMoves } from "./useDragMoves";
 
 /** The boxes of all rules; the chosen one has handles and is drawn last, on top. */
 export function RuleBoxes(sides: Sides) {
@@ -134,6 +134,13 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
   );
 });
 
+/** Where a drag of a box began, and the rules as they were then. */
+interface BoxHeld {
+  x: number;
+  y: number;
+  from: RuleSet;
+}
+
 /** Pointer handlers that move a whole box; one drag is one change. */
 function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: Rule; clause: number }) {
   const { rule, clause, xAxis, yAxis, width, height } = place;
@@ -141,10 +148,7 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
   const dispatch = useAppDispatch();
   const targets = useTargets();
   const store = useStore<AppState>();
-  const drag = useRef<{ x: number; y: number; from: RuleSet } | null>(null);
-  useDragMoves(box, (event) => {
-    if (drag.current === null) return;
-    const { x, y, from } = drag.current;
+  const move = (event: PointerAt, { x, y, from }: BoxHeld) => {
     let moved = from;
     for (const [axis, share] of [
       [xAxis, (event.clientX - x) / width],
@@ -159,17 +163,14 @@ function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: R
       }
     }
     edit(`moving ${targets.get(rule.target)?.name}’s box`, () => moved, `${DRAG}${rule.id}`);
-  });
+  };
+  const drag = usePointerDrag({ raw: box, move, end: () => dispatch(gestureEnded()) });
   return {
     onPointerDown(event: React.PointerEvent<SVGElement>) {
       event.stopPropagation();
-      event.currentTarget.setPointerCapture(event.pointerId);
       const from = currentRuleSet(store.getState());
-      if (from !== undefined) drag.current = { x: event.clientX, y: event.clientY, from };
+      if (from !== undefined) drag.begin(event, { x: event.clientX, y: event.clientY, from });
     },
-    onLostPointerCapture() {
-      drag.current = null;
-      dispatch(gestureEnded());
-    },
+    ...drag.handlers,
   };
 }

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
 import type { CoursePart, CourseThing } from "../../state/prove";
+import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
@@ -44,36 +45,29 @@ export function EditableCourse(props: {
   const targets = useTargets();
   const dispatch = useDispatch();
   const svg = useRef<SVGSVGElement>(null);
-  const drag = useRef<{ thing: CourseThing; grip: Grip; at: [number, number]; from: Course } | null>(null);
   const [long, high] = course.size;
   const { scale, w, h } = fitted(course.size, width, height);
   const px = 1 / scale;
 
-  const onFloor = (event: React.PointerEvent): [number, number] => {
+  const onFloor = (event: PointerAt): [number, number] => {
     const box = svg.current?.getBoundingClientRect();
     return box === undefined ? [0, 0] : [(event.clientX - box.left) / scale, (box.bottom - event.clientY) / scale];
   };
+  const drag = usePointerDrag<{ thing: CourseThing; grip: Grip; at: [number, number]; from: Course }>({
+    move(event, held) {
+      const next = dragged(held.from, held.thing, held.grip, held.at, onFloor(event), event.altKey);
+      onChange(
+        `moving ${thingWords(course, held.thing, targets)}`,
+        next,
+        `${DRAG}course ${held.thing.part} ${held.thing.index}`,
+      );
+    },
+    end: () => dispatch(gestureEnded()),
+  });
   const grab = (which: CourseThing, grip: Grip) => (event: React.PointerEvent) => {
     event.stopPropagation();
     onChoose(which);
-    drag.current = { thing: which, grip, at: onFloor(event), from: course };
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  };
-  const onMove = (event: React.PointerEvent) => {
-    const held = drag.current;
-    if (held === null) return;
-    const at = onFloor(event);
-    const next = dragged(held.from, held.thing, held.grip, held.at, at, event.altKey);
-    onChange(
-      `moving ${thingWords(course, held.thing, targets)}`,
-      next,
-      `${DRAG}course ${held.thing.part} ${held.thing.index}`,
-    );
-  };
-  const onUp = () => {
-    if (drag.current === null) return;
-    drag.current = null;
-    dispatch(gestureEnded());
+    drag.begin(event, { thing: which, grip, at: onFloor(event), from: course });
   };
   const onKeyDown = (which: CourseThing) => (event: React.KeyboardEvent) => {
     const step = event.altKey ? 1 : event.shiftKey ? 100 : 10;
@@ -108,9 +102,7 @@ export function EditableCourse(props: {
           role="application"
           aria-label={`${course.name}, to be edited`}
           onPointerDown={() => onChoose(null)}
-          onPointerMove={onMove}
-          onPointerUp={onUp}
-          onPointerCancel={onUp}
+          {...drag.handlers}
         >
           <g transform={`translate(0 ${high}) scale(1 -1)`}>
             <CourseShapes course={course} start="" />

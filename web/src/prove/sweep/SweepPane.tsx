@@ -19,12 +19,12 @@ import { proveViewChosen, runChosen } from "../../state/prove";
 import { useAppDispatch } from "../../state/store";
 import { playheadMoved, runPutBelow } from "../../state/view";
 import { Button } from "../../ui/Button";
+import { CheckGroup } from "../../ui/Check";
 import { EntryField, Wrong } from "../../ui/EntryField";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { lazily } from "../../ui/lazily";
 import { ProgressBar } from "../../ui/ProgressBar";
 import { seconds } from "../../ui/seconds";
-import { toggled } from "../../ui/toggled";
 import { axisValue } from "./axisValue";
 import { Fastest } from "./Fastest";
 
@@ -36,8 +36,6 @@ const Rows = styled.div`
   gap: 6px 8px;
   align-items: center;
   & > :nth-child(odd) { color: ${({ theme }) => theme.ink2}; }
-  & label { display: inline-flex; gap: 4px; align-items: center; margin-right: 10px; }
-  & input[type="checkbox"] { accent-color: ${({ theme }) => theme.ink}; }
 `;
 
 const List = styled.ol`
@@ -47,8 +45,6 @@ const List = styled.ol`
   font-size: 12px;
   & li { display: grid; grid-template-columns: 96px minmax(0, 1fr) auto; gap: 8px; align-items: center; padding: 4px 0; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; }
 `;
-
-const Group = styled.div``;
 
 const Big = styled.p`
   font: 600 24px ${({ theme }) => theme.mono};
@@ -145,31 +141,19 @@ export function SweepPane({ course }: { course: Course }) {
         <Title style={{ marginBottom: 8 }}>Vary</Title>
         <Rows>
           <span>light</span>
-          <Group role="group" aria-label="Lights">
-            {project.lights.map((l) => (
-              <label key={l.id}>
-                <input
-                  type="checkbox"
-                  checked={grid.light.includes(l.id)}
-                  onChange={() => setGrid((g) => ({ ...g, light: toggled<LightId>(g.light, l.id) }))}
-                />
-                {l.name}
-              </label>
-            ))}
-          </Group>
+          <CheckGroup
+            label="Lights"
+            items={project.lights.map((l) => ({ id: l.id, words: l.name }))}
+            chosen={grid.light as LightId[]}
+            onChange={(light) => setGrid((g) => ({ ...g, light }))}
+          />
           <span>start</span>
-          <Group role="group" aria-label="Starts">
-            {course.starts.map((s) => (
-              <label key={s.name}>
-                <input
-                  type="checkbox"
-                  checked={grid.start.includes(s.name)}
-                  onChange={() => setGrid((g) => ({ ...g, start: toggled(g.start, s.name) }))}
-                />
-                {s.name}
-              </label>
-            ))}
-          </Group>
+          <CheckGroup
+            label="Starts"
+            items={course.starts.map((s) => ({ id: s.name, words: s.name }))}
+            chosen={grid.start}
+            onChange={(start) => setGrid((g) => ({ ...g, start }))}
+          />
           <span>speed ×</span>
           <div>
             <EntryField

@@ -1,5 +1,6 @@
 import styled from "styled-components";
 
+/** A label with its field beside it. */
 export const Line = styled.label`
   display: grid;
   grid-template-columns: 110px minmax(0, 1fr);
@@ -7,14 +8,7 @@ export const Line = styled.label`
   gap: 8px;
 `;
 
-export const Text = styled.input`
-  border: 1px solid ${({ theme }) => theme.rule};
-  border-radius: 2px;
-  padding: 4px 6px;
-  background: ${({ theme }) => theme.sheet};
-  min-width: 0;
-`;
-
+/** Fields that belong together under one heading. */
 export const Group = styled.fieldset`
   border: 0;
   margin: 0;
