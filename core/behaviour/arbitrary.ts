@@ -55,7 +55,25 @@ export function project(modes: Record<string, ModeSketch>, routines: Record<stri
   });
   const withNames = {
     ...base,
-    robot: { ...base.robot, buttons: ["start-key"], servos: [{ id: "arm", from: -90, to: 90, at: 0 }] },
+    // A second sensor to the side, that tells only reflected light, and one that the robot does not carry.
+    sensors: [
+      ...base.sensors,
+      {
+        ...base.sensors[0],
+        id: "side",
+        name: "Side",
+        order: undefined,
+        reports: "reflected",
+        scale: { reflected: [0, 1023] },
+      },
+      { ...base.sensors[0], id: "spare", name: "Spare" },
+    ],
+    robot: {
+      ...base.robot,
+      mounts: [...base.robot.mounts, { ...base.robot.mounts[0], sensor: "side", y: 40 }],
+      buttons: ["start-key"],
+      servos: [{ id: "arm", from: -90, to: 90, at: 0 }],
+    },
     targets: [...base.targets, target("red"), target("green"), target("blue")],
     ruleSets: [
       {
@@ -110,6 +128,12 @@ const WHENS = [
   "holds blue and g <= 10 %",
   "holds tally >= 3",
   "becomes button start-key",
+  "side: nothing known for 0.1 s",
+  "becomes reflected >= 80 %",
+  "spare: red arrives",
+  "spare: green is present",
+  "spare: nothing known for 0.05 s",
+  "becomes spare: red or tally >= 2",
 ];
 const STEPS = [
   "drive 30 %",
@@ -126,6 +150,10 @@ const STEPS = [
   "tone C4 for 0.05 s",
   "meanwhile tone C4 for 0.1 s",
   "follow red left edge at 25 % for 0.1 s",
+  "follow green right edge at 30 %",
+  "meanwhile follow red left edge at 20 %",
+  "meanwhile drive 10 % until reflected >= 50 %",
+  "turn left 40 at 20 %",
   "go to there",
   "go to here",
 ];

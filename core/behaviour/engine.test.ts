@@ -342,6 +342,111 @@ describe("the engine", () => {
     expect(commands).toEqual(["0.70 0.30", "lamp", "0.50 0.50", "stop"]);
   });
 
+  it("lets any step take the wheels from a follow without an end, also in the next mode", () => {
+    const stopped = project({ patrol: { entering: ["follow red left edge at 50 %", "stop"] } });
+    expect(play(stopped, times(4, "red")).commands).toEqual(["0 stop"]);
+    const turned = project({
+      patrol: { entering: ["follow red left edge at 50 %"], on: [["green arrives", [], { then: "home" as ModeId }]] },
+      home: { entering: ["turn left 90 at 20 %"] },
+    });
+    const { commands } = play(turned, ["none", "green", "red", "none", "red"]);
+    expect(commands.filter((c) => Number.parseInt(c, 10) > 0)).toEqual(["1 wheels -0.2 0.2"]);
+    const meanwhile = project({ patrol: { entering: ["meanwhile follow red left edge at 50 %", "stop"] } });
+    expect(play(meanwhile, times(4, "red")).commands.at(-1)).toBe("0 stop");
+  });
+
+  it("answers both departures where one thing follows another without a gap", () => {
+    const p = project({ patrol: { on: [["red or green departs", ["stop"]]] } });
+    expect(play(p, ["red", "green", "none", "none"]).story.slice(1)).toEqual(["1 patrol-1", "2 patrol-1"]);
+  });
+
+  it("tells a departure once a visit, though it rejoins", () => {
+    const base = project({ patrol: { on: [["red departs", ["stop"]]] } });
+    const p = {
+      ...base,
+      ruleSets: base.ruleSets.map((set) => ({ ...set, steady: { hits: 1, of: 1, release: 1, rejoinMs: 200 } })),
+    };
+    const program = programOf(p);
+    let state = startState(program);
+    const told = (["red", "none", "red", "none", "none"] as const).flatMap((colour) => {
+      const moment = advance(
+        program,
+        state,
+        { readings: [{ eye: 0, raw: RAW[colour] }], travel: { left: 0, right: 0 } },
+        20,
+      );
+      state = moment.state;
+      return moment.notes.filter((n) => n.kind === "arrives" || n.kind === "departs" || n.kind === "fires");
+    });
+    expect(told.map((n) => n.kind)).toEqual(["arrives", "departs", "fires"]);
+  });
+
+  it.each([
+    ["after 0.06 s", "red arrives"],
+    ["nothing known for 0.06 s", "red departs"],
+  ])("%s that falls due while another response runs is answered when that has ended", (when, other) => {
+    const p = project({
+      patrol: {
+        on: [
+          [other, ["wait 0.1 s"]],
+          [when, ["lamp green"]],
+        ],
+      },
+    });
+    const { story } = play(p, ["none", "red", ...times(9, "none")]);
+    expect(story.slice(1)).toEqual([
+      `${other === "red arrives" ? 1 : 2} patrol-1`,
+      expect.stringMatching(/^[678] patrol-2$/),
+    ]);
+  });
+
+  it("does not answer a time that no longer holds when it could be", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red departs", ["wait 0.1 s"]],
+          ["nothing known for 0.06 s", ["lamp green"]],
+        ],
+      },
+    });
+    expect(play(p, ["red", "none", "none", "none", "none", "green", "green", "green", "green"]).story.slice(1)).toEqual(
+      ["1 patrol-1"],
+    );
+  });
+
+  it.each(["spare: red arrives", "spare: green is present", "spare: nothing known for 0.02 s"])(
+    "never answers %s, by a sensor that the robot does not carry",
+    (when) => {
+      for (const fires of ["once per visit", "while present"] as const) {
+        const p = project({ patrol: { on: [[when, ["stop"], { fires }]] } });
+        expect(play(p, ["none", "red", "green", ...times(5, "none")]).story).toEqual(["0 mode patrol"]);
+      }
+    },
+  );
+
+  it("takes a feature without a sensor's name from the first that reports it", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["becomes reflected >= 80 %", ["lamp red"]],
+          ["becomes r >= 80 %", ["lamp green"]],
+        ],
+      },
+    });
+    const program = programOf(p);
+    let state = startState(program);
+    const fired = [0, 900].flatMap((level) => {
+      const readings = [
+        { eye: 0, raw: RAW.none },
+        { eye: 1, raw: [level] },
+      ];
+      const moment = advance(program, state, { readings, travel: { left: 0, right: 0 } }, 20);
+      state = moment.state;
+      return moment.notes.flatMap((n) => (n.kind === "fires" ? [n.response] : []));
+    });
+    expect(fired).toEqual(["patrol-1"]);
+  });
+
   it("does the same whether moments in which nothing comes in are skipped or not", () => {
     // An empty frame is something that comes in.
     const both = [undefined, []].map((blobs) => {
@@ -455,7 +560,7 @@ describe("what the engine need not look at", () => {
             travel.right += mm;
             const raw = colour && RAW[colour].map((v) => (v === 0 ? 0 : strength));
             const input: EngineInput = {
-              readings: raw ? [{ eye: 0, raw }] : [],
+              readings: raw ? [{ eye: 0, raw }, ...(k % 2 === 0 ? [{ eye: 1, raw: [strength] }] : [])] : [],
               travel: { ...travel },
               ...(pressed && k === 0 && { pressed: ["start-key"] }),
             };

@@ -47,6 +47,8 @@ export interface Eye {
   label: number;
   steadied: Steadied;
   knownAt: number;
+  /** The last visit whose departure was told. */
+  departed: number;
   /** Of the newest frame, for a camera. */
   blobs: ReadonlyMap<TargetId, Blob> | null;
 }
@@ -115,6 +117,7 @@ export function startState(program: Program): EngineState {
       label: 0,
       steadied: NOTHING_SEEN,
       knownAt: -Infinity,
+      departed: 0,
       blobs: null,
     })),
     counters: Object.fromEntries(program.counters.map((name) => [name, 0])),

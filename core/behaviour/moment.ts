@@ -27,7 +27,7 @@ export class MomentOf implements StepScene, TriggerScene {
   /** Whether something else is seen than before the moment. */
   seenAnew = false;
   private arrivals: number[] | null = null;
-  private departures: number[] | null = null;
+  private departures: { label: number; visit: number }[] | null = null;
   /** Frames that the step just begun puts before the ones that follow it. */
   private pushed: Omit<Frame, "outer">[] | null = null;
   /** The step beside the others that now acts, or null for the activity's own. */
@@ -71,17 +71,21 @@ export class MomentOf implements StepScene, TriggerScene {
     const features = read(raw);
     const taken = classify(ruleSet, features);
     const label = taken === UNKNOWN ? 0 : this.program.targets.indexOf(taken) + 1;
-    const { state: steadied, events } = steadyNext(this.draft.eyes[eye].steadied, label, this.t, ruleSet.steady);
-    const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : this.draft.eyes[eye].knownAt;
-    if (steadied.seen !== this.draft.eyes[eye].steadied.seen) this.seenAnew = true;
+    const before = this.draft.eyes[eye];
+    const { state: steadied, events } = steadyNext(before.steadied, label, this.t, ruleSet.steady);
+    const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : before.knownAt;
+    if (steadied.seen !== before.steadied.seen) this.seenAnew = true;
     const eyes = this.draft.eyes.slice();
-    eyes[eye] = { features, label, steadied, knownAt, blobs: this.draft.eyes[eye].blobs };
+    const leaves = events.departs !== 0 && before.departed !== before.steadied.visit;
+    const departed = leaves ? before.steadied.visit : before.departed;
+    eyes[eye] = { features, label, steadied, knownAt, departed, blobs: before.blobs };
     this.draft.eyes = eyes;
     const { targets } = this.program;
     if (events.departs !== 0) {
       this.departures ??= [];
-      this.departures[eye] = events.departs;
-      this.note({ t: this.t, kind: "departs", sensor: id, target: targets[events.departs - 1] });
+      this.departures[eye] = { label: events.departs, visit: before.steadied.visit };
+      // Where it rejoins its visit it departs a second time, which is told once.
+      if (leaves) this.note({ t: this.t, kind: "departs", sensor: id, target: targets[events.departs - 1] });
     }
     if (events.arrives !== 0) {
       this.arrivals ??= [];
@@ -120,8 +124,9 @@ export class MomentOf implements StepScene, TriggerScene {
       if (!oncePerVisit && (this.t < arm.readyAt || this.draft.activity?.response?.id === response.id)) continue;
       if (response.guard !== undefined && !holds(response.guard, this)) continue;
       if (taken || (this.draft.activity !== null && response.busy === "let it finish")) {
-        // A trigger that holds while another runs is let go; one that fires while present will still hold later.
-        if (oncePerVisit) {
+        // A trigger that holds while another runs is let go; one that fires while present, and a time that has come,
+        // will still hold later.
+        if (oncePerVisit && !judge.staysDue) {
           this.setArm(response, { spent: episode });
           this.note({ t: this.t, kind: "dropped", response: response.id, mode: this.draft.mode });
         }
@@ -192,7 +197,7 @@ export class MomentOf implements StepScene, TriggerScene {
       if (since === null) {
         since = { t: this.t, travel: this.travelNow() };
         this.note({ t: this.t, kind: "step", phrase: printStep(step) });
-        kind.begin(step, this, since);
+        if (!kind.endless?.(step)) kind.begin(step, this, since);
         if (this.draft.finished) return;
         if (this.nextMode !== null) {
           const mode = this.nextMode;
@@ -201,8 +206,7 @@ export class MomentOf implements StepScene, TriggerScene {
           continue;
         }
       }
-      if (kind.endless?.(step))
-        this.draft.besides = [...this.draft.besides, { step: { ...step }, begun: since, outputs: NONE }];
+      if (kind.endless?.(step)) this.beside(step);
       else if (begun === null || this.brings) kind.during?.(step, this, since);
       if (kind.ended !== undefined && !kind.endless?.(step) && !kind.ended(step, this, since)) {
         this.draft.activity = begun === null ? { ...this.draft.activity, begun: since } : this.draft.activity;
@@ -221,7 +225,7 @@ export class MomentOf implements StepScene, TriggerScene {
     if (this.draft.besides.length === 0) return;
     for (const beside of this.draft.besides) {
       // What steers has nothing new to go by until the next reading.
-      if (!this.brings && kindOf(beside.step).endless?.(beside.step) && beside.outputs.length > 0) continue;
+      if (!this.brings && beside.begun.t < this.t && kindOf(beside.step).endless?.(beside.step)) continue;
       // One before it in the list may have taken its output.
       if (!this.draft.besides.some((b) => b.step === beside.step)) continue;
       const kind = kindOf(beside.step);
@@ -280,7 +284,10 @@ export class MomentOf implements StepScene, TriggerScene {
     return this.arrivals === null ? UNKNOWN : this.targetOf(this.arrivals[this.eyeOf(sensor)]);
   }
   departed(sensor?: SensorId) {
-    return this.departures === null ? UNKNOWN : this.targetOf(this.departures[this.eyeOf(sensor)]);
+    return this.departures === null ? UNKNOWN : this.targetOf(this.departures[this.eyeOf(sensor)]?.label);
+  }
+  endedVisit(sensor?: SensorId) {
+    return this.departures?.[this.eyeOf(sensor)]?.visit ?? 0;
   }
   visit(sensor?: SensorId) {
     return this.draft.eyes[this.eyeOf(sensor)]?.steadied.visit ?? 0;
@@ -289,7 +296,8 @@ export class MomentOf implements StepScene, TriggerScene {
     return this.draft.eyes[this.eyeOf(sensor)]?.knownAt ?? -Infinity;
   }
   feature(feature: Feature, sensor?: SensorId) {
-    return this.draft.eyes[this.eyeOf(sensor)]?.features?.[feature] ?? Number.NaN;
+    const eye = sensor === undefined ? (this.program.reporting.get(feature) ?? -1) : this.eyeOf(sensor);
+    return this.draft.eyes[eye]?.features?.[feature] ?? Number.NaN;
   }
   counter(name: string) {
     return this.draft.counters[name] ?? 0;
@@ -385,7 +393,11 @@ export class MomentOf implements StepScene, TriggerScene {
     const begun = { t: this.t, travel: this.travelNow() };
     const own = { ...step } as Step;
     this.draft.besides = [...this.draft.besides, { step: own, begun, outputs: NONE }];
-    this.as(own, () => kindOf(own).begin(own, this, begun));
+    const kind = kindOf(own);
+    this.as(own, () => {
+      kind.begin(own, this, begun);
+      if (kind.owns !== undefined && kind.endless?.(own)) this.own(kind.owns);
+    });
   }
   goTo(mode: ModeId) {
     this.nextMode = mode;

@@ -1,6 +1,6 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Names } from "../phrases";
-import { type Features, featureReader, type Raw, type Sensor } from "../readings";
+import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
 import { type RuleSet, ruleSetOf, type Target } from "../rules";
 import type { Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";
@@ -35,6 +35,8 @@ export interface Program {
   eyes: readonly ProgramEye[];
   /** Labels count in this order from 1. */
   targets: readonly TargetId[];
+  /** The first of the eyes that reports a feature, −1 for none: it is meant where no sensor is named. */
+  reporting: ReadonlyMap<Feature, number>;
   paints: ReadonlyMap<string, string>;
   modes: ReadonlyMap<ModeId, ProgramMode>;
   start: ModeId;
@@ -48,7 +50,7 @@ export interface Program {
   wheelMm: number;
 }
 
-/** Which of the robot's sensors is meant, from 0: the first one where none is named. */
+/** Which of the robot's sensors is meant, from 0: the first one where none is named; −1 where it is not mounted. */
 export const eyeOf = (eyes: readonly { id: SensorId }[], sensor: SensorId | undefined): number =>
   sensor === undefined ? 0 : eyes.findIndex((eye) => eye.id === sensor);
 
@@ -72,6 +74,9 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
   return {
     eyes,
     targets: targets.map((t) => t.id),
+    reporting: new Map(
+      FEATURES.map((f) => [f, eyes.findIndex(({ sensor }) => REPORT_KINDS[sensor.reports].features.includes(f))]),
+    ),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
     modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes, labelOf)])),
     start: behaviour.start,
@@ -86,7 +91,8 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
 }
 
 function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {
-  const on = mode.responses.filter((r) => r.on);
+  // What goes by a sensor that the robot does not carry never holds.
+  const on = mode.responses.filter((r) => r.on && eyeOf(eyes, sensorOf(r.when)) >= 0);
   const timers = on.flatMap(({ id, when, fires }) => {
     const timer = triggerKindOf(when).timer?.(when);
     if (timer === undefined) return [];

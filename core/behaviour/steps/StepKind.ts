@@ -117,6 +117,8 @@ export interface StepKind<S extends { step: string }> {
   goesByReadings?(step: S): boolean;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */
   endless?(step: S): boolean;
+  /** The output that a step without an end has from its first moment on, so that whatever comes next takes it away. */
+  owns?: string;
   /** What happens when it has ended. */
   end?(step: S, scene: StepScene): void;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */

@@ -85,6 +85,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
   },
   begin() {},
   endless: ({ travel }) => travel === undefined,
+  owns: "wheels",
   during(step, scene) {
     const turn = SHARPEST * leftward(step, scene);
     scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));

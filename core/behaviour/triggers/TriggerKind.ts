@@ -14,6 +14,8 @@ export interface TriggerScene extends Moment {
   departed(sensor?: SensorId): TargetId | Unknown;
   /** The number of the visit in progress or last ended. */
   visit(sensor?: SensorId): number;
+  /** The number of the visit that ended with the reading of this moment. */
+  endedVisit(sensor?: SensorId): number;
   /** When anything known was last seen; −Infinity for never. */
   knownAt(sensor?: SensorId): number;
 }
@@ -37,6 +39,8 @@ export interface TriggerJudge<T extends object = object> {
   onEdge: boolean;
   /** Has a new occasion each time it has ceased to hold. */
   renews?: true;
+  /** A time that has come: it waits while another response runs, until it can be answered or no longer holds. */
+  staysDue?: true;
   /** Holds only at the moment of an arrival or a departure. */
   byEvents?: true;
   /** The target that made it fire. */

@@ -47,7 +47,7 @@ export const departs: TriggerKind<Departs> = {
   byEvents: true,
   episode({ departs, sensor }, scene) {
     const target = scene.departed(sensor);
-    return target !== UNKNOWN && departs.includes(target) ? scene.visit(sensor) : undefined;
+    return target !== UNKNOWN && departs.includes(target) ? scene.endedVisit(sensor) : undefined;
   },
   firedBy: ({ sensor }, scene) => scene.departed(sensor),
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },

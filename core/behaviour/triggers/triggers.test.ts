@@ -28,6 +28,7 @@ const scene = (now: Partial<TriggerScene> = {}): TriggerScene => ({
   arrived: () => "unknown",
   departed: () => "unknown",
   visit: () => 7,
+  endedVisit: () => 7,
   knownAt: () => Number.NEGATIVE_INFINITY,
   feature: () => Number.NaN,
   counter: () => 0,
