@@ -31,7 +31,7 @@ export type Command =
 /** What happened, for the log, the checks and the *did* lane; `t` in ms. */
 export type Note =
   | { t: number; kind: "arrives" | "departs"; sensor: SensorId; target: TargetId }
-  | { t: number; kind: "fires"; response: ResponseId; mode: ModeId; target?: TargetId }
+  | { t: number; kind: "fires"; response: ResponseId; mode: ModeId; target?: TargetId; sensor?: SensorId }
   | { t: number; kind: "dropped"; response: ResponseId; mode: ModeId }
   | { t: number; kind: "step"; phrase: string }
   | { t: number; kind: "ended"; response: ResponseId | null }

@@ -8,7 +8,7 @@ import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
 import { MAIN_LAMP } from "./steps/lamp";
 import type { StepScene, WheelTravel } from "./steps/StepKind";
-import { answeredBy, type TriggerScene, triggerKindOf } from "./triggers";
+import { answeredBy, type TriggerScene } from "./triggers";
 
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
@@ -134,21 +134,17 @@ export class MomentOf implements StepScene, TriggerScene {
       }
       taken = true;
       this.setArm(response, { spent: episode, readyAt: this.t + (response.restMs ?? 0) });
-      const target = this.targetThatFires(response);
+      const by = judge.firedBy?.(response.when, this);
       this.note({
         t: this.t,
         kind: "fires",
         response: response.id,
         mode: this.draft.mode,
-        ...(target !== UNKNOWN && { target }),
+        ...(by && { target: by.target, sensor: this.program.eyes[this.eyeOf(by.sensor)].id }),
       });
-      const frame = { steps: response.steps, index: 0, again: 0, target: target === UNKNOWN ? null : target };
+      const frame = { steps: response.steps, index: 0, again: 0, target: by?.target ?? null };
       this.draft.activity = { response, frame: { ...frame, outer: null }, begun: null };
     }
-  }
-
-  private targetThatFires({ when }: Response): TargetId | Unknown {
-    return triggerKindOf(when).firedBy?.(when, this) ?? UNKNOWN;
   }
 
   private setArm(response: Response, change: Partial<Arm>): void {
@@ -382,7 +378,7 @@ export class MomentOf implements StepScene, TriggerScene {
     const responses = this.program.modes.get(mode)?.responses ?? NONE;
     this.pushed = (this.draft.lists[list] ?? NONE).flatMap((target) => {
       const found = responses.find(
-        ({ response: { when }, judge }) => judge.byEvents && answeredBy(when).includes(target),
+        ({ response: { when }, judge }) => judge.byEvents && answeredBy(when).some((by) => by.target === target),
       );
       if (found) return [{ steps: found.response.steps, index: 0, again: 0, target }];
       this.note({ t: this.t, kind: "trouble", text: `${mode} has no response to ${target}, which ${list} holds` });

@@ -25,7 +25,7 @@ export const staysOnPlate: FindingKind = {
         const others = starters.filter((r) => r !== response && goesOn(r.when));
         if (others.some((r) => r.then !== undefined || movesAfter(behaviour, r.steps) === true)) return [];
         const names = answeredBy(when)
-          .map((target) => nameOf(project, target))
+          .map(({ target }) => nameOf(project, target))
           .join(" or ");
         const speed = driveOf(mode.entering);
         const append: Step = { step: "drive", speed: speed ?? 0.3 };

@@ -1,5 +1,4 @@
-import { answeredBy, factsOf, type Mode, sensorOf } from "../behaviour";
-import type { TargetId } from "../names";
+import { answeredBy, factsOf, type Mode } from "../behaviour";
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
@@ -49,14 +48,7 @@ export const tooFast: FindingKind = {
 };
 
 /** The targets that a mode answers when they come, with the sensor that it listens to. */
-function answered(mode: Mode): { target: TargetId; sensor?: Sensor["id"] }[] {
-  return mode.responses
-    .filter((r) => r.on)
-    .flatMap(({ when }) => {
-      const sensor = sensorOf(when);
-      return answeredBy(when).map((target) => ({ target, ...(sensor !== undefined && { sensor }) }));
-    });
-}
+const answered = (mode: Mode) => mode.responses.filter((r) => r.on).flatMap(({ when }) => answeredBy(when));
 
 /** The fastest that a mode goes straight ahead while it may meet something: what has no end of its own. */
 function fastestOf({ behaviour }: ProjectDocument, mode: Mode): number {

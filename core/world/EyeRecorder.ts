@@ -33,6 +33,41 @@ interface HeldCard {
   paint: Float64Array;
 }
 
+/** What a spot touched, and how much of it lay on each; over several readings the shares add up. */
+class Touch {
+  private readonly pieces: Piece[] = [];
+  private readonly shares: number[] = [];
+  private length = 0;
+
+  clear(): void {
+    this.length = 0;
+  }
+  add(piece: Piece, share: number): void {
+    for (let i = 0; i < this.length; i++)
+      if (this.pieces[i] === piece) {
+        this.shares[i] += share;
+        return;
+      }
+    this.pieces[this.length] = piece;
+    this.shares[this.length++] = share;
+  }
+  addAll(other: Touch): void {
+    for (let i = 0; i < other.length; i++) this.add(other.pieces[i], other.shares[i]);
+  }
+  /** The piece with the largest share among those that are fit; undefined where none is. */
+  largest(fit: (piece: Piece) => boolean = () => true): Piece | undefined {
+    let best: number | undefined;
+    for (let i = 0; i < this.length; i++)
+      if (fit(this.pieces[i]) && (best === undefined || this.shares[i] > this.shares[best])) best = i;
+    return best === undefined ? undefined : this.pieces[best];
+  }
+  entries(): { piece: Piece; share: number }[] {
+    const all = this.shares.slice(0, this.length);
+    const sum = all.reduce((a, b) => a + b, 0);
+    return all.map((share, i) => ({ piece: this.pieces[i], share: share / sum })).sort((a, b) => b.share - a.share);
+  }
+}
+
 /** Room for so many readings to begin with. */
 const FIRST_READINGS = 1024;
 
@@ -43,7 +78,10 @@ const SIDEWAYS = { left: 90, right: -90, ahead: 0 } as const;
 export class EyeRecorder {
   private trace: EyeTrace;
   readonly passages: Passage[] = [];
-  private readonly pieces: Piece[] = [];
+  /** What each of the last readings touched, in turn: as many as steadying looks back on, and the one being taken. */
+  private readonly recent: Touch[];
+  /** What has been touched since the visit began. */
+  private readonly visit = new Touch();
   private readonly sum = new Float64Array(3);
   private readonly reflectance = new Float64Array(3);
   private readonly signal = new Float64Array(3);
@@ -54,7 +92,6 @@ export class EyeRecorder {
   private whole: Piece | undefined;
   private centre: Piece = GROUND;
   private n = 0;
-  private visitPiece: Piece = GROUND;
   private readonly periodMs: number;
   private readonly integrationMs: number;
   private readonly spotMm: number;
@@ -62,6 +99,7 @@ export class EyeRecorder {
   private columns: Float64Array<ArrayBuffer>[];
   private readonly things: readonly Thing[];
   private readonly firstSign: number;
+  private readonly firstLine: number;
   private readonly cards: readonly HeldCard[];
   private readonly hand: Chance;
   private drift = 0;
@@ -87,8 +125,10 @@ export class EyeRecorder {
     this.integrationMs = sensor.optics.integrationMs;
     this.spotMm = sensor.optics.spotMm;
     this.of = ruleSet.steady.of;
+    this.recent = Array.from({ length: this.of + 1 }, () => new Touch());
     this.things = thingsOf(course);
     this.firstSign = course.patches.length;
+    this.firstLine = course.patches.length + course.signs.length + course.cards.length;
     this.hand = chance(seed, `hand before ${sensor.id}`);
     this.cards = this.cardsFor(sensor.optics.bestMm);
     this.shaded = course.shade.length > 0;
@@ -144,11 +184,13 @@ export class EyeRecorder {
   look(t: number, body: Body): Raw | undefined {
     const toReading = this.nextAt - t;
     if (toReading >= this.integrationMs) return undefined;
+    if (this.samples === 0) this.recent[this.n % this.recent.length].clear();
     const whole = this.gather(t, body);
     this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
     for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
     this.samples++;
     if (toReading > 0) return undefined;
+    this.visit.addAll(this.recent[this.n % this.recent.length]);
     this.nextAt += this.periodMs;
 
     for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
@@ -210,13 +252,18 @@ export class EyeRecorder {
       this.drift = 0.97 * this.drift + TREMBLING * scene.course.held.trembleMm * this.hand.normal();
       this.optics.signal(card.paint, Math.max(0, card.height + this.drift), this.signal, level);
       this.centre = card.piece;
+      this.touches(card.piece, 1);
       return card.piece;
     }
     if (mount.looks === "down") {
-      const whole = scene.floor.spotAt(x, y, this.spotMm, this.reflectance);
+      const { floor } = scene;
+      const whole = floor.spotAt(x, y, this.spotMm, this.reflectance);
       this.optics.signal(this.reflectance, this.distance, this.signal, level);
-      this.centre = whole ?? scene.floor.pieceAt(x, y);
-      return whole;
+      if (whole === undefined)
+        for (const { piece, points } of floor.touched) this.touches(this.thingOf(piece), points / 19);
+      else this.touches(this.thingOf(whole), 1);
+      this.centre = this.thingOf(whole ?? floor.touched[0].piece);
+      return whole === undefined ? undefined : this.centre;
     }
     const { side } = this;
     const cos = body.cos * side.cos - body.sin * side.sin;
@@ -224,14 +271,24 @@ export class EyeRecorder {
     const seen = scene.signs.look(x, y, mount.z, cos, sin, this.spotMm, this.reflectance);
     this.optics.signal(this.reflectance, seen.distance, this.signal, level);
     this.centre = seen.share >= 0.5 ? this.firstSign + seen.sign : NOWHERE;
+    if (seen.share > 0) this.touches(this.firstSign + seen.sign, seen.share);
+    if (seen.share < 1) this.touches(NOWHERE, 1 - seen.share);
     return seen.share === 1 ? this.firstSign + seen.sign : undefined;
+  }
+
+  private touches(piece: Piece, share: number): void {
+    this.recent[this.n % this.recent.length].add(piece, share);
+  }
+
+  /** The place among the things of what lies on the floor: a line is one of them. */
+  private thingOf(piece: Piece): Piece {
+    return piece < 0 && piece !== GROUND ? this.firstLine - 1 - piece : piece;
   }
 
   /** Keeps passages: from the first reading whose centre is on a thing to the first that is off it. */
   private follow(t: number, piece: Piece): void {
     const last = this.passages.at(-1);
     const on = last !== undefined && last.left === undefined ? last.patch : undefined;
-    this.pieces.push(piece);
     if (on === piece) return;
     if (last !== undefined && on !== undefined) last.left = t;
     if (piece >= 0)
@@ -245,26 +302,26 @@ export class EyeRecorder {
     this.trace.seen[this.n - 1] = eye.steadied.seen;
   }
 
-  /** A visit begins: what lay under most of the readings that made it arrive is what is visited. */
+  /** A visit begins: it is of what was touched from the first of the readings on that made the target arrive. */
   visitBegins(target: TargetId): void {
     const label = this.program.targets.indexOf(target) + 1;
-    const votes = new Map<Piece, number>();
-    for (let k = Math.max(0, this.n - this.of); k < this.n; k++) {
-      if (this.trace.labels[k] === label) votes.set(this.pieces[k], (votes.get(this.pieces[k]) ?? 0) + 1);
-    }
-    let most = 0;
-    for (const [piece, count] of votes) {
-      if (count >= most) {
-        most = count;
-        this.visitPiece = piece;
-      }
-    }
+    let first = Math.max(0, this.n - this.of);
+    while (first < this.n - 1 && this.trace.labels[first] !== label) first++;
+    this.visit.clear();
+    for (let k = first; k < this.n; k++) this.visit.addAll(this.recent[k % this.recent.length]);
   }
 
   answer(t: number, response: Answer["response"], target: TargetId): Answer {
-    const piece = this.visitPiece;
+    const piece = this.visit.largest((p) => this.targetOf(p) === target) ?? this.visit.largest() ?? NOWHERE;
     const truth = this.targetOf(piece);
-    return { t, response, target, ...(truth !== undefined && { truth }), ...(piece >= 0 && { patch: piece }) };
+    return {
+      t,
+      response,
+      target,
+      eye: this.index,
+      ...(truth !== undefined && { truth }),
+      ...(piece >= 0 && { patch: piece }),
+    };
   }
 
   /** The label of the target that a piece is of, 0 for nothing; one asks mostly about the same piece as before. */
@@ -276,16 +333,18 @@ export class EyeRecorder {
     return this.labelled.label;
   }
 
-  get targetNow(): TargetId | undefined {
-    const piece = this.pieces.at(-1);
-    return piece === undefined ? undefined : this.targetOf(piece);
+  /** What the spot touches with its last reading, the largest share first. */
+  get under(): { target: TargetId; share: number }[] {
+    if (this.n === 0) return [];
+    return this.recent[(this.n - 1) % this.recent.length].entries().flatMap(({ piece, share }) => {
+      const target = this.targetOf(piece);
+      return target === undefined ? [] : [{ target, share }];
+    });
   }
 
   private targetOf(piece: Piece): TargetId | undefined {
-    const { course } = this.scene;
     if (piece >= 0) return this.things[piece].target;
-    if (piece === NOWHERE) return undefined;
-    return piece === GROUND ? course.ground : course.lines[-1 - piece].target;
+    return piece === NOWHERE ? undefined : this.scene.course.ground;
   }
 
   finished(): EyeTrace {

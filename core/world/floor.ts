@@ -37,6 +37,8 @@ const NOTHING: readonly Placed[] = [];
 export class Floor {
   private readonly cells = new Map<number, Placed[]>();
   private readonly ground: Placed;
+  /** What the spot that was asked for last touched at an edge, and how many of its points lay on each. */
+  readonly touched: { piece: Piece; points: number }[] = [];
   /** One asks mostly about the same cell as before. */
   private lastKey = -1;
   private lastCell: readonly Placed[] = NOTHING;
@@ -121,7 +123,7 @@ export class Floor {
 
   /**
    * Mean linear reflectance (into `out`, three channels) over a disc of `spotMm` around a point: 19 points in rings of
-   * 1, 6 and 12. Returns the piece when the whole disc lies on it, else undefined.
+   * 1, 6 and 12. Returns the piece when the whole disc lies on it; else undefined, and `touched` tells what it lies on.
    */
   spotAt(x: number, y: number, spotMm: number, out: Float64Array): Piece | undefined {
     const shapes = this.cellAt(x, y);
@@ -137,11 +139,15 @@ export class Floor {
       return top.piece;
     }
     const centre = this.topmost(shapes, x, y, first);
-    let whole = true;
+    const { touched } = this;
+    touched.length = 0;
+    touched.push({ piece: centre.piece, points: 1 });
     let [r, g, b] = centre.paint;
     for (let i = 0; i < RING_X.length; i++) {
       const at = this.topmost(shapes, x + RING_X[i] * radius, y + RING_Y[i] * radius, first);
-      if (at.piece !== centre.piece) whole = false;
+      const known = touched.find(({ piece }) => piece === at.piece);
+      if (known === undefined) touched.push({ piece: at.piece, points: 1 });
+      else known.points++;
       r += at.paint[0];
       g += at.paint[1];
       b += at.paint[2];
@@ -150,7 +156,7 @@ export class Floor {
     out[0] = r / n;
     out[1] = g / n;
     out[2] = b / n;
-    return whole ? centre.piece : undefined;
+    return touched.length === 1 ? centre.piece : undefined;
   }
 }
 

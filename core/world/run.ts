@@ -4,9 +4,9 @@ import {
   type EngineInput,
   type EngineState,
   eyeOf,
+  type NameOf,
   type Note,
   type Program,
-  sensorOf,
   startState,
 } from "../behaviour";
 import type { LightId, TargetId } from "../names";
@@ -141,8 +141,8 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
       for (let i = 0; i < readings.length; i++) eyes[readings[i].eye].learn(state);
       for (const note of moment.notes) {
         if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
-        if (note.kind === "fires" && note.target !== undefined)
-          answers.push(eyes[firingEye(program, note)].answer(note.t, note.response, note.target));
+        if (note.kind === "fires" && note.target !== undefined && isAnswer(program, note))
+          answers.push(eyes[eyeOf(program.eyes, note.sensor)].answer(note.t, note.response, note.target));
         notes.push(note);
       }
       observe?.(program, state, moment.notes, input.pressed ?? []);
@@ -187,7 +187,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     answers,
     ending,
     endMs: (made - 1) * tickMs,
-    truthAtEnd: eyes[0].targetNow,
+    underAtEnd: eyes[0].under,
   };
 }
 
@@ -218,21 +218,21 @@ function listenersOf(program: Program): Trace["listeners"] {
   const listeners = new Map<TargetId, Set<number>>();
   for (const { responses } of program.modes.values())
     for (const { response } of responses) {
-      const { when } = response;
-      const eye = eyeOf(program.eyes, sensorOf(when));
-      for (const target of answeredBy(when))
-        listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
+      for (const { target, sensor } of answeredBy(response.when)) {
+        const eye = eyeOf(program.eyes, sensor);
+        if (eye >= 0) listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
+      }
     }
   return listeners;
 }
 
-/** The mount whose sensor a response's trigger listens to. */
-function firingEye(program: Program, note: Extract<Note, { kind: "fires" }>): number {
+/** Whether a response that fired answers something that came or is there: who departs is not answered. */
+function isAnswer(program: Program, note: Extract<Note, { kind: "fires" }>): boolean {
   const when = program.modes.get(note.mode)?.responses.find((r) => r.response.id === note.response)?.response.when;
-  return eyeOf(program.eyes, when && sensorOf(when));
+  return when !== undefined && answeredBy(when).length > 0;
 }
 
-/** Every check of the run's course with its verdict. */
-export function verdicts(trace: Trace): { check: Check; verdict: Verdict }[] {
-  return (trace.course.checks as readonly Check[]).map((check) => ({ check, verdict: judgeCheck(check, trace) }));
+/** Every check of the run's course with its verdict; reasons name things as `name` does. */
+export function verdicts(trace: Trace, name?: NameOf): { check: Check; verdict: Verdict }[] {
+  return (trace.course.checks as readonly Check[]).map((check) => ({ check, verdict: judgeCheck(check, trace, name) }));
 }

@@ -1,13 +1,14 @@
 import type { TargetId } from "../names";
+import { wayBetween } from "./checks/because";
 import { type Thing, type Trace, thingsOf } from "./trace";
 
-/** How a run dealt with one patch, sign or card. */
+/** How a run dealt with one patch, sign, card or line. */
 export interface ThingReport {
   /** Its place among the course's things. */
   piece: number;
   kind: Thing["kind"];
   target: TargetId;
-  /** When a sensor that is listened to first came over it, in ms; undefined where none did. */
+  /** When a sensor that is listened to first came over it, or it was answered, in ms; undefined where neither was. */
   at: number | undefined;
   /** Mean speed while over it, mm/s. */
   speed: number;
@@ -21,7 +22,7 @@ export interface ThingReport {
   takenFor: { target: TargetId; times: number }[];
 }
 
-/** For every patch, sign and card: how it was passed, and what was made of it. */
+/** For every patch, sign, card and line: how it was passed, and what was made of it. */
 export function reportThings(trace: Trace): ThingReport[] {
   return thingsOf(trace.course).map(({ kind, target }, piece) => {
     const listen = trace.listeners.get(target) ?? new Set([0]);
@@ -44,7 +45,7 @@ export function reportThings(trace: Trace): ThingReport[] {
       piece,
       kind,
       target,
-      at: first?.entered,
+      at: whenFirst(first?.entered, answers[0]?.t),
       speed: time > 0 ? (way / time) * 1000 : 0,
       readings,
       delay: first && delayOf(trace, first.entered, first.left ?? trace.endMs, target),
@@ -54,13 +55,9 @@ export function reportThings(trace: Trace): ThingReport[] {
   });
 }
 
-/** Way of the axle's middle between two times, in mm. */
-function wayBetween(trace: Trace, from: number, to: number): number {
-  let way = 0;
-  for (let i = Math.round(from / trace.tickMs); i < Math.round(to / trace.tickMs); i++)
-    way += (Math.abs(trace.speed[Math.min(i, trace.speed.length - 1)]) * trace.tickMs) / 1000;
-  return way;
-}
+/** The earlier of two times, where there are any: what is answered at its edge need not have been come over. */
+const whenFirst = (entered: number | undefined, answered: number | undefined): number | undefined =>
+  entered === undefined || answered === undefined ? (entered ?? answered) : Math.min(entered, answered);
 
 /** How late after its edge a target arrives, as long as the sensor is not much farther than its end. */
 function delayOf(trace: Trace, entered: number, left: number, target: TargetId): ThingReport["delay"] {

@@ -15,18 +15,19 @@ export interface EyeTrace {
   truth: Uint8Array<ArrayBuffer>;
 }
 
-/** Something to be seen that is there once: a patch, a sign or a card. It is known by its place among all of them. */
+/** Something to be seen that is there once: a patch, a sign, a card or a line. It is known by its place among them. */
 export interface Thing {
-  kind: "patch" | "sign" | "card";
+  kind: "patch" | "sign" | "card" | "line";
   target: TargetId;
 }
 
-/** The things of a course: its patches, then its signs, then its cards. */
-export function thingsOf({ patches, signs, cards }: DrawnCourse): Thing[] {
+/** The things of a course: its patches, then its signs, its cards and its lines. */
+export function thingsOf({ patches, signs, cards, lines }: DrawnCourse): Thing[] {
   return [
     ...patches.map(({ target }): Thing => ({ kind: "patch", target })),
     ...signs.map(({ target }): Thing => ({ kind: "sign", target })),
     ...cards.map(({ target }): Thing => ({ kind: "card", target })),
+    ...lines.map(({ target }): Thing => ({ kind: "line", target })),
   ];
 }
 
@@ -40,11 +41,16 @@ export interface Passage {
   left?: number;
 }
 
-/** A response that fired for a seen target, and what was in truth under the sensor when the visit began. */
+/**
+ * A response that fired for a target that came or was there, and what it answered in truth: the thing of that target
+ * which the sensor's spot touched most during the visit; where it touched none, whatever it touched most.
+ */
 export interface Answer {
   t: number;
   response: ResponseId;
   target: TargetId;
+  /** Which of the robot's sensors, from 0. */
+  eye: number;
   /** Undefined where there was nothing. */
   truth?: TargetId;
   patch?: number;
@@ -77,8 +83,8 @@ export interface Trace {
   answers: Answer[];
   ending: Ending;
   endMs: number;
-  /** What lay under the first sensor when the run ended. */
-  truthAtEnd: TargetId | undefined;
+  /** What the first sensor's spot touched with its last reading, and how large a share of it that was; the largest first. */
+  underAtEnd: readonly { target: TargetId; share: number }[];
 }
 
 const thousandth = (x: number) => Math.round(x * 1000) / 1000 || 0;

@@ -1,5 +1,4 @@
 import {
-  answeredBy,
   conditionNeed,
   type EngineState,
   lookAt,
@@ -95,7 +94,7 @@ function questionsOf(project: Simulated, mode: ModeId, response: Response): Ques
     },
   ];
   questions.push(...triggerKindOf(when).needs(when).map(asked));
-  if (response.fires === "once per visit" && answeredBy(when).length > 0)
+  if (response.fires === "once per visit" && triggerKindOf(when).byVisits)
     questions.push({
       text: "this visit was not answered yet",
       holds: (scene, state) => state.arms[response.id]?.spent !== scene.visit(sensorOf(when)),

@@ -324,7 +324,14 @@ describe("checks", () => {
     const trace = at("noon-sun");
     expect(outcomes(trace)).toEqual(["holds", "holds", "does not", "holds", "holds", "holds"]);
     const [answer] = trace.answers.filter((a) => a.truth === "terracotta");
-    expect(verdicts(trace)[2].verdict).toEqual({ outcome: "does not", figure: "1 time", t: answer.t });
+    expect(verdicts(trace)[2].verdict).toEqual({
+      outcome: "does not",
+      figure: "1 time",
+      t: answer.t,
+      why: expect.stringMatching(
+        /^The terracotta patch at 137, 40 cm was taken for coral and answered at 13\.\d\d s\.$/,
+      ),
+    });
   });
 
   it("are not reached where the run did not come that far", () => {

@@ -10,6 +10,12 @@ export type NameOf = (id: string) => string;
 /** The sensor that stands before a condition, if one does. */
 export type Of = { sensor?: SensorId };
 
+/** Targets that must be seen by a sensor. */
+export interface Sought {
+  targets: readonly TargetId[];
+  sensor?: SensorId | undefined;
+}
+
 /** One kind of condition, whole: how it is kept, written and judged, and what others need to know of it. */
 export interface ConditionKind<C extends object = object> {
   /** The property by which its objects are known. */
@@ -32,6 +38,10 @@ export interface ConditionKind<C extends object = object> {
   needsAll?: true;
   /** Whether its form is a chain of `or`, or of `and`: within another it stands in brackets then. */
   chain?(condition: C): "or" | "and" | undefined;
+  /** Whether it holds just when its part does not. */
+  turnsRound?: true;
+  /** The targets that it holds for while a sensor sees them. */
+  looksFor?(condition: C): Sought;
   /** What it goes by that only steps of the behaviour can change: a counter or a list. */
   changedBySteps?(condition: C): string;
   /** What there is now, with its unit, and by how much it is short of holding. */

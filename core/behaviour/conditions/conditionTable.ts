@@ -3,7 +3,7 @@ import { Table } from "../../names";
 import type { NameVisitor } from "../Visitor";
 import { measure, side } from "./blob";
 import { button } from "./button";
-import type { ConditionKind, NameOf } from "./ConditionKind";
+import type { ConditionKind, NameOf, Sought } from "./ConditionKind";
 import type { Condition, Moment } from "./condition";
 import { count } from "./count";
 import { feature } from "./feature";
@@ -73,6 +73,14 @@ export function tellCondition(condition: Condition, name: NameOf): string {
 /** The same condition with every name as the visitor gives it. */
 export function namedCondition(condition: Condition, visit: NameVisitor): Condition {
   return conditionKindOf(condition).named(condition, visit);
+}
+
+/** The targets that a condition holds for while they are seen, with the sensors that see them. */
+export function soughtBy(condition: Condition): readonly Sought[] {
+  const kind = conditionKindOf(condition);
+  if (kind.turnsRound) return [];
+  const own = kind.looksFor?.(condition);
+  return own !== undefined ? [own] : (kind.parts?.(condition) ?? []).flatMap(soughtBy);
 }
 
 /** The parts of a condition that must all hold. */

@@ -1,4 +1,4 @@
-export type { ConditionKind, NameOf } from "./ConditionKind";
+export type { ConditionKind, NameOf, Sought } from "./ConditionKind";
 export { BLOB_MEASURES, type Blob, type BlobMeasure, type Condition, type Moment } from "./condition";
 export {
   CONDITIONS,
@@ -8,6 +8,7 @@ export {
   namedCondition,
   partsThatMustHold,
   printCondition,
+  soughtBy,
   tellCondition,
 } from "./conditionTable";
 export { parseCondition } from "./parseCondition";

@@ -61,6 +61,7 @@ export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatev
     holds: ({ not }, moment) => !holds(not, moment),
     named: ({ not }, visit) => ({ not: named(not, visit) }),
     parts: ({ not }) => [not],
+    turnsRound: true,
   };
   return [all, any, not] as const;
 }

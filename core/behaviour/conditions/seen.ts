@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { SensorIdSchema, TargetIdSchema, UNKNOWN } from "../../names";
+import { SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN } from "../../names";
 import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
@@ -29,6 +29,7 @@ export const seen: ConditionKind<Seen> = {
     seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),
     ...visitedSensor(sensor, visit),
   }),
+  looksFor: ({ seen, sensor }) => ({ targets: seen.filter((id): id is TargetId => id !== UNKNOWN), sensor }),
   chain: ({ seen }) => (seen.length > 1 ? "or" : undefined),
   value: ({ sensor }, moment) => `${moment.seen(sensor)} is seen`,
 };

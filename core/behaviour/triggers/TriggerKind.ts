@@ -1,7 +1,7 @@
 import type * as z from "zod";
-import type { SensorId, TargetId, Unknown } from "../../names";
+import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import type { Condition, Moment, NameOf } from "../conditions";
+import type { Condition, Moment, NameOf, Sought } from "../conditions";
 import type { NameVisitor } from "../Visitor";
 
 /** What a trigger is judged by at one moment. */
@@ -28,6 +28,18 @@ export interface Need {
   short?(scene: TriggerScene): string;
 }
 
+/** What made a trigger fire. */
+export interface FiredBy {
+  target: TargetId;
+  sensor?: SensorId | undefined;
+}
+
+/** The target that a sensor sees, as what fires. */
+export function seenFires(scene: TriggerScene, sensor: SensorId | undefined): FiredBy | undefined {
+  const target = scene.seen(sensor);
+  return target === UNKNOWN ? undefined : { target, sensor };
+}
+
 /** How a trigger is judged, looked up once so that every moment of a run can ask. */
 export interface TriggerJudge<T extends object = object> {
   /**
@@ -43,8 +55,8 @@ export interface TriggerJudge<T extends object = object> {
   staysDue?: true;
   /** Holds only at the moment of an arrival or a departure. */
   byEvents?: true;
-  /** The target that made it fire. */
-  firedBy?(trigger: T, scene: TriggerScene): TargetId | Unknown;
+  /** The target that made it fire, and the sensor that saw it where one is named. */
+  firedBy?(trigger: T, scene: TriggerScene): FiredBy | undefined;
 }
 
 /** One kind of trigger, whole: how it is kept, written and judged, and what others need to know of it. */
@@ -66,8 +78,8 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge<T> 
   targets?(trigger: T): readonly TargetId[];
   /** The same about another target. */
   about?(trigger: T, target: TargetId): T;
-  /** Whether it answers a target that comes, or that is there. */
-  answersComing?: true;
+  /** The targets that it answers when they come or are there, with the sensors that see them. */
+  answers?(trigger: T): readonly Sought[];
   /** Whether it may hold without anything that comes along: by time, a count, or what is read. */
   comesByItself?: true;
   /** Whether it needs that nothing known is seen. */
@@ -76,6 +88,8 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge<T> 
   isOtherwise?: true;
   /** When it becomes due by time alone: so long after the mode began, or after anything known was seen. */
   timer?(trigger: T): { ms: number; silence: boolean };
+  /** Whether its occasions are visits of the sensor that it names. */
+  byVisits?: true;
   /** Whether it holds as long as one of its targets is seen. */
   whileSeen?: true;
   /** The condition that it goes by. */

@@ -1,15 +1,26 @@
 import * as z from "zod";
 import {
+  type Condition,
   ConditionSchema,
   holds as isTrue,
   namedCondition,
   parseCondition,
   partsThatMustHold,
   printCondition,
+  soughtBy,
   tellCondition,
 } from "../conditions";
 import { conditionNeed } from "./conditionNeed";
-import type { TriggerKind } from "./TriggerKind";
+import { type FiredBy, seenFires, type TriggerKind, type TriggerScene } from "./TriggerKind";
+
+/** Of the targets that a condition looks for, the first that is seen. */
+function firstSeen(condition: Condition, scene: TriggerScene): FiredBy | undefined {
+  for (const { targets, sensor } of soughtBy(condition)) {
+    const fired = seenFires(scene, sensor);
+    if (fired !== undefined && targets.includes(fired.target)) return fired;
+  }
+  return undefined;
+}
 
 const becomesSchema = z.strictObject({ becomes: ConditionSchema });
 type Becomes = z.infer<typeof becomesSchema>;
@@ -26,6 +37,8 @@ export const becomes: TriggerKind<Becomes> = {
   tell: ({ becomes }, name) => `as soon as ${tellCondition(becomes, name)}`,
   named: ({ becomes }, visit) => ({ becomes: namedCondition(becomes, visit) }),
   condition: ({ becomes }) => becomes,
+  answers: ({ becomes }) => soughtBy(becomes),
+  firedBy: ({ becomes }, scene) => firstSeen(becomes, scene),
   needs: ({ becomes }) => partsThatMustHold(becomes).map(conditionNeed),
 };
 
@@ -46,5 +59,7 @@ export const holds: TriggerKind<Holds> = {
   tell: ({ holds }, name) => `while ${tellCondition(holds, name)}`,
   named: ({ holds }, visit) => ({ holds: namedCondition(holds, visit) }),
   condition: ({ holds }) => holds,
+  answers: ({ holds }) => soughtBy(holds),
+  firedBy: ({ holds }, scene) => firstSeen(holds, scene),
   needs: ({ holds }) => partsThatMustHold(holds).map(conditionNeed),
 };

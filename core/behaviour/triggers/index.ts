@@ -4,7 +4,7 @@ import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "
 import type { NameOf } from "../conditions";
 import type { NameVisitor } from "../Visitor";
 import { becomes, holds } from "./conditionTriggers";
-import type { TriggerKind } from "./TriggerKind";
+import type { FiredBy, TriggerKind } from "./TriggerKind";
 import { arrives, departs, present } from "./targetTriggers";
 import { after, nothingKnownFor } from "./timeTriggers";
 
@@ -45,9 +45,11 @@ export const namedTrigger = (trigger: Trigger, visit: NameVisitor): Trigger =>
 /** The targets that a trigger is about; none where it is about something else. */
 export const targetsOf = (trigger: Trigger): readonly TargetId[] => triggerKindOf(trigger).targets?.(trigger) ?? [];
 
-/** The targets that a trigger answers when they come or are there. */
-export const answeredBy = (trigger: Trigger): readonly TargetId[] =>
-  triggerKindOf(trigger).answersComing ? targetsOf(trigger) : [];
+/** The targets that a trigger answers when they come or are there, each with the sensor that is named for it. */
+export const answeredBy = (trigger: Trigger): readonly FiredBy[] =>
+  (triggerKindOf(trigger).answers?.(trigger) ?? []).flatMap(({ targets, sensor }) =>
+    targets.map((target) => ({ target, sensor })),
+  );
 
 /** The sensor that a trigger names. */
 export const sensorOf = (trigger: Trigger): SensorId | undefined => ("sensor" in trigger ? trigger.sensor : undefined);

@@ -3,7 +3,7 @@ import { SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN } from "../../na
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
 import { conditionNeed } from "./conditionNeed";
-import type { TriggerKind } from "./TriggerKind";
+import { seenFires, type TriggerKind } from "./TriggerKind";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const sensor = SensorIdSchema.optional();
@@ -18,12 +18,13 @@ export const arrives: TriggerKind<Arrives> = {
   schema: arrivesSchema,
   onEdge: false,
   byEvents: true,
-  answersComing: true,
+  byVisits: true,
+  answers: ({ arrives, sensor }) => [{ targets: arrives, sensor }],
   episode({ arrives, sensor }, scene) {
     const target = scene.arrived(sensor);
     return target !== UNKNOWN && arrives.includes(target) ? scene.visit(sensor) : undefined;
   },
-  firedBy: ({ sensor }, scene) => scene.seen(sensor),
+  firedBy: ({ sensor }, scene) => seenFires(scene, sensor),
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
   tell: ({ arrives }, name, seenBy) => `when ${or(arrives.map(name))} arrives${seenBy}`,
@@ -49,7 +50,10 @@ export const departs: TriggerKind<Departs> = {
     const target = scene.departed(sensor);
     return target !== UNKNOWN && departs.includes(target) ? scene.endedVisit(sensor) : undefined;
   },
-  firedBy: ({ sensor }, scene) => scene.departed(sensor),
+  firedBy({ sensor }, scene) {
+    const target = scene.departed(sensor);
+    return target === UNKNOWN ? undefined : { target, sensor };
+  },
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
   tell: ({ departs }, name, seenBy) => `when ${or(departs.map(name))} departs${seenBy}`,
@@ -78,13 +82,14 @@ export const present: TriggerKind<Present> = {
   key: "present",
   schema: presentSchema,
   onEdge: false,
-  answersComing: true,
+  byVisits: true,
+  answers: ({ present, sensor }) => [{ targets: present, sensor }],
   whileSeen: true,
   episode({ present, sensor }, scene) {
     const target = scene.seen(sensor);
     return target !== UNKNOWN && present.includes(target) ? scene.visit(sensor) : undefined;
   },
-  firedBy: ({ sensor }, scene) => scene.seen(sensor),
+  firedBy: ({ sensor }, scene) => seenFires(scene, sensor),
   afterTargets: {
     words: [["is", "present"], ["are", "present"], ["present"]],
     make: (present: TargetId[]) => ({ present }),

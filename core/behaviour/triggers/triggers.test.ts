@@ -93,9 +93,22 @@ describe("the occasion of a trigger", () => {
       const t = trigger(phrase);
       return triggerKindOf(t).firedBy?.(t, scene(now));
     };
-    expect(fired("coral or teal departs", { departed: of("teal"), seen: of("chalk") })).toBe("teal");
-    expect(fired("coral or teal is present", { seen: of("coral") })).toBe("coral");
+    expect(fired("coral or teal departs", { departed: of("teal"), seen: of("chalk") })).toEqual({ target: "teal" });
+    expect(fired("left-eye: coral or teal is present", { seen: of("coral") })).toEqual({
+      target: "coral",
+      sensor: "left-eye",
+    });
     expect(fired("after 1 s", {})).toBeUndefined();
+    // Of a condition, what it looks for and what is seen; what must not be seen is not looked for.
+    expect(fired("becomes coral and tally >= 0", { seen: of("coral") })).toEqual({ target: "coral" });
+    expect(
+      fired("holds left-eye: teal or tally >= 1", { seen: (s) => (s === undefined ? "unknown" : "teal") as TargetId }),
+    ).toEqual({
+      target: "teal",
+      sensor: "left-eye",
+    });
+    expect(fired("holds not coral", { seen: of("coral") })).toBeUndefined();
+    expect(fired("becomes coral or tally >= 1", { seen: of("teal") })).toBeUndefined();
   });
 });
 
@@ -196,7 +209,12 @@ describe("what others ask of a trigger", () => {
   it("is what it is about, and what it answers", () => {
     expect(targetsOf(trigger("coral or teal departs"))).toEqual(["coral", "teal"]);
     expect(answeredBy(trigger("coral or teal departs"))).toEqual([]);
-    expect(answeredBy(trigger("coral or teal arrives"))).toEqual(["coral", "teal"]);
+    expect(answeredBy(trigger("left-eye: coral or teal arrives"))).toEqual([
+      { target: "coral", sensor: "left-eye" },
+      { target: "teal", sensor: "left-eye" },
+    ]);
+    expect(answeredBy(trigger("becomes coral or unknown")).map((by) => by.target)).toEqual(["coral"]);
+    expect(answeredBy(trigger("becomes not coral"))).toEqual([]);
     expect(targetsOf(trigger("becomes coral"))).toEqual([]);
   });
 

@@ -1,5 +1,5 @@
 import type * as z from "zod";
-import type { NameVisitor } from "../../behaviour";
+import type { NameOf, NameVisitor } from "../../behaviour";
 import type { TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Trace } from "../trace";
@@ -13,6 +13,8 @@ export interface Verdict {
   figure: string;
   /** When it was decided, in ms; undefined where it never was. */
   t?: number;
+  /** Of one that does not hold or was not reached: why, with figures. */
+  why?: string;
 }
 
 /** What a new check can name. */
@@ -38,7 +40,8 @@ export interface CheckKind<C> {
   print(check: C): string;
   /** A sentence about the run, with the targets' names. */
   sentence(check: C, name: (target: TargetId) => string): string;
-  judge(check: C, trace: Trace): Verdict;
+  /** @param name the names that people use, for the reason */
+  judge(check: C, trace: Trace, name: NameOf): Verdict;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */
   named?(check: C, visit: NameVisitor): C;
 }

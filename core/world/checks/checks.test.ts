@@ -32,6 +32,17 @@ const course = drawn(
   1,
 );
 
+/** A sensor that read nothing. */
+const EYE: Trace["eyes"][number] = {
+  sensor: "belly" as never,
+  height: 14,
+  readings: { t: new Float64Array(), channels: {} },
+  labels: new Uint8Array(),
+  seen: new Uint8Array(),
+  truth: new Uint8Array(),
+};
+const under = (target: TargetId, share = 1) => [{ target, share }];
+
 /** A cart that goes 400 mm/s from x = 100 to 1900 in 4.5 s along y, and then stands for half a second. */
 function trace(over: Partial<Trace> = {}, y = 500): Trace {
   const ticks = 1001;
@@ -51,7 +62,7 @@ function trace(over: Partial<Trace> = {}, y = 500): Trace {
     eyeY: new Float64Array(ticks).fill(y),
     speed: Float64Array.from({ length: ticks }, (_, i) => (i < 900 ? 400 : 0)),
     slipping: new Uint8Array(ticks),
-    eyes: [],
+    eyes: [EYE, EYE],
     notes: [],
     outputs: [],
     passages: [],
@@ -59,7 +70,7 @@ function trace(over: Partial<Trace> = {}, y = 500): Trace {
     answers: [],
     ending: "finished",
     endMs: 5000,
-    truthAtEnd: undefined,
+    underAtEnd: [],
     ...over,
   };
 }
@@ -79,6 +90,7 @@ const answer = (t: number, target: TargetId, patch: number, truth = target): Ans
   t,
   response: "water" as never,
   target,
+  eye: 0,
   truth,
   patch,
 });
@@ -175,10 +187,17 @@ const CASES: Case[] = [
     7,
   ],
   // Ends on, ends in.
-  ["what lies under the sensor", { endsOn: teal }, trace({ truthAtEnd: teal }), "holds", "teal", 5000],
-  ["something else", { endsOn: teal }, trace({ truthAtEnd: coral }), "does not", "coral"],
-  ["an edge is nothing", { endsOn: teal }, trace(), "does not", "—"],
-  ["no end", { endsOn: teal }, trace({ ...notFinished, truthAtEnd: teal }), "not reached", "—"],
+  ["what lies under the sensor", { endsOn: teal }, trace({ underAtEnd: under(teal) }), "holds", "teal", 5000],
+  ["something else", { endsOn: teal }, trace({ underAtEnd: under(coral) }), "does not", "coral"],
+  ["nothing", { endsOn: teal }, trace(), "does not", "—"],
+  [
+    "an edge that the spot touches",
+    { endsOn: teal },
+    trace({ underAtEnd: [...under(chalk, 0.9), ...under(teal, 0.1)] }),
+    "holds",
+    "teal",
+  ],
+  ["no end", { endsOn: teal }, trace({ ...notFinished, underAtEnd: under(teal) }), "not reached", "—"],
   ["inside a turned zone", { endsIn: "Bay" }, trace(), "holds", "inside", 5000],
   ["outside it", { endsIn: "Bay" }, trace({}, 660), "does not", "outside"],
   ["a zone that is not there", { endsIn: "Shed" }, trace(), "does not", "no such zone"],
@@ -333,6 +352,54 @@ describe("checks on runs that are known", () => {
   it("have a time where they are decided, and none where they are not", () => {
     for (const [what, check, made, outcome] of CASES)
       expect(judgeCheck(check, made).t === undefined, what).toBe(outcome === "not reached");
+  });
+
+  it("say why where they do not hold or were not reached, and nothing where they hold", () => {
+    for (const [what, check, made, outcome] of CASES) {
+      const { why } = judgeCheck(check, made, (id) => id.toUpperCase());
+      if (outcome === "holds") expect(why, what).toBeUndefined();
+      else expect(why, what).toMatch(/^[^a-z].*[^.]\.$/);
+      expect(why ?? "", what).not.toMatch(/undefined|NaN|Infinity/);
+    }
+  });
+
+  it.each<[Check, Trace, string]>([
+    [
+      { seesInOrder: [coral, teal] },
+      trace({ notes: [arrives(1000, coral)] }),
+      "TEAL did not arrive after CORAL at 1.00 s; the behaviour finished at 5.00 s.",
+    ],
+    [
+      { answersOnce: coral },
+      trace({ passages: bothCorals, answers: [answer(950, coral, 0), answer(1050, coral, 0), answer(2150, coral, 1)] }),
+      "The CORAL patch at 50, 50 cm was answered 2 times: at 0.95 s and again at 1.05 s.",
+    ],
+    [
+      { answersOnce: coral },
+      trace({
+        passages: bothCorals,
+        answers: [answer(950, coral, 0), { ...answer(2080, coral, 0), truth: chalk, patch: undefined as never }],
+      }),
+      "The CORAL patch at 100, 50 cm was passed from 2.10 s to 2.30 s unanswered; it was answered 8 mm too early, at 2.08 s.",
+    ],
+    [
+      { neverAnswers: chalk },
+      trace({ answers: [answer(7, coral, 3, chalk)] }),
+      "The CHALK line at 0, 50 cm was taken for CORAL and answered at 0.01 s.",
+    ],
+    [
+      { stopsWithinMm: 100, after: teal },
+      trace({ passages: [over(2, teal, 4000)] }),
+      "The TEAL patch at 150, 50 cm was reached at 4.00 s; 10.2 cm on the robot still went at 40.0 cm/s.",
+    ],
+    [{ endsOn: teal }, trace({ underAtEnd: under(coral) }), "The sensor ends over CORAL, and touches no TEAL."],
+    [
+      { counter: "tally", is: 3 },
+      trace({ notes: [counts(9, 2)] }),
+      "Tally was last set to 2 at 0.01 s; the behaviour finished at 5.00 s.",
+    ],
+  ])("%j that fails says: %#", (check, made, why) => {
+    expect(judgeCheck(check, made, (id) => id.toUpperCase()).why).toBe(why);
   });
 });
 

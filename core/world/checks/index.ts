@@ -1,4 +1,4 @@
-import type { NameKind } from "../../behaviour";
+import type { NameKind, NameOf } from "../../behaviour";
 import type { TargetId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
@@ -17,9 +17,9 @@ export function checkSentence(check: Check, name: (target: TargetId) => string):
 export const renamedInCheck = (check: Check, kind: NameKind, from: string, to: string): Check =>
   checkKindOf(check).named?.(check, (k, id) => (k === kind && id === from ? (to as typeof id) : id)) ?? check;
 
-/** How a check came out on a run. */
-export function judgeCheck(check: Check, trace: Trace): Verdict {
-  return checkKindOf(check).judge(check, trace);
+/** How a check came out on a run; its reason names things as `name` does. */
+export function judgeCheck(check: Check, trace: Trace, name: NameOf = (id) => id): Verdict {
+  return checkKindOf(check).judge(check, trace, name);
 }
 
 /** The canonical phrase of a check: `answers every coral once`. */

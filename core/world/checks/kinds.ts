@@ -1,10 +1,11 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
-import { type Answer, type Trace, thingsOf } from "../trace";
+import { type Trace, thingsOf } from "../trace";
+import { answeredWords, at, ended, sentence, thingWords, whyMissed } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
-const at = (t: number | undefined) => (t === undefined ? {} : { t });
+const when = (t: number | undefined) => (t === undefined ? {} : { t });
 
 const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetIdSchema).min(1).max(100) });
 
@@ -23,7 +24,7 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   print: ({ seesInOrder }) => `sees ${seesInOrder.join(", ")}`,
   sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
   named: ({ seesInOrder }, visit) => ({ seesInOrder: seesInOrder.map((id) => visit("target", id, "seesInOrder")) }),
-  judge({ seesInOrder }, trace) {
+  judge({ seesInOrder }, trace, name) {
     let found = 0;
     let t: number | undefined;
     for (const note of trace.notes) {
@@ -32,10 +33,12 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
       t = note.t;
     }
     const figure = `${found}/${seesInOrder.length}`;
-    if (found === seesInOrder.length) return { outcome: "holds", figure, ...at(t) };
+    if (found === seesInOrder.length) return { outcome: "holds", figure, ...when(t) };
+    const after = t === undefined ? "" : ` after ${name(seesInOrder[found - 1])} at ${at(t)}`;
+    const why = sentence(`${name(seesInOrder[found])} did not arrive${after}`, ended(trace));
     return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: trace.endMs }
-      : { outcome: "not reached", figure };
+      ? { outcome: "does not", figure, t: trace.endMs, why }
+      : { outcome: "not reached", figure, why };
   },
 };
 
@@ -59,34 +62,53 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
   print: ({ answersOnce }) => `answers every ${answersOnce} once`,
   sentence: ({ answersOnce }, name) => `Answers every ${name(answersOnce)} once`,
   named: (check, visit) => ({ ...check, answersOnce: visit("target", check.answersOnce, "answersOnce") }),
-  judge({ answersOnce }, trace) {
+  judge({ answersOnce }, trace, name) {
     // Only the sensors that the responses listen to can miss a thing.
     const listen = trace.listeners.get(answersOnce) ?? FIRST_EYE;
     const passages = trace.passages.filter((p) => p.target === answersOnce && listen.has(p.eye));
-    const patches = new Set(passages.map((p) => p.patch));
-    const total = thingsOf(trace.course).filter((thing) => thing.target === answersOnce).length;
+    const answers = trace.answers.filter((a) => a.target === answersOnce && a.truth === answersOnce);
+    const pieces = thingsOf(trace.course).flatMap(({ target }, piece) => (target === answersOnce ? [piece] : []));
+    const total = pieces.length;
     let right = 0;
-    let wrongAt: number | undefined;
-    for (const patch of patches) {
-      const answers = trace.answers.filter((a) => a.patch === patch && a.target === answersOnce);
-      if (answers.length === 1) right++;
-      else if (answers.length > 1) wrongAt = Math.min(wrongAt ?? Infinity, answers[1].t);
+    let wrong: { t: number; why: string } | undefined;
+    const fails = (t: number, why: string) => {
+      if (wrong === undefined || t < wrong.t) wrong = { t, why };
+    };
+    const open: number[] = [];
+    for (const piece of pieces) {
+      const own = answers.filter((a) => a.patch === piece);
+      const words = () => thingWords(trace, piece, name);
+      if (own.length === 1) right++;
+      else if (own.length > 1)
+        fails(
+          own[1].t,
+          sentence(`${words()} was answered ${times(own.length)}: at ${at(own[0].t)} and again at ${at(own[1].t)}`),
+        );
       else {
-        // A patch is missed once the sensor has left it; while it is still over it, the answer may yet come.
-        const last = passages.filter((p) => p.patch === patch).at(-1);
-        if (last !== undefined && last.left !== undefined) wrongAt = Math.min(wrongAt ?? Infinity, last.left);
+        // A thing is missed once the sensor has left it; while it is still over it, the answer may yet come.
+        const last = passages.filter((p) => p.patch === piece).at(-1);
+        if (last?.left === undefined) open.push(piece);
+        else
+          fails(
+            last.left,
+            sentence(
+              `${words()} was passed from ${at(last.entered)} to ${at(last.left)} unanswered`,
+              whyMissed(trace, last, name),
+            ),
+          );
       }
     }
     const figure = `${right}/${total}`;
-    if (wrongAt !== undefined) return { outcome: "does not", figure, t: wrongAt };
-    if (right < total || total === 0) return { outcome: "not reached", figure };
-    return { outcome: "holds", figure, ...at(lastOf(trace.answers, answersOnce)) };
+    if (wrong !== undefined) return { outcome: "does not", figure, ...(wrong as { t: number; why: string }) };
+    if (total === 0)
+      return { outcome: "not reached", figure, why: sentence(`there is no ${name(answersOnce)} on the course`) };
+    if (open.length > 0) {
+      const words = `${thingWords(trace, open[0], name)} was not reached${open.length > 1 ? `, nor ${open.length - 1} more` : ""}`;
+      return { outcome: "not reached", figure, why: sentence(words, ended(trace)) };
+    }
+    return { outcome: "holds", figure, ...when(answers.at(-1)?.t) };
   },
 };
-
-function lastOf(answers: readonly Answer[], target: TargetId): number | undefined {
-  return answers.filter((a) => a.target === target && a.truth === target).at(-1)?.t;
-}
 
 const neverAnswersSchema = z.strictObject({ neverAnswers: TargetIdSchema });
 
@@ -105,9 +127,18 @@ export const neverAnswers: CheckKind<z.infer<typeof neverAnswersSchema>> = {
   print: ({ neverAnswers }) => `never answers ${neverAnswers}`,
   sentence: ({ neverAnswers }, name) => `Never answers ${name(neverAnswers)}`,
   named: (check, visit) => ({ ...check, neverAnswers: visit("target", check.neverAnswers, "neverAnswers") }),
-  judge({ neverAnswers }, trace) {
+  judge({ neverAnswers }, trace, name) {
     const wrong = trace.answers.filter((a) => a.truth === neverAnswers);
-    if (wrong.length > 0) return { outcome: "does not", figure: times(wrong.length), t: wrong[0].t };
+    const [first] = wrong;
+    if (first !== undefined)
+      return {
+        outcome: "does not",
+        figure: times(wrong.length),
+        t: first.t,
+        why: sentence(
+          `${answeredWords(trace, first, name)} was ${first.target === neverAnswers ? "answered" : `taken for ${name(first.target)} and answered`} at ${at(first.t)}`,
+        ),
+      };
     return { outcome: "holds", figure: times(0), t: trace.endMs };
   },
 };
@@ -129,10 +160,18 @@ export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
   print: ({ endsOn }) => `ends on ${endsOn}`,
   sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
   named: (check, visit) => ({ ...check, endsOn: visit("target", check.endsOn, "endsOn") }),
-  judge({ endsOn }, trace) {
-    if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
-    const truth = trace.truthAtEnd;
-    return { outcome: truth === endsOn ? "holds" : "does not", figure: truth ?? "—", t: trace.endMs };
+  judge({ endsOn }, trace, name) {
+    if (trace.ending !== "finished")
+      return { outcome: "not reached", figure: "—", why: sentence("the behaviour did not finish", ended(trace)) };
+    // With its edge under the spot it is reached.
+    const under = trace.underAtEnd.find(({ target }) => target === endsOn) ?? trace.underAtEnd[0];
+    const figure = under === undefined ? "—" : name(under.target);
+    if (under?.target === endsOn) return { outcome: "holds", figure, t: trace.endMs };
+    const why =
+      under === undefined
+        ? "the sensor has nothing before it at the end"
+        : `the sensor ends over ${name(under.target)}, and touches no ${name(endsOn)}`;
+    return { outcome: "does not", figure, t: trace.endMs, why: sentence(why) };
   },
 };
 
@@ -158,8 +197,14 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
     const last = trace.notes.filter((n) => n.kind === "counter" && n.counter === counter).at(-1);
     const value = last?.kind === "counter" ? last.value : 0;
     const figure = `${value}`;
-    if (trace.ending !== "finished" && value < is) return { outcome: "not reached", figure };
-    return { outcome: value === is ? "holds" : "does not", figure, t: last?.t ?? trace.endMs };
+    const t = last?.t ?? trace.endMs;
+    if (value === is) return { outcome: "holds", figure, t };
+    const stands =
+      last === undefined ? `${counter} was never counted` : `${counter} was last set to ${value} at ${at(t)}`;
+    const why = sentence(stands, ended(trace));
+    return trace.ending !== "finished" && value < is
+      ? { outcome: "not reached", figure, why }
+      : { outcome: "does not", figure, t, why };
   },
 };
 
@@ -181,8 +226,9 @@ export const within: CheckKind<z.infer<typeof withinSchema>> = {
   judge({ withinMs }, trace: Trace) {
     const figure = `${(trace.endMs / 1000).toFixed(1)} s`;
     if (trace.ending === "finished" && trace.endMs <= withinMs) return { outcome: "holds", figure, t: trace.endMs };
+    const why = sentence(ended(trace));
     if (trace.endMs >= withinMs)
-      return { outcome: "does not", figure: trace.ending === "finished" ? figure : "—", t: withinMs };
-    return { outcome: "not reached", figure: "—" };
+      return { outcome: "does not", figure: trace.ending === "finished" ? figure : "—", t: withinMs, why };
+    return { outcome: "not reached", figure: "—", why };
   },
 };

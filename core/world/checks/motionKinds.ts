@@ -3,6 +3,7 @@ import { type TargetId, TargetIdSchema } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { shapeHolds } from "../floor";
 import type { Trace } from "../trace";
+import { ended, at as seconds, sentence, thingWords } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const Mm = z.number().positive().max(100_000);
@@ -33,12 +34,18 @@ export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
   sentence: ({ endsIn }) => `Ends in zone ${endsIn}`,
   named: ({ endsIn }, visit) => ({ endsIn: visit("zone", endsIn, "endsIn") }),
   judge({ endsIn }, trace) {
-    if (trace.ending !== "finished") return { outcome: "not reached", figure: "—" };
+    if (trace.ending !== "finished")
+      return { outcome: "not reached", figure: "—", why: sentence("the behaviour did not finish", ended(trace)) };
     const zone = trace.course.zones.find((z) => z.name === endsIn);
-    if (zone === undefined) return { outcome: "does not", figure: "no such zone", t: trace.endMs };
+    const t = trace.endMs;
+    if (zone === undefined)
+      return { outcome: "does not", figure: "no such zone", t, why: sentence(`the course has no zone “${endsIn}”`) };
     const last = trace.x.length - 1;
-    const inside = shapeHolds(zone, trace.x[last], trace.y[last]);
-    return { outcome: inside ? "holds" : "does not", figure: inside ? "inside" : "outside", t: trace.endMs };
+    const [x, y] = [trace.x[last], trace.y[last]];
+    if (shapeHolds(zone, x, y)) return { outcome: "holds", figure: "inside", t };
+    const off = Math.sqrt((x - zone.at[0]) ** 2 + (y - zone.at[1]) ** 2);
+    const why = sentence(`the axle’s middle ends ${cm(off)} from the middle of ${endsIn}, outside it`);
+    return { outcome: "does not", figure: "outside", t, why };
   },
 };
 
@@ -62,26 +69,37 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   print: ({ stopsWithinMm, after }) => `stops within ${stopsWithinMm / 10} cm after ${after}`,
   sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
   named: (check, visit) => ({ ...check, after: visit("target", check.after, "after") }),
-  judge({ stopsWithinMm, after }, trace) {
+  judge({ stopsWithinMm, after }, trace, name) {
     const listen = trace.listeners.get(after);
-    const entered = new Map<number, number>();
-    for (const passage of trace.passages) {
-      const heard = listen?.has(passage.eye) ?? passage.eye === 0;
-      if (passage.target === after && heard && !entered.has(passage.patch)) entered.set(passage.patch, passage.entered);
-    }
-    if (entered.size === 0) return { outcome: "not reached", figure: "—" };
+    // Its edge is reached where the sensor comes over it, or where it is answered as the spot first touches it.
+    const reached = new Map<number, number>();
+    const reach = (piece: number, t: number) => reached.set(piece, Math.min(t, reached.get(piece) ?? Infinity));
+    for (const { patch, target, eye, entered } of trace.passages)
+      if (target === after && (listen?.has(eye) ?? eye === 0)) reach(patch, entered);
+    for (const { patch, target, truth, t } of trace.answers)
+      if (patch !== undefined && target === after && truth === after) reach(patch, t);
+    if (reached.size === 0)
+      return { outcome: "not reached", figure: "—", why: sentence(`no ${name(after)} was reached`, ended(trace)) };
     let worst = 0;
     let at = 0;
-    for (const since of entered.values()) {
+    for (const [piece, since] of reached) {
       let way = 0;
       let i = Math.round(since / trace.tickMs);
+      const thing = () => `${thingWords(trace, piece, name)} was reached at ${seconds(since)}`;
       for (; i < trace.speed.length && Math.abs(trace.speed[i]) > STANDS; i++) {
         way += (Math.abs(trace.speed[i]) * trace.tickMs) / 1000;
-        if (way > stopsWithinMm)
-          return { outcome: "does not", figure: `over ${cm(stopsWithinMm)}`, ...atTick(trace, i) };
+        if (way > stopsWithinMm) {
+          const speed = `${(Math.abs(trace.speed[i]) / 10).toFixed(1)} cm/s`;
+          const why = sentence(thing(), `${cm(way)} on the robot still went at ${speed}`);
+          return { outcome: "does not", figure: `over ${cm(stopsWithinMm)}`, ...atTick(trace, i), why };
+        }
       }
       if (i === trace.speed.length && Math.abs(trace.speed[i - 1]) > STANDS)
-        return { outcome: "not reached", figure: "still moving" };
+        return {
+          outcome: "not reached",
+          figure: "still moving",
+          why: sentence(thing(), "it still moved", ended(trace)),
+        };
       if (way >= worst) {
         worst = way;
         at = i;
@@ -108,29 +126,42 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
   print: ({ staysWithinMm, stays }) => `stays within ${staysWithinMm / 10} cm of ${stays}`,
   sentence: ({ staysWithinMm, stays }, name) => `Stays within ${cm(staysWithinMm)} of the line of ${name(stays)}`,
   named: (check, visit) => ({ ...check, stays: visit("target", check.stays, "stays") }),
-  judge({ staysWithinMm, stays }, trace) {
+  judge({ staysWithinMm, stays }, trace, name) {
     const segments = trace.course.lines
       .filter((line) => line.target === stays)
       .flatMap(({ points }) => points.slice(1).map((to, i) => [points[i], to] as const));
-    if (segments.length === 0) return { outcome: "not reached", figure: "no such line" };
+    if (segments.length === 0)
+      return { outcome: "not reached", figure: "no such line", why: sentence(`there is no line of ${name(stays)}`) };
     let reached = false;
+    let nearest = Number.POSITIVE_INFINITY;
     let worst = 0;
     let at = 0;
     for (let i = 0; i < trace.x.length; i++) {
       let least = Number.POSITIVE_INFINITY;
       for (const [from, to] of segments) least = Math.min(least, offSegment(trace.eyeX[i], trace.eyeY[i], from, to));
       if (!reached) {
+        nearest = Math.min(nearest, least);
         reached = least <= staysWithinMm;
         continue;
       }
       if (least > staysWithinMm)
-        return { outcome: "does not", figure: `over ${cm(staysWithinMm)}`, ...atTick(trace, i) };
+        return {
+          outcome: "does not",
+          figure: `over ${cm(staysWithinMm)}`,
+          ...atTick(trace, i),
+          why: sentence(`the sensor was ${cm(least)} off the line’s middle at ${seconds(i * trace.tickMs)}`),
+        };
       if (least >= worst) {
         worst = least;
         at = i;
       }
     }
-    if (!reached) return { outcome: "not reached", figure: "—" };
+    if (!reached)
+      return {
+        outcome: "not reached",
+        figure: "—",
+        why: sentence(`the sensor came no nearer than ${cm(nearest)}`, ended(trace)),
+      };
     return { outcome: "holds", figure: `at most ${cm(worst)}`, ...atTick(trace, at) };
   },
 };
@@ -166,6 +197,10 @@ export const neverSlips: CheckKind<z.infer<typeof neverSlipsSchema>> = {
     const first = trace.slipping.indexOf(1);
     if (first < 0) return { outcome: "holds", figure: "0 ms", t: trace.endMs };
     const ticks = trace.slipping.reduce((sum, slips) => sum + slips, 0);
-    return { outcome: "does not", figure: `${ticks * trace.tickMs} ms`, ...atTick(trace, first) };
+    const ms = ticks * trace.tickMs;
+    const why = sentence(
+      `the wheels ran ahead of the floor for ${ms} ms in all, first at ${seconds(first * trace.tickMs)}`,
+    );
+    return { outcome: "does not", figure: `${ms} ms`, ...atTick(trace, first), why };
   },
 };

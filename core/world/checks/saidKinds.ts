@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { at, ended, sentence } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const Text = z.string().max(200);
@@ -25,14 +26,19 @@ export const logIs: CheckKind<z.infer<typeof logIsSchema>> = {
     let right = 0;
     for (const note of trace.notes) {
       if (note.kind !== "log") continue;
-      if (note.text !== logIs[right]) return { outcome: "does not", figure: quoted(note.text), t: note.t };
+      if (note.text !== logIs[right]) {
+        const wanted = right < logIs.length ? `${quoted(logIs[right])} was to come` : "nothing more was to come";
+        const why = sentence(`line ${right + 1} says ${quoted(note.text)} at ${at(note.t)}`, wanted);
+        return { outcome: "does not", figure: quoted(note.text), t: note.t, why };
+      }
       right++;
     }
     const figure = `${right}/${logIs.length}`;
     if (right === logIs.length) return { outcome: "holds", figure, t: trace.endMs };
+    const why = sentence(`${quoted(logIs[right])} was never logged`, ended(trace));
     return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: trace.endMs }
-      : { outcome: "not reached", figure };
+      ? { outcome: "does not", figure, t: trace.endMs, why }
+      : { outcome: "not reached", figure, why };
   },
 };
 
@@ -62,9 +68,13 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
     }
     const figure = quoted(shown);
     if (shown === shownIs) return { outcome: "holds", figure, t: t ?? trace.endMs };
+    const why = sentence(
+      t === undefined ? "nothing was ever shown" : `${figure} was shown last, at ${at(t)}`,
+      ended(trace),
+    );
     return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: t ?? trace.endMs }
-      : { outcome: "not reached", figure };
+      ? { outcome: "does not", figure, t: t ?? trace.endMs, why }
+      : { outcome: "not reached", figure, why };
   },
 };
 

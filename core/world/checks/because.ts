@@ -1,0 +1,92 @@
+import type { NameOf } from "../../behaviour";
+import type { TargetId } from "../../names";
+import { type Answer, type Passage, type Trace, thingsOf } from "../trace";
+
+/** A time of a run, as a sentence tells it. */
+export const at = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
+
+/** How the run came to its end. */
+export function ended({ ending, endMs }: Trace): string {
+  if (ending === "finished") return `the behaviour finished at ${at(endMs)}`;
+  return ending === "left the course" ? `the robot left the course at ${at(endMs)}` : `time was over at ${at(endMs)}`;
+}
+
+/** A sentence of parts: the first letter large, a full stop behind. */
+export function sentence(...parts: (string | undefined)[]): string {
+  const text = parts.filter((part) => part !== undefined && part !== "").join("; ");
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+}
+
+/** A thing of the course in words: what it is, which one of its kind, and where it lies or when it is held. */
+export function thingWords(trace: Trace, piece: number, name: NameOf): string {
+  const { course } = trace;
+  const { kind, target } = thingsOf(course)[piece];
+  const place = ([x, y]: readonly [number, number]) => `${(x / 10).toFixed(0)}, ${(y / 10).toFixed(0)} cm`;
+  const signs = course.patches.length;
+  const cards = signs + course.signs.length;
+  const lines = cards + course.cards.length;
+  const where = {
+    patch: () => place(course.patches[piece].at),
+    sign: () => place(course.signs[piece - signs].at),
+    card: () => at(course.cards[piece - cards].atMs),
+    line: () => place(course.lines[piece - lines].points[0]),
+  }[kind]();
+  return `the ${name(target)} ${kind} at ${where}`;
+}
+
+/** What an answer was given to in truth. */
+export function answeredWords(trace: Trace, answer: Answer, name: NameOf): string {
+  if (answer.patch !== undefined) return thingWords(trace, answer.patch, name);
+  return answer.truth === undefined ? "nothing" : name(answer.truth);
+}
+
+/** Way of the axle's middle between two times, in mm. */
+export function wayBetween(trace: Trace, from: number, to: number): number {
+  let way = 0;
+  for (let i = Math.round(from / trace.tickMs); i < Math.round(to / trace.tickMs); i++)
+    way += (Math.abs(trace.speed[Math.min(i, trace.speed.length - 1)]) * trace.tickMs) / 1000;
+  return way;
+}
+
+/** Farther ahead than this a thing has nothing to do with an answer, in mm. */
+const AHEAD = 200;
+
+/**
+ * How far before its edge a thing was answered, in mm: an answer to its target that touched none of them, where the
+ * sensor came over the thing soon after. Undefined where there is none.
+ */
+export function tooEarly(trace: Trace, passage: Passage): { answer: Answer; mm: number } | undefined {
+  for (const answer of trace.answers.toReversed()) {
+    if (answer.target !== passage.target || answer.truth === answer.target || answer.eye !== passage.eye) continue;
+    if (answer.t > passage.entered) continue;
+    const mm = wayBetween(trace, answer.t, passage.entered);
+    return mm <= AHEAD ? { answer, mm } : undefined;
+  }
+  return undefined;
+}
+
+/** Why a thing that a sensor came over was not answered: too early, not recognised, or recognised and nothing done. */
+export function whyMissed(trace: Trace, passage: Passage, name: NameOf): string {
+  const early = tooEarly(trace, passage);
+  if (early !== undefined) return `it was answered ${early.mm.toFixed(0)} mm too early, at ${at(early.answer.t)}`;
+  const { entered, left = trace.endMs, target } = passage;
+  const eye = trace.eyes[passage.eye];
+  const label = trace.targets.indexOf(target) + 1;
+  let [readings, right] = [0, 0];
+  const others = new Map<TargetId | undefined, number>();
+  eye.readings.t.forEach((t, k) => {
+    if (t < entered || t > left) return;
+    readings++;
+    if (eye.labels[k] === label) right++;
+    else others.set(trace.targets[eye.labels[k] - 1], (others.get(trace.targets[eye.labels[k] - 1]) ?? 0) + 1);
+  });
+  const arrival = trace.notes.find(
+    (n) =>
+      n.kind === "arrives" && n.target === target && n.sensor === eye.sensor && n.t >= entered && n.t <= left + 200,
+  );
+  if (arrival !== undefined) return `it was seen at ${at(arrival.t)}, and no response was started by it`;
+  const [most] = [...others].sort((a, b) => b[1] - a[1]);
+  const taken =
+    most === undefined ? "" : `, ${most[1]} were taken for ${most[0] === undefined ? "unknown" : name(most[0])}`;
+  return `${right} of the ${readings} readings on it were ${name(target)}${taken}, which was too few to see it`;
+}
