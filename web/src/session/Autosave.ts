@@ -4,7 +4,7 @@ import type { UnknownAction } from "@reduxjs/toolkit";
 import { problemOf } from "../state/api";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../state/document";
 import type { AppStore } from "../state/store";
-import type { BrowserStore } from "./BrowserStore";
+import type { BrowserStore, Unsent } from "./BrowserStore";
 import { LatestOnly } from "./LatestOnly";
 import { NotTaken, type Readings } from "./Readings";
 
@@ -94,6 +94,11 @@ export class Autosave {
     void this.options.browser.forgetReadings(this.options.project, this.keptTapes).catch(() => undefined);
   }
 
+  /** A change that was kept goes on being sent by its own id: a request of an earlier visit may have come through. */
+  takeUp({ document, revision, send }: Unsent): void {
+    if (send !== undefined) this.current = { document, revision, id: send };
+  }
+
   /** The change that the browser keeps is wanted no more. */
   async forget(): Promise<void> {
     this.kept = null;
@@ -142,7 +147,9 @@ export class Autosave {
     }
     // A later change, or one that was answered meanwhile, is not overwritten.
     if (this.document.saving === "saved") return;
-    await browser.keep({ project, window, revision: this.document.revision, document, at: Date.now() });
+    const { revision } = this.document;
+    const { id: send } = this.sendOf(document, revision);
+    await browser.keep({ project, window, revision, document, send, at: Date.now() });
     this.kept = document;
   }
 

@@ -11,6 +11,8 @@ export interface Unsent {
   /** The revision that it was made on. */
   revision: number;
   document: ProjectDocument;
+  /** The id by which it is sent: where the server has it already, sending it once more changes nothing. */
+  send?: string;
   at: number;
 }
 

@@ -29,6 +29,7 @@ class FakeServer {
   projects = new Map<string, { document: ProjectDocument; revision: number }>();
   tapes = new Map<string, RawReadings>();
   asked: string[] = [];
+  keys: string[] = [];
   held: (() => void)[] = [];
   holding = false;
 
@@ -52,6 +53,7 @@ class FakeServer {
     }
     if (method !== "PUT")
       return new Response(JSON.stringify(project.document), { headers: { ETag: `"${project.revision}"` } });
+    this.keys.push((init.headers as Record<string, string>)["Idempotency-Key"]);
     project.document = JSON.parse(await (init.body as Blob).text()) as ProjectDocument;
     project.revision++;
     return new Response(JSON.stringify({ revision: project.revision }));
@@ -67,6 +69,8 @@ let store: AppStore;
 let sessions: Sessions;
 let kept: Unsent[];
 let alive: Set<string>;
+/** What the tab keeps from page to page. */
+let tab: Map<string, string>;
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -80,6 +84,11 @@ beforeEach(() => {
   vi.stubGlobal("fetch", server.fetch);
   vi.stubGlobal("Worker", SilentWorker);
   vi.stubGlobal("navigator", { hardwareConcurrency: 2 });
+  tab = new Map();
+  vi.stubGlobal("sessionStorage", {
+    getItem: (key: string) => tab.get(key) ?? null,
+    setItem: (key: string, value: string) => void tab.set(key, value),
+  });
   vi.stubGlobal("window", { addEventListener() {}, removeEventListener() {} });
   // What the browser keeps, in memory.
   vi.spyOn(BrowserStore.prototype, "keep").mockImplementation(async (unsent) => {
@@ -298,6 +307,33 @@ describe("work that an earlier visit left unsent", () => {
     await settled();
     expect(session.unsent.get()?.window).toBe("latest");
     expect(kept.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
+  });
+
+  it("of the same window, loaded anew, goes on where it was, by the id that it is sent by", async () => {
+    const first = sessions;
+    const [before] = tab.values();
+    kept = [unsent(before, { send: "the-id" })];
+    sessions = new Sessions(store);
+    const { window } = sessions as unknown as { window: BrowserWindow };
+    vi.spyOn(window, "others").mockImplementation(async () => alive);
+    expect([window.before, window.name === before]).toEqual([before, false]);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get(), name()]).toEqual([null, `From ${before}`]);
+    await settled(500);
+    expect(server.keys).toContain("the-id");
+    expect(kept).toEqual([]);
+    sessions = first;
+  });
+
+  it("of the same window is offered as any other where somebody saved since", async () => {
+    const [before] = tab.values();
+    kept = [unsent(before, { revision: 3 })];
+    sessions = new Sessions(store);
+    vi.spyOn((sessions as unknown as { window: BrowserWindow }).window, "others").mockImplementation(async () => alive);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get()?.window, name()]).toEqual([before, "Glasshouse round"]);
   });
 
   it("of several visits is offered one after the other, and none is forgotten unasked", async () => {

@@ -89,7 +89,11 @@ export class ProjectSession {
     this.store.dispatch(opened({ id: this.id, project, revision }));
     void fetch(`/api/projects/${this.id}/opened`, { method: "PUT" }).catch(() => undefined);
     const [latest = null] = await this.leftUnsent(project).catch(() => []);
-    if (this.isOpen) this.unsent.set(latest);
+    if (!this.isOpen) return;
+    // The page was loaded anew before its last change was answered, and nobody saved since: it goes on where it was.
+    if (latest !== null && latest.window === this.window.before && latest.revision === revision)
+      await this.restore(latest).catch(() => this.unsent.set(latest));
+    else this.unsent.set(latest);
   }
 
   /** Changes of this project that no open window keeps, the latest first. Those that the server has are forgotten. */
@@ -117,6 +121,7 @@ export class ProjectSession {
       unsent.document.tapes.flatMap(({ id }) => (this.readings.get(id) === undefined ? [id] : [])),
     );
     if (!this.isOpen) return;
+    this.autosave.takeUp(unsent);
     this.store.dispatch(restored({ project: unsent.document, revision: unsent.revision }));
     this.unsent.set(null);
     const { name } = this.window;
