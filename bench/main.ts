@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
+import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
 import { benchRun } from "./run";
 import { benchClass, benchFaults, benchFiles } from "./server";
@@ -11,6 +12,7 @@ import { type Row, table } from "./table";
 
 const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   judge: benchJudge,
+  intervals: benchIntervals,
   run: benchRun,
   suggestion: benchSuggestion,
   findings: benchFindings,

@@ -129,7 +129,7 @@ describe("perceptum score", () => {
     expect(code).toBe(0);
     const score = JSON.parse(out);
     const expected = judgeTapes(document, markedTapes(document, readings)).score;
-    expect(score).toMatchObject({ marked: expected.marked, right: expected.right, visits: expected.visits });
+    expect(score).toMatchObject({ marked: expected.marked, right: expected.right, visits: expected.visits.length });
     expect(score.confusion.terracotta.coral).toBe(expected.counts[7][1]);
     expect(score.interval[0]).toBeLessThan(score.share);
     expect(perceptum(["score", project]).out).toMatch(/^\d+ of \d+ readings right, 9\d\.\d %; 95 % interval/);

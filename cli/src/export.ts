@@ -1,13 +1,16 @@
-import { writePython } from "@perceptum/core/code";
+import { LANGUAGES } from "@perceptum/core/code";
 import { splitProject } from "@perceptum/core/project";
 import { chooseSensor, InputError, openProject } from "./input";
 import { writeTo } from "./run";
 
-/** Code for the robot; to standard output, or a file. */
-export function exportCommand(projectFile: string, options: { to: string; out?: string; sensor?: string }): string {
-  if (options.to !== "python") throw new InputError(`“${options.to}” cannot be written; there is python`);
-  const project = openProject(projectFile);
-  const text = writePython(splitProject(project).document, chooseSensor(project, options.sensor));
+/** Code for the robot, of all sensors or of those that are named; to standard output, or a file. */
+export function exportCommand(projectFile: string, options: { to: string; out?: string; sensor: string[] }): string {
+  const language = LANGUAGES.find((l) => l.key === options.to);
+  if (language === undefined)
+    throw new InputError(`“${options.to}” cannot be written; there is ${LANGUAGES.map((l) => l.key).join(", ")}`);
+  const { document } = splitProject(openProject(projectFile));
+  const chosen = options.sensor.map((name) => chooseSensor(document, name));
+  const text = language.write(document, chosen.length > 0 ? chosen : document.sensors);
   if (options.out === undefined || options.out === "-") return text;
   writeTo(options.out, text);
   return "";

@@ -24,6 +24,14 @@ export function readText(file: string): string {
   }
 }
 
+/** A whole number that an option gives. @throws InputError with the range */
+export function wholeNumber(what: string, text: string, low: number, high: number): number {
+  const value = /^\d+$/.test(text) ? Number(text) : Number.NaN;
+  if (!(value >= low && value <= high))
+    throw new InputError(`the ${what} “${text}” is not a whole number from ${low} to ${high}`);
+  return value;
+}
+
 /** A project from its file. @throws InputError with the place of what is wrong */
 export function openProject(file: string): Project {
   const read = readProject(readText(file));

@@ -113,8 +113,13 @@ program
   .argument("<project>", "project file")
   .requiredOption("--to <language>", "python")
   .option("--out <file>", "file to write; - is standard output", "-")
-  .option("--sensor <name>", "whose rules")
+  .option("--sensor <name>", "whose rules; may be said several times, all sensors where it is not", several, [])
   .action((project: string, options) => finish({ text: exportCommand(project, options), code: 0 }));
+
+/** An option that may be said several times. */
+function several(value: string, before: string[]): string[] {
+  return [...before, value];
+}
 
 /** Hands over to the server's own program. */
 function server(words: readonly string[]): void {

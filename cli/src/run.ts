@@ -1,6 +1,6 @@
 import { writeFileSync } from "node:fs";
 import { checkSentence, RunError, run, traceCsv, traceJsonLines, verdicts } from "@perceptum/core/world";
-import { InputError, openDocument } from "./input";
+import { InputError, openDocument, wholeNumber } from "./input";
 
 export interface RunOptions {
   course: string;
@@ -21,7 +21,7 @@ export function runCommand(projectFile: string, options: RunOptions): { text: st
     else writeTo(options.trace, text);
   }
   const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
-  const checks = verdicts(trace).map(({ check, verdict }) => ({ check: checkSentence(check, name), ...verdict }));
+  const checks = verdicts(trace, name).map(({ check, verdict }) => ({ check: checkSentence(check, name), ...verdict }));
   const code = checks.every((c) => c.outcome === "holds") ? 0 : 1;
   const { ending, endMs, start, light, seed } = trace;
   if (options.json)
@@ -30,15 +30,14 @@ export function runCommand(projectFile: string, options: RunOptions): { text: st
       code,
     };
   const lines = checks.map(
-    (c) => `${c.outcome.padEnd(11)}  ${c.check}  (${c.figure}${c.t === undefined ? "" : `, at ${c.t / 1000} s`})`,
+    (c) =>
+      `${c.outcome.padEnd(11)}  ${c.check}  (${c.figure}${c.t === undefined ? "" : `, at ${c.t / 1000} s`})${c.why === undefined ? "" : `\n             ${c.why}`}`,
   );
   return { text: `${[`${ending} after ${endMs / 1000} s`, ...lines].join("\n")}\n`, code };
 }
 
 function runOf(document: Parameters<typeof run>[0], { course, start, light, seed = "1" }: RunOptions) {
-  const number = Number(seed);
-  if (!Number.isInteger(number) || number < 0 || number > 2_147_483_647)
-    throw new InputError(`the seed “${seed}” is not a whole number from 0 to 2147483647`);
+  const number = wholeNumber("seed", seed, 0, 2_147_483_647);
   try {
     return run(document, {
       course,

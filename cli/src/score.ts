@@ -1,4 +1,4 @@
-import { wilson } from "@perceptum/core/arithmetic";
+import { clusterInterval } from "@perceptum/core/arithmetic";
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
@@ -57,8 +57,8 @@ function figures({ targets, lights }: ProjectDocument, { counts, marked, right, 
     marked,
     right,
     share,
-    interval: wilson(share, visits),
-    visits,
+    interval: clusterInterval(visits),
+    visits: visits.length,
     targets: targets.map((target, t) => {
       const of = counts[t].reduce((a, b) => a + b, 0);
       const wrong = counts.reduce((sum, row, k) => sum + (k === t ? 0 : row[t + 1]), 0);

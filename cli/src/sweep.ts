@@ -13,7 +13,7 @@ import {
   summarise,
   sweepCell,
 } from "@perceptum/core/world";
-import { InputError, openDocument } from "./input";
+import { InputError, openDocument, wholeNumber } from "./input";
 
 export interface SweepOptions {
   course: string;
@@ -43,7 +43,7 @@ export function sweepCommand(projectFile: string, options: SweepOptions): { text
     speed: numbers("speed", options.speed, 0.01, 100),
     height: numbers("height", options.height, -500, 500),
     noise: numbers("noise", options.noise, 0, 1000),
-    seeds: numbers("seeds", options.seeds, 1, Number.POSITIVE_INFINITY)[0],
+    seeds: wholeNumber("number of seeds", options.seeds, 1, 1_000_000),
   };
   try {
     return made(document, grid, options);

@@ -1,6 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { cubeRoot, expMinus, fifthRoot, nextFloat, normalQuantile, sinCos, wilson } from ".";
+import {
+  type Cluster,
+  clusterInterval,
+  cubeRoot,
+  expMinus,
+  fifthRoot,
+  nextFloat,
+  normalQuantile,
+  sinCos,
+  studentT,
+  wilson,
+} from ".";
 
 /** The greatest difference that a relative error leaves, and a little for the last bits. */
 function within(value: number, wanted: number, relative: number): void {
@@ -168,5 +179,66 @@ describe("Wilson's interval", () => {
       }),
     );
     expect(wilson(0.5, 0)).toEqual([0, 1]);
+  });
+});
+
+describe("the interval of a share that rests on clusters", () => {
+  const cluster = fc
+    .integer({ min: 1, max: 60 })
+    .chain((n) => fc.record({ n: fc.constant(n), right: fc.integer({ min: 0, max: n }) }));
+  const clusters = fc.array(cluster, { minLength: 2, maxLength: 40 });
+  const shareOf = (all: readonly Cluster[]) =>
+    all.reduce((sum, { right }) => sum + right, 0) / all.reduce((sum, { n }) => sum + n, 0);
+
+  it("holds the share, lies in 0..1, and is mirrored with it", () => {
+    fc.assert(
+      fc.property(clusters, (all) => {
+        const [low, high] = clusterInterval(all);
+        const share = shareOf(all);
+        expect(low).toBeGreaterThanOrEqual(0);
+        expect(high).toBeLessThanOrEqual(1);
+        expect(low - 1e-12).toBeLessThanOrEqual(share);
+        expect(high + 1e-12).toBeGreaterThanOrEqual(share);
+        const [mirroredLow, mirroredHigh] = clusterInterval(all.map(({ n, right }) => ({ n, right: n - right })));
+        expect(mirroredLow).toBeCloseTo(1 - high, 9);
+        expect(mirroredHigh).toBeCloseTo(1 - low, 9);
+      }),
+    );
+  });
+
+  it("does not change with empty clusters or the order, and is the wider the more trials of a cluster agree", () => {
+    const one = [3, 0, 1, 1, 1, 0, 1, 1].map((right, i) => ({ n: i === 0 ? 4 : 1, right }));
+    expect(clusterInterval([{ n: 0, right: 0 }, ...one.toReversed()])).toEqual(clusterInterval(one));
+    const width = (all: readonly Cluster[]) => clusterInterval(all)[1] - clusterInterval(all)[0];
+    const mixed = Array.from({ length: 20 }, (_, i) => ({ n: 10, right: 6 + (i % 3) }));
+    const whole = Array.from({ length: 20 }, (_, i) => ({ n: 10, right: i < 14 ? 10 : 0 }));
+    expect(width(whole)).toBeGreaterThan(3 * width(mixed));
+  });
+
+  it("is Wilson's where every cluster is one trial and they are many", () => {
+    const all = Array.from({ length: 4000 }, (_, i) => ({ n: 1, right: i % 5 === 0 ? 0 : 1 }));
+    const [low, high] = wilson(0.8, 4000);
+    expect(clusterInterval(all)[0]).toBeCloseTo(low, 3);
+    expect(clusterInterval(all)[1]).toBeCloseTo(high, 3);
+  });
+
+  it("rests on the clusters, not on their trials, where all agree", () => {
+    expect(clusterInterval(Array.from({ length: 12 }, () => ({ n: 300, right: 300 })))).toEqual(wilson(1, 12));
+    expect(clusterInterval([])).toEqual([0, 1]);
+    expect(clusterInterval([{ n: 50, right: 50 }])).toEqual(wilson(1, 1));
+  });
+
+  it("goes by Student's t as it is tabulated", () => {
+    for (const [freedom, t] of [
+      [1, 12.706],
+      [2, 4.303],
+      [3, 3.182],
+      [5, 2.571],
+      [10, 2.228],
+      [30, 2.042],
+      [120, 1.98],
+    ])
+      expect(Math.abs(studentT(freedom) - t), String(freedom)).toBeLessThan(0.011);
+    expect(studentT(1.5)).toBeGreaterThan(studentT(1.6));
   });
 });

@@ -1,3 +1,4 @@
+export * from "./clusterInterval";
 export * from "./exactMath";
 export * from "./nextFloat";
 export * from "./roots";

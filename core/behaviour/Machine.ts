@@ -6,8 +6,8 @@ export interface Machine {
   eyes: readonly SensorId[];
   lamps: readonly string[];
   buttons: readonly string[];
-  /** Each servo with where it stands at the start, in degrees. */
-  servos: readonly { id: string; at: number }[];
+  /** Each servo with its range and where it stands at the start, in degrees. */
+  servos: readonly { id: string; from: number; to: number; at: number }[];
   /** Two driven wheels by their track and diameter in mm; missing on a machine that does not turn by them. */
   wheels?: { trackMm: number; wheelMm: number };
   /** Top speed in mm/s that a share of 1 stands for; 0 where nothing moves. */

@@ -316,6 +316,10 @@ export class MomentOf implements StepScene, TriggerScene {
   servoAt(servo: string) {
     return this.draft.servos[servo] ?? 0;
   }
+  servoReaches(servo: string, degrees: number) {
+    const [from, to] = this.program.servoRanges.get(servo) ?? [degrees, degrees];
+    return Math.max(from, Math.min(to, degrees));
+  }
   paintOf(target: string) {
     return this.program.paints.get(target) ?? "#000000";
   }

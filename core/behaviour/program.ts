@@ -44,8 +44,9 @@ export interface Program {
   lists: readonly string[];
   routines: ReadonlyMap<string, readonly Step[]>;
   lamps: readonly string[];
-  /** Where each servo stands at the start, in degrees. */
+  /** Where each servo stands at the start, in degrees, and how far it can go. */
   servos: Readonly<Record<string, number>>;
+  servoRanges: ReadonlyMap<string, readonly [from: number, to: number]>;
   trackMm: number;
   wheelMm: number;
 }
@@ -85,6 +86,7 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     routines: new Map(behaviour.routines.map((r) => [r.id, r.steps])),
     lamps: machine.lamps,
     servos: Object.fromEntries(machine.servos.map((s) => [s.id, s.at])),
+    servoRanges: new Map(machine.servos.map((s) => [s.id, [Math.min(s.from, s.to), Math.max(s.from, s.to)]])),
     trackMm: machine.wheels?.trackMm ?? 1,
     wheelMm: machine.wheels?.wheelMm ?? 1,
   };

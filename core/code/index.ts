@@ -1,1 +1,1 @@
-export { writePython } from "./python";
+export { LANGUAGES, type Language } from "./languages";

@@ -8,7 +8,7 @@ import { type ProjectDocument, splitProject } from "../project";
 import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock, type Sensor } from "../readings";
 import { classifyBlock, type RuleSet, ruleSetOf, steadyBlock } from "../rules";
 import { arbitraryReferences, arbitraryRuleSet, SMALL_SENSOR, SOME_TARGETS } from "../rules/arbitrary";
-import { writePython } from ".";
+import { writePython } from "./python";
 
 const { document, readings } = splitProject(glasshouseRound());
 
@@ -41,7 +41,7 @@ function expectSame(project: ProjectDocument, raw: RawReadings): void {
   const targets = project.targets.map((t) => t.id);
   const labels = classifyBlock(ruleSet, new ReadingBlock(raw, sensor), targets);
   const name = (label: number) => (label === 0 ? "unknown" : targets[label - 1]);
-  const python = inPython(writePython(project, sensor), raw);
+  const python = inPython(writePython(project, [sensor]), raw);
   expect(python.labels).toEqual(Array.from(labels, name));
   expect(python.seen).toEqual(Array.from(steadyBlock(labels, ruleSet.steady), name));
 }
@@ -172,5 +172,98 @@ describe("the Python module", { timeout: 60_000 }, () => {
       ),
       { numRuns: 8 },
     );
+  });
+
+  it("takes every name as a text on one line, whatever is in it", () => {
+    const hostile = fc.oneof(
+      fc.string({ unit: "binary", maxLength: 80 }),
+      fc
+        .array(
+          fc.constantFrom(
+            "\n",
+            "\r",
+            "\u2028",
+            "\u0085",
+            "\0",
+            '"""',
+            "\\",
+            "'",
+            "{",
+            "#",
+            "\nimport os",
+            "x".repeat(80),
+          ),
+          { minLength: 1, maxLength: 6 },
+        )
+        .map((parts) => parts.join("")),
+    );
+    const few = { ...everyRaw(["r", "g", "b"], 3) };
+    fc.assert(
+      fc.property(hostile, hostile, hostile, hostile, (project, ruleSet, sensor, target) => {
+        expectSame(
+          {
+            ...document,
+            name: project,
+            targets: document.targets.map((t) => ({ ...t, name: target })),
+            sensors: [{ ...document.sensors[0], name: sensor }],
+            ruleSets: document.ruleSets.map((set) => ({ ...set, name: ruleSet })),
+          },
+          few,
+        );
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("has a function and a steadying of its own for each of several sensors", () => {
+    const [belly] = document.sensors;
+    const { reference: _, order: __, ...bare } = belly;
+    const hue: Sensor = {
+      ...bare,
+      id: "left-eye" as Sensor["id"],
+      name: "Left eye",
+      reports: "hue",
+      scale: { hue: [0, 359] },
+      ruleSet: "by-hue" as Sensor["ruleSet"],
+    };
+    const set: RuleSet = {
+      ...document.ruleSets[0],
+      id: hue.ruleSet,
+      name: "By hue",
+      method: "nearest",
+      nearest: { references: [{ target: document.targets[0].id, hue: 10 }], reject: 0.2 },
+      steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
+    };
+    const project = { ...document, sensors: [belly, hue], ruleSets: [...document.ruleSets, set] };
+    const source = writePython(project, project.sensors);
+    const rows = [0, 12, 200, 359];
+    const { stdout, stderr } = spawnSync(
+      "python3",
+      [
+        "-c",
+        `${source}
+import json
+belly, eye = SteadyBelly(), SteadyLeftEye()
+print(json.dumps([[classify_left_eye(h), eye.take(classify_left_eye(h), 0)[0], classify_belly(700, 100, 100)] for h in ${JSON.stringify(rows)}]))`,
+      ],
+      { encoding: "utf8" },
+    );
+    expect(stderr).toBe("");
+    const block = (sensor: Sensor, channels: Partial<Record<Channel, number[]>>, n: number) =>
+      new ReadingBlock(
+        {
+          t: Float64Array.from({ length: n }, (_v, i) => i),
+          channels: Object.fromEntries(Object.entries(channels).map(([k, v]) => [k, Float64Array.from(v)])),
+        },
+        sensor,
+      );
+    const ids = project.targets.map((t) => t.id);
+    const names = (labels: Uint8Array) => Array.from(labels, (l) => (l === 0 ? "unknown" : ids[l - 1]));
+    const byHue = names(classifyBlock(set, block(hue, { hue: rows }, 4), ids));
+    const [byBelly] = names(
+      classifyBlock(document.ruleSets[0], block(belly, { r: [700], g: [100], b: [100] }, 1), ids),
+    );
+    expect(new Set(byHue).size).toBe(2);
+    expect(JSON.parse(stdout)).toEqual(byHue.map((label) => [label, label, byBelly]));
   });
 });

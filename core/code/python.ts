@@ -1,4 +1,5 @@
 import { GREY_BELOW } from "../colour";
+import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import { placeOfReference, type RuleSet, ruleSetOf, type Test } from "../rules";
@@ -18,37 +19,71 @@ const WIRE = ["first", "second", "third", "fourth"];
 const argumentsOf = ({ reports }: Sensor) => WIRE.slice(0, REPORT_KINDS[reports].channels.length).join(", ");
 
 /**
- * Rules and steadying of one sensor as one Python 3 module: `classify(first, …)` takes the raw values in wire order
- * and gives the same label as the core for every reading, at the bounds too; `Steady` gives the same `seen`.
+ * Rules and steadying of sensors as one Python 3 module: `classify(first, …)` takes the raw values in wire order and
+ * gives the same label as the core for every reading, at the bounds too; `Steady` gives the same `seen`. For several
+ * sensors each has its own, by its id: `classify_left_eye` and `SteadyLeftEye`.
+ *
+ * @throws Error where no sensor is given
  */
-export function writePython(project: ProjectDocument, sensor: Sensor): string {
-  const ruleSet = ruleSetOf(project, sensor);
-  const asked = askedFeatures(ruleSet, sensor);
-  const nearest = ruleSet.method === "nearest";
-  const hsv = sensor.reports === "hsv";
-  const coloured = REPORT_KINDS[sensor.reports].features.includes("val");
+export function writePython(project: ProjectDocument, sensors: readonly Sensor[]): string {
+  if (sensors.length === 0) throw new Error("code is written for one sensor at least");
+  const eyes = sensors.map((sensor): Eye => {
+    const ruleSet = ruleSetOf(project, sensor);
+    const own = sensors.length === 1 ? "" : sensor.id;
+    return { sensor, ruleSet, asked: askedFeatures(ruleSet, sensor), own };
+  });
+  const reports = new Set(sensors.map((s) => s.reports));
+  const some = (test: (eye: Eye) => boolean) => eyes.some(test);
+  const isNearest = ({ ruleSet }: Eye) => ruleSet.method === "nearest";
+  const gives = ({ sensor }: Eye, feature: Feature) => REPORT_KINDS[sensor.reports].features.includes(feature);
+  const wraps = reports.has("hsv") || reports.has("hue");
   return [
-    ...heading(project, sensor, ruleSet, asked.has("chroma") || nearest || hsv || sensor.reports === "hue"),
-    ...(REPORT_KINDS[sensor.reports].scaled ? scaling(sensor) : []),
-    ...(hsv || sensor.reports === "hue" ? WRAP : []),
-    ...(hsv ? HSV : []),
-    ...(asked.has("hue") && coloured ? HUE : []),
-    ...(asked.has("hue") && !nearest ? HUE_WITHIN : []),
-    ...(asked.has("sat") ? SAT : []),
-    ...(asked.has("light") || asked.has("chroma") ? LAB : []),
-    ...(nearest ? nearestPlaces(ruleSet, sensor) : []),
-    ...classifier(project, sensor, ruleSet, asked),
-    ...steadying(ruleSet),
+    ...heading(project, eyes, wraps || some((eye) => eye.asked.has("chroma") || isNearest(eye))),
+    ...(sensors.some((s) => REPORT_KINDS[s.reports].scaled && s.reports !== "hue") ? SCALING : []),
+    ...(wraps ? WRAP : []),
+    ...(reports.has("hsv") ? HSV : []),
+    ...(some((eye) => eye.asked.has("hue") && gives(eye, "val")) ? HUE : []),
+    ...(some((eye) => eye.asked.has("hue") && !isNearest(eye)) ? HUE_WITHIN : []),
+    ...(some((eye) => eye.asked.has("sat")) ? SAT : []),
+    ...(some((eye) => eye.asked.has("light") || eye.asked.has("chroma")) ? LAB : []),
+    ...(some((eye) => isNearest(eye) && placeWidth(eye.sensor) > 1) ? SIN_COS : []),
+    ...eyes.flatMap((eye) => [
+      ...(isNearest(eye) ? nearestPlaces(eye) : []),
+      ...classifier(project, eye),
+      ...steadying(eye),
+    ]),
   ].join("\n");
 }
 
-function heading(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, needsMath: boolean): string[] {
-  const quiet = (text: string) => text.replace(/[\\"]/g, "'");
+/** A sensor with what its code is made of; `own` is its id where names must tell several apart, else empty. */
+interface Eye {
+  sensor: Sensor;
+  ruleSet: RuleSet;
+  asked: Set<Feature>;
+  own: string;
+}
+
+/** A name of the module, told apart by the sensor. */
+const snake = (name: string, own: string) => (own === "" ? name : `${name}_${own.replaceAll("-", "_")}`);
+const camel = (name: string, own: string) =>
+  `${name}${own
+    .split("-")
+    .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+    .join("")}`;
+
+function heading(project: ProjectDocument, eyes: readonly Eye[], needsMath: boolean): string[] {
+  const quiet = (text: string) => oneLine(text).replace(/[\\"]/g, "'");
+  const one = ({ ruleSet, sensor }: Eye) => `${quiet(ruleSet.name)}, for the sensor ${quiet(sensor.name)}.`;
   return [
-    `"""Colour rules of "${quiet(project.name)}": ${quiet(ruleSet.name)}, for the sensor ${quiet(sensor.name)}.`,
+    ...(eyes.length === 1
+      ? [`"""Colour rules of "${quiet(project.name)}": ${one(eyes[0])}`]
+      : [`"""Colour rules of "${quiet(project.name)}".`]),
     "",
-    `classify(${argumentsOf(sensor)}) takes one raw reading in wire order and gives its label.`,
-    "Steady().take(label, t_ms) gives what is seen once the label has held for long enough.",
+    ...eyes.flatMap((eye) => [
+      ...(eyes.length > 1 ? [one(eye)] : []),
+      `${snake("classify", eye.own)}(${argumentsOf(eye.sensor)}) takes one raw reading in wire order and gives its label.`,
+      `${camel("Steady", eye.own)}().take(label, t_ms) gives what is seen once the label has held for long enough.`,
+    ]),
     '"""',
     "",
     ...(needsMath ? ["import math", ""] : []),
@@ -58,17 +93,14 @@ function heading(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, nee
   ];
 }
 
-function scaling(sensor: Sensor): string[] {
-  const clamp = sensor.reference !== undefined;
-  return [
-    "def scaled(raw, low, high):",
-    '    """A raw value as a fraction of its scale."""',
-    "    x = (raw - low) / (high - low)",
-    ...(clamp ? ["    return 0.0 if x < 0 else 1.0 if x > 1 else x"] : ["    return x"]),
-    "",
-    "",
-  ];
-}
+const SCALING = [
+  "def scaled(raw, low, high):",
+  '    """A raw value as a fraction of its scale, 0 to 1."""',
+  "    x = (raw - low) / (high - low)",
+  "    return 0.0 if x < 0 else 1.0 if x > 1 else x",
+  "",
+  "",
+];
 
 const HUE = [
   "def hue_of(r, g, b):",
@@ -175,47 +207,57 @@ const LAB = [
   "",
 ];
 
+const SIN_COS = [
+  "def sin_cos(degrees):",
+  '    """Sine and cosine by the same series as in the program, so that no bit differs."""',
+  "    share = degrees / 90",
+  "    quarter = math.floor(share)",
+  "    quarter += 1 if share - quarter >= 0.5 else 0",
+  "    x = (degrees - quarter * 90) * (math.pi / 180)",
+  "    s = x * x",
+  "    sin = x * (1 - (s / 6) * (1 - (s / 20) * (1 - (s / 42) * (1 - (s / 72) * (1 - (s / 110) * (1 - s / 156))))))",
+  "    cos = 1 - (s / 2) * (1 - (s / 12) * (1 - (s / 30) * (1 - (s / 56) * (1 - (s / 90) * (1 - (s / 132) * (1 - s / 182))))))",
+  "    return ((sin, cos), (cos, -sin), (-sin, -cos), (-cos, sin))[quarter % 4]",
+  "",
+  "",
+];
+
+/** How many numbers a place among references has. */
+const placeWidth = ({ reports }: Sensor) => (reports === "reflected" ? 1 : reports === "hue" ? 2 : 3);
+
 /** The places of the references, and how a reading is laid among them. */
-function nearestPlaces(ruleSet: RuleSet, sensor: Sensor): string[] {
-  const width = sensor.reports === "reflected" ? 1 : sensor.reports === "hue" ? 2 : 3;
+function nearestPlaces({ sensor, ruleSet, own }: Eye): string[] {
+  const width = placeWidth(sensor);
   const rows = ruleSet.nearest.references.flatMap((reference) => {
     const place = placeOfReference(reference);
     return place.length === width ? [`    ("${reference.target}", (${place.join(", ")},)),`] : [];
   });
-  const sinCos = [
-    "def sin_cos(degrees):",
-    '    """Sine and cosine by the same series as in the program, so that no bit differs."""',
-    "    share = degrees / 90",
-    "    quarter = math.floor(share)",
-    "    quarter += 1 if share - quarter >= 0.5 else 0",
-    "    x = (degrees - quarter * 90) * (math.pi / 180)",
-    "    s = x * x",
-    "    sin = x * (1 - (s / 6) * (1 - (s / 20) * (1 - (s / 42) * (1 - (s / 72) * (1 - (s / 110) * (1 - s / 156))))))",
-    "    cos = 1 - (s / 2) * (1 - (s / 12) * (1 - (s / 30) * (1 - (s / 56) * (1 - (s / 90) * (1 - (s / 132) * (1 - s / 182))))))",
-    "    return ((sin, cos), (cos, -sin), (-sin, -cos), (-cos, sin))[quarter % 4]",
-    "",
-    "",
-  ];
+  const name = snake("place_of", own);
   const place = {
-    1: ["def place_of(reflected):", "    return (reflected,)"],
-    2: ["def place_of(hue):", "    sin, cos = sin_cos(hue)", "    return (cos, sin)"],
+    1: [`def ${name}(reflected):`, "    return (reflected,)"],
+    2: [`def ${name}(hue):`, "    sin, cos = sin_cos(hue)", "    return (cos, sin)"],
     3: [
-      "def place_of(hue, sat, val):",
+      `def ${name}(hue, sat, val):`,
       "    if hue != hue:",
       "        return (0, 0, val)",
       "    sin, cos = sin_cos(hue)",
       "    return (sat * val * cos, sat * val * sin, val)",
     ],
-  }[width];
-  return ["REFERENCES = (", ...rows, ")", "", "", ...(width > 1 ? sinCos : []), ...place, "", ""];
+  }[width] as string[];
+  return [`${snake("REFERENCES", own.toUpperCase())} = (`, ...rows, ")", "", "", ...place, "", ""];
 }
 
-function classifier(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, asked: Set<Feature>): string[] {
+function classifier(project: ProjectDocument, { sensor, ruleSet, asked, own }: Eye): string[] {
   const kind = REPORT_KINDS[sensor.reports];
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
-  const fraction = (i: number) =>
-    kind.scaled ? `scaled(${WIRE[wire[i]]}, ${scales[i].low}, ${scales[i].high})` : WIRE[wire[i]];
+  const fraction = (i: number) => {
+    const raw = WIRE[wire[i]];
+    const { low, high, clamp } = scales[i];
+    if (!kind.scaled) return raw;
+    // A hue is not clamped: it wraps.
+    return clamp ? `scaled(${raw}, ${low}, ${high})` : `(${raw} - (${low})) / (${high} - (${low}))`;
+  };
   const inputs = (): string[] => {
     switch (sensor.reports) {
       case "hsv":
@@ -239,16 +281,16 @@ function classifier(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, 
     ? `, whose colours come over the wire as ${(sensor.order ?? "rgb").split("").join(", ")}`
     : "";
   const lines = [
-    `def classify(${argumentsOf(sensor)}):`,
+    `def ${snake("classify", own)}(${argumentsOf(sensor)}):`,
     `    """The label of one raw reading${come}."""`,
     ...inputs(),
     ...derived.filter(([f]) => asked.has(f)).map(([f, call]) => `    ${f} = ${call}`),
   ];
   if (ruleSet.method === "nearest") {
     lines.push(
-      `    here = place_of(${[...asked].join(", ")})`,
+      `    here = ${snake("place_of", own)}(${[...asked].join(", ")})`,
       '    best, label = float("inf"), UNKNOWN',
-      "    for target, place in REFERENCES:",
+      `    for target, place in ${snake("REFERENCES", own.toUpperCase())}:`,
       "        distance = 0",
       "        for a, b in zip(here, place):",
       "            distance += (a - b) * (a - b)",
@@ -261,7 +303,7 @@ function classifier(project: ProjectDocument, sensor: Sensor, ruleSet: RuleSet, 
   }
   for (const rule of ruleSet.rules) {
     if (!rule.on || rule.any.length === 0) continue;
-    lines.push(`    # ${project.targets.find((t) => t.id === rule.target)?.name ?? rule.target}`);
+    lines.push(`    # ${oneLine(project.targets.find((t) => t.id === rule.target)?.name ?? rule.target)}`);
     for (const clause of rule.any) {
       // A feature that the sensor does not report is nothing, and passes no test.
       const known = clause.all.every((test) => kind.features.includes(test.feature));
@@ -283,9 +325,10 @@ function testSource({ feature, from, to, not }: Test): string {
   return not ? `${feature} == ${feature} and not ${band.includes("(") ? band : `(${band})`}` : band;
 }
 
-function steadying({ steady: { hits, of, release, rejoinMs } }: RuleSet): string[] {
+function steadying({ ruleSet: { steady }, own }: Eye): string[] {
+  const { hits, of, release, rejoinMs } = steady;
   return [
-    "class Steady:",
+    `class ${camel("Steady", own)}:`,
     `    """Seen after ${hits} of ${of} readings, given up after ${release} without it; back within ${rejoinMs} ms it is the same visit."""`,
     "",
     "    def __init__(self):",
@@ -313,6 +356,7 @@ function steadying({ steady: { hits, of, release, rejoinMs } }: RuleSet): string
     `        rejoins = before == UNKNOWN and seen == self.visited and t_ms - self.departed_at <= ${rejoinMs}`,
     "        self.visited = seen",
     "        return seen, departs, None if rejoins else seen",
+    "",
     "",
   ];
 }

@@ -17,7 +17,7 @@ export function wireOf({ reports, order }: Pick<Sensor, "reports" | "order">): r
   return [...WIRE_ORDER[order ?? "rgb"], ...kind.channels.slice(3).map((_, i) => 3 + i)];
 }
 
-/** How one channel gets from raw to a fraction: `(raw − low) / (high − low)`, clamped where there is a reference. */
+/** How one channel gets from raw to a fraction: `(raw − low) / (high − low)`, clamped to 0..1; a hue wraps instead. */
 export interface ChannelScale {
   low: number;
   high: number;
@@ -31,9 +31,8 @@ export interface ChannelScale {
 export function channelScales({ reports, scale, reference }: Scaling): ChannelScale[] {
   return REPORT_KINDS[reports].channels.map((channel, i) => {
     const [min, max] = scale[channel] ?? [0, 1];
-    return reference
-      ? { low: reference.dark[i], high: reference.white[i], clamp: true }
-      : { low: min, high: max, clamp: false };
+    const [low, high] = reference ? [reference.dark[i], reference.white[i]] : [min, max];
+    return { low, high, clamp: channel !== "h" && channel !== "hue" };
   });
 }
 

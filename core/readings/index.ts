@@ -10,6 +10,7 @@ export * from "./rawReadings";
 export * from "./readTable";
 export * from "./report";
 export * from "./sensorSchema";
+export * from "./steadiness";
 export * from "./table";
 export * from "./tapeEdit";
 export * from "./tapeSchema";

@@ -45,6 +45,25 @@ describe("a block of readings", () => {
     expect(shown("grb")).toEqual(["r 6", "g 3", "b 12"]);
   });
 
+  it("clamps what lies beyond the scale, and lets a hue wrap", () => {
+    const read = featureReader({ reports: "rgb", scale: { r: [10, 110], g: [10, 110], b: [10, 110] } });
+    expect(read([210, -40, 60])).toMatchObject({ r: 1, g: 0, b: 0.5, val: 1 });
+    expect(read([5000, 5000, 5000]).light).toBeCloseTo(100, 2);
+    const hsv = featureReader({ reports: "hsv", scale: { h: [0, 255], s: [0, 255], v: [0, 255] } });
+    expect(hsv([255 + 64, 400, -3]).val).toBe(0);
+    expect(hsv([255 * 1.25, 400, 255]).hue).toBeCloseTo(90, 6);
+    const hue = featureReader({ reports: "hue", scale: { hue: [0, 360] } });
+    expect(hue([370]).hue).toBeCloseTo(10, 9);
+    // Sampled over far more than the scale, every feature stays in its range.
+    for (let v = -3000; v < 3000; v += 137) {
+      const features = read([v, 2 * v, 300 - v]);
+      for (const f of ["r", "g", "b", "sat", "val"] as const)
+        expect(features[f] >= 0 && features[f] <= 1, f).toBe(true);
+      expect(features.light >= 0 && features.light <= 100.001).toBe(true);
+      expect(Number.isFinite(features.chroma)).toBe(true);
+    }
+  });
+
   it("measures against white and dark, and clamps what lies beyond", () => {
     const block = new ReadingBlock(raw(2, 6, 12), {
       ...SMALL_SENSOR,

@@ -1,3 +1,4 @@
+import type { Cluster } from "../arithmetic";
 import type { LightId } from "../names";
 import type { Light } from "../readings";
 import type { Target } from "../rules";
@@ -25,7 +26,7 @@ export interface Score {
   marked: number;
   right: number;
   /** Marked stretches that hold a reading: readings of one visit are not independent of one another. */
-  visits: number;
+  visits: Cluster[];
   byLight: LightScore[];
 }
 
@@ -35,7 +36,7 @@ export function emptyScore(targets: number): Score {
     counts: Array.from({ length: targets }, () => new Array<number>(targets + 1).fill(0)),
     marked: 0,
     right: 0,
-    visits: 0,
+    visits: [],
     byLight: [],
   };
 }
@@ -61,7 +62,7 @@ export function addToScore(
   const side = targets.length + 1;
   const lightOfMark = Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
   const flat = new Uint32Array((lights.length + 1) * side * side);
-  const visited = new Uint8Array(head.marks.length + 1);
+  const visits = head.marks.map((): Cluster => ({ n: 0, right: 0 }));
   for (let i = 0; i < truth.length; ) {
     // Truth, mark and label stay the same for many readings, so that runs are counted and not readings.
     const [t, m, label] = [truth[i], mark[i], labels[i]];
@@ -69,9 +70,12 @@ export function addToScore(
     while (i < truth.length && labels[i] === label && mark[i] === m && truth[i] === t) i++;
     if (t === 0) continue;
     flat[(lightOfMark[m] * side + t) * side + label] += i - from;
-    visited[m] = 1;
+    const visit = visits[m - 1];
+    if (visit === undefined) continue;
+    visit.n += i - from;
+    if (isRight(targets, t, label)) visit.right += i - from;
   }
-  for (const v of visited) score.visits += v;
+  for (const visit of visits) if (visit.n > 0) score.visits.push(visit);
   for (let l = 0; l <= lights.length; l++) {
     const own = lightScore(score, lights[l - 1]?.id);
     for (let t = 1; t < side; t++) {

@@ -64,7 +64,15 @@ describe("score", () => {
       [1, 0, 0, 0],
       [1, 1, 0, 1],
     ]);
-    expect([score.marked, score.right, score.visits]).toEqual([6, 3, 3]);
+    expect([score.marked, score.right, score.visits]).toEqual([
+      6,
+      3,
+      [
+        { n: 2, right: 1 },
+        { n: 1, right: 0 },
+        { n: 3, right: 2 },
+      ],
+    ]);
     expect(score.byLight).toEqual([
       { light: "overcast", marked: 2, right: 1, targets: 2, found: 1, grounds: 0, taken: 0 },
       { light: "noon-sun", marked: 4, right: 2, targets: 1, found: 0, grounds: 3, taken: 1 },

@@ -104,6 +104,8 @@ export class EyeRecorder {
   private readonly hand: Chance;
   private drift = 0;
   private nextCard = 0;
+  /** Cards that were held up, the latest last. */
+  private readonly held: HeldCard[] = [];
   private readonly shaded: boolean;
   /** How far ahead of its mount a tilted sensor looks, and how far away the floor is along its line of sight. */
   private readonly reach: number;
@@ -174,10 +176,15 @@ export class EyeRecorder {
       .sort((a, b) => a.from - b.from);
   }
 
+  /** The card that is held before the sensor: of several the one that was held up last, as long as it is held. */
   private cardAt(t: number): HeldCard | undefined {
-    while (this.nextCard < this.cards.length && this.cards[this.nextCard].to <= t) this.nextCard++;
-    const card = this.cards[this.nextCard];
-    return card !== undefined && card.from <= t ? card : undefined;
+    while (this.nextCard < this.cards.length && this.cards[this.nextCard].from <= t)
+      this.held.push(this.cards[this.nextCard++]);
+    for (;;) {
+      const last = this.held.at(-1);
+      if (last === undefined || last.to > t) return last;
+      this.held.pop();
+    }
   }
 
   /** Gathers light at time t; a reading at the end of every period. */

@@ -67,8 +67,8 @@ describe("the height sweep", () => {
   const sweep = sweepHeights(sensor, lights, targets, still, [coral, "teal" as TargetId], "hue");
 
   it("has a mean at every height and marks where the things read well and apart", () => {
-    expect(sweep.heights).toHaveLength(61);
-    expect(sweep.things.map((t) => t.mean.length)).toEqual([61, 61]);
+    expect(sweep.heights).toHaveLength(121);
+    expect(sweep.things.map((t) => t.mean.length)).toEqual([121, 121]);
     const [from, to] = sweep.usable ?? [0, 0];
     expect(from).toBeGreaterThanOrEqual(sensor.optics.minMm);
     expect(from).toBeLessThanOrEqual(sensor.optics.bestMm);

@@ -121,13 +121,14 @@ export interface HeightSweep {
   best: number | undefined;
 }
 
-const SWEEP_TO = 60;
+/** As high as the stand can be set. */
+const SWEEP_TO = 120;
 const PER_HEIGHT = 24;
 /** Below this value a reading is mostly noise. */
 const BRIGHT_ENOUGH = 0.1;
 
 /**
- * Reads each thing at every mm of height from 0 to 60. Usable is the widest stretch of heights in which every thing
+ * Reads each thing at every mm of height from 0 to 120. Usable is the widest stretch of heights in which every thing
  * reads brighter than 10 % without being clipped, and any two lie farther apart than twice the sum of their
  * deviations.
  */

@@ -149,6 +149,29 @@ describe("cards and presses", () => {
     expect(live.eyes).toEqual(written.eyes);
   });
 
+  it("held up over another that is still there hide it as long as they are held", () => {
+    const course = { ...shown.courses[0], cards: [{ target: t("coral"), atMs: 500, forMs: 3000 }], checks: [] };
+    const project = { ...shown, courses: [course] };
+    const live = { cards: [{ target: t("violet"), atMs: 1200, forMs: 500 }], presses: [] };
+    const seen = run(project, { course: "yard", live }).notes.flatMap((n) => (n.kind === "arrives" ? [n.target] : []));
+    expect(seen).toEqual(["coral", "violet", "coral"]);
+  });
+
+  it("lie farther from a sensor that is swept higher", () => {
+    const near = {
+      ...shown,
+      courses: [{ ...shown.courses[0], cards: [{ target: t("coral"), atMs: 500, forMs: 600, heightMm: 20 }] }],
+    };
+    const at = (height: number) => underConditions(near, { speed: 1, height, noise: 1 }).courses[0].cards[0].heightMm;
+    expect([at(-30), at(0), at(5)]).toEqual([0, 20, 25]);
+    // A card that is held at the sensor's best height is moved from there.
+    const best = document.sensors[0].optics.bestMm;
+    expect(underConditions(shown, { speed: 1, height: 7, noise: 1 }).courses[0].cards[0].heightMm).toBe(best + 7);
+    const passes = (height: number) =>
+      verdicts(run(underConditions(shown, { speed: 1, height, noise: 1 }), { course: "yard" }))[0].verdict.outcome;
+    expect([passes(0), passes(60)]).toEqual(["holds", "does not"]);
+  });
+
   it("press the robot's buttons", () => {
     const pressed = onCourse({ presses: [{ button: "key", atMs: 400, forMs: 100 }] }, (p) => {
       p.robot.buttons = ["key"];

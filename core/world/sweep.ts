@@ -1,4 +1,5 @@
-import { wilson } from "../arithmetic";
+import { type Cluster, clusterInterval } from "../arithmetic";
+import type { SensorId } from "../names";
 import { robotKindOf } from "./robots";
 import { run, verdicts } from "./run";
 import type { Simulated } from "./Simulated";
@@ -11,8 +12,17 @@ export function underConditions<P extends Simulated>(
 ): P {
   const robot = robotKindOf(project.robot).faster(project.robot, speed);
   const mounts = robot.mounts.map((m) => ({ ...m, z: Math.max(0, m.z + height) }));
+  const bestOf = (sensor: SensorId) => project.sensors.find((s) => s.id === sensor)?.optics.bestMm ?? 0;
   return {
     ...project,
+    // What is held before a sensor is as much farther away as the sensor is higher.
+    courses: project.courses.map((course) => ({
+      ...course,
+      cards: course.cards.map((card) => ({
+        ...card,
+        heightMm: Math.max(0, (card.heightMm ?? bestOf(card.sensor ?? robot.mounts[0].sensor)) + height),
+      })),
+    })),
     sensors: project.sensors.map((s) => ({
       ...s,
       optics: { ...s.optics, read: s.optics.read * noise, shot: s.optics.shot * noise },
@@ -48,7 +58,10 @@ export interface SweptCell {
   runs: SweptRun[];
 }
 
-/** The share of runs in which every check held, with its 95 % interval (Wilson). */
+/**
+ * The share of runs in which every check held, with its 95 % interval: runs of one seed are drawn alike in all
+ * conditions, so that seeds are what it rests on.
+ */
 export interface PassShare {
   passed: number;
   runs: number;
@@ -66,13 +79,22 @@ export interface SweepSummary {
   checks: number[];
 }
 
+function bySeed(runs: readonly SweptRun[]): Map<number, Cluster> {
+  const seeds = new Map<number, Cluster>();
+  for (const { seed, failed } of runs) {
+    const known = seeds.get(seed) ?? { n: 0, right: 0 };
+    seeds.set(seed, { n: known.n + 1, right: known.right + (failed.length === 0 ? 1 : 0) });
+  }
+  return seeds;
+}
+
 const shareOf = (runs: readonly SweptRun[]): PassShare => {
   const passed = runs.filter((r) => r.failed.length === 0).length;
   return {
     passed,
     runs: runs.length,
     share: runs.length === 0 ? Number.NaN : passed / runs.length,
-    interval: wilson(runs.length === 0 ? 0 : passed / runs.length, runs.length),
+    interval: clusterInterval([...bySeed(runs).values()]),
   };
 };
 

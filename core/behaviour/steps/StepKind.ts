@@ -43,6 +43,8 @@ export interface StepScene {
   showIcon(icon: string): void;
   /** Where a servo was last told to go, in degrees. */
   servoAt(servo: string): number;
+  /** How far it gets on its way to an angle: no farther than its range. */
+  servoReaches(servo: string, degrees: number): number;
   servo(servo: string, degrees: number, degreesPerSecond: number): void;
   log(text: string): void;
   setCounter(name: string, value: number): void;
@@ -79,6 +81,8 @@ export interface StepFacts {
   replays?: ModeId;
   /** What it waits for, where it does so without end. */
   waitsFor?: Condition;
+  /** The servo that it turns, and to which angle. */
+  turns?: { servo: string; to: number };
   /** The step that it starts beside the others. */
   beside?: { step: string };
 }

@@ -8,7 +8,10 @@ const schema = z.strictObject({
   speed: z.number().positive().max(2000),
 });
 
-/** Turns a servo to an angle in degrees, at so many degrees a second; the next step follows when it is there. */
+/**
+ * Turns a servo to an angle in degrees, at so many degrees a second, no farther than its range; the next step follows
+ * when it is there.
+ */
 export const servo = stepKind<z.infer<typeof schema>>({
   key: "servo",
   schema,
@@ -27,10 +30,12 @@ export const servo = stepKind<z.infer<typeof schema>>({
   print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,
   tell: ({ servo, to, speed }) => `turn ${servo} to ${to}° at ${speed}° a second`,
   begin({ servo, to, speed }, scene, begun) {
-    begun.ms = (Math.abs(to - scene.servoAt(servo)) / speed) * 1000;
-    scene.servo(servo, to, speed);
+    const reached = scene.servoReaches(servo, to);
+    begun.ms = (Math.abs(reached - scene.servoAt(servo)) / speed) * 1000;
+    scene.servo(servo, reached, speed);
   },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
+  facts: ({ servo, to }) => ({ turns: { servo, to } }),
   named: (step, visit) => ({ ...step, servo: visit("servo", step.servo, "servo") }),
 });

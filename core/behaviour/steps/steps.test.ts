@@ -38,6 +38,7 @@ function scene(now: Partial<StepScene> = {}): StepScene & { done: string[] } {
     say: writes("say"),
     show: writes("show"),
     showIcon: writes("icon"),
+    servoReaches: (_, degrees) => Math.max(-90, Math.min(120, degrees)),
     servoAt: () => -30,
     servo: writes("servo"),
     log: writes("log"),
@@ -136,6 +137,11 @@ describe("a step ends", () => {
     expect(kindOf(arm).endsBy?.(arm, begun)).toBe(2000);
     expect(kindOf(arm).ended?.(arm, scene({ t: 1999 }), begun)).toBe(false);
     expect(kindOf(arm).ended?.(arm, scene({ t: 2000 }), begun)).toBe(true);
+    // It goes no farther than its range, and takes no longer than that.
+    const beyond = step("servo arm to 300 at 60");
+    const told: number[] = [];
+    kindOf(beyond).begin(beyond, scene({ servo: (_, degrees) => void told.push(degrees) }), begun);
+    expect([kindOf(beyond).endsBy?.(beyond, begun), told]).toEqual([2500, [120]]);
   });
 
   it("with the wheels braked where it moved them for a while only", () => {

@@ -33,6 +33,24 @@ describe("how far the stages are", () => {
     expect(stageProgress(document, [], false, [verdict("holds")])).toMatchObject({ decide: "begun", ship: "empty" });
   });
 
+  it("is as ready by references, where the nearest one counts", () => {
+    const nearest = {
+      ...document,
+      ruleSets: document.ruleSets.map((set) => ({
+        ...set,
+        method: "nearest" as const,
+        rules: [],
+        nearest: { ...set.nearest, references: [{ target: document.targets[0].id, hue: 10 }] },
+      })),
+    };
+    expect(stageProgress(nearest, [], true, [verdict("holds")])).toMatchObject({ decide: "ready", ship: "ready" });
+    const none = {
+      ...nearest,
+      ruleSets: nearest.ruleSets.map((set) => ({ ...set, nearest: { references: [], reject: 1 } })),
+    };
+    expect(stageProgress(none, [], true, [verdict("holds")])).toMatchObject({ decide: "empty", ship: "empty" });
+  });
+
   it("has findings for errors, warnings and failed checks, not for hints", () => {
     expect(
       stageProgress(

@@ -31,7 +31,9 @@ export function stageProgress(
   const marks = project.tapes.flatMap((t) => t.marks);
   const progress = (stage: StageId, begun: boolean, ready: boolean): Progress =>
     pressing.has(stage) ? "findings" : ready ? "ready" : begun ? "begun" : "empty";
-  const rules = project.ruleSets.some((set) => set.rules.length > 0);
+  const rules = project.ruleSets.some((set) =>
+    set.method === "bands" ? set.rules.length > 0 : set.nearest.references.length > 0,
+  );
   const responses = project.behaviour.modes.some((m) => m.responses.length > 0 || m.entering.length > 0);
   const outcomes = verdicts.map((v) => v.outcome);
   const proved = outcomes.length > 0 && outcomes.every((o) => o === "holds");

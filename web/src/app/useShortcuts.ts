@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { useEditRules, useRuleSet } from "../session/project";
+import { useSolo } from "../decide/useSolo";
+import { useRuleSet } from "../session/project";
 import { redone, undone } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playingSet } from "../state/view";
@@ -11,16 +12,13 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
   const [isOpen, setOpen] = useState(false);
   const dispatch = useAppDispatch();
   const transport = useTransport();
-  const edit = useEditRules();
+  const leaveAlone = useSolo();
   const ruleSet = useRuleSet();
   const rule = useAppSelector((state) => state.view.rule);
 
   useEffect(() => {
     const solo = () => {
-      if (rule === null) return;
-      const alone = ruleSet.rules.every((r) => r.on === (r.id === rule));
-      const rules = ruleSet.rules.map((r) => ({ ...r, on: alone || r.id === rule }));
-      edit(alone ? "all rules on" : "solo", (set) => ({ ...set, rules }));
+      if (rule !== null && ruleSet.rules.some((r) => r.id === rule)) leaveAlone(rule);
     };
     const onKey = (event: KeyboardEvent) => {
       const undoKey = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z";
@@ -51,7 +49,7 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [dispatch, transport, edit, ruleSet, rule]);
+  }, [dispatch, transport, leaveAlone, ruleSet, rule]);
 
   return { isOpen, open: () => setOpen(true), close: () => setOpen(false) };
 }

@@ -10,6 +10,7 @@ import { ruleChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Select } from "../ui/Select";
+import { useSolo } from "./useSolo";
 
 const Tools = styled.div`
   display: flex;
@@ -50,6 +51,7 @@ export const RuleTools = memo(function RuleTools(props: {
   const edit = useEditRules();
   const dispatch = useAppDispatch();
   const moveBy = useMoveRule(rule);
+  const solo = useSolo();
   const set = (what: string, change: (rules: Rule[]) => Rule[]) =>
     edit(what, (s) => ({ ...s, rules: change(s.rules) }));
   return (
@@ -64,15 +66,7 @@ export const RuleTools = memo(function RuleTools(props: {
       >
         {on ? "Off" : "On"}
       </QuietButton>
-      <QuietButton
-        aria-label={`Solo ${name}’s rule`}
-        onPress={() =>
-          set("solo", (rules) => {
-            const alone = rules.every((r) => r.on === (r.id === rule));
-            return rules.map((r) => ({ ...r, on: alone || r.id === rule }));
-          })
-        }
-      >
+      <QuietButton aria-label={`Solo ${name}’s rule`} onPress={() => solo(rule)}>
         Solo
       </QuietButton>
       <QuietButton isDisabled={position === 0} aria-label={`Move ${name}’s rule up`} onPress={() => moveBy(-1)}>

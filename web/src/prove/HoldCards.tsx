@@ -91,9 +91,16 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
       down = null;
       keys.current.end();
     };
+    // Whoever goes to another window lets go of it.
+    const onBlur = () => {
+      down = null;
+      keys.current.end();
+    };
     window.addEventListener("keydown", onDown);
     window.addEventListener("keyup", onUp);
+    window.addEventListener("blur", onBlur);
     return () => {
+      window.removeEventListener("blur", onBlur);
       window.removeEventListener("keydown", onDown);
       window.removeEventListener("keyup", onUp);
     };

@@ -1,4 +1,4 @@
-import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
+import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { HeightSweep } from "@perceptum/core/world";
 import { LineChart } from "echarts/charts";
@@ -31,6 +31,19 @@ export function SweepChart({ sweep, targets, at }: Shown) {
 
 const nameOf = (targets: readonly Target[], id: string) => targets.find((t) => t.id === id)?.name ?? id;
 
+/** A drawn value as it is read: a hue lies on its circle. */
+const shownBack = (feature: Feature, value: number) => (feature === "hue" ? (value + 720) % 360 : value);
+
+/** Hues that go through 0° without a jump: each as near as it can be to the one before, so below 0° or beyond 360°. */
+function unwrapped(hues: readonly number[]): number[] {
+  let last = Number.NaN;
+  return hues.map((hue) => {
+    if (Number.isNaN(hue)) return hue;
+    last = Number.isNaN(last) ? hue : hue + 360 * Math.round((last - hue) / 360);
+    return last;
+  });
+}
+
 function drawn({ sweep, targets, at }: Shown, palette: Palette) {
   const text = chartText(palette);
   const axis = {
@@ -42,14 +55,28 @@ function drawn({ sweep, targets, at }: Shown, palette: Palette) {
   const { unit, word } = FEATURE_FACTS[sweep.feature];
   return {
     grid: { left: 46, right: 84, top: 28, bottom: 36 },
-    tooltip: { trigger: "axis", valueFormatter: (v: unknown) => (typeof v === "number" ? v.toFixed(1) : "–") },
-    xAxis: { type: "value", min: 0, max: 60, name: "height, mm", nameLocation: "middle", nameGap: 22, ...axis },
+    tooltip: {
+      trigger: "axis",
+      valueFormatter: (v: unknown) => (typeof v === "number" ? shownBack(sweep.feature, v).toFixed(1) : "–"),
+    },
+    xAxis: {
+      type: "value",
+      min: 0,
+      max: sweep.heights.at(-1),
+      name: "height, mm",
+      nameLocation: "middle",
+      nameGap: 22,
+      ...axis,
+    },
     yAxis: {
       type: "value",
       name: `${word} ${unit}`,
       scale: true,
-      ...(sweep.feature === "hue" && { min: 0, max: 360, interval: 60 }),
       ...axis,
+      ...(sweep.feature === "hue" && {
+        interval: 60,
+        axisLabel: { ...text, formatter: (v: number) => String((v + 720) % 360) },
+      }),
     },
     series: sweep.things.map(({ under, mean }, i) => {
       const target = targets.find((t) => t.id === under);
@@ -60,7 +87,10 @@ function drawn({ sweep, targets, at }: Shown, palette: Palette) {
         color: target?.paint ?? palette.ink,
         lineStyle: { width: 2.5, type: target?.kind === "background" ? "dashed" : "solid" },
         endLabel: { show: true, formatter: target?.code ?? "", color: palette.ink, fontFamily: text.fontFamily },
-        data: mean.map((value, h) => [sweep.heights[h], Number.isNaN(value) ? null : shownValue(sweep.feature, value)]),
+        data: (sweep.feature === "hue" ? unwrapped(mean) : mean).map((value, h) => [
+          sweep.heights[h],
+          Number.isNaN(value) ? null : shownValue(sweep.feature, value),
+        ]),
         ...(i === 0 && {
           markArea: {
             silent: true,

@@ -150,7 +150,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   );
 }
 
-/** So many marks are listed; a longer tape is walked through in its lanes. */
+/** So many marks are listed, those around the chosen one; a longer tape is walked through in its lanes. */
 const MOST_LISTED = 200;
 
 function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
@@ -158,6 +158,8 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   const targets = useTargets();
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((state) => state.view.mark);
+  const first = Math.max(0, Math.min((chosen ?? 0) - MOST_LISTED / 2, tape.marks.length - MOST_LISTED));
+  const last = Math.min(first + MOST_LISTED, tape.marks.length);
   const go = (index: number) => {
     const { from, to, target } = tape.marks[index];
     dispatch(watchingChosen("tape"));
@@ -168,7 +170,8 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   return (
     <>
       <Title style={{ marginTop: 8 }}>
-        Marked stretches{tape.marks.length > MOST_LISTED ? `, the first ${MOST_LISTED} of ${tape.marks.length}` : ""}
+        Marked stretches
+        {tape.marks.length > MOST_LISTED && `, ${first + 1} to ${last} of ${tape.marks.length}`}
       </Title>
       {tape.marks.length === 0 && (
         <Empty style={{ padding: "2px 0" }}>
@@ -176,7 +179,8 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         </Empty>
       )}
       <List aria-label="Marked stretches">
-        {tape.marks.slice(0, MOST_LISTED).map((mark, i) => {
+        {tape.marks.slice(first, last).map((mark, k) => {
+          const i = first + k;
           const target = targets.get(mark.target);
           const light = lights.find((l) => l.id === mark.light)?.name ?? "light not noted";
           const length = seconds(mark.to - mark.from, 1);

@@ -2,6 +2,7 @@ import {
   blockOf,
   byColour,
   featureReader,
+  isMoving,
   type RawReadings,
   REPORT_KINDS,
   type ReadingsByTape,
@@ -38,8 +39,8 @@ const Warning = styled.p`
   &::before { content: "◆ "; }
 `;
 
-/** Above this share of its mean, a value's deviation says that the stand is not steady. */
-const NOISY = 0.03;
+/** A value that moves by more than this share of its scale within a second says that the stand is not steady. */
+const MOVING = 0.02;
 
 /** The mean of the last second, a value for each channel, and what is doubtful about it. */
 function lastSecond(readings: RawReadings, sensor: Sensor) {
@@ -55,7 +56,7 @@ function lastSecond(readings: RawReadings, sensor: Sensor) {
       mean: max - min < 50 ? Math.round(mean * 1e4) / 1e4 : Math.round(mean * 10) / 10,
       deviation,
       clipped: mean >= max - 0.002 * (max - min),
-      noisy: deviation > NOISY * (max - min) || deviation > NOISY * 4 * Math.max(mean - min, 0.02 * (max - min)),
+      moving: isMoving(values.slice(from), MOVING * (max - min)),
     };
   });
 }
@@ -118,7 +119,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
           `White is at the end of ${w.channel}’s scale: it may be brighter still. Hold the sensor higher, or shade it, and take white again.`,
       ),
     ...[...(white ?? []), ...(dark ?? [])]
-      .filter((x) => x.noisy)
+      .filter((x) => x.moving)
       .slice(0, 1)
       .map(() => "The values were not steady over the last second. Hold the stand still and take them again."),
   ];

@@ -1,4 +1,5 @@
-import { writePython } from "@perceptum/core/code";
+import { LANGUAGES } from "@perceptum/core/code";
+import type { SensorId } from "@perceptum/core/names";
 import { joinProject, writeProject } from "@perceptum/core/project";
 import { writeCsv } from "@perceptum/core/readings";
 import { traceCsv, traceJsonLines } from "@perceptum/core/world";
@@ -15,6 +16,7 @@ import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
 import { saveFile } from "../ui/saveFile";
 
 const Code = styled.pre`
@@ -51,7 +53,14 @@ export function ShipStage() {
   const project = useProject();
   const run = usePublished(mentor.lastRun);
   const [copied, setCopied] = useState<string>();
-  const code = useMemo(() => writePython(project, project.sensors[0]), [project]);
+  const [language] = LANGUAGES;
+  /** The sensor whose code is written; all of them where none is chosen, or the chosen one went. */
+  const [chosen, choose] = useState<SensorId | "all">("all");
+  const sensors = useMemo(() => {
+    const one = project.sensors.filter((s) => s.id === chosen);
+    return one.length > 0 ? one : project.sensors;
+  }, [project.sensors, chosen]);
+  const code = useMemo(() => language.write(project, sensors), [project, sensors, language]);
   const name = fileName(project.name);
 
   const copy = async () => {
@@ -67,15 +76,26 @@ export function ShipStage() {
       <Pane $sheet aria-label="Code for the robot">
         <Head>
           <Title>Code for the robot</Title>
-          <Dim>Python: rules and steadying of {project.sensors[0].name}</Dim>
+          <Dim>{language.name}: rules and steadying</Dim>
+          {project.sensors.length > 1 && (
+            <Select
+              label="of"
+              value={sensors.length === 1 ? sensors[0].id : "all"}
+              options={[
+                { id: "all" as const, text: "all sensors" },
+                ...project.sensors.map(({ id, name }) => ({ id, text: name })),
+              ]}
+              onChange={choose}
+            />
+          )}
           <Spacer />
           <span role="status">{copied}</span>
           <Button onPress={() => void copy()}>Copy</Button>
-          <Button $main onPress={() => saveFile(`${name}.py`, code, "text/x-python")}>
+          <Button $main onPress={() => saveFile(`${name}.${language.ending}`, code, language.mime)}>
             Save file
           </Button>
         </Head>
-        <Code tabIndex={0} aria-label="Python code">
+        <Code tabIndex={0} aria-label={`${language.name} code`}>
           {code}
         </Code>
       </Pane>

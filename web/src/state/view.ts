@@ -27,6 +27,8 @@ interface ViewState {
   /** The instant that the pointer is over, wherever it is. */
   hover: { source: Source; t: number } | null;
   rule: RuleId | null;
+  /** Which rules of a set were on before one was left alone. */
+  beforeSolo: { ruleSet: RuleSetId; on: readonly RuleId[] } | null;
   target: TargetId | null;
 }
 
@@ -43,6 +45,7 @@ const initialState: ViewState = {
   speed: 4,
   hover: null,
   rule: null,
+  beforeSolo: null,
   target: null,
 };
 
@@ -93,6 +96,9 @@ const slice = createSlice({
       state.rule = payload?.rule ?? null;
       if (payload) state.target = payload.target;
     },
+    soloBegan(state, { payload }: PayloadAction<{ ruleSet: RuleSetId; on: RuleId[] }>) {
+      state.beforeSolo = payload;
+    },
     targetChosen(state, { payload }: PayloadAction<TargetId | null>) {
       state.target = payload;
     },
@@ -128,6 +134,7 @@ export const {
   beforeKept,
   hovered,
   ruleChosen,
+  soloBegan,
   targetChosen,
 } = slice.actions;
 export const viewReducer = slice.reducer;

@@ -42,6 +42,18 @@ const Item = styled(ListBoxItem)`
   &[data-selected] { font-weight: 650; }
 `;
 
+/**
+ * Letters and digits on a closed list are no choice: they are keys of the page, which gets them as if nothing had the
+ * focus. A list that is open takes them itself.
+ */
+function passOn(event: React.KeyboardEvent): void {
+  const { key, code, shiftKey } = event;
+  if (key.length !== 1 || key === " " || event.ctrlKey || event.metaKey || event.altKey) return;
+  event.stopPropagation();
+  event.preventDefault();
+  document.body.dispatchEvent(new KeyboardEvent("keydown", { key, code, shiftKey, bubbles: true, cancelable: true }));
+}
+
 /** One of many choices, in a list that opens. */
 export function Select<T extends string>(props: {
   label: string;
@@ -60,10 +72,12 @@ export function Select<T extends string>(props: {
       onChange={(key) => key !== null && onChange(key as T)}
     >
       {!hideLabel && <Caption>{label}</Caption>}
-      <Face>
-        <SelectValue />
-        <span aria-hidden>▾</span>
-      </Face>
+      <span style={{ display: "contents" }} onKeyDownCapture={passOn}>
+        <Face>
+          <SelectValue />
+          <span aria-hidden>▾</span>
+        </Face>
+      </span>
       <Sheet>
         <ListBox>
           {options.map(({ id, text }) => (

@@ -78,14 +78,19 @@ export function EditableCourse(props: {
       ArrowDown: [0, -step],
     };
     const arrow = arrows[event.key];
-    if (arrow !== undefined) onChange("moving a part of the course", movedBy(course, which, ...arrow));
+    const gesture = `${which.part} ${which.index} by keys`;
+    if (arrow !== undefined) onChange("moving a part of the course", movedBy(course, which, ...arrow), gesture);
     else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
     else if (event.key === "Enter" || event.key === " ") onChoose(which);
     else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
     else if (event.key === "," || event.key === ".") {
       const place = placedOf(course, which);
       if (place)
-        onChange("turning a part of the course", turnedTo(course, which, place.angle + (event.key === "," ? 5 : -5)));
+        onChange(
+          "turning a part of the course",
+          turnedTo(course, which, place.angle + (event.key === "," ? 5 : -5)),
+          gesture,
+        );
     } else return;
     event.preventDefault();
     event.stopPropagation();
@@ -120,6 +125,7 @@ export function EditableCourse(props: {
                   aria-label={thingWords(course, which, targets)}
                   onPointerDown={grab(which, "move")}
                   onKeyDown={onKeyDown(which)}
+                  onKeyUp={() => dispatch(gestureEnded())}
                 >
                   {outline}
                 </g>

@@ -8,7 +8,7 @@ import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { nameProblem } from "../../ui/typed";
+import { nameProblem, typedNumber } from "../../ui/typed";
 import {
   CmField,
   Line,
@@ -316,6 +316,23 @@ function PartFields({
             onChange={(target) => change(part, (c) => ({ ...c, target }))}
           />
           <Times one={one} onChange={(times) => change(part, (c) => ({ ...c, ...times }))} />
+          <Line>
+            at a height of
+            <EntryField
+              mono
+              label="Height in mm"
+              text={one.heightMm === undefined ? "" : String(one.heightMm)}
+              placeholder="best"
+              take={(text) => {
+                const heightMm = text.trim() === "" ? undefined : typedNumber(text);
+                if (heightMm !== undefined && !(heightMm >= 0 && heightMm <= 500))
+                  return "A height lies from 0 to 500 mm; without one it is the sensor’s best. It stays as it was.";
+                change(part, ({ heightMm: _, ...c }) => ({ ...c, ...(heightMm !== undefined && { heightMm }) }));
+                return undefined;
+              }}
+            />
+            mm
+          </Line>
           <Line>
             <Select
               label="before"

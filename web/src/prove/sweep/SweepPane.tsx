@@ -85,10 +85,9 @@ export function SweepPane({ course }: { course: Course }) {
   const [asked, setAsked] = useState(false);
   const mine = sweep !== null && sweep.grid.course === course.id ? sweep : null;
   const going = mine !== null && mine.ended === undefined;
-  const summary = useMemo(
-    () => (mine === null ? null : summarise(mine.cells, course.checks.length)),
-    [mine, course.checks.length],
-  );
+  // The checks that were swept: those of the course may have been changed since.
+  const checks = mine?.project.courses.find((c) => c.id === course.id)?.checks ?? course.checks;
+  const summary = useMemo(() => (mine === null ? null : summarise(mine.cells, checks.length)), [mine, checks.length]);
   const { lights } = project;
   const lightName = useCallback((id: string) => lights.find((l) => l.id === id)?.name ?? id, [lights]);
   const wordsOf = (c: Conditions) =>
@@ -251,7 +250,7 @@ export function SweepPane({ course }: { course: Course }) {
                     <Num>{(cost * 100).toFixed(0)} % apart</Num>
                   </li>
                 ))}
-              {course.checks.map((check, i) =>
+              {checks.map((check, i) =>
                 summary.checks[i] > 0 ? (
                   <li key={JSON.stringify(check)}>
                     <b>check</b>
