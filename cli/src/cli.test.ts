@@ -281,7 +281,10 @@ describe("perceptum sweep", () => {
   it("asks back for very many runs, and ends with code 2 for what is wrong", () => {
     const sweep = (...more: string[]) => perceptum(["sweep", project, "--course", "aisle", ...more]);
     expect(sweep("--seeds", "10000")).toMatchObject({ code: 2, errors: expect.stringContaining("--many") });
-    expect(sweep("--seeds", "10000000")).toMatchObject({ code: 2, errors: expect.stringContaining("too many") });
+    expect(sweep("--seeds", "10000000")).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("from 1 to 1000000"),
+    });
     expect(sweep("--light", "moon")).toMatchObject({ code: 2, errors: expect.stringContaining("Overcast") });
     expect(sweep("--speed", "fast")).toMatchObject({ code: 2 });
   });
@@ -305,7 +308,15 @@ describe("perceptum findings", () => {
 describe("perceptum export", () => {
   it("writes Python, to standard output or a file", () => {
     const { out } = perceptum(["export", project, "--to", "python"]);
-    expect(out).toContain("def classify(first, second, third):");
+    for (const own of ["belly", "left_eye", "right_eye", "side_eye"])
+      expect(out).toContain(`def classify_${own}(first, second, third):`);
+    expect(perceptum(["export", project, "--to", "python", "--sensor", "Left eye"]).out).toContain(
+      "def classify(first, second, third):",
+    );
+    expect(perceptum(["export", project, "--to", "python", "--sensor", "belly", "--sensor", "nose"])).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("there is no sensor “nose”"),
+    });
     const target = join(folder, "rules.py");
     expect(perceptum(["export", project, "--to", "python", "--out", target]).out).toBe("");
     expect(readFileSync(target, "utf8")).toBe(out);
@@ -315,6 +326,22 @@ describe("perceptum export", () => {
     expect(perceptum(["export", project, "--to", "cobol"])).toMatchObject({
       code: 2,
       errors: expect.stringContaining("there is python"),
+    });
+  });
+});
+
+describe("an output that cannot be written to", () => {
+  const into = (sink: string) =>
+    spawnSync("sh", ["-c", `"${process.execPath}" cli/dist/main.js findings "${project}" ${sink}`], {
+      cwd: ROOT,
+      encoding: "utf8",
+    });
+
+  it("ends the program in silence where it was closed, and with a sentence where it is full", () => {
+    expect(into("| head -0")).toMatchObject({ stderr: "" });
+    expect(into("> /dev/full")).toMatchObject({
+      status: 1,
+      stderr: expect.stringMatching(/^perceptum: the output cannot be written: .*\n$/),
     });
   });
 });

@@ -5,7 +5,7 @@ export const RESERVED_WORDS: ReadonlySet<string> = new Set(
   (
     "and or not unknown seen until for at most by to of off reset blink coast left right between holds button " +
     "r g b clear hue sat val light chroma reflected code width height area x y error finish in times " +
-    "edge by camera icon"
+    "edge by camera icon after nothing becomes still"
   ).split(" "),
 );
 

@@ -2,7 +2,8 @@ import type { NameKind } from "../behaviour";
 import { type Named, visitNames } from "./names";
 
 /** A place that names something which is not there. */
-type Gap = { message: string; path: (string | number)[] };
+type Gap = { message: string; path: Path };
+type Path = (string | number)[];
 
 /** Every place that names something the project does not have, and every id that is given twice. */
 export function missingNames(project: Named): Gap[] {
@@ -31,6 +32,17 @@ export function missingNames(project: Named): Gap[] {
     // Each course has zones of its own.
     zone: new Set(project.courses.flatMap((course) => course.zones.map((zone) => zone.name))),
   };
+  // A phrase tells things of different kinds apart by nothing but their ids.
+  const owners = new Map<string, string>();
+  for (const { kind, id, path } of phraseIds(project)) {
+    const other = owners.get(id);
+    if (other !== undefined && other !== kind)
+      gaps.push({ message: `the ${kind} “${id}” has the id of a ${other}: a phrase could not tell them apart`, path });
+    owners.set(id, other ?? kind);
+  }
+  behaviour.modes.forEach((mode, i) => {
+    once("response", idsOf(mode.responses), "behaviour", "modes", i, "responses");
+  });
   once("tape", idsOf(project.tapes), "tapes");
   once("course", idsOf(project.courses), "courses");
   project.ruleSets.forEach((set, i) => {
@@ -43,5 +55,30 @@ export function missingNames(project: Named): Gap[] {
   });
   return gaps;
 }
+
+/** Every id that a phrase can name, with its kind and where it stands. */
+function* phraseIds({
+  targets,
+  sensors,
+  behaviour,
+  robot,
+}: Named): Generator<{ kind: NameKind; id: string; path: Path }> {
+  const { modes, counters, lists, routines } = behaviour;
+  const all: [NameKind, readonly string[], Path][] = [
+    ["target", idsOf(targets), ["targets"]],
+    ["sensor", idsOf(sensors), ["sensors"]],
+    ["mode", idsOf(modes), ["behaviour", "modes"]],
+    ["counter", counters, ["behaviour", "counters"]],
+    ["list", lists, ["behaviour", "lists"]],
+    ["routine", idsOf(routines), ["behaviour", "routines"]],
+    ["button", robot.buttons, ["robot", "buttons"]],
+    ["lamp", robot.lamps, ["robot", "lamps"]],
+    ["servo", idsOf(robot.servos), ["robot", "servos"]],
+  ];
+  for (const [kind, ids, path] of all) for (const [i, id] of ids.entries()) yield { kind, id, path: [...path, i] };
+}
+
+/** The ids that a new thing which phrases can name must not have. */
+export const takenIds = (project: Named): Set<string> => new Set([...phraseIds(project)].map(({ id }) => id));
 
 const idsOf = (things: readonly { id: string }[]): string[] => things.map((thing) => thing.id);

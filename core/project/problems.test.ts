@@ -75,6 +75,15 @@ const CASES: [path: string, value: unknown, place: string, message: string | Reg
   ["tapes[0].readings.t[5]", -5, "tapes[0].readings", "times must not go backwards"],
   ["tapes[0].readings.channels.r", [1, 2], "tapes[0].readings", "every channel needs one value for each time"],
   ["targets[1].id", "coral", "targets[1]", "the target “coral” is there twice"],
+  [
+    "behaviour.counters[0]",
+    "coral",
+    "behaviour.counters[0]",
+    "the counter “coral” has the id of a target: a phrase could not tell them apart",
+  ],
+  ["robot.lamps", ["patrol"], "robot.lamps[0]", /the lamp “patrol” has the id of a mode/],
+  ["targets[1].id", "after", "targets[1].id", /reserved for phrases/],
+  ["targets[1].name", "Coral\nimport os", "targets[1].name", "a name stands on one line, without control characters"],
   ["targets[0].code", "C", "targets[0].code", "a code is two letters"],
   ["targets[0].paint", "red", "targets[0].paint", "a colour is written #rrggbb in lower case"],
   // What names something that is not there.

@@ -74,18 +74,26 @@ const ALIASES: Record<Channel, readonly string[]> = {
   reflected: ["reflected", "reflection", "intensity"],
   code: ["code", "colour_code", "color_code"],
 };
-const TIME_UNITS: Record<string, number> = {
-  t_ms: 1,
-  ms: 1,
-  millis: 1,
-  time_ms: 1,
-  t_s: 1000,
-  seconds: 1000,
-  time_s: 1000,
-  t_us: 0.001,
-  micros: 0.001,
-};
-const TIMES = [...Object.keys(TIME_UNITS), "t", "time", "timestamp"];
+/** Units of time as headers write them, with how many ms each has. */
+const UNITS: readonly [RegExp, number][] = [
+  [/^(ms|msec|millis|milliseconds?)$/, 1],
+  [/^(s|sec|secs|seconds?)$/, 1000],
+  [/^(us|µs|μs|usec|micros|microseconds?)$/, 0.001],
+];
+
+/** What a column's name says of time: the ms of its unit, 0 where it is a time without one; undefined where it is none. */
+function timeNamed(name: string): number | undefined {
+  const words = name
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word !== "" && word !== "in");
+  const [first, second] = words;
+  const isTime = ["t", "time", "timestamp", "clock", "elapsed"].includes(first);
+  const unit = (word: string | undefined) => UNITS.find(([form]) => word !== undefined && form.test(word))?.[1];
+  if (isTime && words.length === 1) return 0;
+  if (isTime && words.length === 2) return unit(second);
+  return words.length === 1 && first !== "s" && first !== "t" ? unit(first) : undefined;
+}
 const ROLES = { label: ["label", "target", "truth"], light: ["light"], height: ["height_mm", "height"] } as const;
 
 /** What a table most probably holds, read by its names or, without any, by its numbers; `prefer` wins where it fits. */
@@ -100,7 +108,10 @@ export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: R
   const roles = Object.fromEntries(
     Object.entries(ROLES).flatMap(([role, words]) => (at(words) >= 0 ? [[role, at(words)]] : [])),
   );
-  let timeColumn = TIMES.map((name) => names.indexOf(name)).find((i) => i >= 0) ?? -1;
+  // One that names its unit before one that does not.
+  const times = names.map(timeNamed);
+  let timeColumn = times.findIndex((unit) => unit !== undefined && unit > 0);
+  if (timeColumn < 0) timeColumn = times.indexOf(0);
   if (named === undefined && timeColumn < 0)
     timeColumn = looks.findIndex((look) => look.numeric > 0.8 && look.rising && look.max > look.min);
   const numeric = looks.flatMap((look, i) =>
@@ -114,10 +125,7 @@ export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: R
   return {
     report,
     channels,
-    time:
-      timeColumn < 0
-        ? { everyMs }
-        : { column: timeColumn, unitMs: TIME_UNITS[names[timeColumn]] ?? unitOf(table, timeColumn) },
+    time: timeColumn < 0 ? { everyMs } : { column: timeColumn, unitMs: times[timeColumn] || unitOf(table, timeColumn) },
     ...roles,
   };
 }

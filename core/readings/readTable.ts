@@ -1,5 +1,5 @@
 import { MAX_READINGS } from "../names";
-import type { ImportPlan } from "./importPlan";
+import { guessPlan, type ImportPlan, lookAt } from "./importPlan";
 import type { RawReadings } from "./rawReadings";
 import { type Channel, REPORT_KINDS, type Report } from "./report";
 import { numberOf, openTable, type Table, type TableError } from "./table";
@@ -41,6 +41,15 @@ class Growing {
     this.values[this.length++] = value;
   }
 
+  pop(): void {
+    this.length--;
+  }
+
+  /** The value so many places before the end; −∞ before the first. */
+  before(places: number): number {
+    return places < this.length ? this.values[this.length - 1 - places] : Number.NEGATIVE_INFINITY;
+  }
+
   done(): Float64Array<ArrayBuffer> {
     return this.values.slice(0, this.length);
   }
@@ -71,18 +80,21 @@ export function readTable(
   const values = new Float64Array(wanted.length);
   let badCount = 0;
   let repeatedTimes = 0;
-  let last = Number.NEGATIVE_INFINITY;
+  let lastLine = 0;
   let rows = 0;
   const leaveOut = (line: number, message: string) => {
     badCount++;
     if (bad.length < MOST_BAD) bad.push({ line, message });
   };
   const nameOf = (column: number) => table.header[column] ?? `column ${column + 1}`;
-  for (const { line, cells, end } of table.rows()) {
+  const named = table.header.length;
+  for (const { line, cells, end, problem } of table.rows()) {
     if (++rows % REPORT_EVERY === 0) onProgress?.(end / table.size);
     if (t.length >= MAX_READINGS)
       return { error: `the file has more than ${MAX_READINGS} readings, the most that one tape may hold`, line };
-    let message = cells.length === 0 ? "this is not a JSON object" : "";
+    let message = problem ?? "";
+    if (message === "" && named > 0 && filled(cells) > named)
+      message = `this line has ${filled(cells)} values for ${named} columns`;
     const cellNumber = (column: number) => {
       const cell = cells[column] ?? "";
       const value = numberOf(cell, table.decimalComma);
@@ -96,13 +108,19 @@ export function readTable(
     let time = "everyMs" in plan.time ? t.length * plan.time.everyMs : cellNumber(plan.time.column);
     if ("unitMs" in plan.time) time *= plan.time.unitMs;
     for (let i = 0; i < wanted.length && message === ""; i++) values[i] = cellNumber(wanted[i]);
-    if (message === "" && time < last) message = `time goes back from ${last} to ${time} ms`;
+    // A single time that leaps ahead is what is wrong, not all that follow it.
+    if (message === "" && time < t.before(0) && leaps(t.before(1), t.before(0), time)) {
+      leaveOut(lastLine, `its time, ${t.before(0)} ms, lies far ahead of the lines that follow`);
+      for (const column of [t, ...columns]) column.pop();
+      for (const noted of [labels, lights, heights]) if (noted.length > t.length) noted.pop();
+    }
+    if (message === "" && time < t.before(0)) message = `time goes back from ${t.before(0)} to ${time} ms`;
     if (message !== "") {
       leaveOut(line, message);
       continue;
     }
-    if (time === last) repeatedTimes++;
-    last = time;
+    if (time === t.before(0)) repeatedTimes++;
+    lastLine = line;
     t.push(time);
     for (let i = 0; i < wanted.length; i++) columns[i].push(values[i]);
     if (plan.label !== undefined) labels.push(cells[plan.label] ?? "");
@@ -119,11 +137,27 @@ export function readTable(
     lights: plan.light === undefined ? undefined : lights,
     heights: plan.height === undefined ? undefined : heights,
     unknownColumns: table.header.filter((_, i) => !used.has(i)),
-    bad,
+    bad: bad.sort((a, b) => a.line - b.line),
     badCount,
     repeatedTimes,
   };
 }
+
+/** How many cells there are up to the last that is not empty. */
+function filled(cells: readonly string[]): number {
+  let n = cells.length;
+  while (n > 0 && cells[n - 1] === "") n--;
+  return n;
+}
+
+/** So far ahead is no gap between readings, in ms. */
+const LEAP_MS = 1000;
+
+/** Whether a time lies so far ahead of the one before it that the next one, which goes on from there, must be right. */
+const leaps = (before: number, time: number, next: number) =>
+  next >= before &&
+  time - next > LEAP_MS &&
+  (before === Number.NEGATIVE_INFINITY || time - before > 10 * (next - before));
 
 const TIME = { t_ms: 1, t_s: 1000 } as const;
 
@@ -143,6 +177,12 @@ export function readReadings(text: string, report: Report, format?: "csv" | "jso
       : table;
   const header = table.header.map((cell) => cell.toLowerCase());
   const timeName = (Object.keys(TIME) as (keyof typeof TIME)[]).find((name) => header.includes(name));
+  // Other usual names are understood where all that is needed has one.
+  const guessed = guessPlan(table, lookAt(table), report);
+  const named = guessed.report === report && channels.every((channel) => guessed.channels[channel] !== undefined);
+  const known = (channel: Channel) => header.includes(channel);
+  if (named && table.header.length > 0 && "column" in guessed.time && !(timeName && channels.every(known)))
+    return readTable(table, guessed);
   const missing = [...(timeName ? [] : ["t_ms (or t_s)"]), ...channels.filter((channel) => !header.includes(channel))];
   if (missing.length > 0 || timeName === undefined) {
     const line = Math.max(1, table.headerLine);

@@ -262,3 +262,89 @@ describe("a sensor's report", () => {
     expect(() => block("rgb", { r: [1], g: [1] })).toThrow("channel b has no values for 1 times");
   });
 });
+
+describe("a table with something wrong in it", () => {
+  const read = (text: string, format?: "csv" | "jsonl") => {
+    const made = readReadings(text, "rgb", format);
+    if ("error" in made) throw new Error(made.error);
+    return {
+      t: [...made.readings.t],
+      bad: made.bad.map(({ line, message }) => `${line}: ${message}`),
+      labels: made.labels,
+    };
+  };
+  const HEADER = "t_ms,r,g,b,label\n";
+
+  it("loses only the line in which a quote is not closed", () => {
+    expect(
+      read(`${HEADER}0,1,2,3,coral\n20,1,2,3,"coral\n40,1,2,3,teal\n60,1,2,3,"a ""b"""\n80,1,2,3,x\n`),
+    ).toMatchObject({
+      t: [0, 40, 60, 80],
+      bad: [expect.stringMatching(/^3: /)],
+    });
+    expect(read(`${HEADER}0,1,2,3,coral\n20,1,2,3,"coral\n40,1,2,3,teal\n`)).toMatchObject({
+      t: [0, 40],
+      bad: ["3: a quote that begins in this line is never closed"],
+    });
+    // The next quote far below does not close it: the record would have too few cells.
+    expect(read(`${HEADER}0,1,2,3,"coral\n20,1,2,3",teal\n40,1,2,3,"x"\n`)).toMatchObject({
+      t: [40],
+      bad: ["2: a quote that begins in this line is not closed in it", '3: column b holds “3"”, which is not a number'],
+    });
+  });
+
+  it.each([
+    ["0,5,700,120,90,7", "this line has 6 values for 5 columns"],
+    ['0,"7"00,120,90,', "behind a quoted cell stands “00”"],
+    ["0,0x2BC,1,2,", "column r holds “0x2BC”, which is not a number"],
+    ["0,[120],1,2,", "column r holds “[120]”, which is not a number"],
+    ["0,1e308,1,2,", "column r holds “1e308”, which is not a number"],
+    ["0,Infinity,1,2,", "column r holds “Infinity”, which is not a number"],
+    ["0,,1,2,", "column r is empty"],
+  ])("says of %s why it is left out", (line, message) => {
+    expect(read(`${HEADER}${line}\n20,1,2,3,coral\n`)).toMatchObject({ t: [20], bad: [`2: ${message}`] });
+  });
+
+  it("loses one time that leaps ahead, and not all that follow", () => {
+    const lines = (times: readonly number[]) => HEADER + times.map((t) => `${t},1,2,3,x`).join("\n");
+    expect(read(lines([0, 20, 99_999_999, 40, 60]))).toMatchObject({
+      t: [0, 20, 40, 60],
+      bad: ["4: its time, 99999999 ms, lies far ahead of the lines that follow"],
+    });
+    expect(read(lines([5_000_000, 0, 20, 40])).t).toEqual([0, 20, 40]);
+    // A pause is none, and a time that goes back a little is wrong itself.
+    expect(read(lines([0, 20, 90_000, 90_020]))).toMatchObject({ bad: [] });
+    expect(read(lines([0, 20, 40, 30, 60]))).toMatchObject({
+      t: [0, 20, 40, 60],
+      bad: ["5: time goes back from 40 to 30 ms"],
+    });
+  });
+
+  it("has the columns of all its JSON lines, not only of the first", () => {
+    const text =
+      '{"t_ms":0,"r":1,"g":2,"b":3}\n{"t_ms":20,"r":1,"g":2,"b":3,"label":"coral"}\n{"t_ms":40,"r":[120],"g":2,"b":3}\n';
+    expect(read(text, "jsonl")).toEqual({
+      t: [0, 20],
+      labels: ["", "coral"],
+      bad: ["4: column r holds “[120]”, which is not a number"].map((x) => x.replace("4", "3")),
+    });
+  });
+
+  it("has every line either read or named with its reason", () => {
+    const cell = fc.constantFrom("1", "2.5", "", '"', '"3"', '"4', "x", '""', "1e400", "a,b", '"a,b"', '"5"6');
+    const line = fc.array(cell, { minLength: 3, maxLength: 6 }).map((cells) => cells.join(","));
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 12 }), (lines) => {
+        const text = `${HEADER}${lines.map((rest, i) => `${i * 20},${rest}`).join("\n")}\n`;
+        const made = readReadings(text, "rgb", "csv");
+        if ("error" in made) throw new Error(made.error);
+        // What a cell in quotes holds may run over lines: those belong to its record, which is read or left out whole.
+        const records = made.readings.t.length + made.badCount;
+        expect(records).toBeLessThanOrEqual(lines.length);
+        if (!lines.some((l) => l.includes('"'))) expect(records).toBe(lines.length);
+        for (const { message, line: at } of made.bad) expect([message.length > 5, at > 1]).toEqual([true, true]);
+      }),
+      { numRuns: 500 },
+    );
+  });
+});

@@ -9,6 +9,8 @@ export interface TableRow {
   cells: string[];
   /** Where the text of the row ends, for progress. */
   end: number;
+  /** Why it cannot be taken apart; it has no cells then. */
+  problem?: string;
 }
 
 /** Text taken apart into named columns and rows. */
@@ -85,29 +87,31 @@ function csvTable(text: string): Table | TableError {
     columns: Math.max(...first.map((row) => row.cells.length)),
     size: text.length,
     *rows() {
-      for (const row of recordsOf(text, delimiter)) if (row.line > headerLine) yield row;
+      for (const row of recordsOf(text, delimiter, header?.cells.length)) if (row.line > headerLine) yield row;
     },
   };
 }
 
 function jsonTable(text: string): Table | TableError {
-  let header: string[] | undefined;
+  // Not every object has all columns: a label may stand in the last one only.
+  const found = new Set<string>();
+  let headerLine = 0;
   let line = 0;
-  for (const part of text.split("\n", 1000)) {
+  for (const part of text.split("\n")) {
     line++;
     const row = objectOf(part);
     if (row === undefined) continue;
-    header = Object.keys(row);
-    break;
+    if (headerLine === 0) headerLine = line;
+    for (const name of Object.keys(row)) if (found.size <= MAX_COLUMNS) found.add(name);
   }
-  if (header === undefined) return { error: 'no line holds a JSON object such as {"t_ms":0,"r":1}', line: 1 };
-  const names = header;
+  if (headerLine === 0) return { error: 'no line holds a JSON object such as {"t_ms":0,"r":1}', line: 1 };
+  const names = [...found];
   return {
     format: "jsonl",
     delimiter: "",
     decimalComma: false,
     header: names,
-    headerLine: line,
+    headerLine,
     above: [],
     columns: names.length,
     size: text.length,
@@ -120,13 +124,16 @@ function jsonTable(text: string): Table | TableError {
         at = end + 1;
         if (part.trim() === "") continue;
         const row = objectOf(part);
-        yield { line: n, cells: row === undefined ? [] : names.map((name) => cellText(row[name])), end };
+        yield row === undefined
+          ? { line: n, cells: [], end, problem: "this is not a JSON object" }
+          : { line: n, cells: names.map((name) => cellText(row[name])), end };
       }
     },
   };
 }
 
-const cellText = (value: unknown) => (value === undefined || value === null ? "" : String(value));
+const cellText = (value: unknown) =>
+  value === undefined || value === null ? "" : typeof value === "object" ? JSON.stringify(value) : String(value);
 
 function objectOf(line: string): Record<string, unknown> | undefined {
   try {
@@ -147,11 +154,15 @@ const NAMES = new Set(
 );
 const knownNames = (cells: readonly string[]) => cells.filter((c) => NAMES.has(c.toLowerCase())).length;
 
+/** Numbers beyond this are no readings and no times. */
+const LARGEST = 1e12;
+const DECIMAL = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
+
 /** The number in a cell; undefined where there is none. `0,5` counts only where numbers are written so. */
 export function numberOf(cell: string, decimalComma: boolean): number | undefined {
-  if (cell === "") return undefined;
-  const value = Number(decimalComma ? cell.replace(",", ".") : cell);
-  return Number.isFinite(value) ? value : undefined;
+  const written = decimalComma ? cell.replace(",", ".") : cell;
+  const value = DECIMAL.test(written) ? Number(written) : Number.NaN;
+  return Math.abs(value) <= LARGEST ? value : undefined;
 }
 
 /** What most of the first lines hold; of several the tab before the semicolon before the comma, which may be within numbers. */
@@ -174,8 +185,12 @@ function take<T>(items: Iterable<T>, most: number): T[] {
   return taken;
 }
 
-/** Splits RFC 4180 text into records: quoted cells may hold delimiters, line ends and doubled quotes. */
-function* recordsOf(text: string, delimiter: string): Generator<TableRow> {
+/**
+ * Splits RFC 4180 text into records: quoted cells may hold delimiters, line ends and doubled quotes. A line whose
+ * quotes are wrong costs itself alone: where a quote is not closed, or runs over line ends into a record that has not
+ * the `width` of the header, the next line is read as if it were not there.
+ */
+function* recordsOf(text: string, delimiter: string, width?: number): Generator<TableRow> {
   let line = 1;
   let at = 0;
   while (at < text.length) {
@@ -191,35 +206,56 @@ function* recordsOf(text: string, delimiter: string): Generator<TableRow> {
       line++;
     } else {
       const record = quotedRecord(text, at, delimiter);
-      yield { line, cells: record.cells, end: record.end };
-      at = record.end + 1;
-      line += record.lines;
+      const problem =
+        record.problem ??
+        (record.lines > 1 && width !== undefined && record.cells.length !== width
+          ? "a quote that begins in this line is not closed in it"
+          : undefined);
+      if (problem === undefined) {
+        yield { line, cells: record.cells, end: record.end };
+        at = record.end + 1;
+        line += record.lines;
+      } else {
+        yield { line, cells: [], end, problem };
+        at = end + 1;
+        line++;
+      }
     }
   }
 }
 
-function quotedRecord(text: string, from: number, delimiter: string): { cells: string[]; end: number; lines: number } {
+function quotedRecord(
+  text: string,
+  from: number,
+  delimiter: string,
+): { cells: string[]; end: number; lines: number; problem?: string } {
   const cells: string[] = [];
   let lines = 1;
   let at = from;
   for (;;) {
     let cell = "";
-    if (text[at] === '"') {
+    const quoted = text[at] === '"';
+    if (quoted) {
       at++;
       for (;;) {
         const quote = text.indexOf('"', at);
         const part = text.slice(at, quote < 0 ? text.length : quote);
         cell += part;
         for (const c of part) if (c === "\n") lines++;
-        at = quote < 0 ? text.length : quote + 1;
-        if (quote < 0 || text[at] !== '"') break;
+        if (quote < 0)
+          return { cells: [], end: text.length, lines, problem: "a quote that begins in this line is never closed" };
+        at = quote + 1;
+        if (text[at] !== '"') break;
         cell += '"';
         at++;
       }
     }
     const start = at;
     while (at < text.length && text[at] !== delimiter && text[at] !== "\n") at++;
-    cells.push((cell + text.slice(start, at)).trim());
+    const behind = text.slice(start, at);
+    if (quoted && behind.trim() !== "")
+      return { cells: [], end: at, lines, problem: `behind a quoted cell stands “${behind.trim().slice(0, 20)}”` };
+    cells.push((cell + behind).trim());
     if (text[at] !== delimiter) return { cells, end: at, lines };
     at++;
   }

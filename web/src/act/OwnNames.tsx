@@ -1,4 +1,5 @@
 import { Id } from "@perceptum/core/names";
+import { takenIds } from "@perceptum/core/project";
 import { useEdit, useProject } from "../session/project";
 import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -21,9 +22,7 @@ export function OwnNames({ kind }: { kind: Kind }) {
   const problemOf = (name: string, own?: string) => {
     const checked = Id.safeParse(name);
     if (!checked.success) return `“${name}” cannot name a ${one}: ${checked.error.issues[0].message}.`;
-    const { counters, lists, routines } = behaviour;
-    const taken = [...counters, ...lists, ...routines.map((r) => r.id), ...project.targets.map((t) => t.id as string)];
-    return name !== own && taken.includes(name) ? `“${name}” is already there.` : undefined;
+    return name !== own && takenIds(project).has(name) ? `“${name}” is already there.` : undefined;
   };
   const add = (text: string) => {
     const name = text.trim();

@@ -10,7 +10,7 @@ import {
   triggerKindOf,
 } from "@perceptum/core/behaviour";
 import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
-import { type ProjectDocument, renamedUses, tellUses } from "@perceptum/core/project";
+import { type ProjectDocument, renamedUses, takenIds, tellUses } from "@perceptum/core/project";
 import type { Cell } from "../state/act";
 
 export function withBehaviour(project: ProjectDocument, behaviour: Behaviour): ProjectDocument {
@@ -89,10 +89,7 @@ export function moveResponse(project: ProjectDocument, mode: ModeId, response: s
 export function addMode(project: ProjectDocument): ProjectDocument {
   const { modes } = project.behaviour;
   const name = `Mode ${modes.length + 1}`;
-  const id = freeId<ModeId>(
-    name,
-    modes.map((m) => m.id),
-  );
+  const id = freeId<ModeId>(name, takenIds(project));
   return withBehaviour(project, { ...project.behaviour, modes: [...modes, { id, name, entering: [], responses: [] }] });
 }
 

@@ -40,6 +40,14 @@ const Face = styled(QuietButton)`
   &[data-disabled] { color: ${({ theme }) => theme.ink}; }
 `;
 
+/** Why a check does not hold. */
+const Why = styled.small`
+  display: block;
+  font-size: 11.5px;
+  color: ${({ theme }) => theme.ink2};
+  white-space: normal;
+`;
+
 /** What the run has to show, decided as the run goes on; pressing one goes to the time at which it was decided. */
 export function CheckList({
   course,
@@ -91,12 +99,16 @@ export function CheckList({
             return (
               <li key={sentence}>
                 <Face
-                  isDisabled={verdict?.t === undefined}
+                  isDisabled={verdict === undefined}
                   aria-label={`${outcome}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
-                  onPress={() => goTo(verdict?.t ?? 0)}
+                  aria-description={decided ? verdict?.why : undefined}
+                  onPress={() => goTo(verdict?.t ?? run?.trace.endMs ?? 0)}
                 >
                   <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
-                  <span>{sentence}</span>
+                  <span>
+                    {sentence}
+                    {decided && verdict?.why !== undefined && <Why>{verdict.why}</Why>}
+                  </span>
                   <Num>{decided ? verdict?.figure : "—"}</Num>
                 </Face>
               </li>

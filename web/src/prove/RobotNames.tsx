@@ -1,5 +1,5 @@
 import { Id } from "@perceptum/core/names";
-import { type ProjectDocument, usesOfName } from "@perceptum/core/project";
+import { type ProjectDocument, takenIds, usesOfName } from "@perceptum/core/project";
 import type { Robot } from "@perceptum/core/world";
 import styled from "styled-components";
 import { QuietButton } from "../ui/Button";
@@ -23,9 +23,7 @@ export type Change = (what: string, change: (robot: Robot) => Robot) => void;
 const problemOf = (name: string, project: ProjectDocument) => {
   const checked = Id.safeParse(name);
   if (!checked.success) return `“${name}” cannot be a name: ${checked.error.issues[0].message}.`;
-  const { lamps, buttons, servos } = project.robot;
-  const taken = [...lamps, ...buttons, ...servos.map((s) => s.id), ...project.targets.map((t) => t.id as string)];
-  return taken.includes(name) ? `“${name}” is already there.` : undefined;
+  return takenIds(project).has(name) ? `“${name}” is already there.` : undefined;
 };
 
 /** Lamps or buttons by their names; one that is in use stays. */

@@ -1,5 +1,7 @@
-import type { SensorId } from "@perceptum/core/names";
+import type { LightId, SensorId } from "@perceptum/core/names";
+import { takenIds } from "@perceptum/core/project";
 import { type Channel, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useProject, useSensor } from "../session/project";
@@ -14,7 +16,7 @@ import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { roleOf, rolesOf, withRole } from "./importRoles";
-import { constantChannels, guessedScale, newSensor, reported, targetFor } from "./importSensor";
+import { constantChannels, guessedScale, newSensor, paintRead, reported, targetFor, usualPeriod } from "./importSensor";
 import { type ImportText, useImport } from "./useImport";
 import { useTapeEdits } from "./useTapeEdits";
 
@@ -56,10 +58,11 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
   const dispatch = useAppDispatch();
   const edits = useTapeEdits();
   const { targets } = project;
-  const { preview, plan, setPlan, result, wrong, progress, marksFor } = useImport(source, current, project);
+  const { preview, plan, setPlan, result, wrong, progress, marksFor, meansOf } = useImport(source, current, project);
   const [forSensor, setForSensor] = useState<SensorId | "new">(current.id);
   const [scale, setScale] = useState<Partial<Record<Channel, number>>>({});
   const [addMissing, setAddMissing] = useState(true);
+  const [light, setLight] = useState<LightId | "none">("none");
 
   useEffect(() => {
     const report = preview?.plan.report;
@@ -85,14 +88,23 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
   const take = async () => {
     if (result === undefined || plan === undefined) return;
     const name = source.name.replace(/\.[^.]+$/, "") || "Imported";
-    const added = addMissing ? unknown.slice(0, 20).map(({ word }, i) => targetFor(word, i, targets)) : [];
-    const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
+    const period = usualPeriod(result.readings.t) ?? current.periodMs;
     const made =
-      forSensor === "new" ? newSensor(name, plan, scale, project.sensors, project.ruleSets[0].id) : undefined;
+      forSensor === "new" ? newSensor(name, plan, scale, takenIds(project), project.ruleSets[0].id, period) : undefined;
     const id = made?.id ?? (forSensor as SensorId);
+    const words = addMissing ? unknown.slice(0, 20).map(({ word }) => word) : [];
+    const means = await meansOf(words);
+    const added: Target[] = [];
+    words.forEach((word, i) => {
+      const taken = [...takenIds(project), id, ...added.map((t) => t.id)];
+      const paint = paintRead(made ?? sensor ?? current, means[i] ?? []);
+      added.push(targetFor(word, i, [...targets, ...added], taken, paint));
+    });
+    const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
+    const marks = (labelled?.marks ?? []).map((m) => (light === "none" || m.light !== undefined ? m : { ...m, light }));
     edits.add(
       `importing ${source.name}`,
-      { name, sensor: id, origin: "import", readings: result.readings, marks: labelled?.marks ?? [] },
+      { name, sensor: id, origin: "import", readings: result.readings, marks },
       (p) => ({
         ...p,
         targets: [...p.targets, ...added],
@@ -129,6 +141,17 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
               ]}
               onChange={(id) => setForSensor(id as SensorId | "new")}
             />
+            {plan.label !== undefined && plan.light === undefined && (
+              <Select
+                label="Light"
+                value={light as string}
+                options={[
+                  { id: "none", text: "not noted" },
+                  ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
+                ]}
+                onChange={(id) => setLight(id as LightId | "none")}
+              />
+            )}
             {"everyMs" in plan.time && <Dim>no time column: a row every {plan.time.everyMs} ms</Dim>}
             {preview.above.length > 0 && <Dim>lines {preview.above.join(", ")} stand above the header</Dim>}
           </Line>
@@ -193,7 +216,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
         <div role="status" aria-label="What will be imported">
           <p>
             {counted(n, "reading")}
-            {result.labelled ? `, ${counted(result.labelled.marks.length, "mark")} from labels` : ""}
+            {result.labelled ? `, ${counted(result.labelled.marks.length, "mark")} from labels that name a target` : ""}
             {result.repeatedTimes > 0 && `; ${result.repeatedTimes} have the time of the one before and are kept`}.
           </p>
           {result.badCount > 0 && (

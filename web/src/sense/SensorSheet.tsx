@@ -1,5 +1,5 @@
 import { freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
-import { emptyProject, tellUses } from "@perceptum/core/project";
+import { emptyProject, takenIds, tellUses } from "@perceptum/core/project";
 import { REPORT_KINDS, REPORTS, type Sensor } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
@@ -44,12 +44,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
   const kind = REPORT_KINDS[draft.reports];
 
   const save = () => {
-    const id =
-      sensor?.id ??
-      freeId<SensorId>(
-        draft.name,
-        project.sensors.map((s) => s.id),
-      );
+    const id = sensor?.id ?? freeId<SensorId>(draft.name, takenIds(project));
     const taken = project.ruleSets.map((s) => s.id);
     const ruleSet = draft.ruleSet === "new" ? freeId<RuleSetId>(draft.name, taken) : draft.ruleSet;
     const made = sensorOf(draft, id, ruleSet, sensor);

@@ -1,6 +1,14 @@
+import { hsvToRgb } from "@perceptum/core/colour";
 import { freeId, type SensorId, type TargetId } from "@perceptum/core/names";
 import { emptyProject } from "@perceptum/core/project";
-import { type Channel, guessScale, type ImportPlan, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
+import {
+  type Channel,
+  featureReader,
+  guessScale,
+  type ImportPlan,
+  REPORT_KINDS,
+  type Sensor,
+} from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { ImportResult, Preview } from "../workers/import.worker";
 
@@ -41,27 +49,54 @@ export function newSensor(
   name: string,
   plan: ImportPlan,
   scale: Partial<Record<Channel, number>>,
-  sensors: readonly Sensor[],
+  taken: Iterable<string>,
   ruleSet: Sensor["ruleSet"],
+  periodMs: number,
 ): Sensor {
   const [base] = emptyProject("").sensors;
   const { order: _, ...rest } = base;
   const kind = REPORT_KINDS[plan.report];
   return {
     ...rest,
-    id: freeId<SensorId>(
-      name,
-      sensors.map((s) => s.id),
-    ),
+    id: freeId<SensorId>(name, taken),
     name: name.slice(0, 80),
     ruleSet,
     reports: plan.report,
+    periodMs,
     scale: kind.scaled ? Object.fromEntries(kind.channels.map((c) => [c, [0, scale[c] ?? 1]])) : {},
   };
 }
 
+/** How long it usually takes from reading to reading, in ms; undefined where there are too few. */
+export function usualPeriod(t: ArrayLike<number>): number | undefined {
+  const gaps = Array.from({ length: Math.min(t.length, 2000) - 1 }, (_, i) => t[i + 1] - t[i]).filter((gap) => gap > 0);
+  const middle = gaps.sort((a, b) => a - b)[gaps.length >> 1];
+  return middle === undefined ? undefined : Math.max(1, Math.min(10_000, Math.round(middle)));
+}
+
+/** The paint of what a sensor reads so: as near as its report tells. */
+export function paintRead(sensor: Sensor, raw: readonly number[]): string {
+  const { r, g, b, hue, reflected } = featureReader(sensor)(raw);
+  const [red, green, blue] = !Number.isNaN(r)
+    ? [r, g, b]
+    : !Number.isNaN(hue)
+      ? hsvToRgb(hue, 0.8, 0.8)
+      : [reflected, reflected, reflected].map((x) => (Number.isNaN(x) ? 0.5 : x));
+  const two = (x: number) =>
+    Math.round(Math.max(0, Math.min(1, x)) * 255)
+      .toString(16)
+      .padStart(2, "0");
+  return `#${two(red)}${two(green)}${two(blue)}`;
+}
+
 /** A target for a label that named none. */
-export function targetFor(word: string, place: number, targets: readonly Target[]): Target {
+export function targetFor(
+  word: string,
+  place: number,
+  targets: readonly Target[],
+  taken: Iterable<string>,
+  paint: string,
+): Target {
   const letters = word
     .replace(/[^A-Za-z]/g, "")
     .toUpperCase()
@@ -73,13 +108,10 @@ export function targetFor(word: string, place: number, targets: readonly Target[
   ];
   const code = codes.find((c) => !targets.some((t) => t.code === c)) ?? "XX";
   return {
-    id: freeId<TargetId>(
-      word,
-      targets.map((t) => t.id),
-    ),
+    id: freeId<TargetId>(word, taken),
     code,
     name: word.slice(0, 80),
     kind: "tag",
-    paint: "#808080",
+    paint,
   };
 }

@@ -103,6 +103,9 @@ export function useImport(
     result,
     wrong,
     progress,
+    /** The mean raw values of the readings with each label. */
+    meansOf: (words: readonly string[]): Promise<number[][]> =>
+      link === undefined ? Promise.resolve([]) : link.ask((remote) => remote.means(words)),
     /** The marks that the labels give for other targets. */
     marksFor: (of: readonly Target[]): Promise<Labelled | null> =>
       link === undefined ? Promise.resolve(null) : link.ask((remote) => remote.marks(of, lights)),

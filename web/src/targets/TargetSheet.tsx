@@ -1,5 +1,6 @@
 import { freeId, type TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { takenIds } from "@perceptum/core/project";
 import type { Target } from "@perceptum/core/rules";
 import { useState } from "react";
 import { useEdit, useProject } from "../session/project";
@@ -40,10 +41,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   const save = () => {
     const made = { name: name.trim(), code: letters, kind, paint };
     if (target === null) {
-      const id = freeId<TargetId>(
-        made.name,
-        project.targets.map((t) => t.id),
-      );
+      const id = freeId<TargetId>(made.name, takenIds(project));
       edit(`adding ${made.name}`, (p) => ({ ...p, targets: [...p.targets, { id, ...made }] }));
     } else
       edit(`changing ${made.name}`, (p) => ({

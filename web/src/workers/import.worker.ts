@@ -70,6 +70,23 @@ const worker = {
       ...(last.heights && { heights: last.heights }),
     });
   },
+
+  /** The mean raw values of the readings with each of these labels, in the order of the report's channels. */
+  means(words: readonly string[]): number[][] {
+    if (last?.labels === undefined) return [];
+    const { labels, readings } = last;
+    const columns = Object.values(readings.channels);
+    return words.map((word) => {
+      const sums = columns.map(() => 0);
+      let n = 0;
+      labels.forEach((label, i) => {
+        if (label !== word) return;
+        n++;
+        for (let c = 0; c < sums.length; c++) sums[c] += columns[c][i];
+      });
+      return sums.map((sum) => sum / n);
+    });
+  },
 };
 
 export type ImportWorker = typeof worker;

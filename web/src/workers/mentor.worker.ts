@@ -48,7 +48,8 @@ const worker = {
 
   run(project: ProjectDocument, choice: RunChoice): { trace: Trace; verdicts: Verdict[] } {
     const trace = run(project, choice);
-    return { trace, verdicts: verdicts(trace).map(({ verdict }) => verdict) };
+    const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
+    return { trace, verdicts: verdicts(trace, name).map(({ verdict }) => verdict) };
   },
 
   why(
