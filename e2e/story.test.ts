@@ -321,7 +321,7 @@ describe("the stages", () => {
     expect(await download("Save the project file", "glasshouse-round.perceptum.json")).toBe(
       writeProject(glasshouseRound()),
     );
-    expect(await download("Save file", "glasshouse-round.py")).toContain("def classify(first, second, third):");
+    expect(await download("Save file", "glasshouse-round.py")).toContain("def classify_belly(first, second, third):");
     rmSync(downloads, { recursive: true, force: true });
   });
 });

@@ -53,7 +53,13 @@ function byBands(scene: FindingScene, ruleSet: RuleSet): Finding[] {
       return {
         ...takenFinding(scene, background, rule.target, wrong, marked),
         sentence: `${wrong.length} of ${marked} readings, ${byLight(project, wrong)}.${mend ? ` ${mend.sentence}` : " No single bound keeps them apart."}`,
-        place: { stage: "decide", rule: rule.id, target: background.id, reading: readingOf(wrong[0]) },
+        place: {
+          stage: "decide",
+          ruleSet: ruleSet.id,
+          rule: rule.id,
+          target: background.id,
+          reading: readingOf(wrong[0]),
+        },
         ...(mend && { fix: { label: "Apply", change: mend.change } }),
       };
     });

@@ -1,7 +1,7 @@
 import { hueAhead, wrapHue } from "../colour";
 import type { RuleSetId } from "../names";
 import { FEATURE_FACTS, figure, shownValue, valueShownAs } from "../readings";
-import type { Rule, Test } from "../rules";
+import { type Rule, type Test, testHolds } from "../rules";
 import type { Spread } from "../teaching";
 import { bandSets, type Finding, type FindingKind, type FindingScene } from "./finding";
 
@@ -30,6 +30,8 @@ function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, test: Test, 
   const spread = scene.spread(set, rule.target, feature);
   const target = scene.project.targets.find((t) => t.id === rule.target);
   if (spread === undefined || target === undefined || spread.count < 20) return [];
+  // Bounds are loose around readings that lie between them; a band that misses them is wrong, not loose.
+  if (!testHolds(test, spread.low) || !testHolds(test, spread.high)) return [];
   const { span, word } = FEATURE_FACTS[feature];
   const width = feature === "hue" ? hueAhead(spread.min, spread.max) : spread.max - spread.min;
   return (["from", "to"] as const).flatMap((end): Finding[] => {
@@ -45,7 +47,7 @@ function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, test: Test, 
         level: "hint",
         title: `${target.name}’s ${word} band reaches far beyond its readings`,
         sentence: `It ${end === "from" ? "begins" : "ends"} at ${figure(feature, bound)}; the readings ${end === "from" ? "begin" : "end"} at ${edge}, and their whole spread is ${figure(feature, rounded(feature, width))}. What is not marked may lie in between. ${figure(feature, value)} leaves room enough.`,
-        place: { stage: "decide", rule: rule.id, target: rule.target },
+        place: { stage: "decide", ruleSet: set, rule: rule.id, target: rule.target },
         fix: { label: "Draw it in", change: { ruleSet: set, place: { rule: rule.id, clause, test: at, end }, value } },
       },
     ];

@@ -6,6 +6,8 @@ import { bandSets, byLight, type Finding, type FindingKind, type FindingScene } 
 
 /** A smaller share of lost readings is what steadying is for. */
 const SHARE = 0.02;
+/** A larger share says that something else is wrong than how wide a band is. */
+const MOST = 0.8;
 
 /** Marked readings of a target that none of its rules takes: the bands are too narrow. */
 export const bandTight: FindingKind = {
@@ -14,6 +16,8 @@ export const bandTight: FindingKind = {
     const { project } = scene;
     return bandSets(scene).flatMap((set) =>
       project.targets.flatMap((target, t): Finding[] => {
+        // Codes are no bands: rules that were left over say nothing of them.
+        if (project.sensors.every((s) => s.ruleSet !== set.id || s.reports === "code")) return [];
         const rules = set.rules.filter((r) => r.on && r.target === target.id);
         const marked = scene.marked(set.id)[t];
         if (rules.length === 0 || marked === 0 || target.kind === "background") return [];
@@ -36,17 +40,34 @@ export const bandTight: FindingKind = {
           n: lost.filter(({ tape, index }) => !testHolds(test, tape.block.column(test.feature)[index])).length,
         }));
         const [worst] = [...(failing ?? [])].sort((a, b) => b.n - a.n);
-        const wider = clause && rules.length === 1 ? widened(scene, set.id, rule) : undefined;
-        const keepsOut = wider && takesNoOther(scene, set.id, rule, wider, t + 1);
+        // Where most are lost, it is not the ends of the bands that are wrong.
+        const most = lost.length > MOST * marked;
+        const wider = clause && rules.length === 1 && !most ? widened(scene, set.id, rule) : undefined;
+        // A grey that has no hue, and what a turned test keeps out, no wider band has.
+        const hasThem =
+          wider &&
+          lost.filter(({ tape, index }) =>
+            wider.every((test) => testHolds(test, tape.block.column(test.feature)[index])),
+          ).length >=
+            lost.length - SHARE * marked;
+        const keepsOut = wider && hasThem && takesNoOther(scene, set.id, rule, wider, t + 1);
+        const verdict = most
+          ? " So many are lost that it is rather the sensor’s scale, order, white or height than the bands."
+          : keepsOut
+            ? ` Widened to ${textOf(wider)} the rule has them, and takes nothing else for it.`
+            : wider && !hasThem
+              ? " No wider band has them: some have no hue, or a turned test keeps them out. Add a clause for them."
+              : " Widened so far as to have them, the rule would take other things too. A second test, the nearest reference or more readings in a row may tell them apart.";
         const [{ tape, index }] = lost;
         return [
           {
             code: "band-tight",
             level: lost.length > 0.2 * marked ? "error" : "warning",
             title: `${lost.length} of ${marked} readings of ${target.name} are lost`,
-            sentence: `${upper(byLight(project, lost))}.${worst && worst.n > 0 ? ` ${worst.n} of them fail the test of ${FEATURE_FACTS[worst.test.feature].word}.` : ""}${keepsOut ? ` Widened to ${textOf(wider)} the rule has them, and takes nothing else for it.` : " Widened so far as to have them, the rule would take other things too."}`,
+            sentence: `${upper(byLight(project, lost))}.${worst && worst.n > 0 ? ` ${worst.n} of them fail the test of ${FEATURE_FACTS[worst.test.feature].word}.` : ""}${verdict}`,
             place: {
               stage: "decide",
+              ruleSet: set.id,
               rule: rule.id,
               target: target.id,
               reading: { tape: tape.head.id, t: tape.block.t[index] },

@@ -11,10 +11,12 @@ export const clips: FindingKind = {
     const counts = project.targets.map(() => ({ marked: 0, clipped: 0, at: undefined as Finding["place"]["reading"] }));
     for (const { head, sensor, raw, truth } of tapes) {
       const { channels, scaled } = REPORT_KINDS[sensor.reports];
-      if (!scaled || sensor.reports === "hue" || sensor.reports === "hsv") continue;
+      if (!scaled || sensor.reports === "hue") continue;
       const wire = wireOf(sensor);
-      const ends = channels.map((channel, i) => ({
-        column: raw.channels[channels[wire[i]]] ?? raw.t,
+      // Of hue, saturation and value only the last one says how bright it is.
+      const bright = channels.filter((channel) => sensor.reports !== "hsv" || channel === "v");
+      const ends = bright.map((channel, i) => ({
+        column: raw.channels[sensor.reports === "hsv" ? channel : channels[wire[i]]] ?? raw.t,
         end: (sensor.scale[channel] ?? [0, 1])[1],
       }));
       for (let i = 0; i < truth.length; i++) {

@@ -1,4 +1,4 @@
-import type { CourseId, LightId, ModeId, ResponseId, RuleId, RuleSetId, TapeId, TargetId } from "../names";
+import type { CourseId, LightId, ModeId, ResponseId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Feature } from "../readings";
 import { type Labels, type RuleSet, rulesOfBlock } from "../rules";
@@ -12,6 +12,7 @@ export type FindingCode =
   | "band-tight"
   | "clips"
   | "code-not-mapped"
+  | "codes-exchanged"
   | "drives-backwards"
   | "feature-not-reported"
   | "few-readings"
@@ -19,28 +20,38 @@ export type FindingCode =
   | "hue-on-grey"
   | "mode-unreachable"
   | "mode-without-exit"
+  | "never-counted"
   | "no-background"
   | "no-otherwise"
   | "off-course"
   | "one-light-only"
+  | "other-height"
   | "red-not-wrapped"
+  | "reject-small"
+  | "rejoin-swallows"
   | "reverses-at-once"
   | "rule-names-missing-target"
   | "rule-shadowed"
+  | "sensor-not-mounted"
+  | "servo-beyond-range"
   | "settings-of-another-sensor"
+  | "shared-unlike"
   | "stays-on-plate"
   | "target-without-response"
   | "target-without-rule"
   | "targets-overlap"
   | "too-dark"
   | "too-fast"
-  | "waits-for-itself";
+  | "waits-for-itself"
+  | "wrong-order";
 export type Level = "error" | "warning" | "hint";
 
 /** Where a finding lies: a stage, and in it perhaps a rule or a target. */
 export interface Place {
   stage: "sense" | "decide" | "act" | "prove" | "ship";
   target?: TargetId;
+  /** The set that the rule is in, or whose method and steadying it is about. */
+  ruleSet?: RuleSetId;
   rule?: RuleId;
   mode?: ModeId;
   response?: ResponseId;
@@ -57,7 +68,12 @@ export interface Finding {
   sentence: string;
   place: Place;
   fix?: { label: string; change: FixChange };
+  /** Whether a person put it aside on purpose. */
+  aside?: true;
 }
+
+/** What two findings must share to be the same one: what it is and where, not its figures. */
+export const keyOf = ({ code, place: { reading: _, ...place } }: Finding): string => JSON.stringify([code, place]);
 
 /** What findings are drawn from; what several of them need is worked out once. */
 export interface FindingScene {
@@ -141,6 +157,11 @@ export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]):
 /** The rule sets that judge by bands: findings about rules have nothing to say of the others. */
 export function bandSets({ project }: FindingScene): RuleSet[] {
   return project.ruleSets.filter((set) => set.method === "bands");
+}
+
+/** Name of a sensor. */
+export function sensorName(project: ProjectDocument, sensor: SensorId): string {
+  return project.sensors.find((s) => s.id === sensor)?.name ?? sensor;
 }
 
 /** Name of a target. */

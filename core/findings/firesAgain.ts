@@ -1,4 +1,5 @@
 import { targetsOf, triggerKindOf } from "../behaviour";
+import { machineOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { longestPatch } from "./patchSize";
 import { drivenOff, movesAfter } from "./stepsOf";
@@ -19,7 +20,7 @@ export const firesAgain: FindingKind = {
         )
           return [];
         if (movesAfter(behaviour, response.steps) !== false) return [];
-        const way = drivenOff(behaviour, response.steps);
+        const way = drivenOff(behaviour, response.steps, machineOf(project.robot).topSpeed);
         const longest = Math.max(...targetsOf(when).map((target) => longestPatch(project, target)));
         if (way > longest) return [];
         const names = targetsOf(when)
@@ -30,7 +31,7 @@ export const firesAgain: FindingKind = {
             code: "fires-again" as const,
             level: "error" as const,
             title: `The answer to ${names} fires again and again`,
-            sentence: `It fires while ${names} is present, and its steps leave the robot ${way > 0 ? `only ${way / 10} cm farther` : "standing there"}, so it starts anew as soon as it has ended.`,
+            sentence: `It fires while ${names} is present, and its steps leave the robot ${way > 0 ? `only ${(way / 10).toFixed(1)} cm farther` : "standing there"}, so it starts anew as soon as it has ended.`,
             place: { stage: "act" as const, mode: mode.id, response: response.id },
             fix: {
               label: "Once per visit",

@@ -1,5 +1,5 @@
 import { type Behaviour, type Condition, factsOf, kindOf, type Response, type Step } from "../behaviour";
-import type { ModeId, ResponseId } from "../names";
+import type { ModeId, ResponseId, SensorId } from "../names";
 import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
 import { robotKindOf } from "../world";
@@ -19,7 +19,9 @@ export type FixChange =
   | { at: StepsPlace; stopBetween: true }
   | { at: StepsPlace; waitAtMost: number; until: Condition }
   | { slowDown: ModeId; most: number }
-  | { motor: string; invert: boolean };
+  | { motor: string; invert: boolean }
+  | { mounted: SensorId; z: number }
+  | { servo: string; within: readonly [low: number, high: number] };
 
 /** What of a project a fix may change. */
 type Mendable = Pick<ProjectDocument, "ruleSets" | "sensors" | "behaviour" | "robot">;
@@ -31,18 +33,33 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
     const mended = robotKindOf(robot).withMotor?.(robot, change.motor, { invert: change.invert });
     return mended === undefined ? project : { ...project, robot: mended };
   }
+  if ("mounted" in change) {
+    const mounts = project.robot.mounts.map((m) => (m.sensor === change.mounted ? { ...m, z: change.z } : m));
+    return { ...project, robot: { ...project.robot, mounts } };
+  }
+  if ("servo" in change) {
+    const [low, high] = change.within;
+    return everyStep(project, (step) =>
+      factsOf(step).turns?.servo === change.servo
+        ? ((kindOf(step).turnedWithin?.(step, low, high) ?? step) as Step)
+        : step,
+    );
+  }
   if ("slowDown" in change) {
     const slower = (steps: Step[]) => steps.map((step) => cappedAt(step, change.most));
-    return inMode(project, change.slowDown, (mode) => ({
+    const slowed = inMode(project, change.slowDown, (mode) => ({
       ...mode,
       entering: slower(mode.entering),
       responses: mode.responses.map((r) => ({ ...r, steps: slower(r.steps) })),
     }));
+    const mode = project.behaviour.modes.find((m) => m.id === change.slowDown);
+    const lists = mode === undefined ? [] : [mode.entering, ...mode.responses.map((r) => r.steps)];
+    return inRoutines(slowed, lists, slower);
   }
   if ("at" in change) {
     const { at } = change;
     const steps = (now: Step[]) => mendedSteps(project, now, change);
-    return inMode(project, at.mode, (mode) =>
+    const made = inMode(project, at.mode, (mode) =>
       at.response === undefined
         ? { ...mode, entering: steps(mode.entering) }
         : {
@@ -50,6 +67,9 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
             responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps: steps(r.steps) } : r)),
           },
     );
+    const mode = project.behaviour.modes.find((m) => m.id === at.mode);
+    const list = at.response === undefined ? mode?.entering : mode?.responses.find((r) => r.id === at.response)?.steps;
+    return "waitAtMost" in change ? inRoutines(made, [list ?? []], steps) : made;
   }
   if ("set" in change)
     return inMode(project, change.mode, (mode) => ({
@@ -61,14 +81,14 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
 
 /** The steps as they now are, with the change made: what was edited since the finding stays. */
 function mendedSteps(
-  { robot }: Pick<Mendable, "robot">,
+  { robot, behaviour }: Pick<Mendable, "robot" | "behaviour">,
   steps: Step[],
   change: Extract<FixChange, { at: StepsPlace }>,
 ): Step[] {
   if ("append" in change) return [...steps, change.append];
   if ("stopBetween" in change) {
     const drive = robotKindOf(robot).drive?.(robot);
-    return drive === undefined ? steps : calmed(drive, steps);
+    return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
   }
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
@@ -76,6 +96,40 @@ function mendedSteps(
       ? ((kindOf(step).waitingAtMost?.(step, change.waitAtMost) ?? step) as Step)
       : step,
   );
+}
+
+/** The project with every step, of modes and routines, changed. */
+function everyStep<P extends Mendable>(project: P, change: (step: Step) => Step): P {
+  const { behaviour } = project;
+  return {
+    ...project,
+    behaviour: {
+      ...behaviour,
+      modes: behaviour.modes.map((mode) => ({
+        ...mode,
+        entering: mode.entering.map(change),
+        responses: mode.responses.map((r) => ({ ...r, steps: r.steps.map(change) })),
+      })),
+      routines: behaviour.routines.map((routine) => ({ ...routine, steps: routine.steps.map(change) })),
+    },
+  };
+}
+
+/** The project with the routines changed that some lists of steps do, and those that these do. */
+function inRoutines<P extends Mendable>(project: P, lists: readonly Step[][], change: (steps: Step[]) => Step[]): P {
+  const { behaviour } = project;
+  const done = new Set<string>();
+  const visit = (steps: readonly Step[]): void => {
+    for (const step of steps) {
+      const { does } = factsOf(step);
+      if (does === undefined || done.has(does)) continue;
+      done.add(does);
+      visit(behaviour.routines.find((r) => r.id === does)?.steps ?? []);
+    }
+  };
+  lists.forEach(visit);
+  const routines = behaviour.routines.map((r) => (done.has(r.id) ? { ...r, steps: change(r.steps) } : r));
+  return { ...project, behaviour: { ...behaviour, routines } };
 }
 
 function inMode<P extends Mendable>(

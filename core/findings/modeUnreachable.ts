@@ -1,12 +1,13 @@
 import type { ModeId } from "../names";
 import type { FindingKind } from "./finding";
-import { exitsOf } from "./stepsOf";
+import { exitsOf, replayedModes } from "./stepsOf";
 
 /** A mode that nothing leads into. */
 export const modeUnreachable: FindingKind = {
   code: "mode-unreachable",
   find({ project: { behaviour } }) {
-    const reached = new Set<ModeId>([behaviour.start]);
+    // A mode whose answers are replayed from a list is used, though nothing goes on to it.
+    const reached = new Set<ModeId>([behaviour.start, ...replayedModes(behaviour)]);
     for (const mode of reached) for (const exit of exitsOf(behaviour, mode)) if (exit !== "finish") reached.add(exit);
     return behaviour.modes
       .filter((mode) => !reached.has(mode.id))

@@ -57,7 +57,7 @@ export const redNotWrapped: FindingKind = {
               level: "warning",
               title: `${name} lies on both sides of 0°`,
               sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${from}° through 0° to ${to}°.`,
-              place: { stage: "decide", rule: rule.id, target: rule.target },
+              place: { stage: "decide", ruleSet: set.id, rule: rule.id, target: rule.target },
               fix: { label: "Apply", change: { ruleSet: set.id, rule: rule.id, any } },
             },
           ];

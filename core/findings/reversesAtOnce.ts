@@ -1,6 +1,6 @@
 import { robotKindOf } from "../world";
 import type { FindingKind } from "./finding";
-import { turnsRound } from "./reversals";
+import { reversalIn } from "./reversals";
 import { stepLists } from "./stepsOf";
 
 /** Steps that turn the wheels round while they still run: the wheels slip. */
@@ -11,17 +11,18 @@ export const reversesAtOnce: FindingKind = {
     const drive = robotKindOf(robot).drive?.(robot);
     if (drive === undefined) return [];
     return stepLists(behaviour).flatMap(({ at, steps }) => {
-      const i = steps.findIndex((step, k) => k > 0 && turnsRound(drive, steps[k - 1], step));
-      if (i < 0) return [];
+      const reversal = reversalIn(drive, behaviour, at, steps);
+      if (reversal === undefined) return [];
+      const { index: i, own } = reversal;
       const mode = behaviour.modes.find((m) => m.id === at.mode)?.name ?? "";
       return [
         {
           code: "reverses-at-once" as const,
           level: "warning" as const,
           title: `The wheels are reversed at once in ${mode}`,
-          sentence: `Step ${i + 1} turns them the other way while they still run from step ${i}, faster than the floor can hold them, so they slip. Stop and wait a moment between.`,
+          sentence: `Step ${i + 1} turns them the other way while they still run from what was done before, faster than the floor can hold them, so they slip. Stop and wait a moment between.`,
           place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
-          fix: { label: "Stop between", change: { at, stopBetween: true as const } },
+          ...(own && { fix: { label: "Stop between", change: { at, stopBetween: true as const } } }),
         },
       ];
     });

@@ -13,7 +13,7 @@ export const ruleNamesMissingTarget: FindingKind = {
           level: "error" as const,
           title: `A rule is for “${rule.target}”, which is no target`,
           sentence: "What it takes stays unknown. Add the target again, or delete the rule.",
-          place: { stage: "decide" as const, rule: rule.id },
+          place: { stage: "decide" as const, ruleSet: set.id, rule: rule.id },
           fix: { label: "Delete the rule", change: { ruleSet: set.id, remove: rule.id } },
         })),
     );

@@ -35,6 +35,7 @@ export const ruleShadowed: FindingKind = {
             sentence: `It matches ${matched} readings, and an earlier rule has them all, most often that for ${other}. Put it before that one, or narrow that one.`,
             place: {
               stage: "decide",
+              ruleSet: set.id,
               rule: rule.id,
               target: rule.target,
               reading: { tape: example.tape.head.id, t: example.tape.block.t[example.index] },

@@ -1,7 +1,9 @@
 import { answeredBy, factsOf, type Step, type Trigger, triggerKindOf } from "../behaviour";
-import { robotKindOf } from "../world";
+import type { TargetId } from "../names";
+import { machineOf, type Painted, robotKindOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
-import { exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
+import { longestPatch } from "./patchSize";
+import { drivenOff, exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
 
 /** A response that stops the robot where nothing will ever set it going again. */
 export const staysOnPlate: FindingKind = {
@@ -9,6 +11,10 @@ export const staysOnPlate: FindingKind = {
   find({ project }) {
     const { behaviour, robot } = project;
     if (robotKindOf(robot).drive === undefined) return [];
+    // Where things are held before the sensor, they come without the robot's going to them.
+    const cards = new Set(project.targets.filter((t) => t.kind === "card").map((t) => t.id));
+    for (const course of project.courses)
+      for (const card of course.cards) for (const id of paintsOf(card.target)) cards.add(id);
     const lists = stepLists(behaviour);
     return behaviour.modes.flatMap((mode) => {
       // Where the steps are replayed from a list, or the mode passes by itself, others drive it on.
@@ -19,14 +25,17 @@ export const staysOnPlate: FindingKind = {
       const starters = on.filter(({ when }) => triggerKindOf(when).comesByItself);
       return on.flatMap((response) => {
         const { when } = response;
-        if (answeredBy(when).length === 0 || response.then !== undefined) return [];
+        const answered = answeredBy(when);
+        if (answered.length === 0 || response.then !== undefined) return [];
+        if (on.some((r) => answeredBy(r.when).some(({ target }) => cards.has(target)))) return [];
         if (movesAfter(behaviour, response.steps) !== false) return [];
         if (leadsOn(behaviour, response.steps)) return [];
-        const others = starters.filter((r) => r !== response && goesOn(r.when));
+        // Driven off the plate, nothing known may be seen there, and what waits for that goes on.
+        const longest = Math.max(...answered.map(({ target }) => longestPatch(project, target)));
+        const isOff = drivenOff(behaviour, response.steps, machineOf(robot).topSpeed) > longest;
+        const others = starters.filter((r) => r !== response && (isOff || goesOn(r.when)));
         if (others.some((r) => r.then !== undefined || movesAfter(behaviour, r.steps) === true)) return [];
-        const names = answeredBy(when)
-          .map(({ target }) => nameOf(project, target))
-          .join(" or ");
+        const names = answered.map(({ target }) => nameOf(project, target)).join(" or ");
         const speed = driveOf(mode.entering);
         const append: Step = { step: "drive", speed: speed ?? 0.3 };
         return [
@@ -34,7 +43,7 @@ export const staysOnPlate: FindingKind = {
             code: "stays-on-plate" as const,
             level: "error" as const,
             title: `After ${names} the robot stands for good`,
-            sentence: `The answer stops it on the plate, and nothing in ${mode.name} drives it on${exitsOf(behaviour, mode.id).size > 0 ? " before something else is seen" : ""}.`,
+            sentence: `The answer ${isOff ? "stops it beyond the plate" : "stops it on the plate"}, and nothing in ${mode.name} drives it on${exitsOf(behaviour, mode.id).size > 0 ? " before something else is seen" : ""}.`,
             place: { stage: "act" as const, mode: mode.id, response: response.id },
             fix: { label: "Drive on", change: { at: { mode: mode.id, response: response.id }, append } },
           },
@@ -51,3 +60,6 @@ const goesOn = (when: Trigger) => !triggerKindOf(when).needsSilence;
 function driveOf(entering: readonly Step[]): number | undefined {
   return entering.map((step) => factsOf(step).straightOn).findLast((speed) => speed !== undefined);
 }
+
+/** The targets that something may be painted with. */
+const paintsOf = (target: Painted): readonly TargetId[] => (typeof target === "string" ? [target] : target.oneOf);

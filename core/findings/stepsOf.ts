@@ -34,12 +34,26 @@ export function leadsOn(behaviour: Behaviour, steps: readonly Step[]): boolean {
   return unfolded(behaviour, steps).some((step) => factsOf(step).leadsTo !== undefined);
 }
 
-/** How far the steps drive the robot forward on their own before they end, in mm; only ways given as such count. */
-export function drivenOff(behaviour: Behaviour, steps: readonly Step[]): number {
+/**
+ * How far the steps drive the robot on their own before they end, in mm, at a top speed in mm/s; what ends by a
+ * condition does not count.
+ */
+export function drivenOff(behaviour: Behaviour, steps: readonly Step[], topSpeed: number): number {
   let way = 0;
-  for (const step of unfolded(behaviour, steps)) way += factsOf(step).wayMm ?? 0;
+  for (const step of unfolded(behaviour, steps)) {
+    const { wayMm = 0, wayShareMs = 0 } = factsOf(step);
+    way += wayMm + (wayShareMs * topSpeed) / 1000;
+  }
   return way;
 }
+
+/** The modes whose answers are done from a list, wherever they are replayed. */
+export const replayedModes = (behaviour: Behaviour): Set<ModeId> =>
+  new Set(
+    stepLists(behaviour)
+      .flatMap(({ steps }) => unfolded(behaviour, steps))
+      .flatMap((step) => factsOf(step).replays ?? []),
+  );
 
 /** The modes that a mode leads into; "finish" among them. */
 export function exitsOf(behaviour: Behaviour, id: ModeId): Set<ModeId | "finish"> {

@@ -1,5 +1,6 @@
 import { type Behaviour, namedBehaviour } from "../behaviour";
 import type { FindingKind } from "./finding";
+import { placeOf } from "./sensorNotMounted";
 
 /** A target that is recognised and then nothing is done about. */
 export const targetWithoutResponse: FindingKind = {
@@ -30,8 +31,9 @@ export const targetWithoutResponse: FindingKind = {
 /** Every target that triggers, conditions and steps name, wherever they stand. */
 function mentioned(behaviour: Behaviour): Set<string> {
   const found = new Set<string>();
-  namedBehaviour(behaviour, () => (kind, id) => {
-    if (kind === "target") found.add(id);
+  namedBehaviour(behaviour, (path) => (kind, id) => {
+    // What is switched off answers nothing.
+    if (kind === "target" && placeOf(behaviour.modes, path) !== undefined) found.add(id);
     return id;
   });
   return found;

@@ -1,4 +1,6 @@
-import { FEATURE_FACTS, figure, shownValue, valueShownAs } from "../readings";
+import type { RuleSetId } from "../names";
+import type { ProjectDocument } from "../project";
+import { FEATURE_FACTS, figure, REPORT_KINDS, shownValue, valueShownAs } from "../readings";
 import { overlaps, type Spread } from "../teaching";
 import { type Finding, type FindingKind, nameOf } from "./finding";
 
@@ -20,7 +22,7 @@ export const targetsOverlap: FindingKind = {
             code: "targets-overlap",
             level: "warning",
             title: `${nameOf(project, a)} and ${nameOf(project, b)} read alike`,
-            sentence: `The middle 90 % of their readings overlap in every feature; they differ most in ${FEATURE_FACTS[feature].word}: ${range(of)}, and ${range(other)}. Try another height, take white and dark, compare with references, or paint one of them otherwise.`,
+            sentence: `The middle 90 % of their readings overlap in every feature; they differ most in ${FEATURE_FACTS[feature].word}: ${range(of)}, and ${range(other)}. Try another height,${canTakeWhite(project, set.id) ? " take white and dark," : ""} compare with references, or paint one of them otherwise.`,
             place: { stage: "sense", target: a },
           };
         },
@@ -28,3 +30,7 @@ export const targetsOverlap: FindingKind = {
     });
   },
 };
+
+/** Whether a sensor of the set can take white and dark and has not. */
+const canTakeWhite = ({ sensors }: ProjectDocument, set: RuleSetId) =>
+  sensors.some((s) => s.ruleSet === set && REPORT_KINDS[s.reports].referenced && s.reference === undefined);

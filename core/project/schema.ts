@@ -17,6 +17,11 @@ const projectShape = {
   behaviour: Behaviour,
   robot: Robot,
   courses: z.array(Course).max(50),
+  /** Findings that a person put aside, by what they are and where, with the figures that they had then. */
+  putAside: z
+    .array(z.strictObject({ finding: z.string().max(400), figures: z.array(z.number()).max(40) }))
+    .max(200)
+    .optional(),
 };
 
 /** A project as it is kept and edited: all but the tapes' readings. */

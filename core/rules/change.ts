@@ -13,8 +13,11 @@ export type Change =
   | { ruleSet: RuleSetId; rules: Rule[] }
   | { ruleSet: RuleSetId; references: Reference[] }
   | { ruleSet: RuleSetId; reject: number }
+  | { ruleSet: RuleSetId; rejoinMs: number }
   | { sensor: SensorId; reference: Sensor["reference"] }
-  | { sensor: SensorId; codes: Sensor["codes"] };
+  | { sensor: SensorId; codes: Sensor["codes"] }
+  | { sensor: SensorId; order: Sensor["order"] }
+  | { sensor: SensorId; scale: Sensor["scale"] };
 
 /** The project with the change made. */
 export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }>(project: P, change: Change): P {
@@ -24,6 +27,8 @@ export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }
       sensors: project.sensors.map((sensor) => {
         if (sensor.id !== change.sensor) return sensor;
         if ("codes" in change) return { ...sensor, codes: change.codes };
+        if ("order" in change) return { ...sensor, order: change.order };
+        if ("scale" in change) return { ...sensor, scale: change.scale };
         const { reference: _, ...bare } = sensor;
         return change.reference === undefined ? bare : { ...bare, reference: change.reference };
       }),
@@ -51,5 +56,6 @@ function changedRules(set: RuleSet, change: Exclude<Change, { sensor: SensorId }
   if ("remove" in change) return { ...set, rules: set.rules.filter((r) => r.id !== change.remove) };
   if ("rules" in change) return { ...set, rules: change.rules };
   if ("references" in change) return { ...set, nearest: { ...set.nearest, references: change.references } };
+  if ("rejoinMs" in change) return { ...set, steady: { ...set.steady, rejoinMs: change.rejoinMs } };
   return { ...set, nearest: { ...set.nearest, reject: change.reject } };
 }

@@ -70,6 +70,8 @@ export interface StepFacts {
   straightOn?: number;
   /** How far it goes in mm, where that is said as such. */
   wayMm?: number;
+  /** How far it goes as a share of top speed times ms, where it is said by time. */
+  wayShareMs?: number;
   /** Whether what it begins goes on when the next step is there. */
   goesOn?: boolean;
   /** Where it leads. */
@@ -133,6 +135,8 @@ export interface StepKind<S extends { step: string }> {
   facts?(step: S): StepFacts;
   /** The same no faster than a share of top speed. */
   slower?(step: S, most: number): S;
+  /** The same, but a servo is turned no farther than a range. */
+  turnedWithin?(step: S, low: number, high: number): S;
   /** The same, but it waits no longer than so many ms. */
   waitingAtMost?(step: S, ms: number): S;
 }

@@ -37,5 +37,6 @@ export const servo = stepKind<z.infer<typeof schema>>({
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
   facts: ({ servo, to }) => ({ turns: { servo, to } }),
+  turnedWithin: (step, low, high) => ({ ...step, to: Math.max(low, Math.min(high, step.to)) }),
   named: (step, visit) => ({ ...step, servo: visit("servo", step.servo, "servo") }),
 });

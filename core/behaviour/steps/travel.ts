@@ -77,6 +77,7 @@ export function straightFacts(speed: number, travel: Travel | undefined): StepFa
     goesOn: travel === undefined,
     ...(travel === undefined && { straightOn: speed }),
     ...(travel !== undefined && "mm" in travel && { wayMm: travel.mm }),
+    ...(travel !== undefined && "ms" in travel && { wayShareMs: Math.abs(speed) * travel.ms }),
   };
 }
 

@@ -64,6 +64,7 @@ describe("how far the stages are", () => {
       sense: "findings",
       act: "ready",
     });
+    expect(stageProgress(document, [{ ...finding("error", "decide"), aside: true }], true, []).decide).toBe("ready");
     expect(stageProgress(document, [], true, [verdict("holds"), verdict("does not")]).prove).toBe("findings");
     expect(stageProgress(document, [], true, [verdict("not reached")]).prove).toBe("begun");
   });

@@ -26,7 +26,7 @@ export function stageProgress(
   judgedWell: boolean,
   verdicts: readonly Verdict[],
 ): Record<StageId, Progress> {
-  const pressing = new Set(findings.filter((f) => f.level !== "hint").map((f) => f.place.stage));
+  const pressing = new Set(findings.filter((f) => f.level !== "hint" && !f.aside).map((f) => f.place.stage));
   const backgrounds = new Set<string>(project.targets.filter((t) => t.kind === "background").map((t) => t.id));
   const marks = project.tapes.flatMap((t) => t.marks);
   const progress = (stage: StageId, begun: boolean, ready: boolean): Progress =>

@@ -8,8 +8,8 @@ import { useEdit, useSettledProject } from "../session/project";
 import { actViewChosen, cellChosen } from "../state/act";
 import { proveViewChosen, runChosen } from "../state/prove";
 import { useAppDispatch } from "../state/store";
-import { playheadMoved, ruleChosen, tapeChosen, targetChosen } from "../state/view";
-import { Button } from "../ui/Button";
+import { playheadMoved, ruleChosen, ruleSetChosen, sensorChosen, tapeChosen, targetChosen } from "../state/view";
+import { Button, QuietButton } from "../ui/Button";
 import { Empty, Title } from "../ui/layout";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 
@@ -28,6 +28,11 @@ const Item = styled.li`
   align-items: start;
   & b { font-weight: 650; }
 `;
+const Summary = styled.summary`
+  font-size: 12px;
+  color: ${({ theme }) => theme.ink2};
+  cursor: default;
+`;
 const Buttons = styled.div`
   display: flex;
   flex-direction: column;
@@ -39,7 +44,9 @@ const LEVELS = { error: "error", warning: "warning", hint: "hint" } as const;
 /** What will go wrong at this stage: what, how many, and what to do. */
 export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(useSession().mentor.findings).list;
-  const here = all.filter((finding) => finding.place.stage === stage);
+  const there = all.filter((finding) => finding.place.stage === stage);
+  const here = there.filter((finding) => !finding.aside);
+  const aside = there.filter((finding) => finding.aside);
   return (
     <section aria-label="Findings">
       <Title style={{ marginTop: 12 }}>Findings</Title>
@@ -51,6 +58,16 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
             <Entry key={`${i} ${finding.code} ${finding.title}`} finding={finding} />
           ))}
         </List>
+      )}
+      {aside.length > 0 && (
+        <details>
+          <Summary>Put aside: {aside.length}</Summary>
+          <List aria-label="Findings put aside">
+            {aside.map((finding, i) => (
+              <Entry key={`${i} ${finding.code} ${finding.title}`} finding={finding} />
+            ))}
+          </List>
+        </details>
       )}
     </section>
   );
@@ -64,7 +81,12 @@ function Entry({ finding }: { finding: Finding }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const show = () => {
-    const rule = project.ruleSets.flatMap((set) => set.rules).find((r) => r.id === place.rule);
+    const set = project.ruleSets.find((s) => s.id === place.ruleSet);
+    const rule = (set?.rules ?? project.ruleSets.flatMap((s) => s.rules)).find((r) => r.id === place.rule);
+    if (set) {
+      const sensor = project.sensors.find((s) => s.ruleSet === set.id);
+      dispatch(sensor ? sensorChosen({ sensor: sensor.id, ruleSet: set.id }) : ruleSetChosen(set.id));
+    }
     if (rule) dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
     if (place.target) dispatch(targetChosen(place.target));
     if (place.mode) {
@@ -80,6 +102,12 @@ function Entry({ finding }: { finding: Finding }) {
       dispatch(playheadMoved({ source: tape, t: place.reading.t }));
     }
     void navigate(`/p/${id}/${place.stage}`);
+  };
+  const setAside = async (aside: boolean) => {
+    const { putAside, takenBack } = await import("./mending");
+    edit(aside ? `putting “${title}” aside` : `taking “${title}” back`, (p) =>
+      aside ? putAside(p, finding) : takenBack(p, finding),
+    );
   };
   // Mending knows steps and robots with their schemas; it comes when it is asked for.
   const mend = async (change: NonNullable<Finding["fix"]>["change"]) => {
@@ -103,6 +131,12 @@ function Entry({ finding }: { finding: Finding }) {
         <Button $small aria-label={`Show: ${title}`} onPress={show}>
           Show
         </Button>
+        <QuietButton
+          aria-label={`${finding.aside ? "Take back" : "Put aside"}: ${title}`}
+          onPress={() => void setAside(!finding.aside)}
+        >
+          {finding.aside ? "take back" : "put aside"}
+        </QuietButton>
       </Buttons>
     </Item>
   );

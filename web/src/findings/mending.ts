@@ -1,1 +1,1 @@
-export { applyFix } from "@perceptum/core/findings";
+export { applyFix, putAside, takenBack } from "@perceptum/core/findings";

@@ -61,9 +61,18 @@ export class Mentor {
       },
     );
     this.advising = new LatestOnly(async ({ project, tape }) => {
-      this.findings.set({ project, list: await this.askOfReadings((remote) => remote.findings(project)) });
+      const { list, fixes } = await this.askOfReadings((remote) => remote.findings(project));
+      this.findings.set({ project, list });
       const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
       this.did.set({ tape, ...did });
+      // A fix is offered once it has been seen to mend; what was changed meanwhile is looked at first.
+      for (const i of fixes) {
+        if (this.advising.isWaiting) return;
+        const tried = await this.worker.ask((remote) => remote.tried(i));
+        const now = this.findings.get();
+        if (tried?.fix !== undefined && now.project === project)
+          this.findings.set({ project, list: now.list.with(i, tried) });
+      }
     });
     this.wondering = new LatestOnly((work) => work());
     readings.version.subscribe(() => {

@@ -1,5 +1,5 @@
 import { type DidSpan, didSpans, type Note, rehearse, type Step } from "@perceptum/core/behaviour";
-import { type Finding, findAll } from "@perceptum/core/findings";
+import { type Finding, FixTrial, findAll } from "@perceptum/core/findings";
 import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
@@ -20,6 +20,7 @@ import {
 import { expose } from "comlink";
 
 const raw = new Map<TapeId, RawReadings>();
+let trial: { found: Finding[]; fixes: FixTrial } | undefined;
 
 /** The slower work beside the judging: findings, rehearsals and runs. */
 const worker = {
@@ -28,8 +29,20 @@ const worker = {
     for (const [tape, values] of readings) raw.set(tape, values);
   },
 
-  findings(project: ProjectDocument): Finding[] {
-    return findAll({ project, tapes: markedTapes(project, raw) });
+  /** All findings, without the fixes: those are tried one by one. */
+  findings(project: ProjectDocument): { list: Finding[]; fixes: number[] } {
+    const found = findAll({ project, tapes: markedTapes(project, raw) });
+    trial = { found, fixes: new FixTrial(project, new Map(raw)) };
+    return {
+      list: found.map(({ fix: _, ...rest }) => rest),
+      fixes: found.flatMap(({ fix }, i) => (fix === undefined ? [] : [i])),
+    };
+  },
+
+  /** A finding of those that were asked for last, with its fix if that mends. */
+  tried(i: number): Finding | undefined {
+    const finding = trial?.found[i];
+    return finding && trial?.fixes.proven(finding);
   },
 
   /** What the behaviour would do on a tape. */

@@ -1,0 +1,39 @@
+import { namedBehaviour } from "../behaviour";
+import type { ModeId, ResponseId, SensorId } from "../names";
+import { type FindingKind, type Place, sensorName } from "./finding";
+
+/** Something goes by a sensor that the robot does not carry: it never holds. */
+export const sensorNotMounted: FindingKind = {
+  code: "sensor-not-mounted",
+  find({ project }) {
+    const { behaviour, robot } = project;
+    const mounted = new Set<string>(robot.mounts.map((m) => m.sensor));
+    const found = new Map<SensorId, Place>();
+    namedBehaviour(behaviour, (path) => (kind, id) => {
+      const sensor = id as string as SensorId;
+      if (kind === "sensor" && !mounted.has(sensor) && !found.has(sensor)) {
+        const place = placeOf(behaviour.modes, path);
+        if (place !== undefined) found.set(sensor, place);
+      }
+      return id;
+    });
+    return [...found].map(([sensor, place]) => ({
+      code: "sensor-not-mounted" as const,
+      level: "error" as const,
+      title: `${sensorName(project, sensor)} is not on the robot`,
+      sentence: `The behaviour goes by it, but ${robot.name} does not carry it, so what waits for it never happens. Mount it in Prove, or name another sensor.`,
+      place,
+    }));
+  },
+};
+
+type Modes = readonly { id: ModeId; responses: readonly { id: ResponseId; on: boolean }[] }[];
+
+/** Where a path of the behaviour leads; undefined inside a response that is off. */
+export function placeOf(modes: Modes, [part, m, list, r]: readonly (string | number)[]): Place | undefined {
+  if (part !== "modes") return { stage: "act" };
+  const mode = modes[Number(m)];
+  if (list !== "responses") return { stage: "act", mode: mode.id };
+  const response = mode.responses[Number(r)];
+  return response.on ? { stage: "act", mode: mode.id, response: response.id } : undefined;
+}
