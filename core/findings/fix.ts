@@ -4,12 +4,7 @@ import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
 import { robotKindOf } from "../world";
 import { calmed } from "./reversals";
-
-/** A place where steps stand: a response's, or a mode's entering steps. */
-export interface StepsPlace {
-  mode: ModeId;
-  response?: ResponseId;
-}
+import type { StepsPlace } from "./stepsOf";
 
 /** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
 export type FixChange =

@@ -1,7 +1,6 @@
 import { type Behaviour, factsOf, kindOf, type Step } from "../behaviour";
 import { type Drive, SLIP_MM_S } from "../world";
-import type { StepsPlace } from "./fix";
-import { unfolded } from "./stepsOf";
+import { type StepsPlace, unfolded } from "./stepsOf";
 
 /** The pause that a fix puts between the two, in ms. */
 const PAUSE = 300;

@@ -1,6 +1,11 @@
 import { type Behaviour, factsOf, type Step } from "../behaviour";
-import type { ModeId } from "../names";
-import type { StepsPlace } from "./fix";
+import type { ModeId, ResponseId } from "../names";
+
+/** A place where steps stand: a response's, or a mode's entering steps. */
+export interface StepsPlace {
+  mode: ModeId;
+  response?: ResponseId;
+}
 
 /** The steps with those of the routines that they do in their place; what runs meanwhile stands for itself. */
 export function unfolded(behaviour: Behaviour, steps: readonly Step[], depth = 0): Step[] {
