@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
+import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
 import { benchRun } from "./run";
@@ -16,6 +17,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   run: benchRun,
   suggestion: benchSuggestion,
   findings: benchFindings,
+  told: () => benchTold(),
   start: benchStart,
   class: benchClass,
   files: benchFiles,

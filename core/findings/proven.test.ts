@@ -315,6 +315,14 @@ describe("a fault of the behaviour", () => {
 });
 
 describe("a fix", () => {
+  it("of one of two motors that turn the wrong way is offered, though it does not mend all", () => {
+    const project = changed((p) => {
+      if (p.robot.kind === "cart") for (const motor of p.robot.motors) motor.mountedReversed = true;
+    });
+    const offered = found(project, "drives-backwards").map((f) => f.fix?.label);
+    expect(offered).toEqual(["Invert it", "Invert it"]);
+  });
+
   it("is offered only where it mends: no error more, no smaller share, no check less", () => {
     const trial = new FixTrial(document, readings);
     const [finding] = findAll({ project: document, tapes: markedTapes(document, readings) });

@@ -28,13 +28,16 @@ function standingOf(project: ProjectDocument, readings: ReadingsByTape, withRuns
   };
 }
 
-/** The checks that hold on a run of each course, from its first start in the first light. */
+/** The checks that hold on a run of each course that comes to its end, from its first start in the first light. */
 function holdingChecks(project: ProjectDocument): Set<string> {
   const holding = new Set<string>();
   for (const course of project.courses) {
     if (course.checks.length === 0) continue;
     try {
-      verdicts(run(project, { course: course.id })).forEach(({ verdict }, i) => {
+      const trace = run(project, { course: course.id });
+      // A run that went astray keeps some checks by never coming to them: that is nothing to be kept.
+      if (trace.ending !== "finished") continue;
+      verdicts(trace).forEach(({ verdict }, i) => {
         if (verdict.outcome === "holds") holding.add(`${course.id} ${i}`);
       });
     } catch (error) {
