@@ -24,7 +24,13 @@ export const bandIsPoint: FindingKind = {
                 level: "error" as const,
                 title: `${nameOf(project, rule.target)} must have ${band.feature} exactly ${figure}`,
                 sentence: `Readings never repeat exactly, so the rule will hardly ever match. Give the band some width, for instance ${exactShown(band.feature, reach)}${unit === "%" ? " %" : unit} ${up ? "upwards" : "downwards"}.`,
-                place: { stage: "decide" as const, ruleSet: ruleSet.id, rule: rule.id, target: rule.target },
+                place: {
+                  stage: "decide" as const,
+                  ruleSet: ruleSet.id,
+                  rule: rule.id,
+                  target: rule.target,
+                  about: `${clause} ${test}`,
+                },
                 fix: {
                   label: "Apply",
                   change: {

@@ -40,6 +40,7 @@ export const codeNotMapped: FindingKind = {
               sentence: `It came ${n} times${likely ? `, most often over what is marked as ${nameOf(project, likely)}` : ""}; until it is given a target it stays unknown.`,
               place: {
                 stage: "sense",
+                about: `${sensor.id} ${code}`,
                 ...(first?.code === code && {
                   reading: { tape: first.tape.head.id, t: first.tape.block.t[first.index] },
                 }),

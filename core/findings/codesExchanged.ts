@@ -40,7 +40,7 @@ export const codesExchanged: FindingKind = {
             level: "error",
             title: `Code ${code} of ${sensor.name} stands for the wrong target`,
             sentence: `${n} of its ${of} marked readings are of ${nameOf(project, target)}, and it is mapped to ${nameOf(project, codes[code] as TargetId)}.${others}`,
-            place: { stage: "sense" },
+            place: { stage: "sense", about: sensor.id },
             fix: { label: "Map as marked", change: { sensor: sensor.id, codes: next as Sensor["codes"] } },
           },
         ];

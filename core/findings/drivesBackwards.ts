@@ -15,7 +15,7 @@ export const drivesBackwards: FindingKind = {
         sentence: motor.mountedReversed
           ? "It is mounted reversed and not inverted, so its wheel turns the other way than the steps say."
           : "It is inverted though it is mounted as it should be, so its wheel turns the other way than the steps say.",
-        place: { stage: "prove" as const },
+        place: { stage: "prove" as const, about: motor.id },
         fix: {
           label: motor.mountedReversed ? "Invert it" : "Do not invert it",
           change: { motor: motor.id, invert: motor.mountedReversed },

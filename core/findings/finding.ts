@@ -56,6 +56,8 @@ export interface Place {
   mode?: ModeId;
   response?: ResponseId;
   course?: CourseId;
+  /** What it is about, where several of a kind lie in one place: a motor, a sensor, a counter, the end of a band. */
+  about?: string;
   /** A reading that shows it. */
   reading?: { tape: TapeId; t: number };
 }

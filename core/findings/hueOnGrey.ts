@@ -28,7 +28,13 @@ export const hueOnGrey: FindingKind = {
               level: "warning" as const,
               title: `${target.name} has no stable hue`,
               sentence: `Its saturation is ${Math.round(spread.mean * 100)} %, and 95 % of it lie under ${Math.round(spread.high * 100)} %; the rule for ${nameOf(project, rule.target)} tests hue and lets it through. Ask for saturation of at least ${floor} %.`,
-              place: { stage: "decide" as const, ruleSet: ruleSet.id, rule: rule.id, target: target.id },
+              place: {
+                stage: "decide" as const,
+                ruleSet: ruleSet.id,
+                rule: rule.id,
+                target: target.id,
+                about: String(clause),
+              },
               fix: {
                 label: "Apply",
                 change: {

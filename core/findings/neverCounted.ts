@@ -35,7 +35,7 @@ export const neverCounted: FindingKind = {
             title: `Nothing is jotted to ${name}`,
             sentence: `A condition asks how many it holds, and it stays empty: no step that is done says “jot to ${name}”.`,
           }),
-      place,
+      place: { ...place, about: name },
     }));
   },
 };

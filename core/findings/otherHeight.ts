@@ -26,7 +26,7 @@ export const otherHeight: FindingKind = {
           level: "warning",
           title: `${sensor.name} is mounted elsewhere than it was taught`,
           sentence: `Its marks were taken at ${usual} mm over the ground, and on ${project.robot.name} it hangs at ${mount.z} mm, where it reads otherwise. Mount it as it was, or record once more.`,
-          place: { stage: "prove" },
+          place: { stage: "prove", about: sensor.id },
           fix: { label: `Mount it at ${usual} mm`, change: { mounted: sensor.id, z: usual } },
         },
       ];

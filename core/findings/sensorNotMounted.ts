@@ -22,7 +22,7 @@ export const sensorNotMounted: FindingKind = {
       level: "error" as const,
       title: `${sensorName(project, sensor)} is not on the robot`,
       sentence: `The behaviour goes by it, but ${robot.name} does not carry it, so what waits for it never happens. Mount it in Prove, or name another sensor.`,
-      place,
+      place: { ...place, about: sensor },
     }));
   },
 };

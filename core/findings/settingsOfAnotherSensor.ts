@@ -20,7 +20,7 @@ export const settingsOfAnotherSensor: FindingKind = {
           level: "warning",
           title: `White and dark of ${sensor.name} seem to be another sensor’s`,
           sentence: `${sentence} Each sensor needs its own: take white and dark anew, on this one.`,
-          place: { stage: "sense" },
+          place: { stage: "sense", about: sensor.id },
           fix: { label: "Drop white and dark", change: { sensor: sensor.id, reference: undefined } },
         },
       ];
@@ -79,7 +79,7 @@ function ofReferences(project: ProjectDocument, set: ProjectDocument["ruleSets"]
           level: "warning",
           title: `${lost} references cannot be compared with what ${sensor.name} reports`,
           sentence: `They were taken on a sensor of another kind and are passed over. ${sensor.name} reports ${REPORT_KINDS[sensor.reports].name}; make references from its own marks.`,
-          place: { stage: "decide" },
+          place: { stage: "decide", ruleSet: set.id, about: sensor.id },
           fix: { label: "Drop them", change: { ruleSet: set.id, references: kept } },
         },
       ];

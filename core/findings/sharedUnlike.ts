@@ -19,7 +19,7 @@ export const sharedUnlike: FindingKind = {
           level: "warning",
           title: `${names} ${bare.length === 1 ? "has" : "have"} no white and dark`,
           sentence: `${sharing.map((s) => s.name).join(", ")} share the rules “${set.name}”, and no two sensors read alike: bands that fit one may miss with the other. Take white and dark of ${bare.length === 1 ? "it" : "each"}, or give ${bare.length === 1 ? "it" : "them"} rules of ${bare.length === 1 ? "its" : "their"} own.`,
-          place: { stage: "sense" },
+          place: { stage: "sense", about: set.id },
         },
       ];
     });

@@ -23,7 +23,7 @@ export const targetsOverlap: FindingKind = {
             level: "warning",
             title: `${nameOf(project, a)} and ${nameOf(project, b)} read alike`,
             sentence: `The middle 90 % of their readings overlap in every feature; they differ most in ${FEATURE_FACTS[feature].word}: ${range(of)}, and ${range(other)}. Try another height,${canTakeWhite(project, set.id) ? " take white and dark," : ""} compare with references, or paint one of them otherwise.`,
-            place: { stage: "sense", target: a },
+            place: { stage: "sense", target: a, about: b },
           };
         },
       );

@@ -44,7 +44,7 @@ export const wrongOrder: FindingKind = {
           level: "error",
           title: `${sensor.name} seems to be read wrongly`,
           sentence: `${percent(now)} of its marked readings are judged rightly; with ${best.words} it is ${percent(best.share)}. So it is probably not the rules that are wrong.`,
-          place: { stage: "sense" },
+          place: { stage: "sense", about: sensor.id },
           fix: {
             label: best.label,
             change:
