@@ -10,12 +10,14 @@ import { benchClass, benchFaults, benchFiles } from "./server";
 import { benchStart } from "./start";
 import { benchFindings, benchSuggestion } from "./suggestion";
 import { type Row, table } from "./table";
+import { benchWide } from "./wide";
 
 const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   judge: benchJudge,
   intervals: benchIntervals,
   run: benchRun,
   suggestion: benchSuggestion,
+  wide: () => benchWide(),
   findings: benchFindings,
   told: () => benchTold(),
   start: benchStart,

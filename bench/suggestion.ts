@@ -99,7 +99,7 @@ function labOf(sample: Sample, i: number): [number, number, number] {
 }
 
 /** k nearest neighbours in L*a*b*: the commonest target among the five nearest marked readings. */
-function nearestNeighbours(train: Sample, k = 5): Judge {
+export function nearestNeighbours(train: Sample, k = 5): Judge {
   const known = Array.from({ length: train.count }, (_, i) => labOf(train, i));
   return (sample, index) => {
     const here = labOf(sample, index);
@@ -121,7 +121,7 @@ function nearestNeighbours(train: Sample, k = 5): Judge {
 type Node = { label: number } | { feature: Feature; at: number; low: Node; high: Node };
 
 /** A decision tree of limited depth, grown by the greatest fall of Gini impurity on the same features. */
-function decisionTree(train: Sample, depth = 6): Judge {
+export function decisionTree(train: Sample, depth = 6): Judge {
   const value = (sample: Sample, feature: Feature, i: number) => {
     const v = sample.column(feature)[i];
     return Number.isNaN(v) ? -1 : v;
@@ -175,7 +175,7 @@ function decisionTree(train: Sample, depth = 6): Judge {
 }
 
 /** What a judge makes of a sample: the share right, and the share of background readings taken for a target. */
-function score(sample: Sample, judge: Judge): { right: number; grounds: number } {
+export function score(sample: Sample, judge: Judge): { right: number; grounds: number } {
   const ground = [true, ...sample.targets.map((t) => t.kind === "background")];
   let [right, taken, grounds] = [0, 0, 0];
   for (let i = 0; i < sample.count; i++) {
@@ -294,8 +294,8 @@ export function benchFindings(): Row[] {
     {
       what: "all findings on 200 000 readings",
       measured: `${Math.round(least)} ms`,
-      budget: "≤ 200 ms",
-      met: least <= 200,
+      budget: "≤ 100 ms",
+      met: least <= 100,
     },
   ];
 }

@@ -1,4 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
+import { joinProject, splitProject } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Screen } from "./Screen";
@@ -65,6 +66,37 @@ describe("the suggestion", () => {
     await screen.until("a better share", async () => /^(100|99\.9)/.test(await share()));
     await screen.press("button", "Undo taking the suggestion");
     await screen.until("the share before", async () => (await share()) === before);
+  });
+});
+
+describe("a mark that is too long", () => {
+  it("is told with the suggestion, trimmed there, and both methods are compared", async () => {
+    const project = splitProject(glasshouseRound());
+    const tape = project.document.tapes[0];
+    const mark = tape.marks.find((m) => m.target === "coral") as (typeof tape.marks)[number];
+    const end = mark.to + 200;
+    tape.marks = tape.marks
+      .map((m) => (m !== mark && m.from > mark.from && m.from <= end ? { ...m, from: end + 1 } : m))
+      .filter((m) => m.from <= m.to)
+      .map((m) => (m === mark ? { ...m, to: end } : m));
+    await session.open(joinProject(project.document, project.readings), "decide");
+    await screen.press("button", "Suggest rules");
+    await screen.until("the comparison", async () =>
+      /the bands judge [\d.]+ % rightly, nearest references [\d.]+ %/.test(await textOf('[role="dialog"]')),
+    );
+    expect(await textOf('[aria-label="Marks that look wrong"]')).toMatch(/The last 0\.\d\d s of a mark of Coral tag/);
+    await screen.press("button", /^Trim the mark of Coral tag/);
+    await atServer("the trimmed mark", (p) =>
+      p.tapes[0].marks.some((m) => m.target === "coral" && m.to < end && m.to >= mark.to - 40 && m.from === mark.from),
+    );
+    await screen.seeNo("button", /^Trim the mark of Coral tag/);
+    await screen.press("button", "Take nearest references");
+    await atServer(
+      "the method",
+      (p) => p.ruleSets[0].method === "nearest" && p.ruleSets[0].nearest.references.length > 8,
+    );
+    await screen.press("button", "Undo taking nearest references");
+    await atServer("the bands again", (p) => p.ruleSets[0].method === "bands");
   });
 });
 

@@ -9,5 +9,6 @@ export * from "./references";
 export * from "./sample";
 export * from "./score";
 export * from "./spread";
+export * from "./strays";
 export * from "./suggest";
 export * from "./validate";

@@ -1,7 +1,8 @@
 import { freeId, type RuleId, type TargetId } from "../names";
 import { FEATURE_FACTS, type Feature } from "../readings";
 import { type Rule, type Target, testHolds } from "../rules";
-import type { Sample } from "./sample";
+import { partOf, type Sample } from "./sample";
+import { straysOf } from "./strays";
 import { bandFor, countPassed, sentenceFor } from "./suggestBand";
 import {
   ALL_LIGHTS,
@@ -60,9 +61,34 @@ const SINGLE: readonly Feature[] = ["r", "g", "b", "clear"];
 /**
  * Suggests bands for every target that is not a background: the fewest features that keep it from everything else in
  * the light of what is marked, also in a light that was left out; bounds half-way to the nearest other reading, but
- * not farther beyond the target's own spread than its reach.
+ * not farther beyond the target's own spread than its reach. Strays of the marks are left out of account.
  */
-export function suggest(sample: Sample): Suggestion {
+export function suggest(marked: Sample): Suggestion {
+  const strays = straysOf(marked);
+  // What was not read on what its mark says moves no bound; it counts among what a rule has and has not.
+  return counted(marked, suggestFrom(strays.some((s) => s > 0) ? partOf(marked, (i) => strays[i] === 0) : marked));
+}
+
+/** The suggestion with what each rule takes of all that is marked. */
+function counted(sample: Sample, suggestion: Suggestion): Suggestion {
+  return {
+    ...suggestion,
+    rules: suggestion.rules.map((made): SuggestedRule => {
+      const truth = sample.targets.indexOf(made.target) + 1;
+      const [{ all }] = made.rule.any;
+      const columns = all.map((test) => sample.column(test.feature));
+      let [found, of] = [0, 0];
+      for (let i = 0; i < sample.count; i++) {
+        if (sample.truth[i] !== truth) continue;
+        of++;
+        if (all.every((test, k) => testHolds(test, columns[k][i]))) found++;
+      }
+      return { ...made, found, of };
+    }),
+  };
+}
+
+function suggestFrom(sample: Sample): Suggestion {
   const grid = gridOf(sample);
   const marked = countPassed(sample, new Uint8Array(sample.count), 0);
   const rules: SuggestedRule[] = [];

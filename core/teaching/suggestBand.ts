@@ -71,11 +71,12 @@ function figureOf(feature: Feature, value: number): string {
 /** `value` as a figure with few digits that still lies between two others (`between` < round ≤ the own edge). */
 function roundBetween(feature: Feature, value: number, low: number, high: number, middle: number): number {
   const back = (v: number) => (feature === "hue" ? rolled(v, middle) : Math.max(0, v));
-  for (const digits of [0, 1, 2]) {
+  for (const digits of [0, 1, 2, 3]) {
     const shown = Number(shownValue(feature, back(value)).toFixed(digits));
     const round = valueShownAs(feature, feature === "hue" ? shown % 360 : shown);
     const line = feature === "hue" ? unrolled(round, middle) : round;
-    if (line > low && line < high && Math.abs(line - value) < 0.02 * FEATURE_FACTS[feature].span) return round;
+    const fits = line > low && line < high && Math.abs(line - value) < 0.02 * FEATURE_FACTS[feature].span;
+    if (fits || digits === 3) return round;
   }
   return back(value);
 }
@@ -115,6 +116,10 @@ export function sentenceFor(
       );
     else parts.push(`with ${testText(next.test)} ${next.left === 0 ? "none is left" : `${rest} are left`}`);
     if (next.left === 0) break;
+  }
+  if (parts.length < tests.length) {
+    const others = tests.filter((_, k) => (asked & (1 << k)) === 0).map((test) => FEATURE_FACTS[test.feature].word);
+    parts.push(`${others.join(" and ")} keep${others.length === 1 ? "s" : ""} it so in other light`);
   }
   const ending = taken > 0 ? `${taken} readings of other things cannot be kept out` : `margin ${margin.toFixed(2)}`;
   const text = `${parts.join("; ")}, ${ending}.`;

@@ -1,6 +1,7 @@
 import type { LightId, RuleSetId } from "../names";
 import { type Features, NO_FEATURES } from "../readings";
 import { classify, type Rule, type RuleSet } from "../rules";
+import { nearestFromMarks } from "./references";
 import { lightsIn, partOf, type Sample } from "./sample";
 import { suggest } from "./suggest";
 
@@ -36,16 +37,43 @@ export function leaveOneLightOut(sample: Sample): LightTrial[] {
   });
 }
 
+const TRIAL: RuleSet = {
+  id: "trial" as RuleSetId,
+  name: "trial",
+  method: "bands",
+  rules: [],
+  nearest: { references: [], reject: 1 },
+  steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
+};
+
+/** The same for the nearest method: references are made from all lights but one and tried on that one. */
+export function nearestLeftOut(sample: Sample): LightTrial[] {
+  const lights = lightsIn(sample);
+  return (lights.length < 2 ? [] : lights).map((light) => ({
+    light: sample.lights[light - 1]?.id,
+    ...tryNearest(
+      partOf(sample, (i) => sample.light[i] === light),
+      partOf(sample, (i) => sample.light[i] !== light),
+    ),
+  }));
+}
+
+/** Of trials in several lights, the share judged rightly; NaN where there was none. */
+export function shareOfTrials(trials: readonly LightTrial[]): number {
+  const sum = (of: (trial: LightTrial) => number) => trials.reduce((n, trial) => n + of(trial), 0);
+  return sum((t) => t.right) / sum((t) => t.readings);
+}
+
 /** Judges a sample by rules. */
-export function tryRules(sample: Sample, rules: Rule[]): Omit<LightTrial, "light"> {
-  const set: RuleSet = {
-    id: "trial" as RuleSetId,
-    name: "trial",
-    method: "bands",
-    rules,
-    nearest: { references: [], reject: 1 },
-    steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
-  };
+export const tryRules = (sample: Sample, rules: Rule[]): Omit<LightTrial, "light"> =>
+  trySet(sample, { ...TRIAL, rules });
+
+/** Judges a sample by the nearest of references that were made of another. */
+export const tryNearest = (sample: Sample, made: Sample): Omit<LightTrial, "light"> =>
+  trySet(sample, nearestFromMarks(TRIAL, made));
+
+/** Judges a sample by a rule set. */
+function trySet(sample: Sample, set: RuleSet): Omit<LightTrial, "light"> {
   const trial = { readings: sample.count, right: 0, missed: 0, confused: 0, grounds: 0 };
   // Only what is tested is looked up, one reading at a time.
   let index = 0;

@@ -1,5 +1,6 @@
 import type { RuleId } from "@perceptum/core/names";
 import { applyChange } from "@perceptum/core/rules";
+import type { DoubtfulStretch } from "@perceptum/core/teaching";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
@@ -13,6 +14,7 @@ import { Check } from "../ui/Check";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Empty, Spacer, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { seconds } from "../ui/seconds";
 import { ruleShort } from "./ruleWords";
 
 const List = styled.ul`
@@ -31,6 +33,20 @@ const Item = styled.li`
   & input { accent-color: ${({ theme }) => theme.ink}; margin-top: 2px; }
   & code { font-family: ${({ theme }) => theme.mono}; font-size: 12px; }
 `;
+const Doubt = styled.p`
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  font-size: 12.5px;
+`;
+/** So many doubtful stretches, and pairs that no band separates, are told. */
+const MOST_DOUBTFUL = 6;
+const MOST_TOLD = 6;
+/** A method does clearly better from this difference on. */
+const CLEARLY = 0.005;
+const PARTS = { start: "The first", end: "The last", middle: "Some", all: "All" } as const;
+const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
+
 const Trials = styled.table`
   font-size: 12.5px;
   & th { font-weight: 400; text-align: left; color: ${({ theme }) => theme.ink2}; padding: 2px 14px 2px 0; }
@@ -40,7 +56,8 @@ const Trials = styled.table`
 /** Rules suggested from the marks: each with what it took, its bands with their reasons, and how it did in other light. */
 export function SuggestionSheet({ onClose }: { onClose: () => void }) {
   const project = useProject();
-  const { teacher } = useSession();
+  const session = useSession();
+  const { teacher } = session;
   const ruleSet = useRuleSet();
   const edit = useEdit();
   const dispatch = useAppDispatch();
@@ -57,6 +74,8 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
       current = false;
     };
   }, [teacher, project, ruleSet.id]);
+  // A few are told, the gravest first: the others are of the same kind.
+  const worst = [...(made?.suggestion.inseparable ?? [])].sort((a, b) => b.taken - a.taken).slice(0, MOST_TOLD);
   const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
   const rules = made?.suggestion.rules ?? [];
   const taken = rules.filter((r) => !left.has(r.target.id));
@@ -83,8 +102,64 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
     if (first) dispatch(ruleChosen({ rule: first.rule.id, target: first.target.id }));
     onClose();
   };
+  const takeNearest = () => {
+    if (made === undefined) return;
+    edit("taking nearest references", (p) => ({
+      ...p,
+      ruleSets: p.ruleSets.map((s) =>
+        s.id === ruleSet.id ? { ...s, method: "nearest" as const, nearest: made.nearest } : s,
+      ),
+    }));
+    onClose();
+  };
+  const trim = ({ tape, mark, from, to, where }: DoubtfulStretch) =>
+    edit("trimming a mark", (p) => ({
+      ...p,
+      tapes: p.tapes.map((t) => {
+        const block = session.readings.get(tape);
+        if (t.id !== tape || block === undefined) return t;
+        const i = block.t.findIndex((at) => at >= (where === "end" ? from : to));
+        const cut = where === "end" ? { to: block.t[i - 1] } : { from: block.t[i + 1] };
+        return { ...t, marks: t.marks.map((m, k) => (k === mark ? { ...m, ...cut } : m)) };
+      }),
+    }));
+  // Which method does better in light that it was not made from; hardly any difference is none.
+  const better = made && made.leftOut.nearest > made.leftOut.bands + CLEARLY ? "nearest" : "bands";
   return (
     <Sheet title="Suggested rules" wide isOpen onClose={onClose}>
+      {made && rules.length > 0 && !Number.isNaN(made.leftOut.bands) && (
+        <p>
+          Made without one light and tried in it, the bands judge <b>{percent(made.leftOut.bands)}</b> rightly, nearest
+          references <b>{percent(made.leftOut.nearest)}</b>.
+          {better === "nearest" && " On these marks the nearest method does better."}
+        </p>
+      )}
+      {made && made.doubtful.length > 0 && (
+        <section aria-label="Marks that look wrong">
+          <Title>Marks that look wrong</Title>
+          {made.doubtful.slice(0, MOST_DOUBTFUL).map((stretch) => {
+            const { tape, target, like, where, from, to } = stretch;
+            return (
+              <Doubt key={`${tape} ${from}`}>
+                <span>
+                  {PARTS[where]} {seconds(to - from, 2)} of a mark of {name(target)} on{" "}
+                  {project.tapes.find((t) => t.id === tape)?.name} look like {name(like)}; no bound goes by them.
+                </span>
+                {(where === "end" || where === "start") && (
+                  <Button
+                    $small
+                    aria-label={`Trim the mark of ${name(target)} at ${seconds(from, 1)}`}
+                    onPress={() => trim(stretch)}
+                  >
+                    Trim
+                  </Button>
+                )}
+              </Doubt>
+            );
+          })}
+          {made.doubtful.length > MOST_DOUBTFUL && <Dim>{made.doubtful.length - MOST_DOUBTFUL} more.</Dim>}
+        </section>
+      )}
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       {made === undefined && wrong === undefined && <Empty>Looking at the marked readings …</Empty>}
       {made && rules.length === 0 && (
@@ -121,7 +196,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
       {made && made.suggestion.inseparable.length > 0 && (
         <section aria-label="What no band can separate">
           <Title>What no band can separate</Title>
-          {made.suggestion.inseparable.map(({ target, other, taken: n, of }) => (
+          {worst.map(({ target, other, taken: n, of }) => (
             <p key={`${target} ${other}`}>
               {name(other)} from {name(target)}: {n} of {of} readings lie where those of {name(target)} do.{" "}
               {made.nearestRight > made.bandsRight
@@ -170,7 +245,12 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
       <SheetButtons>
         <Spacer />
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={taken.length === 0} onPress={take}>
+        {made && rules.length > 0 && (
+          <Button $main={better === "nearest"} onPress={takeNearest}>
+            Take nearest references
+          </Button>
+        )}
+        <Button $main={better === "bands"} isDisabled={taken.length === 0} onPress={take}>
           {taken.length === rules.length ? "Take all of it" : `Take ${taken.length} of ${rules.length}`}
         </Button>
       </SheetButtons>

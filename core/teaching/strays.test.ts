@@ -1,0 +1,106 @@
+import { describe, expect, it } from "vitest";
+import { glasshouseRound } from "../demo";
+import type { TargetId } from "../names";
+import { type ProjectDocument, splitProject } from "../project";
+import {
+  doubtfulStretches,
+  judgeTapes,
+  leaveOneLightOut,
+  markedTapes,
+  nearestLeftOut,
+  sampleOf,
+  shareOfTrials,
+  straysOf,
+  suggest,
+} from ".";
+
+const { document, readings } = splitProject(glasshouseRound());
+const [set] = document.ruleSets;
+function changed(change: (p: ProjectDocument) => void): ProjectDocument {
+  const project = structuredClone(document);
+  change(project);
+  return project;
+}
+const tapesOf = (p: ProjectDocument) => markedTapes(p, readings).filter((t) => t.sensor.ruleSet === set.id);
+/** The share judged rightly by the suggestion of a project's marks, on the marks as they should be. */
+function shareWith(p: ProjectDocument): { share: number; taken: number } {
+  const rules = suggest(sampleOf(p, tapesOf(p), set.id)).rules.map((r) => r.rule);
+  const { score } = judgeTapes({ ...document, ruleSets: [{ ...set, rules }] }, tapesOf(document));
+  return { share: score.right / score.marked, taken: score.byLight.reduce((n, l) => n + l.taken, 0) };
+}
+/** One mark of a target made longer at its end, over what lies beside it and is marked so no more. */
+const longer = (target: string, ms: number) =>
+  changed((p) => {
+    const { marks } = p.tapes[0];
+    const mark = marks.find((m) => m.target === target);
+    if (mark === undefined) throw new Error(`${target} is not marked`);
+    const end = mark.to + ms;
+    p.tapes[0].marks = marks
+      .map((m) => (m !== mark && m.from > mark.from && m.from <= end ? { ...m, from: end + 1 } : m))
+      .filter((m) => m.from <= m.to);
+    const own = p.tapes[0].marks.find((m) => m.target === target);
+    if (own) own.to = end;
+  });
+
+describe("strays of the marks", () => {
+  it("are hardly any where the marks are right", () => {
+    const strays = straysOf(sampleOf(document, tapesOf(document), set.id));
+    expect(strays.filter((s) => s > 0).length).toBeLessThan(0.003 * strays.length);
+    expect(doubtfulStretches(document, tapesOf(document), set.id)).toEqual([]);
+  });
+
+  it.each([100, 160, 240])("of a mark %i ms too long move no bound", (ms) => {
+    const plain = shareWith(document);
+    expect(plain.share).toBeGreaterThan(0.995);
+    const stretched = shareWith(longer("coral", ms));
+    expect(stretched.share).toBeGreaterThan(plain.share - 0.003);
+    expect(stretched.taken).toBeLessThanOrEqual(plain.taken + 5);
+  });
+
+  it("of wrong marks move no bound either", () => {
+    const wrong = changed((p) => {
+      const coral = p.tapes[0].marks.filter((m) => m.target === "coral");
+      coral[0].target = "teal" as TargetId;
+    });
+    expect(shareWith(wrong).share).toBeGreaterThan(0.985);
+  });
+
+  it("are told as a stretch of their mark that can be trimmed", () => {
+    const project = longer("coral", 160);
+    const [stretch, ...more] = doubtfulStretches(project, tapesOf(project), set.id);
+    expect(more).toEqual([]);
+    expect(stretch).toMatchObject({ tape: project.tapes[0].id, where: "end", target: "coral" });
+    expect(document.targets.find((t) => t.id === stretch.like)?.kind).toBe("background");
+    const mark = project.tapes[0].marks[stretch.mark];
+    expect(mark.target).toBe("coral");
+    expect(stretch.to).toBeLessThanOrEqual(mark.to);
+    expect(stretch.to - stretch.from).toBeGreaterThan(40);
+  });
+
+  it("are told as a whole mark where all of it is of something else", () => {
+    const project = changed((p) => {
+      const mark = p.tapes[0].marks.find((m) => m.target === "coral");
+      if (mark) mark.target = "teal" as TargetId;
+    });
+    const all = doubtfulStretches(project, tapesOf(project), set.id).filter((s) => s.where === "all");
+    expect(all).toMatchObject([{ target: "teal", like: "coral" }]);
+  });
+
+  it("are none where there is too little to tell", () => {
+    const few = changed((p) => {
+      for (const tape of p.tapes) for (const mark of tape.marks) mark.to = mark.from + 60;
+    });
+    expect(straysOf(sampleOf(few, tapesOf(few), set.id)).every((s) => s === 0)).toBe(true);
+    expect(straysOf(sampleOf(document, [], set.id))).toHaveLength(0);
+  });
+});
+
+describe("both methods in a light that was left out", () => {
+  it("are compared on the same readings", () => {
+    const sample = sampleOf(document, tapesOf(document), set.id);
+    const [bands, nearest] = [leaveOneLightOut(sample), nearestLeftOut(sample)];
+    expect(nearest.map((t) => [t.light, t.readings])).toEqual(bands.map((t) => [t.light, t.readings]));
+    expect(shareOfTrials(nearest)).toBeGreaterThan(0.6);
+    expect(shareOfTrials([])).toBeNaN();
+  });
+});
