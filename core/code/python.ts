@@ -78,9 +78,9 @@ function heading(project: ProjectDocument, eyes: readonly Eye[], needsMath: bool
     ...(eyes.length === 1
       ? [`"""Colour rules of "${quiet(project.name)}": ${one(eyes[0])}`]
       : [`"""Colour rules of "${quiet(project.name)}".`]),
-    "",
+    ...(eyes.length === 1 ? [""] : []),
     ...eyes.flatMap((eye) => [
-      ...(eyes.length > 1 ? [one(eye)] : []),
+      ...(eyes.length > 1 ? ["", one(eye)] : []),
       `${snake("classify", eye.own)}(${argumentsOf(eye.sensor)}) takes one raw reading in wire order and gives its label.`,
       `${camel("Steady", eye.own)}().take(label, t_ms) gives what is seen once the label has held for long enough.`,
     ]),

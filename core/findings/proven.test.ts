@@ -72,6 +72,12 @@ describe("a fault of the sensors", () => {
     const [finding] = found(swapped, "wrong-order");
     expect(finding.sentence).toMatch(/with the colours as red, green, blue it is \d+ %/);
     expect(shareOf(mended(swapped, "wrong-order"))).toBeGreaterThan(0.9);
+    // The demo's own fault, which comes to light with it, does not stand in the way.
+    const both = {
+      ...document,
+      sensors: document.sensors.map((s, i) => (i === 0 ? { ...s, order: "bgr" as const } : s)),
+    };
+    expect(found(both, "wrong-order")[0].fix?.label).toBe("Read red, green, blue");
   });
 
   it("that its scale is another is told as that, and mended", () => {

@@ -15,6 +15,7 @@ import { Wrong } from "../ui/EntryField";
 import { Dim, Empty, Spacer, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { seconds } from "../ui/seconds";
+import { unbroken } from "../ui/unbroken";
 import { ruleShort } from "./ruleWords";
 
 const List = styled.ul`
@@ -185,9 +186,9 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
               <div>
                 <b>{target.name}</b> <code>{ruleShort(rule)}</code>
                 <br />
-                {sentence} It takes {found} of {of}.
+                {unbroken(sentence)} It takes {found} of {of}.
                 <br />
-                <Dim style={{ whiteSpace: "normal" }}>{bands.map((b) => b.sentence).join(" ")}</Dim>
+                <Dim style={{ whiteSpace: "normal" }}>{unbroken(bands.map((b) => b.sentence).join(" "))}</Dim>
               </div>
             </Item>
           ))}

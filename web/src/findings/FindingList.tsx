@@ -12,6 +12,7 @@ import { playheadMoved, ruleChosen, ruleSetChosen, sensorChosen, tapeChosen, tar
 import { Button, QuietButton } from "../ui/Button";
 import { Empty, Title } from "../ui/layout";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
+import { unbroken } from "../ui/unbroken";
 
 const List = styled.ul`
   list-style: none;
@@ -120,7 +121,7 @@ function Entry({ finding }: { finding: Finding }) {
       <span>
         <b>{title}</b>
         <br />
-        {sentence}
+        {unbroken(sentence)}
       </span>
       <Buttons>
         {fix && (

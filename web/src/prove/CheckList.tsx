@@ -20,6 +20,7 @@ import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 import { SIGN_OF_OUTCOME, Sign } from "../ui/Sign";
 import { seconds } from "../ui/seconds";
+import { unbroken } from "../ui/unbroken";
 
 const List = styled.ul`
   list-style: none;
@@ -107,7 +108,7 @@ export function CheckList({
                   <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
                   <span>
                     {sentence}
-                    {decided && verdict?.why !== undefined && <Why>{verdict.why}</Why>}
+                    {decided && verdict?.why !== undefined && <Why>{unbroken(verdict.why)}</Why>}
                   </span>
                   <Num>{decided ? verdict?.figure : "—"}</Num>
                 </Face>
