@@ -1,7 +1,7 @@
 export * from "./emptyProject";
 export * from "./file";
 export * from "./jsonSchema";
-export { takenIds } from "./missingNames";
 export * from "./names";
+export { takenIds } from "./phraseIds";
 export * from "./readingsApart";
 export * from "./schema";

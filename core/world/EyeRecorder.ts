@@ -33,40 +33,24 @@ interface HeldCard {
   paint: Float64Array;
 }
 
-/** What a spot touched, and how much of it lay on each; over several readings the shares add up. */
-class Touch {
-  private readonly pieces: Piece[] = [];
-  private readonly shares: number[] = [];
-  private length = 0;
+/** Things that a spot touched, with how much of it lay on each. */
+type Touched = { piece: Piece; share: number }[];
 
-  clear(): void {
-    this.length = 0;
-  }
-  add(piece: Piece, share: number): void {
-    for (let i = 0; i < this.length; i++)
-      if (this.pieces[i] === piece) {
-        this.shares[i] += share;
-        return;
-      }
-    this.pieces[this.length] = piece;
-    this.shares[this.length++] = share;
-  }
-  addAll(other: Touch): void {
-    for (let i = 0; i < other.length; i++) this.add(other.pieces[i], other.shares[i]);
-  }
-  /** The piece with the largest share among those that are fit; undefined where none is. */
-  largest(fit: (piece: Piece) => boolean = () => true): Piece | undefined {
-    let best: number | undefined;
-    for (let i = 0; i < this.length; i++)
-      if (fit(this.pieces[i]) && (best === undefined || this.shares[i] > this.shares[best])) best = i;
-    return best === undefined ? undefined : this.pieces[best];
-  }
-  entries(): { piece: Piece; share: number }[] {
-    const all = this.shares.slice(0, this.length);
-    const sum = all.reduce((a, b) => a + b, 0);
-    return all.map((share, i) => ({ piece: this.pieces[i], share: share / sum })).sort((a, b) => b.share - a.share);
-  }
+function addTo(touched: Touched, piece: Piece, share: number): void {
+  const known = touched.find((x) => x.piece === piece);
+  if (known === undefined) touched.push({ piece, share });
+  else known.share += share;
 }
+
+/** The piece with the largest share among those that are fit; undefined where none is. */
+function largest(touched: Touched, fit: (piece: Piece) => boolean = () => true): Piece | undefined {
+  let best: Touched[number] | undefined;
+  for (const x of touched) if (fit(x.piece) && (best === undefined || x.share > best.share)) best = x;
+  return best?.piece;
+}
+
+/** In the place of a piece: the spot lay on an edge in that reading. */
+const EDGE: Piece = Number.MIN_SAFE_INTEGER + 2;
 
 /** Room for so many readings to begin with. */
 const FIRST_READINGS = 1024;
@@ -78,10 +62,14 @@ const SIDEWAYS = { left: 90, right: -90, ahead: 0 } as const;
 export class EyeRecorder {
   private trace: EyeTrace;
   readonly passages: Passage[] = [];
-  /** What each of the last readings touched, in turn: as many as steadying looks back on, and the one being taken. */
-  private readonly recent: Touch[];
-  /** What has been touched since the visit began. */
-  private readonly visit = new Touch();
+  /** What lay under the whole spot in each reading, or `EDGE`: what it touched then stands in `edges`. */
+  private readonly lay: Piece[] = [];
+  private readonly edges = new Map<number, Touched>();
+  /** What the reading being taken has touched so far: one piece alone, or several. */
+  private only: Piece = EDGE;
+  private several: Touched | null = null;
+  /** The reading from which on the visit touches what it is of. */
+  private visitFrom = 0;
   private readonly sum = new Float64Array(3);
   private readonly reflectance = new Float64Array(3);
   private readonly signal = new Float64Array(3);
@@ -127,7 +115,6 @@ export class EyeRecorder {
     this.integrationMs = sensor.optics.integrationMs;
     this.spotMm = sensor.optics.spotMm;
     this.of = ruleSet.steady.of;
-    this.recent = Array.from({ length: this.of + 1 }, () => new Touch());
     this.things = thingsOf(course);
     this.firstSign = course.patches.length;
     this.firstLine = course.patches.length + course.signs.length + course.cards.length;
@@ -191,13 +178,18 @@ export class EyeRecorder {
   look(t: number, body: Body): Raw | undefined {
     const toReading = this.nextAt - t;
     if (toReading >= this.integrationMs) return undefined;
-    if (this.samples === 0) this.recent[this.n % this.recent.length].clear();
     const whole = this.gather(t, body);
     this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
     for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
     this.samples++;
     if (toReading > 0) return undefined;
-    this.visit.addAll(this.recent[this.n % this.recent.length]);
+    if (this.several === null) this.lay.push(this.only);
+    else {
+      this.lay.push(EDGE);
+      this.edges.set(this.n, this.several);
+      this.several = null;
+    }
+    this.only = EDGE;
     this.nextAt += this.periodMs;
 
     for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
@@ -283,8 +275,16 @@ export class EyeRecorder {
     return seen.share === 1 ? this.firstSign + seen.sign : undefined;
   }
 
+  /** Notes what one sample of the reading touches: mostly the same one thing with all of the spot. */
   private touches(piece: Piece, share: number): void {
-    this.recent[this.n % this.recent.length].add(piece, share);
+    if (this.several === null) {
+      if (share === 1 && (this.only === piece || this.only === EDGE)) {
+        this.only = piece;
+        return;
+      }
+      this.several = this.only === EDGE ? [] : [{ piece: this.only, share: this.samples }];
+    }
+    addTo(this.several, piece, share);
   }
 
   /** The place among the things of what lies on the floor: a line is one of them. */
@@ -314,12 +314,26 @@ export class EyeRecorder {
     const label = this.program.targets.indexOf(target) + 1;
     let first = Math.max(0, this.n - this.of);
     while (first < this.n - 1 && this.trace.labels[first] !== label) first++;
-    this.visit.clear();
-    for (let k = first; k < this.n; k++) this.visit.addAll(this.recent[k % this.recent.length]);
+    this.visitFrom = first;
+  }
+
+  /** What readings touched, from one on to the last. */
+  private touchedFrom(first: number): Touched {
+    const touched: Touched = [];
+    for (let k = first; k < this.n; k++) {
+      if (this.lay[k] !== EDGE) addTo(touched, this.lay[k], 1);
+      else {
+        const several = this.edges.get(k) ?? [];
+        const sum = several.reduce((all, x) => all + x.share, 0);
+        for (const { piece, share } of several) addTo(touched, piece, share / sum);
+      }
+    }
+    return touched;
   }
 
   answer(t: number, response: Answer["response"], target: TargetId): Answer {
-    const piece = this.visit.largest((p) => this.targetOf(p) === target) ?? this.visit.largest() ?? NOWHERE;
+    const touched = this.touchedFrom(this.visitFrom);
+    const piece = largest(touched, (p) => this.targetOf(p) === target) ?? largest(touched) ?? NOWHERE;
     const truth = this.targetOf(piece);
     return {
       t,
@@ -342,11 +356,12 @@ export class EyeRecorder {
 
   /** What the spot touches with its last reading, the largest share first. */
   get under(): { target: TargetId; share: number }[] {
-    if (this.n === 0) return [];
-    return this.recent[(this.n - 1) % this.recent.length].entries().flatMap(({ piece, share }) => {
-      const target = this.targetOf(piece);
-      return target === undefined ? [] : [{ target, share }];
-    });
+    return this.touchedFrom(Math.max(0, this.n - 1))
+      .sort((a, b) => b.share - a.share)
+      .flatMap(({ piece, share }) => {
+        const target = this.targetOf(piece);
+        return target === undefined ? [] : [{ target, share }];
+      });
   }
 
   private targetOf(piece: Piece): TargetId | undefined {
