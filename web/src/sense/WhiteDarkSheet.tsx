@@ -42,10 +42,13 @@ const Warning = styled.p`
 /** A value that moves by more than this share of its scale within a second says that the stand is not steady. */
 const MOVING = 0.02;
 
-/** The mean of the last second, a value for each channel, and what is doubtful about it. */
-function lastSecond(readings: RawReadings, sensor: Sensor) {
+/** So long, in ms, something lies under the sensor before it is taken. */
+const WHOLE = 1000;
+
+/** The mean of the last second, a value for each channel, and what is doubtful about it; nothing from before `since`. */
+function lastSecond(readings: RawReadings, sensor: Sensor, since: number) {
   const block = blockOf(readings, sensor);
-  const from = block.indexAt(block.t[block.length - 1] - 1000);
+  const from = block.indexAt(Math.max(since, block.t[block.length - 1] - WHOLE));
   return byColour(readings.channels, sensor).map(({ channel, values }) => {
     const spread = spreadOf("r", values.slice(from));
     const [min, max] = sensor.scale[channel] ?? [0, 1];
@@ -74,7 +77,10 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const streaming = usePublishedPart(session.bench.live, (l) => l.sensor);
   const readings = usePublishedPart(session.bench.live, (l) => l.readings);
-  const now = streaming !== null && readings.t.length > 0 ? lastSecond(readings, streaming) : undefined;
+  const since = usePublishedPart(session.bench.live, (l) => l.since);
+  const until = readings.t.at(-1) ?? Number.NEGATIVE_INFINITY;
+  const now = streaming !== null && until >= since ? lastSecond(readings, streaming, since) : undefined;
+  const isWhole = until - since >= WHOLE - 1;
   useEffect(() => {
     dispatch(watchingChosen("bench"));
   }, [dispatch]);
@@ -129,10 +135,12 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
       <Button isDisabled={stand.under === under} onPress={() => dispatch(standSet({ under, beside: null }))}>
         {under === "white-card" ? "Put the white card under it" : "Put the dark cap on it"}
       </Button>
-      <Button isDisabled={now === undefined} onPress={() => now && take(now)}>
+      <Button isDisabled={now === undefined || !isWhole} onPress={() => now && take(now)}>
         Take {name.toLowerCase()}
       </Button>
-      <Num>{taken?.map((x) => x.mean).join("  ") ?? "not taken"}</Num>
+      <Num>
+        {taken?.map((x) => x.mean).join("  ") ?? (isWhole ? "not taken" : "comes once it has lain there for a second")}
+      </Num>
     </Step>
   );
   return (

@@ -28,6 +28,8 @@ export interface Live {
   sensor: Sensor | null;
   /** The last seconds. */
   readings: RawReadings;
+  /** From when on, in ms of the readings, the stand has been as it is now; earlier readings are of something else. */
+  since: number;
   /** Readings a second, as they really came. */
   rate: number;
   /** The display stands still; readings go on coming, and are recorded. */
@@ -44,6 +46,7 @@ export interface Recorded {
 const NOT_LIVE: Live = {
   sensor: null,
   readings: { t: new Float64Array(), channels: {} },
+  since: 0,
   rate: 0,
   frozen: false,
   recording: null,
@@ -64,6 +67,7 @@ class Stream {
   private readonly names: readonly (keyof RawReadings["channels"])[];
   private readonly began = performance.now();
   private made = 0;
+  private since = 0;
   private skipped = 0;
   private frozen: RawReadings | null = null;
   private recorder: Recorder | null = null;
@@ -85,6 +89,7 @@ class Stream {
   set(settings: StandSettings): void {
     this.settings = settings;
     this.stand.set(settings);
+    this.since = this.made * this.sensor.periodMs;
   }
 
   private takeDue(): void {
@@ -139,6 +144,7 @@ class Stream {
     this.live.set({
       sensor: this.sensor,
       readings: shown,
+      since: this.since,
       rate: this.made < 2 ? 0 : (this.made / Math.max(1, performance.now() - this.began)) * 1000,
       frozen: this.frozen !== null,
       recording: recorder && {
