@@ -1,11 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
-import type { TargetId } from "../names";
-import { type ProjectDocument, splitProject } from "../project";
+import type { LightId, TapeId, TargetId } from "../names";
+import { emptyProject, type ProjectDocument, splitProject } from "../project";
+import type { Sensor, TapeHead } from "../readings";
+import type { Target } from "../rules";
+import { BenchStand } from "../world";
 import {
   doubtfulStretches,
   judgeTapes,
   leaveOneLightOut,
+  lightsIn,
   markedTapes,
   nearestLeftOut,
   sampleOf,
@@ -41,6 +45,34 @@ const longer = (target: string, ms: number) =>
     const own = p.tapes[0].marks.find((m) => m.target === target);
     if (own) own.to = end;
   });
+
+/** A tape of things read one after the other at the stand in one light, 40 readings each, all marked. */
+function tapeAtStand(sensor: Sensor, light: LightId, targets: readonly Target[], seed: number) {
+  const things = targets.map((t) => t.id);
+  const settings = (under: TargetId) => ({ under, beside: null, share: 0, light, height: 14, tilt: 0, tremble: 0.4 });
+  const stand = new BenchStand(sensor, document.lights, targets, settings(things[0]), seed);
+  const channels = { r: [] as number[], g: [] as number[], b: [] as number[] };
+  const marks = things.map((target, k) => {
+    stand.set(settings(target));
+    for (let i = 0; i < 40; i++) {
+      const [r, g, b] = stand.read();
+      channels.r.push(r);
+      channels.g.push(g);
+      channels.b.push(b);
+    }
+    return { from: 800 * k, to: 800 * k + 780, target, light, height: 14 };
+  });
+  const head: TapeHead = { ...document.tapes[0], id: `stand-${seed}` as TapeId, sensor: sensor.id, marks };
+  const raw = {
+    t: Float64Array.from(channels.r, (_, i) => 20 * i),
+    channels: {
+      r: Float64Array.from(channels.r),
+      g: Float64Array.from(channels.g),
+      b: Float64Array.from(channels.b),
+    },
+  };
+  return { head, raw };
+}
 
 describe("strays of the marks", () => {
   it("are hardly any where the marks are right", () => {
@@ -84,6 +116,20 @@ describe("strays of the marks", () => {
     });
     const all = doubtfulStretches(project, tapesOf(project), set.id).filter((s) => s.where === "all");
     expect(all).toMatchObject([{ target: "teal", like: "coral" }]);
+  });
+
+  it("are none of things marked once in each light, however far the lights move them", () => {
+    // The floor is of slate too: either of them lies nearer to the other one than to itself in another light.
+    const floor = { id: "floor" as TargetId, code: "fl", name: "Floor", kind: "background", paint: "#64666a" } as const;
+    const targets = [...document.targets.filter((t) => ["coral", "teal", "amber", "slate"].includes(t.id)), floor];
+    const lights = document.lights.slice(0, 2).map((l) => l.id);
+    const reference = { dark: [39, 38, 38], white: [591, 592, 590] };
+    const own: Sensor = { ...emptyProject("At the stand").sensors[0], ruleSet: set.id, reference };
+    const tapes = lights.map((light, n) => tapeAtStand(own, light, targets, n + 1));
+    const project = { ...document, targets, sensors: [own], tapes: tapes.map((t) => t.head) };
+    const sample = sampleOf(project, markedTapes(project, new Map(tapes.map((t) => [t.head.id, t.raw]))), own.ruleSet);
+    expect(lightsIn(sample)).toHaveLength(lights.length);
+    expect(straysOf(sample).filter((s) => s > 0)).toHaveLength(0);
   });
 
   it("are none where there is too little to tell", () => {

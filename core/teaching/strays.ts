@@ -60,10 +60,20 @@ export function straysOf(sample: Sample): Uint8Array<ArrayBuffer> {
   const columns = coordinates(sample);
   if (columns.length === 0) return strays;
   const heaps = heapsOf(sample, columns);
-  const wrong = new Set(heaps.filter((heap) => wrongAltogether(heap, heaps) > 0));
+  const isGround = (truth: number) => sample.targets[truth - 1].kind === "background";
+  /** What a heap can be taken for by mistake: what is read in its own light, but no background for another. */
+  const rivalsOf = (heap: Heap) =>
+    heaps.filter(
+      (h) => h.truth !== heap.truth && h.light === heap.light && !(isGround(h.truth) && isGround(heap.truth)),
+    );
+  const wrong = new Map<Heap, number>();
   for (const heap of heaps) {
-    if (wrong.has(heap)) {
-      const like = wrongAltogether(heap, heaps);
+    const like = wrongAltogether(heap, heaps, isGround);
+    if (like > 0) wrong.set(heap, like);
+  }
+  for (const heap of heaps) {
+    const like = wrong.get(heap);
+    if (like !== undefined) {
       for (const i of heap.own) strays[i] = like;
       continue;
     }
@@ -78,7 +88,7 @@ export function straysOf(sample: Sample): Uint8Array<ArrayBuffer> {
       if (three !== undefined) sum += ((three[i] - m2) / d2) ** 2;
       const far = Math.sqrt(sum / columns.length);
       if (!(far >= FAR)) continue;
-      others ??= heaps.filter((h) => h.truth !== heap.truth && h.light === heap.light && !wrong.has(h));
+      others ??= rivalsOf(heap).filter((h) => !wrong.has(h));
       const place = columns.map((column) => column[i]);
       let least = NEARER * far;
       for (const other of others) {
@@ -92,18 +102,32 @@ export function straysOf(sample: Sample): Uint8Array<ArrayBuffer> {
   return strays;
 }
 
-/** What a whole mark looks like, where it is far from all others of its thing and near to one of something else; else 0. */
-function wrongAltogether(heap: Heap, heaps: readonly Heap[]): number {
+/** How far a mark lies from the nearest other one of its thing; infinite where there is none. */
+function fromItsOwn(heap: Heap, heaps: readonly Heap[]): number {
   let own = Number.POSITIVE_INFINITY;
-  let other = Number.POSITIVE_INFINITY;
+  for (const h of heaps) if (h !== heap && h.truth === heap.truth) own = Math.min(own, away(h, heap.middle));
+  return own;
+}
+
+/**
+ * What a whole mark looks like, where it is far from all others of its thing and much nearer to one of something else;
+ * else 0. Another light moves all that is read, and by more than things differ. So it is asked only where the light is
+ * no reason: where its thing is marked once more in that light and lies elsewhere, or where a mark of something else
+ * lies there in that light, and near to its own in the others.
+ */
+function wrongAltogether(heap: Heap, heaps: readonly Heap[], isGround: (truth: number) => boolean): number {
+  const own = fromItsOwn(heap, heaps);
+  if (own === Number.POSITIVE_INFINITY || own < FAR) return 0;
+  const twice = heaps.some((h) => h !== heap && h.truth === heap.truth && h.light === heap.light);
+  let least = NEARER * own;
   let like = 0;
   for (const h of heaps) {
-    if (h === heap) continue;
+    if (h.truth === heap.truth || (isGround(h.truth) && isGround(heap.truth))) continue;
     const far = away(h, heap.middle);
-    if (h.truth === heap.truth) own = Math.min(own, far);
-    else if (far < other) [other, like] = [far, h.truth];
+    if (far >= least) continue;
+    if (twice || (h.light === heap.light && fromItsOwn(h, heaps) < NEARER * own)) [least, like] = [far, h.truth];
   }
-  return own < Number.POSITIVE_INFINITY && own >= FAR && other < NEARER * own ? like : 0;
+  return like;
 }
 
 /** More marks than this are taken together by thing and light: each of them alone would take too long. */
