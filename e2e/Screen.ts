@@ -125,6 +125,37 @@ export class Screen {
     });
   }
 
+  /**
+   * A drag between two places in an element, in shares of its box, whose move and end come within one task: as on a
+   * busy machine, nothing is drawn between them.
+   */
+  async dragAtOnce(role: string, name: Name, from: [number, number], to: [number, number]): Promise<void> {
+    const element = await this.find(role, name);
+    await element.evaluate(
+      async (e, from, to) => {
+        const box = e.getBoundingClientRect();
+        const tell = (type: string, [x, y]: number[]) =>
+          e.dispatchEvent(
+            new PointerEvent(type, {
+              bubbles: true,
+              pointerId: 1,
+              buttons: 1,
+              clientX: box.left + x * box.width,
+              clientY: box.top + y * box.height,
+            }),
+          );
+        // There is no such pointer that could be captured.
+        e.setPointerCapture = () => {};
+        tell("pointerdown", from);
+        await new Promise(requestAnimationFrame);
+        tell("pointermove", to);
+        tell("lostpointercapture", to);
+      },
+      from,
+      to,
+    );
+  }
+
   /** Chooses an option in a list that opens. */
   async choose(list: Name, option: Name): Promise<void> {
     await this.press("button", list);

@@ -51,6 +51,13 @@ describe("a rule", () => {
     await screen.see("slider", "Coral tag, clause 2, upper saturation bound");
     await screen.see("button", "Draw a box");
   });
+
+  it("gets a box that is drawn faster than the page", async () => {
+    await screen.press("button", "Draw a box");
+    await screen.dragAtOnce("group", "Boxes of the rules, hue and saturation", [0.4, 0.3], [0.5, 0.6]);
+    await screen.see("slider", "Coral tag, clause 2, upper saturation bound");
+    await screen.see("button", "Draw a box");
+  });
 });
 
 describe("the suggestion", () => {

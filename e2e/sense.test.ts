@@ -169,6 +169,12 @@ describe("tapes", () => {
     await atServer("everything as it was", (p) => p.tapes.length === 2 && p.tapes[1].name === "Aisle walk, noon sun");
   });
 
+  it("get a mark that is drawn faster than the page", async () => {
+    await open(glasshouseRound(), "sense");
+    await screen.dragAtOnce("group", "Marks of the tape", [0.41, 0.5], [0.42, 0.5]);
+    await atServer("the mark", (p) => p.tapes[1].marks.length === 22);
+  });
+
   it("are zoomed, and trimmed to what is shown", async () => {
     await open(glasshouseRound(), "sense");
     await screen.press("button", "Show less of the tape");

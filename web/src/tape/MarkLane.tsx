@@ -37,6 +37,8 @@ const Handle = styled.div`
   &::before { content: ""; position: absolute; left: 3px; right: 3px; top: 3px; bottom: 3px; background: ${({ theme }) => theme.ink}; }
 `;
 
+type Stretch = Pick<Mark, "from" | "to">;
+
 /** What a drag along the lane began with: where, and the mark or the end of one that it holds. */
 interface Held {
   x: number;
@@ -44,6 +46,8 @@ interface Held {
   index: number;
   side: "from" | "to" | "both" | "new";
   mark: Mark | undefined;
+  /** The new stretch that was drawn so far. */
+  drawn?: Stretch;
 }
 
 /** A pointer that moved less is a press, not a drag; in pixels. */
@@ -65,7 +69,7 @@ export function MarkLane(props: {
   const target = useAppSelector((state) => state.view.target);
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const [fresh, setFresh] = useState<{ from: number; to: number } | null>(null);
+  const [fresh, setFresh] = useState<Stretch | null>(null);
   const mark = chosen === null ? undefined : tape.marks[chosen];
 
   const share = (t: number) => (part.to === part.from ? 0 : ((t - part.from) / (part.to - part.from)) * 100);
@@ -108,16 +112,19 @@ export function MarkLane(props: {
       if (Math.abs(event.clientX - held.x) < STILL) return;
       const t = snapped(timeAt(event.clientX));
       const { side, index, mark: from } = held;
-      if (side === "new") setFresh({ from: Math.min(held.t, t), to: Math.max(held.t, t) });
-      else if (from && side === "both") {
+      if (side === "new") {
+        held.drawn = { from: Math.min(held.t, t), to: Math.max(held.t, t) };
+        setFresh(held.drawn);
+      } else if (from && side === "both") {
         const by = Math.max(-from.from, Math.min(block.t[block.length - 1] - from.to, t - held.t));
         change(index, { from: from.from + by, to: from.to + by }, `${DRAG}mark`);
       } else if (from && side === "from") change(index, { from: Math.min(t, from.to) }, `${DRAG}mark`);
       else if (from) change(index, { to: Math.max(t, from.from) }, `${DRAG}mark`);
     },
     end(held) {
-      if (fresh !== null && fresh.to > fresh.from) addMark(fresh.from, fresh.to);
-      else if (held.side === "new" && fresh === null) {
+      const { drawn } = held;
+      if (drawn !== undefined && drawn.to > drawn.from) addMark(drawn.from, drawn.to);
+      else if (held.side === "new" && drawn === undefined) {
         dispatch(markChosen(held.index < 0 ? null : held.index));
         dispatch(playheadMoved({ source: tape.id, t: held.t }));
       }

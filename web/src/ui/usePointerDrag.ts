@@ -6,7 +6,8 @@ export type PointerAt = Pick<PointerEvent, "clientX" | "clientY" | "altKey">;
 /**
  * A drag by a captured pointer. `begin` takes hold of something; `move` is told of each move with what is held, `end`
  * once, however the drag ends; `idle` of the moves while nothing is held. The handlers go on the element that begins
- * the drag, or on one around it.
+ * the drag, or on one around it. What a move has for the end it writes into what is held: a state that it sets may not
+ * be drawn before the drag ends.
  *
  * With `raw` the moves of that element come as soon as they are known: browsers hold `pointermove` back until the next
  * frame, `pointerrawupdate` does not wait, so that the judgement of a move can stand in that very frame.

@@ -13,7 +13,7 @@ import { usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { useWheel } from "../../ui/useWheel";
 import { makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
-import { drawRegions, INSET, Room, useDrawBox, useRegions } from "./fieldLayers";
+import { drawRegions, INSET, Room, type Rubber, useDrawBox, useRegions } from "./fieldLayers";
 import { Instants, References } from "./overlays";
 import { drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
 import { RuleBoxes } from "./RuleBoxes";
@@ -66,7 +66,7 @@ export function Field(props: {
   const xAxis = useMemo(() => makeAxis(x, seam, parts.x), [x, seam, parts.x]);
   const yAxis = useMemo(() => (y === null ? scatterAxis() : makeAxis(y, seam, parts.y)), [y, seam, parts.y]);
   const pressedAt = useRef<[number, number]>([0, 0]);
-  const [rubber, setRubber] = useState<{ x0: number; y0: number; x1: number; y1: number } | null>(null);
+  const [rubber, setRubber] = useState<Rubber | null>(null);
   const drawBox = useDrawBox();
   const points = useMemo(() => fieldPoints(tapes, targets, xAxis, yAxis), [tapes, targets, xAxis, yAxis]);
   const regions = useRegions(xAxis, yAxis);
@@ -132,23 +132,25 @@ export function Field(props: {
     const box = event.currentTarget.getBoundingClientRect();
     return nearestPoint(points, event.clientX - box.left, event.clientY - box.top, plot.width, plot.height, 7);
   };
-  const drag = usePointerDrag<"drawing" | { x: number; y: number; parts: typeof parts }>({
+  const drag = usePointerDrag<{ rubber: Rubber } | { x: number; y: number; parts: typeof parts }>({
     move(event, held) {
       const box = overlay.current?.getBoundingClientRect();
       if (box === undefined) return;
-      if (held !== "drawing")
+      if (!("rubber" in held))
         return setParts({
           x: pannedPart(held.parts.x, (held.x - event.clientX) / box.width),
           y: pannedPart(held.parts.y, (event.clientY - held.y) / box.height),
         });
       const [x1, y1] = shareIn(event, box).map((v) => Math.max(0, Math.min(1, v)));
-      setRubber((from) => from && { ...from, x1, y1 });
+      held.rubber = { ...held.rubber, x1, y1 };
+      setRubber(held.rubber);
     },
-    end() {
-      if (rubber === null) return;
-      const [xs, ys] = [Math.abs(rubber.x1 - rubber.x0), Math.abs(rubber.y1 - rubber.y0)];
+    end(held) {
+      if (!("rubber" in held)) return;
+      const { x0, y0, x1, y1 } = held.rubber;
+      const [xs, ys] = [Math.abs(x1 - x0), Math.abs(y1 - y0)];
       if (xs * plot.width > 4 && (ys * plot.height > 4 || yAxis.scatter)) {
-        drawBox(xAxis, yAxis, rubber);
+        drawBox(xAxis, yAxis, held.rubber);
         onDrawn();
       }
       setRubber(null);
@@ -183,8 +185,7 @@ export function Field(props: {
           if (event.button !== 0) return;
           if (drawing) {
             const [x0, y0] = shareIn(event, event.currentTarget.getBoundingClientRect());
-            setRubber({ x0, y0, x1: x0, y1: y0 });
-            drag.begin(event, "drawing");
+            drag.begin(event, { rubber: { x0, y0, x1: x0, y1: y0 } });
           } else if (!isWhole) drag.begin(event, { x: event.clientX, y: event.clientY, parts });
         }}
         {...drag.handlers}

@@ -19,12 +19,20 @@ export const Room = styled.div`
   overflow: hidden;
 `;
 
+/** A box as it is drawn in the field: shares of its width, and of its height from below. */
+export interface Rubber {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+
 /** What a box drawn in the field becomes: another clause of the chosen rule, or a new rule for the chosen target. */
 export function useDrawBox() {
   const edit = useEditRules();
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
-  return (xAxis: Axis, yAxis: Axis, { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }) => {
+  return (xAxis: Axis, yAxis: Axis, { x0, y0, x1, y1 }: Rubber) => {
     const { rule, target } = store.getState().view;
     const test = (axis: Axis, a: number, b: number): Test => ({
       feature: axis.feature,
