@@ -81,6 +81,9 @@ describe("from an empty project to rules that hold in every light", () => {
     await screen.press("button", "Add");
     await screen.see("button", /Tag eye/);
 
+    // A frozen display goes on by itself: what is taken is what lies there now.
+    await screen.press("radio", "Bench");
+    await screen.press("button", "Freeze");
     await screen.press("button", "White and dark");
     await screen.press("button", "Put the white card under it");
     await screen.press("button", "Take white");

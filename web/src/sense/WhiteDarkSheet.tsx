@@ -83,7 +83,9 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const isWhole = until - since >= WHOLE - 1;
   useEffect(() => {
     dispatch(watchingChosen("bench"));
-  }, [dispatch]);
+    // A display that stands still would never show what lies under it now.
+    session.bench.freeze(false);
+  }, [dispatch, session]);
 
   const wrong =
     white && dark && white.some((w, i) => w.mean <= dark[i].mean)
