@@ -24,7 +24,8 @@ export function isAside({ putAside = [] }: Keeping, finding: Finding): boolean {
 /** The project with a finding put aside. */
 export function putAside<P extends Keeping>(project: P, finding: Finding): P {
   const aside = { finding: keyOf(finding), figures: figuresOf(finding) };
-  return { ...takenBack(project, finding), putAside: [...(takenBack(project, finding).putAside ?? []), aside] };
+  const others = takenBack(project, finding);
+  return { ...others, putAside: [...(others.putAside ?? []), aside] };
 }
 
 /** The project with a finding no longer put aside. */

@@ -20,9 +20,7 @@ export const neverCounted: FindingKind = {
         ask(triggerKindOf(when).condition?.(when), place);
         ask(guard, place);
       }
-    for (const { at, steps } of lists)
-      for (const step of steps)
-        ask(factsOf(step).waitsFor, { stage: "act", mode: at.mode, ...(at.response && { response: at.response }) });
+    for (const { at, steps } of lists) for (const step of steps) ask(factsOf(step).waitsFor, { stage: "act", ...at });
     return [...asked].map(([name, place]) => ({
       code: "never-counted" as const,
       level: "warning" as const,

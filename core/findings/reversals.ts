@@ -39,8 +39,8 @@ function rolled(drive: Drive, before: Rolling | undefined, step: Step): { after:
 /** How fast wheels that were left to stop still turn. */
 function stillTurning({ motors }: Drive, { wheels: [left, right], stoppedFor = 0 }: Rolling): Wheels {
   const lag = Math.max(0.001, ...motors.map((m) => m.lagMs));
-  const left_ = Math.exp(-stoppedFor / lag);
-  return [left * left_, right * left_];
+  const remains = Math.exp(-stoppedFor / lag);
+  return [left * remains, right * remains];
 }
 
 /** A wheel that turns more slowly than this share of its top speed has come to rest. */

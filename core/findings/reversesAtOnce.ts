@@ -21,7 +21,7 @@ export const reversesAtOnce: FindingKind = {
           level: "warning" as const,
           title: `The wheels are reversed at once in ${mode}`,
           sentence: `Step ${i + 1} turns them the other way while they still run from what was done before, faster than the floor can hold them, so they slip. Stop and wait a moment between.`,
-          place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
+          place: { stage: "act" as const, ...at },
           ...(own && { fix: { label: "Stop between", change: { at, stopBetween: true as const } } }),
         },
       ];

@@ -1,6 +1,7 @@
 import { namedBehaviour } from "../behaviour";
-import type { ModeId, ResponseId, SensorId } from "../names";
+import type { SensorId } from "../names";
 import { type FindingKind, type Place, sensorName } from "./finding";
+import { placeOf } from "./placeOf";
 
 /** Something goes by a sensor that the robot does not carry: it never holds. */
 export const sensorNotMounted: FindingKind = {
@@ -12,7 +13,7 @@ export const sensorNotMounted: FindingKind = {
     namedBehaviour(behaviour, (path) => (kind, id) => {
       const sensor = id as string as SensorId;
       if (kind === "sensor" && !mounted.has(sensor) && !found.has(sensor)) {
-        const place = placeOf(behaviour.modes, path);
+        const place = placeOf(behaviour, path);
         if (place !== undefined) found.set(sensor, place);
       }
       return id;
@@ -26,14 +27,3 @@ export const sensorNotMounted: FindingKind = {
     }));
   },
 };
-
-type Modes = readonly { id: ModeId; responses: readonly { id: ResponseId; on: boolean }[] }[];
-
-/** Where a path of the behaviour leads; undefined inside a response that is off. */
-export function placeOf(modes: Modes, [part, m, list, r]: readonly (string | number)[]): Place | undefined {
-  if (part !== "modes") return { stage: "act" };
-  const mode = modes[Number(m)];
-  if (list !== "responses") return { stage: "act", mode: mode.id };
-  const response = mode.responses[Number(r)];
-  return response.on ? { stage: "act", mode: mode.id, response: response.id } : undefined;
-}

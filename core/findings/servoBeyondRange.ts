@@ -19,7 +19,7 @@ export const servoBeyondRange: FindingKind = {
             level: "warning",
             title: `${servo.id} does not go to ${turns.to}°`,
             sentence: `Its range is ${low}° to ${high}°, so it stops at ${turns.to < low ? low : high}°. Ask for an angle within it, or set its range in Prove.`,
-            place: { stage: "act", mode: at.mode, ...(at.response && { response: at.response }), about: servo.id },
+            place: { stage: "act", ...at, about: servo.id },
             fix: { label: `To ${turns.to < low ? low : high}°`, change: { servo: servo.id, within: [low, high] } },
           },
         ];

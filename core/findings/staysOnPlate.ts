@@ -1,6 +1,5 @@
 import { answeredBy, factsOf, type Step, type Trigger, triggerKindOf } from "../behaviour";
-import type { TargetId } from "../names";
-import { machineOf, type Painted, robotKindOf } from "../world";
+import { machineOf, paintsOf, robotKindOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { longestPatch } from "./patchSize";
 import { drivenOff, exitsOf, leadsOn, movesAfter, stepLists } from "./stepsOf";
@@ -60,6 +59,3 @@ const goesOn = (when: Trigger) => !triggerKindOf(when).needsSilence;
 function driveOf(entering: readonly Step[]): number | undefined {
   return entering.map((step) => factsOf(step).straightOn).findLast((speed) => speed !== undefined);
 }
-
-/** The targets that something may be painted with. */
-const paintsOf = (target: Painted): readonly TargetId[] => (typeof target === "string" ? [target] : target.oneOf);

@@ -1,6 +1,6 @@
 import { type Behaviour, namedBehaviour } from "../behaviour";
 import type { FindingKind } from "./finding";
-import { placeOf } from "./sensorNotMounted";
+import { placeOf } from "./placeOf";
 
 /** A target that is recognised and then nothing is done about. */
 export const targetWithoutResponse: FindingKind = {
@@ -33,7 +33,7 @@ function mentioned(behaviour: Behaviour): Set<string> {
   const found = new Set<string>();
   namedBehaviour(behaviour, (path) => (kind, id) => {
     // What is switched off answers nothing.
-    if (kind === "target" && placeOf(behaviour.modes, path) !== undefined) found.add(id);
+    if (kind === "target" && placeOf(behaviour, path) !== undefined) found.add(id);
     return id;
   });
   return found;

@@ -20,7 +20,7 @@ export const waitsForItself: FindingKind = {
             level: "error" as const,
             title: `A response in ${mode} waits for itself`,
             sentence: `It waits until ${names.join(" and ")} changes, and while it waits nothing can change ${names.length > 1 ? "them" : "it"}: only a response that takes over could. Wait at most some seconds.`,
-            place: { stage: "act" as const, mode: at.mode, ...(at.response && { response: at.response }) },
+            place: { stage: "act" as const, ...at },
             fix: {
               label: "At most 5 s",
               change: { at, waitAtMost: 5000, until: waitsFor },

@@ -1,4 +1,4 @@
-import { blockOf, REPORT_KINDS, type Sensor, USUAL_SCALES } from "../readings";
+import { blockOf, REPORT_KINDS, type Sensor, USUAL_SCALES, WIRE_ORDERS } from "../readings";
 import { classifyBlock, ruleSetOf } from "../rules";
 import { isRight, type MarkedTape } from "../teaching";
 import type { Finding, FindingKind, FindingScene } from "./finding";
@@ -6,7 +6,6 @@ import type { Finding, FindingKind, FindingScene } from "./finding";
 /** Below this share judged rightly something other than a band is wrong; another reading must reach so much. */
 const POOR = 0.6;
 const GOOD = 0.9;
-const ORDERS = ["rgb", "bgr", "grb"] as const;
 
 /** Colours come in another order, or on another scale, than the sensor is set to: read otherwise, the marks fit. */
 export const wrongOrder: FindingKind = {
@@ -21,11 +20,9 @@ export const wrongOrder: FindingKind = {
       if (now === undefined || now >= POOR) return [];
       const tried: { words: string; label: string; sensor: Sensor }[] = [];
       if (kind.ordered)
-        for (const order of ORDERS)
-          if (order !== (sensor.order ?? "rgb")) {
-            const words = { rgb: "red, green, blue", bgr: "blue, green, red", grb: "green, red, blue" }[order];
-            tried.push({ words: `the colours as ${words}`, label: `Read ${words}`, sensor: { ...sensor, order } });
-          }
+        for (const { id: order, text } of WIRE_ORDERS)
+          if (order !== (sensor.order ?? "rgb"))
+            tried.push({ words: `the colours as ${text}`, label: `Read ${text}`, sensor: { ...sensor, order } });
       if (sensor.reference === undefined)
         for (const end of USUAL_SCALES) {
           const scale = Object.fromEntries(

@@ -70,36 +70,36 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
     const pieces = thingsOf(trace.course).flatMap(({ target }, piece) => (target === answersOnce ? [piece] : []));
     const total = pieces.length;
     let right = 0;
-    let wrong: { t: number; why: string } | undefined;
-    const fails = (t: number, why: string) => {
-      if (wrong === undefined || t < wrong.t) wrong = { t, why };
-    };
+    const wrong: { t: number; why: string }[] = [];
     const open: number[] = [];
     for (const piece of pieces) {
       const own = answers.filter((a) => a.patch === piece);
       const words = () => thingWords(trace, piece, name);
       if (own.length === 1) right++;
       else if (own.length > 1)
-        fails(
-          own[1].t,
-          sentence(`${words()} was answered ${times(own.length)}: at ${at(own[0].t)} and again at ${at(own[1].t)}`),
-        );
+        wrong.push({
+          t: own[1].t,
+          why: sentence(
+            `${words()} was answered ${times(own.length)}: at ${at(own[0].t)} and again at ${at(own[1].t)}`,
+          ),
+        });
       else {
         // A thing is missed once the sensor has left it; while it is still over it, the answer may yet come.
         const last = passages.filter((p) => p.patch === piece).at(-1);
         if (last?.left === undefined) open.push(piece);
         else
-          fails(
-            last.left,
-            sentence(
+          wrong.push({
+            t: last.left,
+            why: sentence(
               `${words()} was passed from ${at(last.entered)} to ${at(last.left)} unanswered`,
               whyMissed(trace, last, name),
             ),
-          );
+          });
       }
     }
     const figure = `${right}/${total}`;
-    if (wrong !== undefined) return { outcome: "does not", figure, ...(wrong as { t: number; why: string }) };
+    const [first] = wrong.sort((a, b) => a.t - b.t);
+    if (first !== undefined) return { outcome: "does not", figure, ...first };
     if (total === 0)
       return { outcome: "not reached", figure, why: sentence(`there is no ${name(answersOnce)} on the course`) };
     if (open.length > 0) {

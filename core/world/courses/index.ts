@@ -7,6 +7,7 @@ import { type HandCourse, hand } from "./hand";
 export type { CourseKind } from "./CourseKind";
 export { RUN_LIMIT_MS } from "./floor";
 export type { Card, Line, Painted, Patch, Press, Shade, Shape, Sign, Start, Steadiness, Zone } from "./shapes";
+export { paintsOf } from "./shapes";
 
 /** Where a run takes place. */
 export type Course = FloorCourse | HandCourse;

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Id, Name, SensorIdSchema, TargetIdSchema } from "../../names";
+import { Id, Name, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 
 const Positive = z.number().positive();
 const Mm = z.number().min(-100_000).max(100_000);
@@ -63,6 +63,11 @@ export const Line = z.strictObject({
 export const Start = z.strictObject({ name: Name, x: Mm, y: Mm, heading: z.number() });
 
 export type Painted = z.infer<typeof Painted>;
+
+/** What a thing may be painted with: one target, or several of which the seed draws one. */
+export const paintsOf = (target: Painted): readonly TargetId[] =>
+  typeof target === "string" ? [target] : target.oneOf;
+
 export type Sign = z.infer<typeof Sign>;
 export type Zone = z.infer<typeof Zone>;
 export type Shade = z.infer<typeof Shade>;

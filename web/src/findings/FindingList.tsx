@@ -40,8 +40,6 @@ const Buttons = styled.div`
   gap: 4px;
 `;
 
-const LEVELS = { error: "error", warning: "warning", hint: "hint" } as const;
-
 /** What will go wrong at this stage: what, how many, and what to do. */
 export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(useSession().mentor.findings).list;
@@ -116,7 +114,7 @@ function Entry({ finding }: { finding: Finding }) {
     edit(`mending “${title}”`, (p) => applyFix(p, change));
   };
   return (
-    <Item aria-label={`${LEVELS[level]}: ${title}`}>
+    <Item aria-label={`${level}: ${title}`}>
       <Sign kind={SIGN_OF_LEVEL[level]} />
       <span>
         <b>{title}</b>

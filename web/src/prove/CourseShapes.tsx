@@ -1,8 +1,7 @@
 import type { TargetId } from "@perceptum/core/names";
-import type { Course, DrawnCourse, Painted, Shape } from "@perceptum/core/world";
+import { type Course, type DrawnCourse, type Painted, paintsOf, type Shape } from "@perceptum/core/world";
 import { useTargets } from "../session/project";
 import { isDark } from "../targets/Chip";
-import { paintsOf } from "./course/courseEdit";
 
 /** All that lies on a course or stands beside it, in mm with y upwards. `start` is drawn strongest. */
 export function CourseShapes({ course, start }: { course: Course | DrawnCourse; start: string }) {

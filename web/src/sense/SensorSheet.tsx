@@ -1,6 +1,6 @@
 import { freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
 import { emptyProject, takenIds, tellUses } from "@perceptum/core/project";
-import { REPORT_KINDS, REPORTS, type Sensor } from "@perceptum/core/readings";
+import { REPORT_KINDS, REPORTS, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
@@ -13,7 +13,7 @@ import { Dim, Spacer } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Codes } from "./SensorCodes";
-import { type Draft, draftOf, FORMS, formed, ORDERS, problemOf, sensorOf } from "./sensorDraft";
+import { type Draft, draftOf, FORMS, formed, problemOf, sensorOf } from "./sensorDraft";
 
 const Spans = styled.div`
   display: flex;
@@ -113,7 +113,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         <Select
           label="Order over the wire"
           value={draft.order}
-          options={ORDERS}
+          options={WIRE_ORDERS}
           onChange={(order) => change({ order })}
         />
       )}

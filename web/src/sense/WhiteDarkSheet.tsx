@@ -141,7 +141,8 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
         Take {name.toLowerCase()}
       </Button>
       <Num>
-        {taken?.map((x) => x.mean).join("  ") ?? (isWhole ? "not taken" : "comes once it has lain there for a second")}
+        {taken?.map((x) => x.mean).join("  ") ??
+          (stand.under === under && !isWhole ? "can be taken in a second" : "not taken")}
       </Num>
     </Step>
   );

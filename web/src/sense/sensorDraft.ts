@@ -39,12 +39,6 @@ export const FORMS: { id: string; text: string; reports: Report; scale: number[]
   { id: "code", text: "Colour codes of its own", reports: "code", scale: [], bits: 10 },
 ];
 
-export const ORDERS = [
-  { id: "rgb", text: "red, green, blue" },
-  { id: "bgr", text: "blue, green, red" },
-  { id: "grb", text: "green, red, blue" },
-] as const;
-
 export interface Draft {
   name: string;
   reports: Report;

@@ -1,6 +1,5 @@
 import { freeId, type TargetId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
-import { takenIds } from "@perceptum/core/project";
+import { type ProjectDocument, takenIds } from "@perceptum/core/project";
 import type { Target } from "@perceptum/core/rules";
 import { useState } from "react";
 import { useEdit, useProject } from "../session/project";

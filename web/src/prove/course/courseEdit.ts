@@ -1,5 +1,5 @@
 import type { TargetId } from "@perceptum/core/names";
-import type { Course, Painted, Shape } from "@perceptum/core/world";
+import type { Course, Shape } from "@perceptum/core/world";
 import type { CoursePart, CourseThing } from "../../state/prove";
 
 /** Where a part of a course is and how it is turned; undefined for what has no place, as cards and presses. */
@@ -55,10 +55,6 @@ export function pointsOf(course: Course, { part, index }: CourseThing): [number,
   if (thing === undefined || !("polygon" in thing.shape)) return [];
   return thing.shape.polygon.map((p) => onFloor(p, thing));
 }
-
-/** What a thing may be painted with: one target, or several of which the seed draws one. */
-export const paintsOf = (target: Painted): readonly TargetId[] =>
-  typeof target === "string" ? [target] : target.oneOf;
 
 interface Turned {
   at: [number, number];

@@ -1,12 +1,12 @@
 import type { TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Course, Painted, Shape } from "@perceptum/core/world";
+import { type Course, type Painted, paintsOf, type Shape } from "@perceptum/core/world";
 import styled from "styled-components";
 import type { CourseThing } from "../../state/prove";
 import { QuietButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { paintsOf, pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
+import { pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
 
 export const Line = styled.div`
   display: flex;

@@ -1,8 +1,8 @@
 import type { TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
-import type { Course } from "@perceptum/core/world";
+import { type Course, paintsOf } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/prove";
-import { paintsOf, placedOf } from "./courseEdit";
+import { placedOf } from "./courseEdit";
 
 /** What a part of a course is, and where: `Coral tag, patch at 56, 40 cm`. */
 export function thingWords(course: Course, thing: CourseThing, targets: ReadonlyMap<TargetId, Target>): string {
