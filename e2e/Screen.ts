@@ -108,6 +108,18 @@ export class Screen {
     });
   }
 
+  /** The number a slider stands at, once it stays there over two pictures of the page. */
+  async restOf(name: Name): Promise<number> {
+    let last = Number.NaN;
+    await this.until(`slider ${name} to rest`, async () => {
+      const before = last;
+      await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+      last = Number(await this.valueOf("slider", name));
+      return last === before;
+    });
+    return last;
+  }
+
   /** Presses with the pointer, in the middle of the element; waits until it can be pressed. */
   async press(role: string, name: Name): Promise<void> {
     await this.until(`${role} ${name} to be ready`, async () => {

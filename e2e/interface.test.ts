@@ -163,13 +163,8 @@ describe("a run", () => {
     await screen.press("button", "Run");
     await screen.press("button", "Pause run");
     await screen.see("button", "Play run");
-    // The last frame of the playing may still be under way: the pause is there once the playhead rests.
-    let paused = Number.NaN;
-    await screen.until("the playhead to rest", async () => {
-      const before = paused;
-      paused = Number(await screen.valueOf("slider", "Playhead"));
-      return paused === before;
-    });
+    // The last frame of the playing may still be under way.
+    const paused = await screen.restOf("Playhead");
     await screen.press("button", "Step");
     await screen.until("one reading on", async () => {
       const now = Number(await screen.valueOf("slider", "Playhead"));

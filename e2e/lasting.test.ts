@@ -2,7 +2,7 @@ import { rmSync } from "node:fs";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, joinProject, type Project, type ProjectDocument } from "@perceptum/core/project";
 import type { Browser, Page } from "puppeteer-core";
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { startBrowser } from "./browser";
 import { endBy } from "./faults";
 import { Screen } from "./Screen";
@@ -31,6 +31,8 @@ beforeEach(async () => {
   screen = await Screen.of(page);
   id = await add(glasshouseRound());
 });
+// Pages that stayed open would go on reading from their benches, beside those of the next test.
+afterEach(() => Promise.all(browser.browserContexts().map((context) => context.id && context.close())));
 
 async function add(project: Project): Promise<string> {
   const added = await fetch(`${server.url}/api/projects`, {

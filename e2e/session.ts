@@ -22,6 +22,18 @@ export interface Session {
   textOf(selector: string): Promise<string>;
 }
 
+/** Closes every page and empties the browser's stores for an address; the program's parts stay in its cache. */
+async function forgetAll(browser: Browser, url: string): Promise<void> {
+  const [first, ...pages] = await browser.pages();
+  await Promise.all(pages.map((page) => page.close()));
+  const devtools = await (first as Page).createCDPSession();
+  await devtools.send("Storage.clearDataForOrigin", {
+    origin: new URL(url).origin,
+    storageTypes: "local_storage,indexeddb",
+  });
+  await devtools.detach();
+}
+
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
 export function useSession(): Session {
   let browser: Browser;
@@ -35,7 +47,7 @@ export function useSession(): Session {
     await session.server.stop();
   });
   beforeEach(async () => {
-    const page = await (await browser.createBrowserContext()).newPage();
+    const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
     const complaints: string[] = [];
     session.complaints = complaints;
@@ -46,7 +58,7 @@ export function useSession(): Session {
   });
   afterEach(async () => {
     expect(session.complaints).toEqual([]);
-    await session.page.browserContext().close();
+    await forgetAll(browser, session.server.url);
   });
   session.open = async (project, stage) => {
     const added = await fetch(`${session.server.url}/api/projects`, {

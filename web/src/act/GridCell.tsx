@@ -4,6 +4,7 @@ import { useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { QuietButton } from "../ui/Button";
+import { unbroken } from "../ui/unbroken";
 
 const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: boolean }>`
   display: flex;
@@ -82,7 +83,7 @@ export function GridCell({
 
 /** A step with its first word heavy. */
 function Words({ step, comma }: { step: Step; comma: boolean }) {
-  const [first, ...rest] = printStep(step).split(" ");
+  const [first, ...rest] = unbroken(printStep(step)).split(" ");
   return (
     <>
       {comma && ", "}

@@ -24,6 +24,7 @@ import { Dim, Num, Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
 const Table = styled.table`
+  width: max-content;
   font: 12px ${({ theme }) => theme.mono};
   & th { font-weight: 400; color: ${({ theme }) => theme.ink2}; text-align: left; padding: 2px 14px 2px 0; }
   & td { padding: 2px 14px 2px 0; text-align: right; white-space: nowrap; }

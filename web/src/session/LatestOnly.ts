@@ -12,11 +12,6 @@ export class LatestOnly<I> {
     private readonly failed: (error: unknown) => void = () => undefined,
   ) {}
 
-  /** Whether a later input waits for the job that runs now. */
-  get isWaiting(): boolean {
-    return this.next !== undefined;
-  }
-
   ask(input: I): void {
     if (this.busy) this.next = input;
     else void this.start(input);

@@ -24,6 +24,9 @@ export interface LastRun {
 
 const LIMIT_MS = 60_000;
 
+/** How long a project has to stay as it is before fixes are tried on it, in ms: the trial costs two runs a course. */
+const REST_MS = 600;
+
 /** The slower work beside the judging: findings, rehearsals and runs. Its worker is made when it is first asked. */
 export class Mentor {
   readonly findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
@@ -43,6 +46,8 @@ export class Mentor {
   private readonly worker: WorkerLink<MentorWorker>;
   private readonly advising: LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>;
   private readonly wondering: LatestOnly<() => Promise<void>>;
+  /** The rest after the last findings, and then their fixes are tried. */
+  private resting: ReturnType<typeof setTimeout> | undefined;
   /** Whether the worker has the readings that are now here. */
   private holds = false;
 
@@ -65,14 +70,9 @@ export class Mentor {
       this.findings.set({ project, list });
       const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
       this.did.set({ tape, ...did });
-      // A fix is offered once it has been seen to mend; what was changed meanwhile is looked at first.
-      for (const i of fixes) {
-        if (this.advising.isWaiting) return;
-        const tried = await this.worker.ask((remote) => remote.tried(i));
-        const now = this.findings.get();
-        if (tried?.fix !== undefined && now.project === project)
-          this.findings.set({ project, list: now.list.with(i, tried) });
-      }
+      // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
+      clearTimeout(this.resting);
+      this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
     });
     this.wondering = new LatestOnly((work) => work());
     readings.version.subscribe(() => {
@@ -81,7 +81,18 @@ export class Mentor {
   }
 
   end(): void {
+    clearTimeout(this.resting);
     this.worker.end();
+  }
+
+  /** Tries the fixes of findings one by one, as long as these are the findings. */
+  private async tryFixes(project: ProjectDocument, fixes: readonly number[]): Promise<void> {
+    for (const i of fixes) {
+      const tried = await this.worker.ask((remote) => remote.tried(i)).catch(() => undefined);
+      const now = this.findings.get();
+      if (now.project !== project) return;
+      if (tried?.fix !== undefined) this.findings.set({ project, list: now.list.with(i, tried) });
+    }
   }
 
   /** Asks for findings and for what the behaviour does on a tape. */

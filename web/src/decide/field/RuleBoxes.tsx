@@ -24,6 +24,9 @@ export function RuleBoxes(sides: Sides) {
   );
 }
 
+/** The width of a box's label, in pixels. */
+const LABEL = 22;
+
 const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: number; chosen: boolean }) {
   const { rule, clause, chosen, xAxis, yAxis, width, height } = props;
   const targets = useTargets();
@@ -43,10 +46,12 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
           [xAxis.start, xs.to],
         ];
   const code = targets.get(rule.target)?.code ?? "??";
-  const labelAt = parts[0][0] * width;
   const pick = () => dispatch(ruleChosen({ rule: rule.id, target: rule.target }));
   const middle = parts.reduce((a, b) => (b[1] - b[0] > a[1] - a[0] ? b : a));
   const names = { rule, clause };
+  // Over a narrow box there is no room for the label beside the handle.
+  const isNarrow = chosen && !yAxis.scatter && (middle[1] - middle[0]) * width < 2 * LABEL + 9;
+  const labelAt = parts[0][0] * width - (isNarrow ? LABEL + 6 : 0);
   return (
     <g ref={box} opacity={rule.on ? 1 : 0.35}>
       {parts.map(([from, to]) => (
@@ -73,9 +78,9 @@ const ClauseBox = memo(function ClauseBox(props: Sides & { rule: Rule; clause: n
         style={{ cursor: "pointer" }}
         aria-hidden
       >
-        <rect width="22" height="13" fill="var(--ink)" />
+        <rect width={LABEL} height="13" fill="var(--ink)" />
         <text
-          x="11"
+          x={LABEL / 2}
           y="9.7"
           fontSize="9.5"
           fontWeight="700"
