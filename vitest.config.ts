@@ -2,9 +2,20 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   test: {
+    // Two workers for each: Vitest would take one fewer than there are cores. What keeps no state of its own is not
+    // loaded anew for each file.
     projects: [
-      { test: { name: "core", include: ["core/**/*.test.ts"], environment: "node", testTimeout: 30_000 } },
-      { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node" } },
+      {
+        test: {
+          name: "core",
+          include: ["core/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 30_000,
+          isolate: false,
+          maxWorkers: 2,
+        },
+      },
+      { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node", isolate: false, maxWorkers: 2 } },
       {
         test: {
           name: "server",
@@ -12,6 +23,7 @@ export default defineConfig({
           environment: "node",
           testTimeout: 60_000,
           hookTimeout: 60_000,
+          maxWorkers: 2,
         },
       },
       // Two browsers at a time, and nothing beside them.
