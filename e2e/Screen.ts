@@ -17,6 +17,15 @@ interface AxNode {
   properties?: { name: string; value: { value?: unknown } }[];
 }
 
+/** Whether an element stays where it is until the next picture: a pointer would miss one that is being pushed aside. */
+const isStill = (element: ElementHandle<Element>) =>
+  element.evaluate(async (e) => {
+    const { x, y } = e.getBoundingClientRect();
+    await new Promise(requestAnimationFrame);
+    const now = e.getBoundingClientRect();
+    return e.isConnected && now.x === x && now.y === y;
+  });
+
 /** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
 export class Screen {
   private marks = 0;
@@ -127,6 +136,7 @@ export class Screen {
       try {
         if (await element.evaluate((e) => (e as HTMLButtonElement).disabled)) return false;
         await element.scrollIntoView();
+        if (!(await isStill(element))) return false;
         await element.click();
         return true;
       } catch (error) {
@@ -177,9 +187,13 @@ export class Screen {
 
   /** Types into a text box and enters it. */
   async enter(box: Name, text: string): Promise<void> {
-    const element = await this.find("textbox", box);
-    await element.scrollIntoView();
-    await element.click({ count: 3 });
+    await this.until(`textbox ${box} to take words`, async () => {
+      const element = await this.find("textbox", box);
+      await element.scrollIntoView();
+      if (!(await isStill(element))) return false;
+      await element.click({ count: 3 });
+      return element.evaluate((e) => document.activeElement === e);
+    });
     await this.page.keyboard.type(text);
     await this.page.keyboard.press("Enter");
   }

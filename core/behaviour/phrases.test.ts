@@ -138,6 +138,11 @@ describe("steps", () => {
     expect(problem("meanwhile wait 2 s")?.message).toContain("cannot run meanwhile");
     expect(problem("servo arm to 400 at 60")).toMatchObject({ message: expect.stringContaining("−360 to 360") });
     expect(problem("drive 3 % & 4")).toMatchObject({ column: 11 });
+    expect(problem("turn left 90 at -4 %")).toEqual({
+      message: "a speed from 1 to 100 % is expected where “-4” stands",
+      column: 17,
+    });
+    expect(problem("wait until tally 3..1")).toMatchObject({ column: 21 });
   });
 
   it("helps with a word that is nearly right", () => {
@@ -177,6 +182,8 @@ describe("what a phrase may go on with", () => {
     expect(after("wait until coral ").sort()).toEqual(["and", "or"]);
     expect(after("go to ")).toEqual(["patrol", "homeward"]);
     expect(after("drive 30 % ").sort()).toEqual(["for", "until"]);
+    expect(after("lamp coral blink 2 ")).toEqual(["Hz"]);
+    expect(after("wait until b")).toContain("belly:");
     expect(after("count ")).toEqual(["tally", "laps"]);
     expect(completions("cor", NAMES, parseTriggerFrom)).toEqual(["coral"]);
     expect(completions("coral ", NAMES, parseTriggerFrom)).toContain("departs");

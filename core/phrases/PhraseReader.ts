@@ -199,6 +199,15 @@ export class PhraseReader {
     return this.tokens[this.at++].text;
   }
 
+  /** Takes a sensor and its colon, if they come next. */
+  skipSensor(): string | undefined {
+    this.offer(this.names.sensors.map((sensor) => `${sensor}:`));
+    if (!this.peekSign(":", 1)) return undefined;
+    const sensor = this.takeName("sensors");
+    this.take(":");
+    return sensor;
+  }
+
   /** Takes the name of a thing of the project. */
   takeName(kind: keyof Names): string {
     return this.skipName(kind) ?? this.failName(kind);
@@ -220,6 +229,12 @@ export class PhraseReader {
   fail(expected: string): never {
     const found = this.next.kind === "end" ? "the phrase ends" : `“${this.next.text}” stands`;
     throw new PhraseError(`${expected} is expected where ${found}`, this.next.column);
+  }
+
+  /** Fails at the number that was taken last, saying what was expected in its place. */
+  failNumber(expected: string): never {
+    const token = this.tokens.slice(0, this.at).findLast(({ kind }) => kind === "number") ?? this.next;
+    throw new PhraseError(`${expected} is expected where “${token.text}” stands`, token.column);
   }
 
   /** Fails at the next word because it is none of `choices`, naming the nearest. */
@@ -280,7 +295,7 @@ export function completions(text: string, names: Names, parse: (reader: PhraseRe
     if (!(error instanceof PhraseError)) throw error;
   }
   return (reader?.couldStand(word === "") ?? []).filter(
-    (choice) => /^[a-z%]/.test(choice) && choice.startsWith(word) && choice !== word,
+    (choice) => /^[A-Za-z%]/.test(choice) && choice.startsWith(word) && choice !== word,
   );
 }
 

@@ -11,7 +11,7 @@ const schema: z.ZodType<Counted> = z
 
 const takeWhole = (reader: PhraseReader): number => {
   const n = reader.takeNumber("a whole number");
-  return Number.isInteger(n) ? n : reader.fail("a whole number before this");
+  return Number.isInteger(n) ? n : reader.failNumber("a whole number");
 };
 
 function parseCountRange(reader: PhraseReader): { from?: number; to?: number } {
@@ -26,7 +26,8 @@ function parseCountRange(reader: PhraseReader): { from?: number; to?: number } {
   if (!reader.peekIs("number")) reader.fail(">=, <=, > , < or = with a number");
   const from = takeWhole(reader);
   reader.take("..");
-  return { from, to: takeWhole(reader) };
+  const to = takeWhole(reader);
+  return from > to ? reader.failNumber(`a whole number from ${from} on`) : { from, to };
 }
 
 const written = ({ from, to }: Counted) => {

@@ -15,7 +15,7 @@ export const list: ConditionKind<Holding> = {
     if (list === undefined) return undefined;
     reader.take("holds");
     const length = reader.takeNumber("how many it holds");
-    if (!Number.isInteger(length) || length < 0 || length > 1000) reader.fail("a whole number from 0 to 1000");
+    if (!Number.isInteger(length) || length < 0 || length > 1000) reader.failNumber("a whole number from 0 to 1000");
     return { list, holds: length };
   },
   print: ({ list, holds }) => `${list} holds ${holds}`,

@@ -3,12 +3,15 @@ import type { PhraseReader } from "../../phrases";
 import type { Condition } from "./condition";
 import { CONDITIONS } from "./conditionTable";
 
-/** Reads a condition: `coral or teal`, `hue 350..20 and sat >= 50 %`, `not (tally >= 2)`. */
+/**
+ * Reads a condition: `coral or teal`, `hue 350..20 and sat >= 50 %`, `not (tally >= 2)`. Brackets within a chain of the
+ * same word change nothing and are not kept.
+ */
 export function parseCondition(reader: PhraseReader): Condition {
   const terms = [parseAnd(reader)];
   while (reader.skip("or")) terms.push(parseAnd(reader));
   const merged: Condition[] = [];
-  for (const term of terms) {
+  for (const term of terms.flatMap((t) => ("any" in t ? t.any : [t]))) {
     const last = merged.at(-1);
     if (last && "seen" in last && "seen" in term && last.sensor === term.sensor)
       merged[merged.length - 1] = { ...last, seen: [...last.seen, ...term.seen] };
@@ -20,7 +23,7 @@ export function parseCondition(reader: PhraseReader): Condition {
 function parseAnd(reader: PhraseReader): Condition {
   const terms = [parseTerm(reader)];
   while (reader.skip("and")) terms.push(parseTerm(reader));
-  return terms.length === 1 ? terms[0] : { all: terms };
+  return terms.length === 1 ? terms[0] : { all: terms.flatMap((t) => ("all" in t ? t.all : [t])) };
 }
 
 function parseTerm(reader: PhraseReader): Condition {
@@ -30,11 +33,7 @@ function parseTerm(reader: PhraseReader): Condition {
     reader.take(")");
     return inner;
   }
-  let sensor: SensorId | undefined;
-  if (reader.peekSign(":", 1)) {
-    sensor = reader.takeName("sensors") as SensorId;
-    reader.take(":");
-  }
+  const sensor = reader.skipSensor() as SensorId | undefined;
   const of = sensor === undefined ? {} : { sensor };
   for (const kind of CONDITIONS.entries) {
     const condition = kind.parse?.(reader, of);

@@ -47,7 +47,7 @@ export function parseRange(
   if (unitWord !== undefined) reader.skip(unitWord);
   reader.take("..");
   const to = value();
-  if (from > to && feature !== "hue") reader.fail(`a ${feature ?? "px"} range that does not start above its end`);
+  if (from > to && feature !== "hue") reader.failNumber(`a ${feature ?? "px"} range that does not start above its end`);
   unit();
   return { from, to };
 }

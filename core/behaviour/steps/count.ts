@@ -21,7 +21,7 @@ export const count = stepKind<z.infer<typeof schema>>({
     if (reader.skip("reset")) return { step: "count", counter, reset: true };
     const sign = reader.skip("+") ? 1 : reader.skip("-") ? -1 : reader.fail("+, - or reset");
     const amount = reader.takeAmount("a whole number");
-    if (!Number.isInteger(amount) || amount > 1_000_000) reader.fail("a whole number up to 1000000");
+    if (!Number.isInteger(amount) || amount > 1_000_000) reader.failNumber("a whole number up to 1000000");
     return { step: "count", counter, add: sign * amount };
   },
   print: (step) =>

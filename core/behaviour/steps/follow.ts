@@ -41,7 +41,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
     const speed = () => {
       reader.take("at");
       const value = reader.takePercent("a speed");
-      return value < 0.01 ? reader.fail("a speed from 1 to 100 %") : value;
+      return value < 0.01 ? reader.failNumber("a speed from 1 to 100 %") : value;
     };
     const travel = () => {
       const parsed = parseTravel(reader);

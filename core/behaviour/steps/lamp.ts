@@ -33,7 +33,7 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     if (!reader.skip("blink")) return { ...head, colour };
     const blinkHz = reader.takeAmount("how often a second");
     reader.take("Hz");
-    if (blinkHz > 20) reader.fail("at most 20 Hz");
+    if (blinkHz > 20) reader.failNumber("at most 20 Hz");
     return { ...head, colour, blinkHz };
   },
   print: ({ lamp, colour, blinkHz }) =>

@@ -21,10 +21,10 @@ export const servo = stepKind<z.infer<typeof schema>>({
     const name = reader.takeName("servos");
     reader.take("to");
     const to = reader.takeNumber("an angle in degrees");
-    if (Math.abs(to) > 360) reader.fail("an angle from −360 to 360");
+    if (Math.abs(to) > 360) reader.failNumber("an angle from −360 to 360");
     reader.take("at");
     const speed = reader.takeAmount("degrees a second");
-    if (speed > 2000) reader.fail("at most 2000 degrees a second");
+    if (speed > 2000) reader.failNumber("at most 2000 degrees a second");
     return { step: "servo", servo: name, to, speed };
   },
   print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,

@@ -31,7 +31,7 @@ export const tone = stepKind<z.infer<typeof schema>>({
     let note: string | number;
     if (reader.peekIs("number")) {
       note = reader.takeNumber("a note");
-      if (!Number.isInteger(note) || note < 0 || note > 127) reader.fail("a whole MIDI number from 0 to 127");
+      if (!Number.isInteger(note) || note < 0 || note > 127) reader.failNumber("a whole MIDI number from 0 to 127");
     } else {
       if (!NOTE.test(reader.peekWord())) reader.fail("a note like C4, or a MIDI number,");
       note = reader.takeAnyWord("a note");

@@ -22,14 +22,14 @@ export const turn = stepKind<z.infer<typeof schema>>({
     const side = reader.skip("left") ? "left" : reader.skip("right") ? "right" : reader.fail("left or right");
     const amount = reader.takeAmount("degrees or a speed");
     if (reader.skip("%")) {
-      if (amount > 100 || amount < 1) reader.fail("a speed from 1 to 100 %");
+      if (amount > 100 || amount < 1) reader.failNumber("a speed from 1 to 100 %");
       reader.take("for");
       return { step: "turn", side, speed: amount / 100, ms: reader.takeSeconds("a time", 600) };
     }
-    if (amount > 3600) reader.fail("at most 3600 degrees");
+    if (amount > 3600) reader.failNumber("at most 3600 degrees");
     reader.take("at");
     const speed = reader.takePercent("a speed");
-    if (speed < 0.01) reader.fail("a speed from 1 to 100 %");
+    if (speed < 0.01) reader.failNumber("a speed from 1 to 100 %");
     return { step: "turn", side, speed, degrees: amount };
   },
   print: (step) =>

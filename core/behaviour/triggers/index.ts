@@ -61,8 +61,7 @@ export function parseTrigger(phrase: string, names: Names): { value: Trigger } |
 
 /** Reads a trigger where a reader stands. */
 export function parseTriggerFrom(reader: PhraseReader): Trigger {
-  const sensor = reader.peekSign(":", 1) ? (reader.takeName("sensors") as SensorId) : undefined;
-  if (sensor !== undefined) reader.take(":");
+  const sensor = reader.skipSensor() as SensorId | undefined;
   for (const kind of TRIGGERS.entries) {
     const trigger = kind.parse?.(reader) as Trigger | undefined;
     if (trigger !== undefined) return bySensor(trigger, sensor, reader);
