@@ -1,42 +1,17 @@
 import type { TargetId } from "../names";
-import { FEATURE_FACTS, type Feature, type ReadingBlock } from "../readings";
-import { testHolds } from "./band";
+import type { ReadingBlock } from "../readings";
 import { nearestBlock } from "./nearest";
-import type { Rule, RuleSet, Test } from "./ruleSetSchema";
+import type { Rule, RuleSet } from "./ruleSetSchema";
+import type { SieveMemory } from "./SieveMemory";
+import { GROUP, type LabelledClause, lowestBit, placeIn, type Sieve, sieveOf } from "./sieve";
 
 /**
  * Labels of many readings as numbers: 0 is unknown, k is the k-th of `targets`, counted from 1.
  */
 export type Labels = Uint8Array<ArrayBuffer>;
 
-/** One clause, and the label that it gives. */
-interface LabelledClause {
-  label: number;
-  tests: readonly Test[];
-}
-
-/** So many clauses fit into the bits of one number. */
-const GROUP = 31;
-/** Cells into which a feature's range is cut. */
-const CELLS = 1024;
 /** Readings taken together, so that their bits stay in the fastest cache. */
 const STRIDE = 2048;
-
-/**
- * What was found out about blocks when they were last labelled, to be handed in again with the next rules: a change of
- * rules mostly concerns one feature, and only that one is then gone through anew.
- */
-export type SieveMemory = WeakMap<ReadingBlock, Map<string, Remembered>>;
-
-/** What was found out of one feature of a block. */
-interface Remembered {
-  /** The tests that it was gone through with. */
-  tests: string;
-  /** The clauses that they let stand for each reading. */
-  standing: Int32Array;
-  /** The cell that each reading lies in, whatever the tests; `CELLS` for NaN. */
-  cells: Uint16Array;
-}
 
 /**
  * Labels a whole block, reading by reading the same as `classify`. Each clause is a bit. A feature's range is cut into
@@ -83,16 +58,12 @@ const clausesOf = ({ rules }: RuleSet, label: (rule: Rule, index: number) => num
 
 /** Labels a block by the first clause that holds. */
 function byFirstClause(clauses: readonly LabelledClause[], block: ReadingBlock, memory?: SieveMemory): Labels {
+  if (memory !== undefined) return memory.label(block, clauses);
   const labels = new Uint8Array(block.length);
   // From the last group to the first, so that the first clause that holds has the last word.
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
     const group = clauses.slice(start, start + GROUP);
-    const sieves = sievesOf(group);
-    if (memory === undefined) labelBySieves(group, sieves, block, labels);
-    else {
-      const passed = sieves.map((sieve) => remembered(memory, block, `${start} ${sieve.feature}`, sieve));
-      labelByStanding(group, passed, labels);
-    }
+    labelBySieves(group, sievesOf(group), block, labels);
   }
   return labels;
 }
@@ -103,7 +74,6 @@ const sievesOf = (clauses: readonly LabelledClause[]) =>
 const setOfAll = (clauses: readonly LabelledClause[]) => 2 ** clauses.length - 1;
 /** The label of each clause, by the place of its bit. */
 const labelsOf = (clauses: readonly LabelledClause[]) => Uint8Array.from(clauses, (c) => c.label);
-const lowestBit = (set: number) => 31 - Math.clz32(set & -set);
 
 function labelBySieves(
   clauses: readonly LabelledClause[],
@@ -124,107 +94,12 @@ function labelBySieves(
   }
 }
 
-/** Which clauses one feature lets stand for each reading of a block, as it was found last if its tests are still the same. */
-function remembered(memory: SieveMemory, block: ReadingBlock, place: string, sieve: Sieve): Int32Array {
-  const ofBlock = memory.get(block) ?? new Map<string, Remembered>();
-  memory.set(block, ofBlock);
-  const known = ofBlock.get(place);
-  if (known?.tests === sieve.tests) return known.standing;
-  const column = block.column(sieve.feature);
-  const cells = known?.cells ?? placesOf(column, sieve.perUnit);
-  const standing = known?.standing ?? new Int32Array(block.length);
-  for (let i = 0; i < standing.length; i++) {
-    const bits = cells[i] === CELLS ? sieve.untested : sieve.cells[cells[i]];
-    standing[i] = bits !== ASK ? bits : sieve.ask(column[i]);
-  }
-  ofBlock.set(place, { tests: sieve.tests, standing, cells });
-  return standing;
-}
-
-function placesOf(column: Float64Array, perUnit: number): Uint16Array {
-  const cells = new Uint16Array(column.length);
-  for (let i = 0; i < cells.length; i++) cells[i] = placeIn(column[i] * perUnit);
-  return cells;
-}
-
-/** Labels by the clauses that each feature lets stand. */
-function labelByStanding(clauses: readonly LabelledClause[], passed: readonly Int32Array[], labels: Labels): void {
-  const all = setOfAll(clauses);
-  const label = labelsOf(clauses);
-  // Most rules test up to four features; one that is taken twice changes nothing.
-  const [a = new Int32Array(labels.length).fill(-1), b = a, c = a, d = a] = passed;
-  const more = passed.slice(4);
-  for (let i = 0; i < labels.length; i++) {
-    let set = a[i] & b[i] & c[i] & d[i] & all;
-    for (let k = 0; k < more.length; k++) set &= more[k][i];
-    if (set !== 0) labels[i] = label[lowestBit(set)];
-  }
-}
-
-/** Which clauses a value of one feature lets stand, by the cell that it lies in. */
-interface Sieve {
-  feature: Feature;
-  /** The tests of the feature, written out, to be compared with others. */
-  tests: string;
-  /** Cells a unit; a value's cell is its product with this, rounded down: larger values never lie in smaller cells. */
-  perUnit: number;
-  /** The clauses that stand, for each cell; `ASK` where a bound lies in the cell. */
-  cells: Int32Array;
-  /** The clauses that do not test the feature: NaN lets only these stand. */
-  untested: number;
-  ask(value: number): number;
-}
-
-/** Marks a cell in which the tests must be asked; no set of 31 clauses is negative. */
-const ASK = -1;
-
-function sieveOf(feature: Feature, clauses: readonly LabelledClause[]): Sieve {
-  const tests = clauses.map((clause) => clause.tests.filter((t) => t.feature === feature));
-  const perUnit = CELLS / FEATURE_FACTS[feature].max;
-  const cells = new Int32Array(CELLS);
-  for (let cell = 0; cell < CELLS; cell++) {
-    tests.forEach((own, bit) => {
-      if (own.every((test) => cellHolds(test, cell, perUnit))) cells[cell] |= 1 << bit;
-    });
-  }
-  for (const { from, to } of tests.flat()) {
-    if (from !== undefined) cells[cellOf(from, perUnit)] = ASK;
-    if (to !== undefined) cells[cellOf(to, perUnit)] = ASK;
-  }
-  return {
-    feature,
-    tests: JSON.stringify(tests),
-    perUnit,
-    cells,
-    untested: tests.reduce((bits, own, bit) => (own.length === 0 ? bits | (1 << bit) : bits), 0),
-    ask: (value) =>
-      tests.reduce((bits, own, bit) => (own.every((t) => testHolds(t, value)) ? bits | (1 << bit) : bits), 0),
-  };
-}
-
-/** The cell of a value that is counted in cells; `CELLS` for NaN, which compares with nothing and so goes the last way. */
-const placeIn = (place: number) => (place >= CELLS ? CELLS - 1 : place >= 0 ? place | 0 : place < 0 ? 0 : CELLS);
-
-const cellOf = (value: number, perUnit: number) => Math.max(0, Math.min(CELLS - 1, Math.floor(value * perUnit)));
-
-/** Whether a test holds for all values of a cell in which neither of its bounds lies. */
-function cellHolds({ from, to, not = false }: Test, cell: number, perUnit: number): boolean {
-  const above = from === undefined || cell > cellOf(from, perUnit);
-  const below = to === undefined || cell < cellOf(to, perUnit);
-  const wraps = from !== undefined && to !== undefined && from > to;
-  return (wraps ? above || below : above && below) !== not;
-}
-
 /** Takes out of each reading's set the clauses that its value of one feature does not let stand. */
 function passThrough(sieve: Sieve, column: Float64Array, start: number, size: number, standing: Int32Array): void {
-  const { perUnit, cells, untested } = sieve;
+  const { perUnit, stand, bounded } = sieve;
   for (let i = 0; i < size; i++) {
     const value = column[start + i];
     const cell = placeIn(value * perUnit);
-    if (cell === CELLS) standing[i] &= untested;
-    else {
-      const bits = cells[cell];
-      standing[i] &= bits !== ASK ? bits : sieve.ask(value);
-    }
+    standing[i] &= bounded[cell] === 0 ? stand[cell] : sieve.ask(value, cell);
   }
 }

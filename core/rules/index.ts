@@ -5,6 +5,7 @@ export * from "./classifyBlock";
 export * from "./nearest";
 export * from "./ruleSetOf";
 export * from "./ruleSetSchema";
+export { SieveMemory } from "./SieveMemory";
 export * from "./setBound";
 export * from "./steady";
 export * from "./targetSchema";

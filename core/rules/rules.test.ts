@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { nextFloat } from "../arithmetic";
 import type { RuleId, RuleSetId, TargetId } from "../names";
-import { featuresOf, ReadingBlock } from "../readings";
+import { FEATURE_FACTS, FEATURES, featuresOf, ReadingBlock } from "../readings";
 import {
   bandOf,
   classify,
@@ -12,7 +12,7 @@ import {
   NOTHING_SEEN,
   type RuleSet,
   rulesOfBlock,
-  type SieveMemory,
+  SieveMemory,
   setBound,
   setFeatureBound,
   smallestChange,
@@ -149,7 +149,7 @@ describe("rules", () => {
         arbitraryReadings,
         (sets, again, raw) => {
           const block = new ReadingBlock(raw, SMALL_SENSOR);
-          const memory: SieveMemory = new WeakMap();
+          const memory = new SieveMemory();
           // Forwards and back, and with more clauses than go into one group, so that all of it is met again changed.
           for (const rules of [...sets, ...sets.toReversed()]) {
             const many = { ...rules, rules: Array.from({ length: again }, () => rules.rules).flat() };
@@ -158,6 +158,37 @@ describe("rules", () => {
         },
       ),
       { numRuns: 60 },
+    );
+  });
+
+  it("label a block the same while one bound is moved to and fro", () => {
+    const bound = fc.record({
+      rule: fc.nat(3),
+      feature: fc.constantFrom(...FEATURES),
+      end: fc.constantFrom("from" as const, "to" as const),
+      value: fc.option(fc.integer({ min: 0, max: 20 }), { nil: undefined }),
+    });
+    fc.assert(
+      fc.property(
+        arbitraryRuleSet,
+        fc.array(bound, { minLength: 1, maxLength: 12 }),
+        arbitraryReadings,
+        (set, moves, raw) => {
+          const block = new ReadingBlock(raw, SMALL_SENSOR);
+          const memory = new SieveMemory();
+          let moved = set;
+          for (const { rule, feature, end, value } of moves) {
+            const { id, any } = moved.rules[rule % Math.max(1, moved.rules.length)] ?? {};
+            const most = FEATURE_FACTS[feature].max;
+            if (id !== undefined && any !== undefined && any.length > 0)
+              moved = setFeatureBound(moved, id, 0, feature, end, value === undefined ? value : (value / 20) * most);
+            expect(classifyBlock(moved, block, SOME_TARGETS, memory)).toEqual(
+              classifyBlock(moved, block, SOME_TARGETS),
+            );
+          }
+        },
+      ),
+      { numRuns: 150 },
     );
   });
 

@@ -1,5 +1,5 @@
 import type { Target } from "../rules";
-import { isRight } from "./score";
+import { rightTable } from "./score";
 
 /** What became of a reading's label when the rules changed. */
 export const FLIP = { none: 0, gained: 1, lost: 2, other: 3 } as const;
@@ -23,15 +23,13 @@ export function flipsOf(
   into?: Uint8Array,
 ): Flips {
   const side = targets.length + 1;
-  // Whether each label is right for each truth: 0 throughout where nothing is marked.
-  const right = Uint8Array.from({ length: side * side }, (_, k) =>
-    k >= side && isRight(targets, Math.floor(k / side), k % side) ? 1 : 0,
-  );
+  const right = rightTable(targets);
   const counts = [0, 0, 0, 0];
   for (let i = 0; i < after.length; i++) {
     if (before[i] === after[i]) continue;
     const row = truth[i] * side;
-    const [was, is] = [right[row + before[i]], right[row + after[i]]];
+    const was = right[row + before[i]];
+    const is = right[row + after[i]];
     const kind = was === is ? FLIP.other : is === 1 ? FLIP.gained : FLIP.lost;
     counts[kind]++;
     if (into) into[i] = kind;

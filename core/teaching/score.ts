@@ -48,6 +48,15 @@ export function isRight(targets: readonly Pick<Target, "kind">[], truth: number,
   return ground(truth) && (label === 0 || ground(label));
 }
 
+/** `isRight` for every truth (a row each) and label, as 1 or 0; 0 throughout the row of what is not marked. */
+export function rightTable(targets: readonly Pick<Target, "kind">[]): Uint8Array {
+  const side = targets.length + 1;
+  const right = new Uint8Array(side * side);
+  for (let truth = 1; truth < side; truth++)
+    for (let label = 0; label < side; label++) right[truth * side + label] = isRight(targets, truth, label) ? 1 : 0;
+  return right;
+}
+
 /**
  * Adds the readings of a tape to a score. A target is judged rightly when it has its own label; a background when it
  * is unknown or taken for a background.
@@ -63,17 +72,24 @@ export function addToScore(
   const lightOfMark = Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
   const flat = new Uint32Array((lights.length + 1) * side * side);
   const visits = head.marks.map((): Cluster => ({ n: 0, right: 0 }));
+  const rightly = rightTable(targets);
+  const ofStretch = new Uint32Array(side);
   for (let i = 0; i < truth.length; ) {
-    // Truth, mark and label stay the same for many readings, so that runs are counted and not readings.
-    const [t, m, label] = [truth[i], mark[i], labels[i]];
-    const from = i++;
-    while (i < truth.length && labels[i] === label && mark[i] === m && truth[i] === t) i++;
-    if (t === 0) continue;
-    flat[(lightOfMark[m] * side + t) * side + label] += i - from;
+    const t = truth[i];
+    const m = mark[i];
+    for (; i < truth.length && mark[i] === m && truth[i] === t; i++) ofStretch[labels[i]]++;
     const visit = visits[m - 1];
-    if (visit === undefined) continue;
-    visit.n += i - from;
-    if (isRight(targets, t, label)) visit.right += i - from;
+    const row = (lightOfMark[m] * side + t) * side;
+    for (let label = 0; label < side; label++) {
+      const n = ofStretch[label];
+      if (n === 0) continue;
+      ofStretch[label] = 0;
+      if (t === 0) continue;
+      flat[row + label] += n;
+      if (visit === undefined) continue;
+      visit.n += n;
+      visit.right += n * rightly[t * side + label];
+    }
   }
   for (const visit of visits) if (visit.n > 0) score.visits.push(visit);
   for (let l = 0; l <= lights.length; l++) {
@@ -83,7 +99,7 @@ export function addToScore(
       for (let label = 0; label < side; label++) {
         const n = flat[(l * side + t) * side + label];
         if (n === 0) continue;
-        const right = isRight(targets, t, label) ? n : 0;
+        const right = n * rightly[t * side + label];
         score.counts[t - 1][label] += n;
         score.marked += n;
         score.right += right;

@@ -1,7 +1,7 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
-import type { RuleSet, SieveMemory } from "@perceptum/core/rules";
+import { type RuleSet, SieveMemory } from "@perceptum/core/rules";
 import {
   type Flips,
   flipsOf,
@@ -40,7 +40,7 @@ export class Judge {
   private ground: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
   private tapes: MarkedTape[] = [];
   /** Of the rules that were judged last: a drag changes one feature of one rule. */
-  private readonly memory: SieveMemory = new WeakMap();
+  private readonly memory = new SieveMemory();
   private readonly kept: Record<"before" | "drag", { ruleSets: RuleSet[] | null; judgement: Judgement | null }> = {
     before: { ruleSets: null, judgement: null },
     drag: { ruleSets: null, judgement: null },
