@@ -1,6 +1,14 @@
 import type { Feature, ReadingBlock } from "../readings";
 import { CELLS, GROUP, type LabelledClause, lowestBit, placeIn, type Sieve, sieveOf } from "./sieve";
 
+/** Labels of a block after those that it had before. */
+export interface Relabelled {
+  /** Not to be written to: the next rules start from them. */
+  labels: Uint8Array<ArrayBuffer>;
+  /** The readings whose label is another one, in no order, and which each was; null where any may be. */
+  changed: { at: Uint32Array; was: Uint8Array } | null;
+}
+
 /**
  * What was found out about blocks when they were last labelled, to be handed in again with the next rules: a change of
  * rules mostly moves one bound, and then only the readings between where it was and where it is are asked again.
@@ -9,7 +17,7 @@ export class SieveMemory {
   private readonly blocks = new WeakMap<ReadingBlock, BlockMemory>();
 
   /** Labels a block by the first clause that holds. */
-  label(block: ReadingBlock, clauses: readonly LabelledClause[]): Uint8Array<ArrayBuffer> {
+  label(block: ReadingBlock, clauses: readonly LabelledClause[]): Relabelled {
     let known = this.blocks.get(block);
     if (known === undefined) {
       known = new BlockMemory(block);
@@ -33,6 +41,8 @@ interface Group {
   all: number;
   features: readonly Feature[];
   found: Map<Feature, { sieve: Sieve; standing: Int32Array }>;
+  /** Of the features, in their order. */
+  standing: Int32Array[];
 }
 
 class BlockMemory {
@@ -41,14 +51,16 @@ class BlockMemory {
   private readonly labels: Uint8Array<ArrayBuffer>;
   /** The readings for which something else stands than before, so many of them. */
   private readonly changed: Uint32Array;
+  private readonly was: Uint8Array;
   private count = 0;
 
   constructor(private readonly block: ReadingBlock) {
     this.labels = new Uint8Array(block.length);
     this.changed = new Uint32Array(block.length);
+    this.was = new Uint8Array(block.length);
   }
 
-  label(clauses: readonly LabelledClause[]): Uint8Array<ArrayBuffer> {
+  label(clauses: readonly LabelledClause[]): Relabelled {
     const before = this.groups;
     this.count = 0;
     this.groups = [];
@@ -61,6 +73,7 @@ class BlockMemory {
         all: 2 ** own.length - 1,
         features: [...new Set(own.flatMap((c) => c.tests.map((t) => t.feature)))],
         found: known?.found ?? new Map(),
+        standing: [],
       };
       alike &&=
         known !== undefined && String([known.labels, known.features]) === String([group.labels, group.features]);
@@ -68,23 +81,32 @@ class BlockMemory {
       this.groups.push(group);
     }
     alike &&= before.length === this.groups.length;
-    if (!alike || this.count > this.labels.length / 2) for (let i = 0; i < this.labels.length; i++) this.relabel(i);
-    else for (let k = 0; k < this.count; k++) this.relabel(this.changed[k]);
-    return this.labels.slice();
+    const { labels, changed, was } = this;
+    if (!alike || this.count > labels.length / 2) {
+      for (let i = 0; i < labels.length; i++) labels[i] = this.labelOf(i);
+      return { labels, changed: null };
+    }
+    let others = 0;
+    for (let k = 0; k < this.count; k++) {
+      const i = changed[k];
+      const label = this.labelOf(i);
+      if (label === labels[i]) continue;
+      changed[others] = i;
+      was[others++] = labels[i];
+      labels[i] = label;
+    }
+    return { labels, changed: { at: changed.subarray(0, others), was: was.subarray(0, others) } };
   }
 
-  private relabel(i: number): void {
-    let label = 0;
-    for (let g = 0; label === 0 && g < this.groups.length; g++) {
-      const { all, features, found, labels } = this.groups[g];
+  private labelOf(i: number): number {
+    const { groups } = this;
+    for (let g = 0; g < groups.length; g++) {
+      const { all, standing, labels } = groups[g];
       let set = all;
-      for (let f = 0; f < features.length; f++) set &= (found.get(features[f]) as { standing: Int32Array }).standing[i];
-      if (set !== 0) {
-        label = labels[lowestBit(set)];
-        break;
-      }
+      for (let f = 0; f < standing.length; f++) set &= standing[f][i];
+      if (set !== 0) return labels[lowestBit(set)];
     }
-    this.labels[i] = label;
+    return 0;
   }
 
   /** Brings up to date what a feature lets stand, where it may have become something else. */
@@ -96,6 +118,7 @@ class BlockMemory {
     const standing = known?.standing ?? new Int32Array(column.length);
     const changes = known === undefined ? -1 : changedClauses(known.sieve.tests, sieve.tests);
     group.found.set(feature, { sieve, standing });
+    group.standing.push(standing);
     if (changes === 0) return;
     for (let cell = 0; cell <= CELLS; cell++) {
       const bounded = sieve.bounded[cell];

@@ -2,7 +2,7 @@ import type { TargetId } from "../names";
 import type { ReadingBlock } from "../readings";
 import { nearestBlock } from "./nearest";
 import type { Rule, RuleSet } from "./ruleSetSchema";
-import type { SieveMemory } from "./SieveMemory";
+import type { Relabelled, SieveMemory } from "./SieveMemory";
 import { GROUP, type LabelledClause, lowestBit, placeIn, type Sieve, sieveOf } from "./sieve";
 
 /**
@@ -20,26 +20,38 @@ const STRIDE = 2048;
  * lowest bit is the first of them.
  *
  * @param targets the order that the labels count in; a rule whose target is not among them labels 0.
- * @param memory of earlier rules on the same block, which it takes less time to change a little.
  * @throws RangeError for more than 255 targets.
  */
-export function classifyBlock(
+export function classifyBlock(ruleSet: RuleSet, block: ReadingBlock, targets: readonly TargetId[]): Labels {
+  if (ruleSet.method === "bands") return byFirstClause(clausesFor(ruleSet, targets), block);
+  const labels = new Uint8Array(block.length);
+  const labelOf = labelIn(targets);
+  nearestBlock(ruleSet, block, labels, (reference) => labelOf(reference.target));
+  return labels;
+}
+
+/**
+ * The same with a memory of earlier rules on the same block, which it takes less time to change a little.
+ * @throws RangeError for more than 255 targets.
+ */
+export function classifyBlockAgain(
   ruleSet: RuleSet,
   block: ReadingBlock,
   targets: readonly TargetId[],
-  memory?: SieveMemory,
-): Labels {
+  memory: SieveMemory,
+): Relabelled {
+  if (ruleSet.method === "bands") return memory.label(block, clausesFor(ruleSet, targets));
+  return { labels: classifyBlock(ruleSet, block, targets), changed: null };
+}
+
+function labelIn(targets: readonly TargetId[]): (target: TargetId) => number {
   if (targets.length > 255) throw new RangeError(`at most 255 targets can be told apart, not ${targets.length}`);
-  if (ruleSet.method === "nearest") {
-    const labels = new Uint8Array(block.length);
-    nearestBlock(ruleSet, block, labels, (reference) => targets.indexOf(reference.target) + 1);
-    return labels;
-  }
-  return byFirstClause(
-    clausesOf(ruleSet, (rule) => targets.indexOf(rule.target) + 1),
-    block,
-    memory,
-  );
+  return (target) => targets.indexOf(target) + 1;
+}
+
+function clausesFor(ruleSet: RuleSet, targets: readonly TargetId[]): LabelledClause[] {
+  const labelOf = labelIn(targets);
+  return clausesOf(ruleSet, (rule) => labelOf(rule.target));
 }
 
 /**
@@ -57,8 +69,7 @@ const clausesOf = ({ rules }: RuleSet, label: (rule: Rule, index: number) => num
   rules.flatMap((rule, i) => (rule.on ? rule.any.map(({ all }) => ({ label: label(rule, i), tests: all })) : []));
 
 /** Labels a block by the first clause that holds. */
-function byFirstClause(clauses: readonly LabelledClause[], block: ReadingBlock, memory?: SieveMemory): Labels {
-  if (memory !== undefined) return memory.label(block, clauses);
+function byFirstClause(clauses: readonly LabelledClause[], block: ReadingBlock): Labels {
   const labels = new Uint8Array(block.length);
   // From the last group to the first, so that the first clause that holds has the last word.
   for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {

@@ -7,6 +7,7 @@ import {
   bandOf,
   classify,
   classifyBlock,
+  classifyBlockAgain,
   firstMatch,
   labelMargin,
   NOTHING_SEEN,
@@ -153,7 +154,9 @@ describe("rules", () => {
           // Forwards and back, and with more clauses than go into one group, so that all of it is met again changed.
           for (const rules of [...sets, ...sets.toReversed()]) {
             const many = { ...rules, rules: Array.from({ length: again }, () => rules.rules).flat() };
-            expect(classifyBlock(many, block, SOME_TARGETS, memory)).toEqual(classifyBlock(many, block, SOME_TARGETS));
+            expect(classifyBlockAgain(many, block, SOME_TARGETS, memory).labels).toEqual(
+              classifyBlock(many, block, SOME_TARGETS),
+            );
           }
         },
       ),
@@ -177,14 +180,23 @@ describe("rules", () => {
           const block = new ReadingBlock(raw, SMALL_SENSOR);
           const memory = new SieveMemory();
           let moved = set;
+          let before = new Uint8Array(block.length);
           for (const { rule, feature, end, value } of moves) {
             const { id, any } = moved.rules[rule % Math.max(1, moved.rules.length)] ?? {};
             const most = FEATURE_FACTS[feature].max;
             if (id !== undefined && any !== undefined && any.length > 0)
               moved = setFeatureBound(moved, id, 0, feature, end, value === undefined ? value : (value / 20) * most);
-            expect(classifyBlock(moved, block, SOME_TARGETS, memory)).toEqual(
-              classifyBlock(moved, block, SOME_TARGETS),
-            );
+            const { labels, changed } = classifyBlockAgain(moved, block, SOME_TARGETS, memory);
+            expect(labels).toEqual(classifyBlock(moved, block, SOME_TARGETS));
+            // With what is told to have changed, the labels before become those now.
+            if (changed !== null) {
+              changed.at.forEach((i, k) => {
+                expect(before[i]).toBe(changed.was[k]);
+                before[i] = labels[i];
+              });
+              expect(before).toEqual(labels);
+            }
+            before = labels.slice();
           }
         },
       ),

@@ -71,17 +71,33 @@ function count(recent: readonly number[], label: number, among: number): number 
 /** Steadies the labels of a whole block: what is seen after each reading, as by `steadyNext`. */
 export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<ArrayBuffer> {
   const seenAfter = new Uint8Array(labels.length);
-  const { hits, of, release } = steady;
-  let seen = 0;
-  // Readings since the label that is seen last came; it is given up when this reaches `release`.
-  let since = 0;
-  for (let i = 0; i < labels.length; i++) {
+  steadyPart(labels, steady, seenAfter, 0, labels.length, { seen: 0, since: 0 });
+  return seenAfter;
+}
+
+/** Where the steadying of a block stands: what is seen, and readings since that was read last (0 where nothing is seen). */
+export interface Standing {
+  seen: number;
+  since: number;
+}
+
+/** Steadies the readings `from`..`to` (not included) into `seenAfter`; `at` goes on with them. */
+export function steadyPart(
+  labels: Uint8Array,
+  { hits, of, release }: Steady,
+  seenAfter: Uint8Array,
+  from: number,
+  to: number,
+  at: Standing,
+): void {
+  let { seen, since } = at;
+  for (let i = from; i < to; i++) {
     const label = labels[i];
     if (label === seen) {
       // As long as the same is read, the same is seen.
-      const from = i;
-      while (i + 1 < labels.length && labels[i + 1] === seen) i++;
-      if (seen !== 0) seenAfter.fill(seen, from, i + 1);
+      const first = i;
+      while (i + 1 < to && labels[i + 1] === seen) i++;
+      seenAfter.fill(seen, first, i + 1);
       since = 0;
       continue;
     }
@@ -97,5 +113,6 @@ export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<Arra
     if (seen !== 0 && since >= release) seen = 0;
     seenAfter[i] = seen;
   }
-  return seenAfter;
+  at.seen = seen;
+  at.since = seen === 0 ? 0 : since;
 }

@@ -22,17 +22,52 @@ export function flipsOf(
   targets: readonly Pick<Target, "kind">[],
   into?: Uint8Array,
 ): Flips {
-  const side = targets.length + 1;
-  const right = rightTable(targets);
-  const counts = [0, 0, 0, 0];
-  for (let i = 0; i < after.length; i++) {
-    if (before[i] === after[i]) continue;
-    const row = truth[i] * side;
-    const was = right[row + before[i]];
-    const is = right[row + after[i]];
-    const kind = was === is ? FLIP.other : is === 1 ? FLIP.gained : FLIP.lost;
-    counts[kind]++;
-    if (into) into[i] = kind;
+  const counts = new FlipCounts(truth, before, after, targets, into);
+  return counts.flips;
+}
+
+/** Flips of a tape, that go on being counted as labels change. */
+export class FlipCounts {
+  private readonly side: number;
+  private readonly right: Uint8Array;
+  private readonly counts = [0, 0, 0, 0];
+
+  constructor(
+    private readonly truth: Uint8Array,
+    private readonly before: Uint8Array,
+    after: Uint8Array,
+    targets: readonly Pick<Target, "kind">[],
+    into?: Uint8Array,
+  ) {
+    this.side = targets.length + 1;
+    this.right = rightTable(targets);
+    for (let i = 0; i < after.length; i++) {
+      if (before[i] === after[i]) continue;
+      const kind = this.kindOf(i, after[i]);
+      this.counts[kind]++;
+      if (into) into[i] = kind;
+    }
   }
-  return { gained: counts[FLIP.gained], lost: counts[FLIP.lost], other: counts[FLIP.other] };
+
+  /** Takes in that labels changed to those of `after`. */
+  change({ at, was }: { at: Uint32Array; was: Uint8Array }, after: Uint8Array): void {
+    for (let k = 0; k < at.length; k++) {
+      this.counts[this.kindOf(at[k], was[k])]--;
+      this.counts[this.kindOf(at[k], after[at[k]])]++;
+    }
+  }
+
+  get flips(): Flips {
+    const { counts } = this;
+    return { gained: counts[FLIP.gained], lost: counts[FLIP.lost], other: counts[FLIP.other] };
+  }
+
+  private kindOf(i: number, label: number): number {
+    const before = this.before[i];
+    if (before === label) return FLIP.none;
+    const row = this.truth[i] * this.side;
+    const was = this.right[row + before];
+    const is = this.right[row + label];
+    return was === is ? FLIP.other : is === 1 ? FLIP.gained : FLIP.lost;
+  }
 }

@@ -2,15 +2,20 @@ import type { TapeId } from "../names";
 import type { Light } from "../readings";
 import {
   classifyBlock,
+  classifyBlockAgain,
   type Labels,
   type RuleSet,
   ruleSetOf,
-  type SieveMemory,
+  type SeenSpan,
+  SieveMemory,
+  SteadyAgain,
+  spansOf,
   steadyBlock,
   type Target,
 } from "../rules";
+import { FlipCounts, type Flips } from "./flips";
 import type { MarkedTape } from "./marked";
-import { addToScore, emptyScore, type Score } from "./score";
+import { addToScore, emptyScore, retally, type Score, type Tally, tally } from "./score";
 
 /** A tape judged: each reading's label and what was seen after it, and where what is seen changes. */
 export interface JudgedTape {
@@ -19,46 +24,96 @@ export interface JudgedTape {
   spans: SeenSpan[];
 }
 
-/** A stretch, by reading index, over which one target is seen. */
-export interface SeenSpan {
-  from: number;
-  to: number;
-  target: number;
-}
-
 /** All tapes of a project judged by its rules, with one score over all marked readings. */
 export interface Judgement {
   tapes: Map<TapeId, JudgedTape>;
   score: Score;
 }
 
-/** Judges every tape by the rule set of its sensor; with a `memory` of the last rules sooner. */
-export function judgeTapes(
-  project: { ruleSets: readonly RuleSet[]; targets: readonly Target[]; lights: readonly Light[] },
-  tapes: readonly MarkedTape[],
-  memory?: SieveMemory,
-): Judgement {
+/** What of a project judging needs beside tapes. */
+export interface Judging {
+  ruleSets: readonly RuleSet[];
+  targets: readonly Target[];
+  lights: readonly Light[];
+}
+
+/** Judges every tape by the rule set of its sensor. */
+export function judgeTapes(project: Judging, tapes: readonly MarkedTape[]): Judgement {
   const targets = project.targets.map((t) => t.id);
   const score = emptyScore(targets.length);
   const judged = new Map<TapeId, JudgedTape>();
   for (const tape of tapes) {
     const ruleSet = ruleSetOf(project, tape.sensor);
-    const labels = classifyBlock(ruleSet, tape.block, targets, memory);
+    const labels = classifyBlock(ruleSet, tape.block, targets);
     const seen = steadyBlock(labels, ruleSet.steady);
-    addToScore(score, tape, labels, project.targets, project.lights);
+    addToScore(score, tally(tape, labels, project), project);
     judged.set(tape.head.id, { labels, seen, spans: spansOf(seen) });
   }
   return { tapes: judged, score };
 }
 
-/** The stretches of one value other than 0. */
-export function spansOf(values: Uint8Array): SeenSpan[] {
-  const spans: SeenSpan[] = [];
-  for (let from = 0; from < values.length; ) {
-    let to = from;
-    while (to + 1 < values.length && values[to + 1] === values[from]) to++;
-    if (values[from] !== 0) spans.push({ from, to, target: values[from] });
-    from = to + 1;
+/** Judges the same tapes over and over: what a change of rules does not touch is not judged again. */
+export class JudgeAgain {
+  private readonly sieves = new SieveMemory();
+  private readonly known = new WeakMap<MarkedTape, TapeAgain>();
+
+  /** The same as by `judgeTapes`; labels and seen are copies. */
+  judge(project: Judging, tapes: readonly MarkedTape[]): Judgement {
+    const score = emptyScore(project.targets.length);
+    const judged = new Map<TapeId, JudgedTape>();
+    for (const tape of tapes) judged.set(tape.head.id, this.of(tape).judge(project, this.sieves, score));
+    return { tapes: judged, score };
   }
-  return spans;
+
+  /** What the labels that were judged last gain and lose against others, as `flipsOf` says. */
+  flips(tape: MarkedTape, before: Uint8Array, targets: readonly Target[]): Flips {
+    return this.of(tape).flips(before, targets);
+  }
+
+  private of(tape: MarkedTape): TapeAgain {
+    const known = this.known.get(tape) ?? new TapeAgain(tape);
+    this.known.set(tape, known);
+    return known;
+  }
+}
+
+/** One tape that is judged over and over. */
+class TapeAgain {
+  private readonly steady: SteadyAgain;
+  private labels = new Uint8Array();
+  private tally: Tally | null = null;
+  private by: Pick<Judging, "targets" | "lights"> | null = null;
+  private flipped: { before: Uint8Array; targets: readonly Target[]; counts: FlipCounts } | null = null;
+
+  constructor(private readonly tape: MarkedTape) {
+    this.steady = new SteadyAgain(tape.block.length);
+  }
+
+  judge(project: Judging, sieves: SieveMemory, score: Score): JudgedTape {
+    const { tape, by, flipped } = this;
+    const ruleSet = ruleSetOf(project, tape.sensor);
+    const ids = project.targets.map((t) => t.id);
+    const { labels, changed } = classifyBlockAgain(ruleSet, tape.block, ids, sieves);
+    // Labels that another memory of the block has changed meanwhile are not those that were counted here.
+    const alike = changed !== null && labels === this.labels && by?.targets === project.targets;
+    const steps = alike ? changed : null;
+    this.steady.take(labels, ruleSet.steady, steps?.at ?? null);
+    if (steps === null || this.tally === null || by?.lights !== project.lights)
+      this.tally = tally(tape, labels, project);
+    else retally(this.tally, tape, labels, steps, project);
+    if (flipped !== null) {
+      if (steps === null) this.flipped = null;
+      else flipped.counts.change(steps, labels);
+    }
+    this.labels = labels;
+    this.by = project;
+    addToScore(score, this.tally, project);
+    return { labels: labels.slice(), seen: this.steady.seen.slice(), spans: this.steady.spans() };
+  }
+
+  flips(before: Uint8Array, targets: readonly Target[]): Flips {
+    if (this.flipped?.before !== before || this.flipped.targets !== targets)
+      this.flipped = { before, targets, counts: new FlipCounts(this.tape.truth, before, this.labels, targets) };
+    return this.flipped.counts.flips;
+  }
 }

@@ -57,47 +57,90 @@ export function rightTable(targets: readonly Pick<Target, "kind">[]): Uint8Array
   return right;
 }
 
-/**
- * Adds the readings of a tape to a score. A target is judged rightly when it has its own label; a background when it
- * is unknown or taken for a background.
- */
-export function addToScore(
-  score: Score,
-  { head, truth, mark }: Pick<MarkedTape, "truth" | "mark"> & { head: Pick<MarkedTape["head"], "marks"> },
-  labels: Uint8Array,
-  targets: readonly Pick<Target, "kind">[],
-  lights: readonly Pick<Light, "id">[],
-): void {
+/** How often each truth in each light was given each label on a tape, and what each of its marks came to. */
+export interface Tally {
+  /** A row for each light (0: none noted) and truth; a count for each label. */
+  counts: Uint32Array;
+  visits: Cluster[];
+}
+
+type Truth = Pick<MarkedTape, "truth" | "mark"> & { head: Pick<MarkedTape["head"], "marks"> };
+interface Counted {
+  targets: readonly Pick<Target, "kind">[];
+  lights: readonly Pick<Light, "id">[];
+}
+
+/** The row of `counts` that each mark and truth counts in begins at its light's. */
+const lightsOf = ({ head }: Truth, lights: Counted["lights"]) =>
+  Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
+
+/** Counts the readings of a tape. */
+export function tally(tape: Truth, labels: Uint8Array, { targets, lights }: Counted): Tally {
+  const { truth, mark } = tape;
   const side = targets.length + 1;
-  const lightOfMark = Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
-  const flat = new Uint32Array((lights.length + 1) * side * side);
-  const visits = head.marks.map((): Cluster => ({ n: 0, right: 0 }));
+  const lightOfMark = lightsOf(tape, lights);
+  const counts = new Uint32Array((lights.length + 1) * side * side);
+  const visits = tape.head.marks.map((): Cluster => ({ n: 0, right: 0 }));
   const rightly = rightTable(targets);
   const ofStretch = new Uint32Array(side);
   for (let i = 0; i < truth.length; ) {
     const t = truth[i];
     const m = mark[i];
     for (; i < truth.length && mark[i] === m && truth[i] === t; i++) ofStretch[labels[i]]++;
-    const visit = visits[m - 1];
     const row = (lightOfMark[m] * side + t) * side;
     for (let label = 0; label < side; label++) {
       const n = ofStretch[label];
       if (n === 0) continue;
       ofStretch[label] = 0;
       if (t === 0) continue;
-      flat[row + label] += n;
+      counts[row + label] += n;
+      const visit = visits[m - 1];
       if (visit === undefined) continue;
       visit.n += n;
       visit.right += n * rightly[t * side + label];
     }
   }
-  for (const visit of visits) if (visit.n > 0) score.visits.push(visit);
+  return { counts, visits };
+}
+
+/** Brings a tally up to date where labels changed. */
+export function retally(
+  { counts, visits }: Tally,
+  tape: Truth,
+  labels: Uint8Array,
+  { at, was }: { at: Uint32Array; was: Uint8Array },
+  { targets, lights }: Counted,
+): void {
+  const { truth, mark } = tape;
+  const side = targets.length + 1;
+  const lightOfMark = lightsOf(tape, lights);
+  const rightly = rightTable(targets);
+  for (let k = 0; k < at.length; k++) {
+    const i = at[k];
+    const t = truth[i];
+    if (t === 0) continue;
+    const row = (lightOfMark[mark[i]] * side + t) * side;
+    counts[row + was[k]]--;
+    counts[row + labels[i]]++;
+    const visit = visits[mark[i] - 1];
+    if (visit !== undefined) visit.right += rightly[t * side + labels[i]] - rightly[t * side + was[k]];
+  }
+}
+
+/**
+ * Adds the tally of a tape to a score. A target is judged rightly when it has its own label; a background when it is
+ * unknown or taken for a background.
+ */
+export function addToScore(score: Score, { counts, visits }: Tally, { targets, lights }: Counted): void {
+  const side = targets.length + 1;
+  const rightly = rightTable(targets);
+  for (const visit of visits) if (visit.n > 0) score.visits.push({ ...visit });
   for (let l = 0; l <= lights.length; l++) {
     const own = lightScore(score, lights[l - 1]?.id);
     for (let t = 1; t < side; t++) {
       const ground = targets[t - 1].kind === "background";
       for (let label = 0; label < side; label++) {
-        const n = flat[(l * side + t) * side + label];
+        const n = counts[(l * side + t) * side + label];
         if (n === 0) continue;
         const right = n * rightly[t * side + label];
         score.counts[t - 1][label] += n;

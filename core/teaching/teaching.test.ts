@@ -1,18 +1,21 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { classify } from "../rules";
+import { FEATURE_FACTS } from "../readings";
+import { classify, type RuleSet, setFeatureBound, spansOf } from "../rules";
 import {
   addToScore,
   emptyScore,
   firstBands,
   flipsOf,
   hueSeam,
+  JudgeAgain,
   judgeTapes,
   markedTapes,
   markOfEach,
-  spansOf,
   spreadOf,
+  tally,
 } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
@@ -52,13 +55,9 @@ describe("score", () => {
       target: document.targets[0].id,
       light: document.lights[l].id,
     }));
-    addToScore(
-      score,
-      { head: { marks }, mark, truth: Uint8Array.of(1, 1, 2, 3, 3, 3, 0) },
-      Uint8Array.of(1, 2, 0, 0, 1, 3, 1),
-      grounds,
-      document.lights,
-    );
+    const by = { targets: grounds, lights: document.lights };
+    const tape = { head: { marks }, mark, truth: Uint8Array.of(1, 1, 2, 3, 3, 3, 0) };
+    addToScore(score, tally(tape, Uint8Array.of(1, 2, 0, 0, 1, 3, 1), by), by);
     expect(score.counts).toEqual([
       [0, 1, 1, 0],
       [1, 0, 0, 0],
@@ -156,5 +155,51 @@ it("gives a new rule bands that take all its own marked readings", () => {
     for (const { block, truth } of tapes)
       for (let k = 0; k < block.length; k += 7)
         if (truth[k] === i + 1) expect(classify(rules, block.at(k))).toBe(target.id);
+  });
+});
+
+describe("tapes that are judged over and over", () => {
+  const [floor, ...others] = document.ruleSets;
+  const move = fc.record({
+    kind: fc.constantFrom("bound", "bound", "bound", "steady", "method", "off"),
+    rule: fc.nat(floor.rules.length - 1),
+    feature: fc.constantFrom("hue" as const, "sat" as const, "val" as const),
+    end: fc.constantFrom("from" as const, "to" as const),
+    share: fc.integer({ min: 0, max: 40 }),
+  });
+  const moved = (
+    set: RuleSet,
+    { kind, rule, feature, end, share }: typeof move extends fc.Arbitrary<infer T> ? T : never,
+  ) => {
+    if (kind === "steady")
+      return { ...set, steady: { ...set.steady, of: 1 + (share % 6), hits: 1, release: 1 + rule } };
+    if (kind === "method")
+      return { ...set, method: set.method === "bands" ? ("nearest" as const) : ("bands" as const) };
+    if (kind === "off") return { ...set, rules: set.rules.map((r, i) => (i === rule ? { ...r, on: !r.on } : r)) };
+    return setFeatureBound(set, set.rules[rule].id, 0, feature, end, (share / 40) * FEATURE_FACTS[feature].max);
+  };
+
+  it("are judged as they are once, and flip as they do against others", () => {
+    fc.assert(
+      fc.property(fc.array(move, { minLength: 1, maxLength: 8 }), (moves) => {
+        const again = new JudgeAgain();
+        const start = judgeTapes(document, tapes);
+        let set: RuleSet = floor;
+        for (const step of moves) {
+          set = moved(set, step);
+          const project = { ...document, ruleSets: [set, ...others] };
+          const once = judgeTapes(project, tapes);
+          expect(again.judge(project, tapes)).toEqual(once);
+          for (const tape of tapes) {
+            const before = start.tapes.get(tape.head.id)?.labels ?? new Uint8Array();
+            const now = once.tapes.get(tape.head.id)?.labels ?? new Uint8Array();
+            expect(again.flips(tape, before, document.targets)).toEqual(
+              flipsOf(tape.truth, before, now, document.targets),
+            );
+          }
+        }
+      }),
+      { numRuns: 25 },
+    );
   });
 });

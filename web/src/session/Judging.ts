@@ -1,7 +1,7 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { RuleSet } from "@perceptum/core/rules";
-import { emptyScore, type Flips, type JudgedTape, type Score, type SeenSpan } from "@perceptum/core/teaching";
+import type { RuleSet, SeenSpan } from "@perceptum/core/rules";
+import { emptyScore, type Flips, type JudgedTape, type Score } from "@perceptum/core/teaching";
 import { DRAG } from "../state/document";
 import type { AppStore } from "../state/store";
 import type { JudgeWorker } from "../workers/judge.worker";

@@ -9,8 +9,7 @@ import {
   type ReadingBlock,
   type Sensor,
 } from "@perceptum/core/readings";
-import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
-import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
+import { classifyBlock, ruleSetOf, type SeenSpan, spansOf, steadyBlock } from "@perceptum/core/rules";
 import { tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
 import { useAppSelector } from "../state/store";

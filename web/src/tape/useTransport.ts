@@ -1,5 +1,5 @@
 import type { ReadingBlock } from "@perceptum/core/readings";
-import { type SeenSpan, spansOf } from "@perceptum/core/teaching";
+import { type SeenSpan, spansOf } from "@perceptum/core/rules";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
 import { useSession } from "../session/context";

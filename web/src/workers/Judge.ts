@@ -1,18 +1,17 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
-import { type RuleSet, SieveMemory } from "@perceptum/core/rules";
+import { type RuleSet, type SeenSpan, spansOf } from "@perceptum/core/rules";
 import {
   type Flips,
   flipsOf,
+  JudgeAgain,
   type JudgedTape,
   type Judgement,
   judgeTapes,
   type MarkedTape,
   markedTapes,
   type Score,
-  type SeenSpan,
-  spansOf,
 } from "@perceptum/core/teaching";
 
 /** What judging needs of a project beside its rules; it changes seldom and is sent only then. */
@@ -40,7 +39,7 @@ export class Judge {
   private ground: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
   private tapes: MarkedTape[] = [];
   /** Of the rules that were judged last: a drag changes one feature of one rule. */
-  private readonly memory = new SieveMemory();
+  private readonly again = new JudgeAgain();
   private readonly kept: Record<"before" | "drag", { ruleSets: RuleSet[] | null; judgement: Judgement | null }> = {
     before: { ruleSets: null, judgement: null },
     drag: { ruleSets: null, judgement: null },
@@ -65,12 +64,12 @@ export class Judge {
   }
 
   judge(ruleSets: RuleSet[]): Answer {
-    const now = judgeTapes({ ...this.ground, ruleSets }, this.tapes, this.memory);
+    const now = this.again.judge({ ...this.ground, ruleSets }, this.tapes);
     const [before, start] = [this.judgementOf("before"), this.judgementOf("drag")];
     return {
       tapes: [...now.tapes],
       score: now.score,
-      change: start && this.changeSince(start, now),
+      change: start && this.changeSince(start),
       before: before && this.against(before, now),
     };
   }
@@ -90,11 +89,9 @@ export class Judge {
     return kept.judgement;
   }
 
-  private changeSince(kept: Judgement, now: Judgement): Flips {
+  private changeSince(kept: Judgement): Flips {
     const { targets } = this.ground;
-    return sum(
-      this.tapes.map(({ head, truth }) => flipsOf(truth, labelsOf(kept, head.id), labelsOf(now, head.id), targets)),
-    );
+    return sum(this.tapes.map((tape) => this.again.flips(tape, labelsOf(kept, tape.head.id), targets)));
   }
 
   private against(kept: Judgement, now: Judgement): AgainstBefore {
