@@ -1,6 +1,9 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { MAX_READINGS } from "@perceptum/core/names";
+import { emptyProject, joinProject, splitProject } from "@perceptum/core/project";
+import { encodeReadings } from "@perceptum/core/readings";
 import type { Page } from "puppeteer-core";
 import { startBrowser } from "../e2e/browser";
 import { Screen } from "../e2e/Screen";
@@ -34,11 +37,33 @@ export async function benchBrowser(): Promise<Row[]> {
     rows.push(await openFromList(fresh, server.url, id));
     rows.push(...(await openAndDrag(fresh, `${server.url}/p/${id}/decide`)));
     rows.push(await importRows(fresh, `${server.url}/p/${id}/sense`));
+    rows.push(...(await openAndDrag(fresh, `${server.url}/p/${await addLongest(server.url)}/decide`, MAX_READINGS)));
     return rows;
   } finally {
     await browser.close();
     await server.stop();
   }
+}
+
+/** Adds a project whose one tape holds as many readings as a tape may; its readings go their own way. */
+async function addLongest(url: string): Promise<string> {
+  const { document, readings } = splitProject(longProject(MAX_READINGS));
+  const api = `${url}/api/projects`;
+  const put = async (address: string, type: string, body: BodyInit, headers = {}) => {
+    const answer = await fetch(address, { method: "PUT", headers: { "Content-Type": type, ...headers }, body });
+    if (!answer.ok) throw new Error(await answer.text());
+  };
+  const added = await fetch(api, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(joinProject(emptyProject("Longest"), new Map())),
+  });
+  const { id } = (await added.json()) as { id: string };
+  for (const [tape, raw] of readings)
+    await put(`${api}/${id}/tapes/${tape}/readings`, "application/octet-stream", encodeReadings(raw));
+  const revision = (await fetch(`${api}/${id}`)).headers.get("ETag") ?? "";
+  await put(`${api}/${id}`, "application/json", JSON.stringify(document), { "If-Match": revision });
+  return id;
 }
 
 /** All that comes over the wire until the demo stands on the first screen, without the demo's own data. */
@@ -122,7 +147,7 @@ async function openFromList(page: Page, url: string, id: string): Promise<Row> {
 }
 
 /** Moves are made one after the other; each is timed from the pointer's event to the frame that shows its judgement. */
-async function openAndDrag(page: Page, url: string): Promise<Row[]> {
+async function openAndDrag(page: Page, url: string, readings = READINGS): Promise<Row[]> {
   const start = performance.now();
   await page.goto(url);
   // By selectors, not by the accessibility tree: keeping that tree would be a part of what is measured.
@@ -156,17 +181,20 @@ async function openAndDrag(page: Page, url: string): Promise<Row[]> {
   rounds.sort((m, n) => quantile(m.times, 0.95) - quantile(n.times, 0.95));
   const [{ times, stamped, long }] = rounds;
   const p95 = quantile(times, 0.95);
+  const longest = readings > READINGS;
+  const most = longest ? 100 : 16;
+  const count = readings.toLocaleString("en");
   return [
     {
-      what: "… by its address, with the page's own code to load, on Decide",
+      what: `open a project with ${count} readings by its address, with the page's own code to load, on Decide`,
       measured: `${Math.round(opened)} ms`,
-      budget: "",
+      ...(longest ? { budget: "≤ 5 s", met: opened <= 5000 } : { budget: "" }),
     },
     {
-      what: `drag a bound over ${READINGS / 1000} 000 readings, 95 % of ${times.length} moves, the quietest of ${ROUNDS} rounds`,
+      what: `drag a bound over ${count} readings, 95 % of ${times.length} moves, the quietest of ${ROUNDS} rounds`,
       measured: `${p95.toFixed(1)} ms (half of them ${quantile(times, 0.5).toFixed(1)} ms)`,
-      budget: "≤ 32 ms",
-      met: p95 <= 32,
+      budget: `≤ ${most} ms`,
+      met: p95 <= most,
     },
     {
       what: "… from the pointer's own time stamp",
