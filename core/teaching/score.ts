@@ -1,4 +1,4 @@
-import type { Cluster } from "../arithmetic";
+import { type Cluster, clusterInterval } from "../arithmetic";
 import type { LightId } from "../names";
 import type { Light } from "../readings";
 import type { Target } from "../rules";
@@ -29,6 +29,19 @@ export interface Score {
   visits: Cluster[];
   byLight: LightScore[];
 }
+
+/** A score with what its visits come to: how many there are, and the 95 % interval of the share that they give. */
+export interface ScoreFigures extends Omit<Score, "visits"> {
+  visits: number;
+  interval: [low: number, high: number];
+}
+
+// A long tape has thousands of visits; these are quickly handed from thread to thread.
+export const figuresOf = ({ visits, ...score }: Score): ScoreFigures => ({
+  ...score,
+  visits: visits.length,
+  interval: clusterInterval(visits),
+});
 
 /** A score with nothing in it yet. */
 export function emptyScore(targets: number): Score {

@@ -1,5 +1,4 @@
-import { clusterInterval } from "@perceptum/core/arithmetic";
-import type { Score } from "@perceptum/core/teaching";
+import type { ScoreFigures } from "@perceptum/core/teaching";
 import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
@@ -62,7 +61,7 @@ export function ScorePanel() {
     return <Empty>No marked readings yet, so nothing can be scored. Record and mark in Sense.</Empty>;
   }
   const share = score.right / score.marked;
-  const [low, high] = clusterInterval(score.visits);
+  const [low, high] = score.interval;
   const of = (t: number) => score.counts[t].reduce((a, b) => a + b, 0);
   const wrongFor = (t: number) => score.counts.reduce((sum, row, k) => sum + (k === t ? 0 : row[t + 1]), 0);
   return (
@@ -71,8 +70,8 @@ export function ScorePanel() {
         <b>{percent(share)}</b> of {score.marked} marked readings judged rightly.
       </p>
       <Dim style={{ fontSize: 12, whiteSpace: "normal", display: "block" }}>
-        95 % interval {percent(low)} to {percent(high)}: it rests on {score.visits.length} visits, since the readings of
-        one visit are not independent.
+        95 % interval {percent(low)} to {percent(high)}: it rests on {score.visits} visits, since the readings of one
+        visit are not independent.
         {before &&
           ` Before: ${percent(before.score.right / Math.max(1, before.score.marked))}; ${before.sum.gained} readings gained, ${before.sum.lost} lost.`}
       </Dim>
@@ -128,7 +127,7 @@ export function ScorePanel() {
   );
 }
 
-function Matrix({ score, before }: { score: Score; before: Score | undefined }) {
+function Matrix({ score, before }: { score: ScoreFigures; before: ScoreFigures | undefined }) {
   const { targets } = useSettledProject();
   const step = useCellStepper();
   const used = (label: number) =>

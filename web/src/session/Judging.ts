@@ -1,7 +1,7 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RuleSet, SeenSpan } from "@perceptum/core/rules";
-import { emptyScore, type Flips, type JudgedTape, type Score } from "@perceptum/core/teaching";
+import { emptyScore, type Flips, figuresOf, type JudgedTape, type ScoreFigures } from "@perceptum/core/teaching";
 import { DRAG } from "../state/document";
 import type { AppStore } from "../state/store";
 import type { JudgeWorker } from "../workers/judge.worker";
@@ -14,11 +14,11 @@ import { WorkerLink } from "./WorkerLink";
 export interface Judged {
   project: ProjectDocument | null;
   tapes: ReadonlyMap<TapeId, JudgedTape>;
-  score: Score;
+  score: ScoreFigures;
   /** What the drag that goes on has gained and lost so far. */
   change: Flips | null;
   /** Against the rules that are kept as they were before. */
-  before: { score: Score; flips: ReadonlyMap<TapeId, readonly SeenSpan[]>; sum: Flips } | null;
+  before: { score: ScoreFigures; flips: ReadonlyMap<TapeId, readonly SeenSpan[]>; sum: Flips } | null;
 }
 
 /** What is to be judged, and what it is compared with. */
@@ -37,7 +37,7 @@ export class Judging {
   readonly judged = new Published<Judged>({
     project: null,
     tapes: new Map(),
-    score: emptyScore(0),
+    score: figuresOf(emptyScore(0)),
     change: null,
     before: null,
   });

@@ -44,6 +44,16 @@ describe("a link to a worker", () => {
     expect(made).toHaveLength(1);
   });
 
+  it("asks a worker that is prepared in the same breath, before anything else is done", async () => {
+    await link.ask(async () => "first");
+    let asked = false;
+    const answer = link.ask(async () => {
+      asked = true;
+    });
+    expect(asked).toBe(true);
+    await answer;
+  });
+
   it("ends every question when the worker dies, says so, and makes a new one for the next", async () => {
     const asked = [link.ask(never), link.ask(never)].map((q) => q.catch((error: WorkerGone) => error));
     await vi.advanceTimersByTimeAsync(10);

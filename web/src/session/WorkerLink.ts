@@ -24,6 +24,7 @@ interface Made<T> {
   worker: Worker;
   remote: Remote<T>;
   prepared: Promise<unknown>;
+  isPrepared: boolean;
   pending: Set<(reason: WorkerGone) => void>;
 }
 
@@ -51,8 +52,10 @@ export class WorkerLink<T> {
     if (Number.isFinite(limitMs))
       timer = setTimeout(() => this.lose(made, `it took more than ${Math.round(limitMs / 1000)} s`), limitMs);
     try {
-      // What is sent to a worker is taken in turn: what prepares it comes before the question.
-      return await Promise.race([made.prepared.then(() => question(made.remote)), gone]);
+      // What prepares a worker comes before the question. One that is prepared is asked at once: whoever asks may be
+      // about to draw, and the worker has its answer meanwhile.
+      const answer = made.isPrepared ? question(made.remote) : made.prepared.then(() => question(made.remote));
+      return await Promise.race([answer, gone]);
     } finally {
       clearTimeout(timer);
       made.pending.delete(give);
@@ -79,7 +82,7 @@ export class WorkerLink<T> {
   private begin(): Made<T> {
     const worker = this.make();
     const remote = wrap<T>(worker);
-    const made: Made<T> = { worker, remote, prepared: Promise.resolve(), pending: new Set() };
+    const made: Made<T> = { worker, remote, prepared: Promise.resolve(), isPrepared: false, pending: new Set() };
     const died = (event: Event) => {
       event.preventDefault();
       this.lose(made, (event as ErrorEvent).message || "its code could not be loaded");
@@ -87,7 +90,12 @@ export class WorkerLink<T> {
     worker.addEventListener("error", died);
     worker.addEventListener("messageerror", died);
     made.prepared = this.options.prepare?.(remote) ?? Promise.resolve();
-    made.prepared.catch(() => undefined);
+    made.prepared.then(
+      () => {
+        made.isPrepared = true;
+      },
+      () => undefined,
+    );
     return made;
   }
 

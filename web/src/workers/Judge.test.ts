@@ -1,7 +1,7 @@
 import { glasshouseRound } from "@perceptum/core/demo";
 import { splitProject } from "@perceptum/core/project";
 import type { RuleSet } from "@perceptum/core/rules";
-import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
+import { figuresOf, judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { describe, expect, it } from "vitest";
 import { Judge } from "./Judge";
 
@@ -36,7 +36,7 @@ describe("the judge", () => {
     for (const from of [0.42, 0.5, 0.9, 0.1, 0.42]) {
       const answer = judge.judge(draggedTo(from));
       const { tapes: judged, score } = judgeTapes({ ...document, ruleSets: draggedTo(from) }, marked);
-      expect(answer.score).toEqual(score);
+      expect(answer.score).toEqual(figuresOf(score));
       expect(new Map(answer.tapes)).toEqual(judged);
       expect([answer.change, answer.before]).toEqual([null, null]);
     }

@@ -4,6 +4,7 @@ import type { RawReadings } from "@perceptum/core/readings";
 import { type RuleSet, type SeenSpan, spansOf } from "@perceptum/core/rules";
 import {
   type Flips,
+  figuresOf,
   flipsOf,
   JudgeAgain,
   type JudgedTape,
@@ -11,7 +12,7 @@ import {
   judgeTapes,
   type MarkedTape,
   markedTapes,
-  type Score,
+  type ScoreFigures,
 } from "@perceptum/core/teaching";
 
 /** What judging needs of a project beside its rules; it changes seldom and is sent only then. */
@@ -19,7 +20,7 @@ export type JudgeGround = Pick<ProjectDocument, "sensors" | "targets" | "lights"
 
 /** Against rules that are kept: their score, and what flips. */
 export interface AgainstBefore {
-  score: Score;
+  score: ScoreFigures;
   flips: Flips;
   tapes: [TapeId, SeenSpan[]][];
 }
@@ -27,7 +28,7 @@ export interface AgainstBefore {
 /** A judgement as it comes back from the worker. */
 export interface Answer {
   tapes: [TapeId, JudgedTape][];
-  score: Score;
+  score: ScoreFigures;
   /** Against the rules as they were when the drag began, while one goes on. */
   change: Flips | null;
   before: AgainstBefore | null;
@@ -68,7 +69,7 @@ export class Judge {
     const [before, start] = [this.judgementOf("before"), this.judgementOf("drag")];
     return {
       tapes: [...now.tapes],
-      score: now.score,
+      score: figuresOf(now.score),
       change: start && this.changeSince(start),
       before: before && this.against(before, now),
     };
@@ -101,7 +102,7 @@ export class Judge {
       flips.push(flipsOf(truth, labelsOf(kept, head.id), labelsOf(now, head.id), this.ground.targets, kinds));
       return [head.id, spansOf(kinds)];
     });
-    return { score: kept.score, flips: sum(flips), tapes: spans };
+    return { score: figuresOf(kept.score), flips: sum(flips), tapes: spans };
   }
 }
 
