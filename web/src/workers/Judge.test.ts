@@ -52,6 +52,12 @@ describe("the judge", () => {
     const shut = judge.judge(draggedTo(0.99)).change;
     expect(shut?.lost).toBeGreaterThan(300);
     expect(judge.judge(draggedTo(0.55)).change).toEqual(narrower);
+    // So does one that begins at the rules that were judged last.
+    const settled = standing();
+    settled.judge(ruleSets);
+    settled.keep("drag", ruleSets);
+    expect(settled.judge(draggedTo(0.55)).change).toEqual(narrower);
+    expect(settled.judge(draggedTo(0.99)).change).toEqual(shut);
     expect(judge.judge(ruleSets).change).toEqual({ gained: 0, lost: 0, other: 0 });
     judge.keep("drag", null);
     expect(judge.judge(draggedTo(0.99)).change).toBeNull();

@@ -41,6 +41,7 @@ export class Judge {
   private tapes: MarkedTape[] = [];
   /** Of the rules that were judged last: a drag changes one feature of one rule. */
   private readonly again = new JudgeAgain();
+  private judged: RuleSet[] | null = null;
   private readonly kept: Record<"before" | "drag", { ruleSets: RuleSet[] | null; judgement: Judgement | null }> = {
     before: { ruleSets: null, judgement: null },
     drag: { ruleSets: null, judgement: null },
@@ -62,9 +63,13 @@ export class Judge {
   /** Keeps rules to compare with: those that the person kept, or those at the beginning of a drag. */
   keep(which: "before" | "drag", ruleSets: RuleSet[] | null): void {
     this.kept[which] = { ruleSets, judgement: null };
+    // A drag mostly begins at the rules that were judged last: its first move need not judge twice.
+    if (which === "drag" && ruleSets !== null && JSON.stringify(ruleSets) === JSON.stringify(this.judged))
+      this.kept.drag.judgement = this.again.judge({ ...this.ground, ruleSets }, this.tapes);
   }
 
   judge(ruleSets: RuleSet[]): Answer {
+    this.judged = ruleSets;
     const now = this.again.judge({ ...this.ground, ruleSets }, this.tapes);
     const [before, start] = [this.judgementOf("before"), this.judgementOf("drag")];
     return {
@@ -78,6 +83,7 @@ export class Judge {
   /** Lays features and truth out again; blocks of readings that stayed are used again. */
   private lay(): void {
     this.tapes = markedTapes(this.ground, this.raw);
+    this.judged = null;
     this.kept.before.judgement = null;
     this.kept.drag.judgement = null;
   }
