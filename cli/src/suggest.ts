@@ -1,3 +1,4 @@
+import { freeId, type RuleId } from "@perceptum/core/names";
 import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { applyChange } from "@perceptum/core/rules";
 import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest } from "@perceptum/core/teaching";
@@ -17,7 +18,9 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
     const suggestion = suggest(sample);
     lines.push(...inWords(document, sample, suggestion));
     if (suggestion.rules.length > 0) {
-      const rules = suggestion.rules.map((r) => r.rule);
+      const kept = set.rules.filter((r) => suggestion.refused.includes(r.target));
+      const taken = new Set(kept.map((r) => r.id));
+      const rules = [...suggestion.rules.map(({ rule }) => ({ ...rule, id: freeId<RuleId>(rule.id, taken) })), ...kept];
       changed = applyChange(changed, { ruleSet: set.id, rules });
       changed = {
         ...changed,
@@ -38,7 +41,7 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
 
 function inWords(document: ProjectDocument, sample: Sample, suggestion: ReturnType<typeof suggest>): string[] {
   const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
-  const { rules, inseparable, unmarked } = suggestion;
+  const { rules, inseparable, refused, unmarked } = suggestion;
   return [
     ...rules.flatMap((r) => [
       `${r.target.name}: ${r.sentence} It takes ${r.found} of ${r.of}.`,
@@ -47,6 +50,7 @@ function inWords(document: ProjectDocument, sample: Sample, suggestion: ReturnTy
     ...inseparable.map(
       (p) => `No bands keep ${name(p.other)} from ${name(p.target)}: ${p.taken} of ${p.of} readings lie where it does.`,
     ),
+    ...refused.map((id) => `No rule is suggested for ${name(id)}: it would take most readings of something else.`),
     ...(unmarked.length > 0 ? [`Nothing is marked of ${unmarked.map(name).join(", ")}.`] : []),
     ...leaveOneLightOut(sample).map((trial) => {
       const light = document.lights.find((l) => l.id === trial.light)?.name ?? "the light that is not noted";

@@ -120,6 +120,7 @@ describe("the suggestion", () => {
     );
     expect(same.inseparable).toEqual([{ target: "t", other: "rim", taken: 1, of: 2 }]);
     expect(same.rules[0].sentence).toContain("cannot be kept out");
+    expect(same.refused).toEqual([]);
   });
 
   it("of one reading, of identical readings and of nothing comes to no harm", () => {
@@ -132,6 +133,8 @@ describe("the suggestion", () => {
       ]),
     );
     expect(twins.inseparable).toHaveLength(2);
+    // A rule for either would take the other: none is better.
+    expect([twins.rules, twins.refused]).toEqual([[], ["t", "u"]]);
     expect(suggest(partOf(sample, () => false))).toMatchObject({ rules: [], unmarked: expect.any(Array) });
   });
 

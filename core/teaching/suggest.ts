@@ -47,9 +47,14 @@ export interface Inseparable {
   of: number;
 }
 
+/** A rule that takes more than this share of something else does more harm than none: it is not suggested. */
+const MOST_TAKEN = 0.5;
+
 export interface Suggestion {
   rules: SuggestedRule[];
   inseparable: Inseparable[];
+  /** Targets whose rule would take most readings of something else, so that none is suggested. */
+  refused: TargetId[];
   /** Targets of which nothing is marked, so that nothing can be suggested. */
   unmarked: TargetId[];
 }
@@ -93,6 +98,7 @@ function suggestFrom(sample: Sample): Suggestion {
   const marked = countPassed(sample, new Uint8Array(sample.count), 0);
   const rules: SuggestedRule[] = [];
   const inseparable: Inseparable[] = [];
+  const refused: TargetId[] = [];
   const unmarked: TargetId[] = [];
   const ids: string[] = [];
   sample.targets.forEach((target, i) => {
@@ -103,11 +109,15 @@ function suggestFrom(sample: Sample): Suggestion {
     }
     const made = suggestFor(grid, i + 1, marked, freeId<RuleId>(target.id, ids));
     if (made === undefined) return;
+    inseparable.push(...made.inseparable);
+    if (made.inseparable.some(({ taken, of }) => taken > MOST_TAKEN * of)) {
+      refused.push(target.id);
+      return;
+    }
     ids.push(made.rule.rule.id);
     rules.push(made.rule);
-    inseparable.push(...made.inseparable);
   });
-  return { rules, inseparable, unmarked };
+  return { rules, inseparable, refused, unmarked };
 }
 
 function sizeOf(set: number): number {

@@ -86,8 +86,9 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
     const targets = new Set(taken.map((r) => r.target.id));
     edit(whole ? "taking the suggestion" : "taking suggested rules", (p) => {
       const set = p.ruleSets.find((s) => s.id === ruleSet.id) ?? ruleSet;
-      // Whole, it takes the place of all rules; in part, of the rules for the same targets.
-      const kept = whole ? [] : set.rules.filter((r) => !targets.has(r.target));
+      // Whole, it takes the place of all rules but those of targets that it has none for; in part, of its targets' own.
+      const refused = new Set(made?.suggestion.refused);
+      const kept = set.rules.filter((r) => (whole ? refused.has(r.target) : !targets.has(r.target)));
       const ids = new Set(kept.map((r) => r.id));
       const fresh = taken.map(({ rule }) => ({
         ...rule,
@@ -163,7 +164,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
       )}
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       {made === undefined && wrong === undefined && <Empty>Looking at the marked readings …</Empty>}
-      {made && rules.length === 0 && (
+      {made && rules.length === 0 && made.suggestion.refused.length === 0 && (
         <Empty>
           No target is marked yet, so nothing can be suggested. Mark each target and each ground in Sense first.
         </Empty>
@@ -200,6 +201,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
           {worst.map(({ target, other, taken: n, of }) => (
             <p key={`${target} ${other}`}>
               {name(other)} from {name(target)}: {n} of {of} readings lie where those of {name(target)} do.{" "}
+              {made.suggestion.refused.includes(target) && `So no rule is suggested for ${name(target)}. `}
               {made.nearestRight > made.bandsRight
                 ? "Nearest references tell more of the marked readings apart; try that method."
                 : "Nearest references do not tell them apart better either. Try another height, white and dark, another light, or another paint."}

@@ -44,13 +44,12 @@ describe("a link to a worker", () => {
     expect(made).toHaveLength(1);
   });
 
-  it("asks a worker that is prepared in the same breath, before anything else is done", async () => {
+  it("lets a worker that is prepared hear at once, in the order in which it is told and asked", async () => {
     await link.ask(async () => "first");
-    let asked = false;
-    const answer = link.ask(async () => {
-      asked = true;
-    });
-    expect(asked).toBe(true);
+    const heard: string[] = [];
+    link.tell(async () => heard.push("told"));
+    const answer = link.ask(async () => heard.push("asked"));
+    expect(heard).toEqual(["told", "asked"]);
     await answer;
   });
 

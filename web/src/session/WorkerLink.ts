@@ -52,10 +52,7 @@ export class WorkerLink<T> {
     if (Number.isFinite(limitMs))
       timer = setTimeout(() => this.lose(made, `it took more than ${Math.round(limitMs / 1000)} s`), limitMs);
     try {
-      // What prepares a worker comes before the question. One that is prepared is asked at once: whoever asks may be
-      // about to draw, and the worker has its answer meanwhile.
-      const answer = made.isPrepared ? question(made.remote) : made.prepared.then(() => question(made.remote));
-      return await Promise.race([answer, gone]);
+      return await Promise.race([say(made, question), gone]);
     } finally {
       clearTimeout(timer);
       made.pending.delete(give);
@@ -65,7 +62,7 @@ export class WorkerLink<T> {
   /** Tells the worker something, if there is one; a new one is told by `prepare`. */
   tell(message: (remote: Remote<T>) => Promise<unknown>): void {
     const { made } = this;
-    if (made !== null) void made.prepared.then(() => message(made.remote)).catch(() => undefined);
+    if (made !== null) say(made, message).catch(() => undefined);
   }
 
   /** Ends what is under way; the next question makes a new worker. */
@@ -109,4 +106,12 @@ export class WorkerLink<T> {
     if (this.made === made) this.made = null;
     for (const give of made.pending) give(reason);
   }
+}
+
+/**
+ * What prepares a worker comes before all else. One that is prepared hears at once, in the order in which it is told:
+ * whoever asks may be about to draw, and the worker works meanwhile.
+ */
+function say<T, R>({ remote, prepared, isPrepared }: Made<T>, message: (remote: Remote<T>) => Promise<R>): Promise<R> {
+  return isPrepared ? message(remote) : prepared.then(() => message(remote));
 }
