@@ -28,6 +28,12 @@ export function shownValue(feature: Feature, value: number): number {
   return FEATURE_FACTS[feature].unit === "%" ? value * 100 : value;
 }
 
+/** A feature's value as a whole number to show; of a hue that is nearly once round, 0. */
+export function wholeShown(feature: Feature, value: number): number {
+  const whole = Math.round(shownValue(feature, value));
+  return feature === "hue" && whole === 360 ? 0 : whole;
+}
+
 /** The value that a shown number stands for. Dividing by 100 (not multiplying by 0.01) keeps 0.29 exact. */
 export function valueShownAs(feature: Feature, shown: number): number {
   return FEATURE_FACTS[feature].unit === "%" ? shown / 100 : shown;

@@ -19,6 +19,7 @@ import {
   type Scaling,
   unpackReadings,
   valueShownAs,
+  wholeShown,
   writeCsv,
 } from ".";
 
@@ -199,6 +200,8 @@ it("reads JSON lines, and reports the bad ones by line", () => {
 it("writes every value as the shortest figure that reads back as exactly it", () => {
   expect(exactShown("sat", 0.29)).toBe("29");
   expect(exactShown("sat", 0.555)).toBe("55.5");
+  expect([359.4, 359.6, 0.4].map((hue) => wholeShown("hue", hue))).toEqual([359, 0, 0]);
+  expect(wholeShown("sat", 0.555)).toBe(56);
   fc.assert(
     fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (v) => {
       expect(valueShownAs("sat", Number(exactShown("sat", v)))).toBeCloseTo(v, 15);

@@ -1,4 +1,4 @@
-import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@perceptum/core/readings";
+import { FEATURE_FACTS, type Feature, type ReadingBlock, wholeShown } from "@perceptum/core/readings";
 import { useCallback } from "react";
 import styled from "styled-components";
 import type { RawColumns } from "../session/source";
@@ -39,7 +39,7 @@ const LARGE: readonly Feature[] = ["hue", "sat", "val", "reflected", "code"];
 function large(feature: Feature, value: number): string {
   if (Number.isNaN(value)) return feature === "hue" ? "grey" : "–";
   const { unit } = FEATURE_FACTS[feature];
-  return `${Math.round(shownValue(feature, value))}${unit === "%" ? " %" : unit}`;
+  return `${wholeShown(feature, value)}${unit === "%" ? " %" : unit}`;
 }
 
 /** One reading, large: what it is made of, raw, its colour, and the seconds before it. */

@@ -1,3 +1,4 @@
+import { wholeShown } from "@perceptum/core/readings";
 import { classify, labelMargin, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
@@ -89,7 +90,7 @@ const SHOWN = [
   { feature: "val", sign: "V" },
   { feature: "reflected", sign: "L" },
 ] as const;
-const degrees = (hue: number) => (Number.isNaN(hue) ? "–" : `${Math.round(hue)}°`);
+const degrees = (hue: number) => (Number.isNaN(hue) ? "–" : `${wholeShown("hue", hue)}°`);
 
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
 export const TargetList = memo(function TargetList() {
