@@ -32,7 +32,10 @@ beforeEach(async () => {
   id = await add(glasshouseRound());
 });
 // Pages that stayed open would go on reading from their benches, beside those of the next test.
-afterEach(() => Promise.all(browser.browserContexts().map((context) => context.id && context.close())));
+afterEach(async () => {
+  // The browser's own context has no id, and stays.
+  for (const context of browser.browserContexts()) if (context.id !== undefined) await context.close();
+});
 
 async function add(project: Project): Promise<string> {
   const added = await fetch(`${server.url}/api/projects`, {

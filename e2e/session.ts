@@ -57,8 +57,8 @@ export function useSession(): Session {
     session.screen = await Screen.of(page);
   });
   afterEach(async () => {
-    expect(session.complaints).toEqual([]);
     await forgetAll(browser, session.server.url);
+    expect(session.complaints).toEqual([]);
   });
   session.open = async (project, stage) => {
     const added = await fetch(`${session.server.url}/api/projects`, {

@@ -1,7 +1,6 @@
-import { freeId, type RuleId } from "@perceptum/core/names";
 import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { applyChange } from "@perceptum/core/rules";
-import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest } from "@perceptum/core/teaching";
+import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest, withSuggested } from "@perceptum/core/teaching";
 import { InputError, openDocument } from "./input";
 import { writeTo } from "./run";
 
@@ -18,10 +17,7 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
     const suggestion = suggest(sample);
     lines.push(...inWords(document, sample, suggestion));
     if (suggestion.rules.length > 0) {
-      const kept = set.rules.filter((r) => suggestion.refused.includes(r.target));
-      const taken = new Set(kept.map((r) => r.id));
-      const rules = [...suggestion.rules.map(({ rule }) => ({ ...rule, id: freeId<RuleId>(rule.id, taken) })), ...kept];
-      changed = applyChange(changed, { ruleSet: set.id, rules });
+      changed = applyChange(changed, { ruleSet: set.id, rules: withSuggested(set.rules, suggestion) });
       changed = {
         ...changed,
         ruleSets: changed.ruleSets.map((s) => (s.id === set.id ? { ...s, method: "bands" as const } : s)),

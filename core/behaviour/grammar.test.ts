@@ -1,13 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { completions, type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
+import type * as z from "zod";
+import { completions, type Names, type PhraseReader, parsePhrase } from "../phrases";
 import {
-  type Condition,
   ConditionSchema,
   parseCondition,
-  parseStep,
   parseStepFrom,
-  parseTrigger,
   parseTriggerFrom,
   printCondition,
   printStep,
@@ -15,6 +13,7 @@ import {
   Step,
   Trigger,
 } from ".";
+import { must } from "./arbitrary";
 
 /** Names that are nearly words, units or notes of the grammar: those themselves are kept from being names. */
 const NAMES: Names = {
@@ -37,75 +36,50 @@ const FREE = [
 
 const GOES_ON = new Set(["(", "not", "and", "or", "until"]);
 
-/** One kind of phrase: how it is read, printed and kept. */
-interface Kind<T> {
-  read(text: string): { value: T } | { problem: PhraseProblem };
-  from(reader: PhraseReader): T;
-  print(value: T): string;
-  keep(value: T): unknown;
-}
-const KINDS: { [what: string]: Kind<never> } = {
-  condition: {
-    read: (text: string) => parsePhrase(text, NAMES, parseCondition),
-    from: parseCondition,
-    print: printCondition,
-    keep: (value: Condition) => ConditionSchema.parse(value),
-  } as Kind<Condition> as unknown as Kind<never>,
-  step: {
-    read: (text: string) => parseStep(text, NAMES),
-    from: parseStepFrom,
-    print: printStep,
-    keep: (value: Step) => Step.parse(value),
-  } as Kind<Step> as unknown as Kind<never>,
-  trigger: {
-    read: (text: string) => parseTrigger(text, NAMES),
-    from: parseTriggerFrom,
-    print: printTrigger,
-    keep: (value: Trigger) => Trigger.parse(value),
-  } as Kind<Trigger> as unknown as Kind<never>,
-};
-
 /**
  * A phrase made by the grammar itself: at each place one of the words that could stand there, or what else does not
  * fail there, until it is whole. `choices` says which; undefined where that comes to no end.
  */
-function grown<T>({ read, from }: Kind<T>, choices: readonly number[]): string | undefined {
+function grown(from: (reader: PhraseReader) => unknown, choices: readonly number[]): string | undefined {
+  const problemOf = (text: string) => {
+    const parsed = parsePhrase(text, NAMES, from);
+    return "problem" in parsed ? parsed.problem : undefined;
+  };
   let text = "";
   for (const [i, choice] of choices.entries()) {
     // Towards the end nothing new is opened.
     const closing = i > choices.length / 2;
-    if ("value" in read(text) && (closing || choice % 4 === 0)) return text;
+    if (problemOf(text) === undefined && (closing || choice % 4 === 0)) return text;
     const next = [...new Set([...completions(`${text} `, NAMES, from), ...FREE])]
       .filter((word) => !closing || !GOES_ON.has(word))
       .map((word) => `${text} ${word}`.trim())
-      .filter((longer) => {
-        const parsed = read(longer);
-        return "value" in parsed || parsed.problem.column > longer.length;
-      });
+      .filter((longer) => (problemOf(longer)?.column ?? Number.POSITIVE_INFINITY) > longer.length);
     if (next.length === 0) return undefined;
     text = next[choice % next.length];
   }
-  return "value" in read(text) ? text : undefined;
+  return problemOf(text) === undefined ? text : undefined;
 }
 
-describe("whatever the grammar makes", () => {
-  it.each(Object.keys(KINDS))("of %s is kept by the schema, printed, and read as the same", (what) => {
-    const kind = KINDS[what];
-    const seen = new Set<string>();
-    fc.assert(
-      fc.property(fc.noBias(fc.array(fc.nat(1000), { minLength: 20, maxLength: 20 })), (choices) => {
-        const text = grown(kind, choices);
-        if (text === undefined) return;
-        const parsed = kind.read(text);
-        if (!("value" in parsed)) throw new Error("unreachable");
-        const { value } = parsed;
-        expect(kind.keep(value)).toEqual(value);
-        const printed = kind.print(value);
-        expect({ text, printed, ...kind.read(printed) }).toEqual({ text, printed, value });
-        seen.add(printed);
-      }),
-      { numRuns: 120 },
-    );
-    expect(seen.size).toBeGreaterThan(20);
-  });
+/** Holds whatever phrases `from` can be made to read against the schema and against what is printed of them. */
+function holdsAll<T>(from: (reader: PhraseReader) => T, print: (value: T) => string, schema: z.ZodType<T>): void {
+  const read = (text: string) => must(parsePhrase(text, NAMES, from));
+  const printed = new Set<string>();
+  fc.assert(
+    fc.property(fc.noBias(fc.array(fc.nat(1000), { minLength: 20, maxLength: 20 })), (choices) => {
+      const text = grown(from, choices);
+      if (text === undefined) return;
+      const value = read(text);
+      expect(schema.parse(value)).toEqual(value);
+      expect({ text, value: read(print(value)) }).toEqual({ text, value });
+      printed.add(print(value));
+    }),
+    { numRuns: 120 },
+  );
+  expect(printed.size).toBeGreaterThan(20);
+}
+
+describe("whatever the grammar makes is kept by the schema, printed, and read as the same", () => {
+  it("as a condition", () => holdsAll(parseCondition, printCondition, ConditionSchema));
+  it("as a step", () => holdsAll(parseStepFrom, printStep, Step));
+  it("as a trigger", () => holdsAll(parseTriggerFrom, printTrigger, Trigger));
 });

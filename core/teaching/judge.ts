@@ -31,14 +31,14 @@ export interface Judgement {
 }
 
 /** What of a project judging needs beside tapes. */
-export interface Judging {
+export interface JudgedBy {
   ruleSets: readonly RuleSet[];
   targets: readonly Target[];
   lights: readonly Light[];
 }
 
 /** Judges every tape by the rule set of its sensor. */
-export function judgeTapes(project: Judging, tapes: readonly MarkedTape[]): Judgement {
+export function judgeTapes(project: JudgedBy, tapes: readonly MarkedTape[]): Judgement {
   const targets = project.targets.map((t) => t.id);
   const score = emptyScore(targets.length);
   const judged = new Map<TapeId, JudgedTape>();
@@ -58,7 +58,7 @@ export class JudgeAgain {
   private readonly known = new WeakMap<MarkedTape, TapeAgain>();
 
   /** The same as by `judgeTapes`; labels and seen are copies. */
-  judge(project: Judging, tapes: readonly MarkedTape[]): Judgement {
+  judge(project: JudgedBy, tapes: readonly MarkedTape[]): Judgement {
     const score = emptyScore(project.targets.length);
     const judged = new Map<TapeId, JudgedTape>();
     for (const tape of tapes) judged.set(tape.head.id, this.of(tape).judge(project, this.sieves, score));
@@ -82,19 +82,19 @@ class TapeAgain {
   private readonly steady: SteadyAgain;
   private labels = new Uint8Array();
   private tally: Tally | null = null;
-  private by: Pick<Judging, "targets" | "lights"> | null = null;
+  private by: Pick<JudgedBy, "targets" | "lights"> | null = null;
   private flipped: { before: Uint8Array; targets: readonly Target[]; counts: FlipCounts } | null = null;
 
   constructor(private readonly tape: MarkedTape) {
     this.steady = new SteadyAgain(tape.block.length);
   }
 
-  judge(project: Judging, sieves: SieveMemory, score: Score): JudgedTape {
+  judge(project: JudgedBy, sieves: SieveMemory, score: Score): JudgedTape {
     const { tape, by, flipped } = this;
     const ruleSet = ruleSetOf(project, tape.sensor);
     const ids = project.targets.map((t) => t.id);
     const { labels, changed } = classifyBlockAgain(ruleSet, tape.block, ids, sieves);
-    // Labels that another memory of the block has changed meanwhile are not those that were counted here.
+    // Where another method judged in between, what changed is not told from what was counted here.
     const alike = changed !== null && labels === this.labels && by?.targets === project.targets;
     const steps = alike ? changed : null;
     this.steady.take(labels, ruleSet.steady, steps?.at ?? null);

@@ -36,7 +36,7 @@ export interface ScoreFigures extends Omit<Score, "visits"> {
   interval: [low: number, high: number];
 }
 
-// A long tape has thousands of visits; these are quickly handed from thread to thread.
+/** What a score comes to. A long tape has thousands of visits; this is quickly handed from thread to thread. */
 export const figuresOf = ({ visits, ...score }: Score): ScoreFigures => ({
   ...score,
   visits: visits.length,
@@ -83,7 +83,7 @@ interface Counted {
   lights: readonly Pick<Light, "id">[];
 }
 
-/** The row of `counts` that each mark and truth counts in begins at its light's. */
+/** The light of each mark, both from 1; 0 where none is noted. */
 const lightsOf = ({ head }: Truth, lights: Counted["lights"]) =>
   Uint8Array.from([0, ...head.marks.map((m) => lights.findIndex((l) => l.id === m.light) + 1)]);
 

@@ -17,6 +17,7 @@ import {
   sampleOf,
   suggest,
   tryRules,
+  withSuggested,
 } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
@@ -222,4 +223,27 @@ it("a feature that was not reported passes no test, not even one with not", () =
     any: [{ all: [{ feature: "sat" as const, from: 0.5, not }] }],
   });
   expect([rule(false), rule(true)].map((r) => tryRules(one, [r]).right)).toEqual([0, 0]);
+});
+
+describe("a suggestion that is taken", () => {
+  const { rules: made } = suggest(sample);
+  const own = (id: string, target: string) => ({ ...made[0].rule, id: id as RuleId, target: target as TargetId });
+  const [one, other] = made.map((r) => r.rule);
+  const before = [own(one.id, "refused"), own("b", one.target), own(`${one.id}-2`, "elsewhere")];
+
+  it("whole takes the place of all rules but those of targets that it refused", () => {
+    const taken = withSuggested(before, { rules: made, refused: ["refused" as TargetId] });
+    expect(taken.map((r) => r.target)).toEqual([...made.map((r) => r.rule.target), "refused"]);
+    expect(new Set(taken.map((r) => r.id)).size).toBe(taken.length);
+  });
+
+  it("in part leaves the rules of all other targets, and gives ids of its own", () => {
+    const taken = withSuggested(before, { rules: made, refused: [] }, new Set([one.target]));
+    expect(taken.map((r) => [r.id, r.target])).toEqual([
+      [`${one.id}-3`, one.target],
+      [one.id, "refused"],
+      [`${one.id}-2`, "elsewhere"],
+    ]);
+    expect(taken.map((r) => r.target)).not.toContain(other.target);
+  });
 });

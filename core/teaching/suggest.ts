@@ -59,6 +59,26 @@ export interface Suggestion {
   unmarked: TargetId[];
 }
 
+/**
+ * The rules of a set once suggested ones are taken: all of them, or those for the targets of `only`. Taken whole, they
+ * take the place of every rule but those of targets that were refused one; in part, of their own targets' rules.
+ */
+export function withSuggested(
+  rules: readonly Rule[],
+  { rules: made, refused }: Pick<Suggestion, "rules" | "refused">,
+  only?: ReadonlySet<TargetId>,
+): Rule[] {
+  const kept = rules.filter((r) => (only === undefined ? refused.includes(r.target) : !only.has(r.target)));
+  const ids = new Set(kept.map((r) => r.id));
+  const fresh = made.flatMap(({ rule }) => {
+    if (only !== undefined && !only.has(rule.target)) return [];
+    const id = freeId<RuleId>(rule.id, ids);
+    ids.add(id);
+    return [{ ...rule, id }];
+  });
+  return [...fresh, ...kept];
+}
+
 /** At most so many features a rule. */
 const MOST_FEATURES = 3;
 const SINGLE: readonly Feature[] = ["r", "g", "b", "clear"];

@@ -160,24 +160,30 @@ it("gives a new rule bands that take all its own marked readings", () => {
 
 describe("tapes that are judged over and over", () => {
   const [floor, ...others] = document.ruleSets;
-  const move = fc.record({
-    kind: fc.constantFrom("bound", "bound", "bound", "steady", "method", "off"),
-    rule: fc.nat(floor.rules.length - 1),
-    feature: fc.constantFrom("hue" as const, "sat" as const, "val" as const),
-    end: fc.constantFrom("from" as const, "to" as const),
-    share: fc.integer({ min: 0, max: 40 }),
-  });
-  const moved = (
-    set: RuleSet,
-    { kind, rule, feature, end, share }: typeof move extends fc.Arbitrary<infer T> ? T : never,
-  ) => {
-    if (kind === "steady")
-      return { ...set, steady: { ...set.steady, of: 1 + (share % 6), hits: 1, release: 1 + rule } };
-    if (kind === "method")
-      return { ...set, method: set.method === "bands" ? ("nearest" as const) : ("bands" as const) };
-    if (kind === "off") return { ...set, rules: set.rules.map((r, i) => (i === rule ? { ...r, on: !r.on } : r)) };
-    return setFeatureBound(set, set.rules[rule].id, 0, feature, end, (share / 40) * FEATURE_FACTS[feature].max);
-  };
+  type Move = (set: RuleSet) => RuleSet;
+  const rule = fc.nat(floor.rules.length - 1);
+  const bound = fc
+    .tuple(rule, fc.constantFrom("hue", "sat", "val"), fc.constantFrom("from", "to"), fc.integer({ min: 0, max: 40 }))
+    .map(
+      ([i, feature, end, share]): Move =>
+        (set) =>
+          setFeatureBound(set, set.rules[i].id, 0, feature, end, (share / 40) * FEATURE_FACTS[feature].max),
+    );
+  const steady = fc
+    .record({ hits: fc.constant(1), of: fc.integer({ min: 1, max: 6 }), release: fc.integer({ min: 1, max: 5 }) })
+    .map(
+      (other): Move =>
+        (set) => ({ ...set, steady: { ...set.steady, ...other } }),
+    );
+  const method = fc.constantFrom("bands", "nearest").map(
+    (method): Move =>
+      (set) => ({ ...set, method }),
+  );
+  const off = rule.map(
+    (k): Move =>
+      (set) => ({ ...set, rules: set.rules.map((r, i) => (i === k ? { ...r, on: !r.on } : r)) }),
+  );
+  const move = fc.oneof({ weight: 3, arbitrary: bound }, steady, method, off);
 
   it("are judged as they are once, and flip as they do against others", () => {
     fc.assert(
@@ -186,7 +192,7 @@ describe("tapes that are judged over and over", () => {
         const start = judgeTapes(document, tapes);
         let set: RuleSet = floor;
         for (const step of moves) {
-          set = moved(set, step);
+          set = step(set);
           const project = { ...document, ruleSets: [set, ...others] };
           const once = judgeTapes(project, tapes);
           expect(again.judge(project, tapes)).toEqual(once);

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { UNKNOWN } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, shownValue } from "../../readings";
+import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, wholeShown } from "../../readings";
 import type { NameVisitor } from "../Visitor";
 import type { StepScene } from "./StepKind";
 
@@ -51,7 +51,7 @@ export function spoken(saying: Saying, scene: StepScene): string {
   const value = scene.feature(saying.feature);
   if (Number.isNaN(value)) return `${saying.feature} ${UNKNOWN}`;
   const { unit } = FEATURE_FACTS[saying.feature];
-  return `${saying.feature} ${Math.round(shownValue(saying.feature, value))}${unit === "%" ? " %" : unit}`;
+  return `${saying.feature} ${wholeShown(saying.feature, value)}${unit === "%" ? " %" : unit}`;
 }
 
 /** The same with every name as the visitor gives it. */

@@ -1,6 +1,5 @@
-import type { RuleId } from "@perceptum/core/names";
 import { applyChange } from "@perceptum/core/rules";
-import type { DoubtfulStretch } from "@perceptum/core/teaching";
+import { type DoubtfulStretch, withSuggested } from "@perceptum/core/teaching";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
@@ -82,26 +81,19 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
   const taken = rules.filter((r) => !left.has(r.target.id));
 
   const take = () => {
+    if (made === undefined) return;
     const whole = taken.length === rules.length;
-    const targets = new Set(taken.map((r) => r.target.id));
+    const only = whole ? undefined : new Set(taken.map((r) => r.target.id));
+    const fresh = withSuggested(ruleSet.rules, made.suggestion, only);
     edit(whole ? "taking the suggestion" : "taking suggested rules", (p) => {
-      const set = p.ruleSets.find((s) => s.id === ruleSet.id) ?? ruleSet;
-      // Whole, it takes the place of all rules but those of targets that it has none for; in part, of its targets' own.
-      const refused = new Set(made?.suggestion.refused);
-      const kept = set.rules.filter((r) => (whole ? refused.has(r.target) : !targets.has(r.target)));
-      const ids = new Set(kept.map((r) => r.id));
-      const fresh = taken.map(({ rule }) => ({
-        ...rule,
-        id: (ids.has(rule.id) ? `${rule.id}-new` : rule.id) as RuleId,
-      }));
-      const changed = applyChange(p, { ruleSet: ruleSet.id, rules: [...fresh, ...kept] });
+      const changed = applyChange(p, { ruleSet: ruleSet.id, rules: fresh });
       return {
         ...changed,
         ruleSets: changed.ruleSets.map((s) => (s.id === ruleSet.id ? { ...s, method: "bands" as const } : s)),
       };
     });
-    const [first] = taken;
-    if (first) dispatch(ruleChosen({ rule: first.rule.id, target: first.target.id }));
+    const [first] = fresh;
+    if (first && taken.length > 0) dispatch(ruleChosen({ rule: first.id, target: first.target }));
     onClose();
   };
   const takeNearest = () => {

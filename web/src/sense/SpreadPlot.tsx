@@ -1,4 +1,4 @@
-import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/readings";
+import { FEATURE_FACTS, type Feature, shownValue, wholeShown } from "@perceptum/core/readings";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";
 import { watchingChosen } from "../state/sense";
@@ -139,7 +139,7 @@ export function SpreadPlot({ feature, groups }: { feature: Feature; groups: read
         width={width}
         height={height}
         draw={draw}
-        label={`Spread of ${FEATURE_FACTS[feature].word}: ${rows.map(({ group, spread }) => `${group.name} ${spread ? Math.round(shownValue(feature, spread.mean)) : "none"}`).join(", ")}`}
+        label={`Spread of ${FEATURE_FACTS[feature].word}: ${rows.map(({ group, spread }) => `${group.name} ${spread ? wholeShown(feature, spread.mean) : "none"}`).join(", ")}`}
       />
       {over && (
         <i

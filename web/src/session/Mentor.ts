@@ -71,7 +71,6 @@ export class Mentor {
       const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
       this.did.set({ tape, ...did });
       // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
-      clearTimeout(this.resting);
       this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
     });
     this.wondering = new LatestOnly((work) => work());
@@ -97,6 +96,7 @@ export class Mentor {
 
   /** Asks for findings and for what the behaviour does on a tape. */
   advise(project: ProjectDocument, tape: TapeId | null): void {
+    clearTimeout(this.resting);
     this.advising.ask({ project, tape });
   }
 

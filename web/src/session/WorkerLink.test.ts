@@ -45,11 +45,21 @@ describe("a link to a worker", () => {
   });
 
   it("lets a worker that is prepared hear at once, in the order in which it is told and asked", async () => {
-    await link.ask(async () => "first");
     const heard: string[] = [];
+    const first = link.ask(async () => {
+      heard.push("first");
+      // Asked in between, when the others still wait for it to be prepared.
+      void link.ask(async () => heard.push("between"));
+    });
+    void link.ask(async () => heard.push("second"));
+    link.tell(async () => heard.push("third"));
+    expect(heard).toEqual([]);
+    await first;
+    await link.ask(async () => undefined);
+    expect(heard).toEqual(["first", "second", "third", "between"]);
     link.tell(async () => heard.push("told"));
     const answer = link.ask(async () => heard.push("asked"));
-    expect(heard).toEqual(["told", "asked"]);
+    expect(heard.slice(4)).toEqual(["told", "asked"]);
     await answer;
   });
 

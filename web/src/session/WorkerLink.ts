@@ -25,6 +25,8 @@ interface Made<T> {
   remote: Remote<T>;
   prepared: Promise<unknown>;
   isPrepared: boolean;
+  /** What waits for it to be prepared. */
+  waiting: number;
   pending: Set<(reason: WorkerGone) => void>;
 }
 
@@ -79,7 +81,14 @@ export class WorkerLink<T> {
   private begin(): Made<T> {
     const worker = this.make();
     const remote = wrap<T>(worker);
-    const made: Made<T> = { worker, remote, prepared: Promise.resolve(), isPrepared: false, pending: new Set() };
+    const made: Made<T> = {
+      worker,
+      remote,
+      prepared: Promise.resolve(),
+      isPrepared: false,
+      waiting: 0,
+      pending: new Set(),
+    };
     const died = (event: Event) => {
       event.preventDefault();
       this.lose(made, (event as ErrorEvent).message || "its code could not be loaded");
@@ -112,6 +121,14 @@ export class WorkerLink<T> {
  * What prepares a worker comes before all else. One that is prepared hears at once, in the order in which it is told:
  * whoever asks may be about to draw, and the worker works meanwhile.
  */
-function say<T, R>({ remote, prepared, isPrepared }: Made<T>, message: (remote: Remote<T>) => Promise<R>): Promise<R> {
-  return isPrepared ? message(remote) : prepared.then(() => message(remote));
+async function say<T, R>(made: Made<T>, message: (remote: Remote<T>) => Promise<R>): Promise<R> {
+  if (!made.isPrepared || made.waiting > 0) {
+    made.waiting++;
+    try {
+      await made.prepared;
+    } finally {
+      made.waiting--;
+    }
+  }
+  return message(made.remote);
 }
