@@ -5,6 +5,7 @@ import { problemOf } from "../state/api";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../state/document";
 import type { AppStore } from "../state/store";
 import type { BrowserStore, Unsent } from "./BrowserStore";
+import type { BrowserWindow } from "./BrowserWindow";
 import { LatestOnly } from "./LatestOnly";
 import { NotTaken, type Readings } from "./Readings";
 
@@ -22,7 +23,7 @@ const LEAVE_MS = 5000;
 export interface AutosaveOptions {
   store: AppStore;
   project: string;
-  window: string;
+  window: Pick<BrowserWindow, "name" | "leave">;
   browser: BrowserStore;
   readings: Readings;
 }
@@ -103,7 +104,7 @@ export class Autosave {
   async forget(): Promise<void> {
     this.kept = null;
     this.asked = NOTHING;
-    await this.options.browser.forget(this.options.project, this.options.window).catch(() => undefined);
+    await this.options.browser.forget(this.options.project, this.options.window.name).catch(() => undefined);
   }
 
   private stopListening(): void {
@@ -149,7 +150,7 @@ export class Autosave {
     if (this.document.saving === "saved") return;
     const { revision } = this.document;
     const { id: send } = this.sendOf(document, revision);
-    await browser.keep({ project, window, revision, document, send, at: Date.now() });
+    await browser.keep({ project, window: window.name, revision, document, send, at: Date.now() });
     this.kept = document;
   }
 
@@ -242,7 +243,12 @@ export class Autosave {
     const { id: open, present, revision, saving } = this.document;
     if (open !== this.options.project || present === null || saving === "saved" || saving === "conflict") return;
     this.keeping.ask(present);
-    void this.put(this.sendOf(present, revision));
+    const send = this.sendOf(present, revision);
+    const { project, window, readings } = this.options;
+    // The page that comes next may ask for the project before this has come to the server or into the browser's store.
+    if (present.tapes.every(({ id }) => !readings.unsent.has(id) || this.keptTapes.has(id)))
+      window.leave({ project, window: window.name, revision, document: present, send: send.id, at: Date.now() });
+    void this.put(send);
   };
 
   /** Asks before the page is left where a change is nowhere but here. */

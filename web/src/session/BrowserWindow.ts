@@ -1,16 +1,41 @@
+import type { Unsent } from "./BrowserStore";
+
 const LOCK = "perceptum-window-";
 const BEFORE = "perceptum-window";
+const LEFT = "perceptum-left";
 
 /** This window among others of the same browser: its name, and which of the others are still there. */
 export class BrowserWindow {
   readonly name = crypto.randomUUID();
   /** The name that this window had before the page was loaded anew; null in a new window. */
   readonly before = sessionStorage.getItem(BEFORE);
+  /** What the page before left unsent as it went away. */
+  private left: Unsent | null;
 
   constructor() {
     sessionStorage.setItem(BEFORE, this.name);
+    const left = sessionStorage.getItem(LEFT);
+    this.left = left === null ? null : (JSON.parse(left) as Unsent);
+    sessionStorage.removeItem(LEFT);
     // Held as long as the page lives; the browser lets go of it even when the page crashes.
     void navigator.locks?.request(LOCK + this.name, () => new Promise(() => undefined));
+  }
+
+  /** Notes unsent work for the page that comes next in this window: at once, which the browser's own store cannot. */
+  leave(unsent: Unsent): void {
+    try {
+      sessionStorage.setItem(LEFT, JSON.stringify(unsent));
+    } catch {
+      // It is larger than a window may keep: what the browser keeps besides has to do.
+    }
+  }
+
+  /** What the page before noted of a project; once only. */
+  takeLeft(project: string): Unsent | null {
+    const { left } = this;
+    if (left?.project !== project) return null;
+    this.left = null;
+    return left;
   }
 
   /** The names of the other windows that are open now. */

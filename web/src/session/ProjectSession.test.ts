@@ -88,6 +88,7 @@ beforeEach(() => {
   vi.stubGlobal("sessionStorage", {
     getItem: (key: string) => tab.get(key) ?? null,
     setItem: (key: string, value: string) => void tab.set(key, value),
+    removeItem: (key: string) => void tab.delete(key),
   });
   vi.stubGlobal("window", { addEventListener() {}, removeEventListener() {} });
   // What the browser keeps, in memory.
@@ -324,6 +325,23 @@ describe("work that an earlier visit left unsent", () => {
     expect(server.keys).toContain("the-id");
     expect(kept).toEqual([]);
     sessions = first;
+  });
+
+  it("goes on, too, where the page was gone before the browser had kept it or let go of its lock", async () => {
+    const { window: first } = sessions as unknown as { window: BrowserWindow };
+    const left = unsent(first.name, { send: "the-id" });
+    first.leave(left);
+    alive.add(first.name);
+    sessions = new Sessions(store);
+    const { window } = sessions as unknown as { window: BrowserWindow };
+    vi.spyOn(window, "others").mockImplementation(async () => alive);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get(), name()]).toEqual([null, left.document.name]);
+    await settled(500);
+    expect(server.keys).toContain("the-id");
+    // It is taken up once.
+    expect([window.takeLeft("demo"), tab.has("perceptum-left")]).toEqual([null, false]);
   });
 
   it("of the same window is offered as any other where somebody saved since", async () => {

@@ -74,7 +74,7 @@ export class ProjectSession {
     this.teacher = new Teacher(this.readings);
     // Before autosave listens: what is recorded belongs to what it sends.
     globalThis.window.addEventListener("pagehide", this.keepRecording);
-    this.autosave = new Autosave({ store, project: id, window: window.name, browser, readings: this.readings });
+    this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings });
   }
 
   get isOpen(): boolean {
@@ -101,8 +101,11 @@ export class ProjectSession {
     const alive = await this.window.others();
     const text = JSON.stringify(project);
     const left: Unsent[] = [];
-    for (const unsent of await this.browser.unsent(this.id)) {
-      if (alive.has(unsent.window)) continue;
+    // What the page before noted as it went is as new as what the browser keeps of it, and its lock may still be held.
+    const last = this.window.takeLeft(this.id);
+    const kept = await this.browser.unsent(this.id);
+    for (const unsent of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
+      if (alive.has(unsent.window) && unsent !== last) continue;
       if (JSON.stringify(unsent.document) !== text) left.push(unsent);
       else await this.browser.forget(this.id, unsent.window);
     }
