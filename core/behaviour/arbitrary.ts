@@ -153,7 +153,10 @@ const STEPS = [
   "follow green right edge at 30 %",
   "meanwhile follow red left edge at 20 %",
   "meanwhile drive 10 % until reflected >= 50 %",
+  "meanwhile drive 10 % for 2 cm",
   "turn left 40 at 20 %",
+  "turn right 20 % for 0.07 s",
+  "wheels 30 % -10 % for 0.3 rev",
   "go to there",
   "go to here",
 ];

@@ -4,7 +4,7 @@ import type { ModeId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Target } from "../rules";
 import { programOf } from "../world";
-import { advance, type Blob, type EngineInput, type EngineState, type Note, startState } from ".";
+import { advance, type Blob, type EngineInput, type EngineState, isQuiet, type Note, startState } from ".";
 import { behaviours, type Colour, type ModeSketch, project, RAW } from "./arbitrary";
 import { didSpans } from "./didSpans";
 import { rehearse } from "./rehearse";
@@ -530,6 +530,7 @@ describe("what the engine need not look at", () => {
       again: fc.integer({ min: 1, max: 6 }),
       pressed: fc.boolean(),
       mm: fc.integer({ min: -4, max: 9 }),
+      turning: fc.integer({ min: -6, max: 6 }),
     }),
     { minLength: 5, maxLength: 60 },
   );
@@ -554,17 +555,17 @@ describe("what the engine need not look at", () => {
         let lazy = startState(program);
         let eager = startState(program);
         const travel = { left: 0, right: 0 };
-        for (const { colour, strength, again, pressed, mm } of coming) {
+        for (const { colour, strength, again, pressed, mm, turning } of coming) {
           for (let k = 0; k < again; k++) {
-            travel.left += mm;
-            travel.right += mm;
+            travel.left += mm - turning;
+            travel.right += mm + turning;
             const raw = colour && RAW[colour].map((v) => (v === 0 ? 0 : strength));
             const input: EngineInput = {
               readings: raw ? [{ eye: 0, raw }, ...(k % 2 === 0 ? [{ eye: 1, raw: [strength] }] : [])] : [],
               travel: { ...travel },
               ...(pressed && k === 0 && { pressed: ["start-key"] }),
             };
-            if (lazy.t < lazy.quietUntil) skipped++;
+            if (isQuiet(lazy, lazy.t, travel)) skipped++;
             const one = advance(program, lazy, input, 10);
             const other = advance(program, { ...eager, quietUntil: Number.NEGATIVE_INFINITY }, input, 10);
             expect(one.notes).toEqual(other.notes);
@@ -572,7 +573,7 @@ describe("what the engine need not look at", () => {
             [lazy, eager] = [one.state, other.state];
           }
         }
-        expect({ ...lazy, quietUntil: 0 }).toEqual({ ...eager, quietUntil: 0 });
+        expect({ ...lazy, quietUntil: 0, awaited: null }).toEqual({ ...eager, quietUntil: 0, awaited: null });
       }),
       { numRuns: 200 },
     );

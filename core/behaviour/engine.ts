@@ -1,8 +1,9 @@
-import type { Command, EngineInput, EngineState, Note } from "./engineState";
+import { saysTheSame } from "../rules";
+import type { Command, EngineInput, EngineState, Eye, Note } from "./engineState";
 import { type Draft, MomentOf, NONE } from "./moment";
 import type { Program } from "./program";
 import { kindOf } from "./steps";
-import type { WheelTravel } from "./steps/StepKind";
+import { hasGone, type WheelTravel } from "./steps/StepKind";
 import type { TriggerScene } from "./triggers";
 
 /**
@@ -19,18 +20,24 @@ export function advance(
   if (state.finished) return { state: draft, commands: NONE, notes: NONE };
   // Most moments bring nothing in and no time has come: nothing can happen then.
   const { readings, blobs, pressed } = input;
-  if (draft.t < state.quietUntil && readings.length === 0 && blobs === undefined && pressed === undefined)
-    return { state: draft, commands: NONE, notes: NONE };
+  const quiet = blobs === undefined && pressed === undefined && isQuiet(state, draft.t, input.travel);
+  if (quiet && readings.length === 0) return { state: draft, commands: NONE, notes: NONE };
+  // Most readings say what the ones before them said, and little goes by more than that.
+  const goesOn = quiet && !goesByReadings(program, state);
+  if (goesOn) {
+    const eyes = eyesUnmoved(program, state.eyes, readings, draft.t);
+    if (eyes !== null) {
+      draft.eyes = eyes;
+      return { state: draft, commands: NONE, notes: NONE };
+    }
+  }
   const moment = new MomentOf(program, draft, input);
   if (!state.started) {
     moment.enter(program.start);
     moment.carryOn();
   }
   for (const { eye, raw } of readings) moment.takeReading(eye, raw);
-  // Most readings show what the ones before them showed, and little goes by more than that.
-  const quiet = draft.t < state.quietUntil && blobs === undefined && pressed === undefined;
-  if (quiet && !moment.seenAnew && !goesByReadings(program, draft))
-    return { state: draft, commands: NONE, notes: NONE };
+  if (goesOn && !moment.seenAnew) return { state: draft, commands: NONE, notes: NONE };
   if (blobs !== undefined) for (const frame of blobs) moment.takeBlobs(frame.eye, frame.blobs);
   moment.respond();
   moment.carryOn();
@@ -38,10 +45,23 @@ export function advance(
   // What happened may let something else happen in the next moment, and so may letting go of a button.
   const held = pressed !== undefined && pressed.length > 0;
   draft.quietUntil = held || moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
+  draft.awaited = draft.quietUntil === -Infinity ? null : awaited(program, draft);
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 
-/** Until when nothing but what comes in can change anything: no step ends by itself, and no timer is due. */
+/** Whether nothing but what comes in can make anything happen at a time: none has come, and the wheels are on their way. */
+export const isQuiet = ({ quietUntil, awaited }: EngineState, t: number, travel: WheelTravel): boolean =>
+  t < quietUntil && (awaited === null || !hasGone(awaited.goal, awaited.from, travel));
+
+/** The way at whose end the step that runs ends. */
+function awaited(program: Program, { activity }: EngineState): EngineState["awaited"] {
+  if (activity === null || activity.begun === null) return null;
+  const step = activity.frame.steps[activity.frame.index];
+  const goal = kindOf(step).goal?.(step, program);
+  return goal === undefined ? null : { goal, from: activity.begun.travel };
+}
+
+/** Until when nothing but what comes in can change anything: no step ends by time, and no timer is due. */
 function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besides, arms }: EngineState): number {
   let until = Number.POSITIVE_INFINITY;
   if (activity !== null) {
@@ -53,7 +73,9 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
   }
   for (const { step, begun } of besides) {
     const kind = kindOf(step);
-    if (!kind.endless?.(step)) until = Math.min(until, kind.endsBy?.(step, begun) ?? -Infinity);
+    if (kind.endless?.(step)) continue;
+    if (kind.goal?.(step, program) !== undefined) return -Infinity;
+    until = Math.min(until, kind.endsBy?.(step, begun) ?? -Infinity);
   }
   const { restless, whileSeen, timers } = program.modes.get(mode) ?? NO_TIMERS;
   if (restless) return -Infinity;
@@ -64,12 +86,32 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
     const since = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
     const due = again === null ? since : Math.max(since, arms[again]?.readyAt ?? since);
     if (due > t) until = Math.min(until, due);
-    // Due, and it starts again as soon as what runs has ended.
-    else if (again !== null) return -Infinity;
+    // Due, and it starts again as soon as what runs has ended; while it runs itself, that is an end that is looked at.
+    else if (again !== null && activity?.response?.id !== again) return -Infinity;
   }
   return until;
 }
 const NO_TIMERS = { restless: false, whileSeen: [], timers: [] };
+
+/** The eyes after readings that say what those before them said; null where one says something else. */
+function eyesUnmoved(
+  { eyes: made }: Program,
+  before: readonly Eye[],
+  readings: EngineInput["readings"],
+  t: number,
+): Eye[] | null {
+  const eyes = before.slice();
+  for (let i = 0; i < readings.length; i++) {
+    const { eye, raw } = readings[i];
+    const { ruleSet, read, labelOf } = made[eye];
+    const features = read(raw);
+    const label = labelOf(features);
+    const { steadied, knownAt, departed, blobs } = eyes[eye];
+    if (!saysTheSame(steadied, label, ruleSet.steady)) return null;
+    eyes[eye] = { features, label, steadied, knownAt: label === 0 ? knownAt : t, departed, blobs };
+  }
+  return eyes;
+}
 
 /** Whether what is read may make something happen though the same is seen as before. */
 function goesByReadings(program: Program, { mode, activity, besides }: EngineState): boolean {
@@ -99,6 +141,7 @@ function later(state: EngineState, dt: number): Draft {
     besides,
     arms,
     quietUntil: state.quietUntil,
+    awaited: state.awaited,
   };
 }
 

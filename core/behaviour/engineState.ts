@@ -5,7 +5,7 @@ import type { Blob } from "./conditions";
 import type { Program } from "./program";
 import type { Response } from "./schema";
 import type { Step } from "./steps";
-import type { Begun, WheelTravel } from "./steps/StepKind";
+import type { Begun, TravelGoal, WheelTravel } from "./steps/StepKind";
 
 /** What a moment brings in: new readings by mount, and the wheels' travel so far in mm. */
 export interface EngineInput {
@@ -101,8 +101,9 @@ export interface EngineState {
   readonly activity: Activity | null;
   readonly besides: readonly Beside[];
   readonly arms: Readonly<Record<string, Arm>>;
-  /** Before this time nothing happens unless something comes in. */
+  /** Before this time nothing happens unless something comes in or the wheels have gone what is awaited. */
   readonly quietUntil: number;
+  readonly awaited: Readonly<{ goal: TravelGoal; from: WheelTravel }> | null;
 }
 
 export function startState(program: Program): EngineState {
@@ -128,5 +129,6 @@ export function startState(program: Program): EngineState {
     besides: [],
     arms: {},
     quietUntil: -Infinity,
+    awaited: null,
   };
 }

@@ -1,6 +1,6 @@
 import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
-import { classify, steadyNext, targetMargin } from "../rules";
+import { steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./conditions";
 import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
 import { eyeOf, type Program } from "./program";
@@ -67,10 +67,9 @@ export class MomentOf implements StepScene, TriggerScene {
   }
 
   takeReading(eye: number, raw: Raw): void {
-    const { ruleSet, read, id } = this.program.eyes[eye];
+    const { ruleSet, read, labelOf, id } = this.program.eyes[eye];
     const features = read(raw);
-    const taken = classify(ruleSet, features);
-    const label = taken === UNKNOWN ? 0 : this.program.targets.indexOf(taken) + 1;
+    const label = labelOf(features);
     const before = this.draft.eyes[eye];
     const { state: steadied, events } = steadyNext(before.steadied, label, this.t, ruleSet.steady);
     const knownAt = steadied.seen !== 0 || events.departs !== 0 ? this.t : before.knownAt;

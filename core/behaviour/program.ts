@@ -1,7 +1,7 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Names } from "../phrases";
 import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
-import { type RuleSet, ruleSetOf, type Target } from "../rules";
+import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import type { Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
@@ -14,6 +14,8 @@ export interface ProgramEye {
   ruleSet: RuleSet;
   /** One raw reading to its features. */
   read(raw: Raw): Features;
+  /** What a reading is taken for: its place among the program's targets from 1, 0 for unknown. */
+  labelOf(features: Features): number;
 }
 
 /** A mode with the responses that are on, each with the judge of its trigger. */
@@ -66,15 +68,17 @@ interface Behaving {
 /** Makes a project's behaviour ready for a machine. */
 export function prepareProgram(project: Behaving, machine: Machine): Program {
   const { sensors, ruleSets, targets, behaviour } = project;
+  const ids = targets.map((t) => t.id);
   const eyes = machine.eyes.map((id): ProgramEye => {
     const sensor = sensors.find((s) => s.id === id);
     if (sensor === undefined) throw new Error(`the robot's sensor ${id} is not there`);
-    return { id, sensor, ruleSet: ruleSetOf({ ruleSets }, sensor), read: featureReader(sensor) };
+    const ruleSet = ruleSetOf({ ruleSets }, sensor);
+    return { id, sensor, ruleSet, read: featureReader(sensor), labelOf: labeller(ruleSet, ids) };
   });
   const labelOf = (target: TargetId) => targets.findIndex((t) => t.id === target) + 1;
   return {
     eyes,
-    targets: targets.map((t) => t.id),
+    targets: ids,
     reporting: new Map(
       FEATURES.map((f) => [f, eyes.findIndex(({ sensor }) => REPORT_KINDS[sensor.reports].features.includes(f))]),
     ),

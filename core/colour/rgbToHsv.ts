@@ -10,7 +10,8 @@ export function hueOf(r: number, g: number, b: number): number {
   return hueWithin(r, g, b, max, max - Math.min(r, g, b));
 }
 
-function hueWithin(r: number, g: number, b: number, max: number, delta: number): number {
+/** The same where the largest channel and its distance to the smallest are known. */
+export function hueWithin(r: number, g: number, b: number, max: number, delta: number): number {
   if (!(delta >= GREY_BELOW)) return Number.NaN;
   let hue: number;
   if (max === r) hue = ((g - b) / delta) * 60;

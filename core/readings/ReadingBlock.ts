@@ -92,10 +92,10 @@ export function featureReader(sensor: Scaling): (raw: Raw) => Features {
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
   if (!kind.scaled) return kind.featuresOfOne;
+  // One array and a loop, since every reading of a run comes here.
+  const fractions = scales.map(() => 0);
   return (raw) => {
-    const fractions: number[] = [];
-    // A loop, since every reading of a run comes here.
-    for (let c = 0; c < scales.length; c++) fractions.push(scaled(raw[wire[c]], scales[c]));
+    for (let c = 0; c < fractions.length; c++) fractions[c] = scaled(raw[wire[c]], scales[c]);
     return kind.featuresOfOne(fractions);
   };
 }

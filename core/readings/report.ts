@@ -1,4 +1,4 @@
-import { chromaOf, hsvToRgb, hueOf, lightOf, satOf, valOf, wrapHue } from "../colour";
+import { chromaOf, hsvToRgb, hueOf, hueWithin, lightOf, satOf, valOf, wrapHue } from "../colour";
 import { FEATURES, type Feature } from "./feature";
 
 /** Every name that a raw channel has in files. */
@@ -51,17 +51,23 @@ class LazyFeatures implements Features {
   readonly hue: number;
   readonly sat: number;
   readonly val: number;
-  readonly reflected = Number.NaN;
-  readonly code = Number.NaN;
   constructor(
     readonly r: number,
     readonly g: number,
     readonly b: number,
     readonly clear: number,
   ) {
-    this.hue = hueOf(r, g, b);
-    this.sat = satOf(r, g, b);
-    this.val = valOf(r, g, b);
+    const max = Math.max(r, g, b);
+    const delta = max - Math.min(r, g, b);
+    this.hue = hueWithin(r, g, b, max, delta);
+    this.sat = max === 0 ? 0 : delta / max;
+    this.val = max;
+  }
+  get reflected() {
+    return Number.NaN;
+  }
+  get code() {
+    return Number.NaN;
   }
   get light() {
     return lightOf(this.r, this.g, this.b);
@@ -89,7 +95,7 @@ export interface ReportKind {
   referenced: boolean;
   /** Raw values that are codes are not scaled. */
   scaled: boolean;
-  /** Features of one reading, from its channels as fractions. */
+  /** Features of one reading, from its channels as fractions; the array is used again for the next. */
   featuresOfOne(x: readonly number[]): Features;
   /** The columns from which all others follow, for many readings. */
   columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
@@ -105,7 +111,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: true,
     referenced: true,
     scaled: true,
-    featuresOfOne: ([r, g, b]) => new LazyFeatures(r, g, b, Number.NaN),
+    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], Number.NaN),
     columns: ([r, g, b]) => ({ r, g, b }),
   },
   rgbc: {
@@ -115,7 +121,7 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     ordered: true,
     referenced: true,
     scaled: true,
-    featuresOfOne: ([r, g, b, c]) => new LazyFeatures(r, g, b, c),
+    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], x[3]),
     columns: ([r, g, b, clear]) => ({ r, g, b, clear }),
   },
   hsv: {

@@ -1,9 +1,10 @@
-import type { TargetId } from "../names";
-import type { ReadingBlock } from "../readings";
+import { type TargetId, UNKNOWN } from "../names";
+import { type Features, featureValue, type ReadingBlock } from "../readings";
+import { classify } from "./classify";
 import { nearestBlock } from "./nearest";
 import type { Rule, RuleSet } from "./ruleSetSchema";
 import type { Relabelled, SieveMemory } from "./SieveMemory";
-import { GROUP, type LabelledClause, lowestBit, placeIn, type Sieve, sieveOf } from "./sieve";
+import { GROUP, type LabelledClause, letsStand, lowestBit, type Sieve, sieveOf } from "./sieve";
 
 /**
  * Labels of many readings as numbers: 0 is unknown, k is the k-th of `targets`, counted from 1.
@@ -44,6 +45,31 @@ export function classifyBlockAgain(
   return { labels: classifyBlock(ruleSet, block, targets), changed: null };
 }
 
+/**
+ * Labels one reading after another, the same as `classify`, for what is asked of every reading of a run: what the rules
+ * say is laid out once.
+ * @throws RangeError for more than 255 targets.
+ */
+export function labeller(ruleSet: RuleSet, targets: readonly TargetId[]): (features: Features) => number {
+  if (ruleSet.method === "nearest") {
+    const labelOf = labelIn(targets);
+    return (features) => {
+      const label = classify(ruleSet, features);
+      return label === UNKNOWN ? 0 : labelOf(label);
+    };
+  }
+  const groups = groupsOf(clausesFor(ruleSet, targets)).map((group) => ({ ...group, label: labelsOf(group.clauses) }));
+  return (features) => {
+    for (let g = 0; g < groups.length; g++) {
+      const { sieves, all, label } = groups[g];
+      let set = all;
+      for (let k = 0; k < sieves.length; k++) set &= letsStand(sieves[k], featureValue(features, sieves[k].feature));
+      if (set !== 0) return label[lowestBit(set)];
+    }
+    return 0;
+  };
+}
+
 function labelIn(targets: readonly TargetId[]): (target: TargetId) => number {
   if (targets.length > 255) throw new RangeError(`at most 255 targets can be told apart, not ${targets.length}`);
   return (target) => targets.indexOf(target) + 1;
@@ -72,32 +98,38 @@ const clausesOf = ({ rules }: RuleSet, label: (rule: Rule, index: number) => num
 function byFirstClause(clauses: readonly LabelledClause[], block: ReadingBlock): Labels {
   const labels = new Uint8Array(block.length);
   // From the last group to the first, so that the first clause that holds has the last word.
-  for (let start = Math.floor(Math.max(0, clauses.length - 1) / GROUP) * GROUP; start >= 0; start -= GROUP) {
-    const group = clauses.slice(start, start + GROUP);
-    labelBySieves(group, sievesOf(group), block, labels);
-  }
+  for (const group of groupsOf(clauses).toReversed()) labelBySieves(group, block, labels);
   return labels;
 }
 
-const sievesOf = (clauses: readonly LabelledClause[]) =>
-  [...new Set(clauses.flatMap((c) => c.tests.map((t) => t.feature)))].map((f) => sieveOf(f, clauses));
+/** Clauses whose bits fit into one number, and a sieve for each feature that they test. */
+interface SievedGroup {
+  clauses: readonly LabelledClause[];
+  sieves: readonly Sieve[];
+  /** All of them, as a set. */
+  all: number;
+}
 
-const setOfAll = (clauses: readonly LabelledClause[]) => 2 ** clauses.length - 1;
+function groupsOf(clauses: readonly LabelledClause[]): SievedGroup[] {
+  const groups: SievedGroup[] = [];
+  for (let start = 0; start < clauses.length; start += GROUP) {
+    const own = clauses.slice(start, start + GROUP);
+    const features = [...new Set(own.flatMap((c) => c.tests.map((t) => t.feature)))];
+    groups.push({ clauses: own, sieves: features.map((f) => sieveOf(f, own)), all: 2 ** own.length - 1 });
+  }
+  return groups;
+}
+
 /** The label of each clause, by the place of its bit. */
 const labelsOf = (clauses: readonly LabelledClause[]) => Uint8Array.from(clauses, (c) => c.label);
 
-function labelBySieves(
-  clauses: readonly LabelledClause[],
-  sieves: readonly Sieve[],
-  block: ReadingBlock,
-  labels: Labels,
-): void {
+function labelBySieves({ clauses, sieves, all }: SievedGroup, block: ReadingBlock, labels: Labels): void {
   const columns = sieves.map((sieve) => block.column(sieve.feature));
   const label = labelsOf(clauses);
   const standing = new Int32Array(STRIDE);
   for (let start = 0; start < labels.length; start += STRIDE) {
     const size = Math.min(STRIDE, labels.length - start);
-    standing.fill(setOfAll(clauses), 0, size);
+    standing.fill(all, 0, size);
     sieves.forEach((sieve, k) => {
       passThrough(sieve, columns[k], start, size, standing);
     });
@@ -107,10 +139,5 @@ function labelBySieves(
 
 /** Takes out of each reading's set the clauses that its value of one feature does not let stand. */
 function passThrough(sieve: Sieve, column: Float64Array, start: number, size: number, standing: Int32Array): void {
-  const { perUnit, stand, bounded } = sieve;
-  for (let i = 0; i < size; i++) {
-    const value = column[start + i];
-    const cell = placeIn(value * perUnit);
-    standing[i] &= bounded[cell] === 0 ? stand[cell] : sieve.ask(value, cell);
-  }
+  for (let i = 0; i < size; i++) standing[i] &= letsStand(sieve, column[start + i]);
 }

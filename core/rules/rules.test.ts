@@ -9,6 +9,7 @@ import {
   classifyBlock,
   classifyBlockAgain,
   firstMatch,
+  labeller,
   labelMargin,
   NOTHING_SEEN,
   type RuleSet,
@@ -133,9 +134,12 @@ describe("rules", () => {
       fc.property(arbitraryRuleSet, arbitraryReadings, (rules, raw) => {
         const block = new ReadingBlock(raw, SMALL_SENSOR);
         const labels = classifyBlock(rules, block, SOME_TARGETS);
+        const labelOf = labeller(rules, SOME_TARGETS);
         for (let i = 0; i < block.length; i++) {
-          const label = classify(rules, block.at(i));
+          const features = block.at(i);
+          const label = classify(rules, features);
           expect(labels[i]).toBe(label === "unknown" ? 0 : SOME_TARGETS.indexOf(label) + 1);
+          expect(labelOf(features)).toBe(labels[i]);
         }
       }),
       { numRuns: 400 },

@@ -43,9 +43,9 @@ export function sieveOf(feature: Feature, clauses: readonly LabelledClause[]): S
   stand.fill(tests.reduce((set, own, bit) => (own.length === 0 ? set | (1 << bit) : set), 0));
   tests.forEach((own, bit) => {
     if (own.length === 0) return;
-    for (let cell = 0; cell < CELLS; cell++)
-      if ((bounded[cell] & (1 << bit)) === 0 && own.every((test) => cellHolds(test, cell, perUnit)))
-        stand[cell] |= 1 << bit;
+    const holds = new Uint8Array(CELLS).fill(1);
+    for (const test of own) dropCells(test, perUnit, holds);
+    for (let cell = 0; cell < CELLS; cell++) if (holds[cell] === 1) stand[cell] |= 1 << bit;
   });
   return {
     feature,
@@ -74,10 +74,19 @@ export const placeIn = (place: number) => (place >= CELLS ? CELLS - 1 : place >=
 
 const cellOf = (value: number, perUnit: number) => Math.max(0, Math.min(CELLS - 1, Math.floor(value * perUnit)));
 
-/** Whether a test holds for all values of a cell in which neither of its bounds lies. */
-function cellHolds({ from, to, not = false }: Test, cell: number, perUnit: number): boolean {
-  const above = from === undefined || cell > cellOf(from, perUnit);
-  const below = to === undefined || cell < cellOf(to, perUnit);
+/** Drops the cells in which a bound of the test lies, and those for whose values it does not hold. */
+function dropCells({ from, to, not = false }: Test, perUnit: number, holds: Uint8Array): void {
+  const low = from === undefined ? -1 : cellOf(from, perUnit);
+  const high = to === undefined ? CELLS : cellOf(to, perUnit);
   const wraps = from !== undefined && to !== undefined && from > to;
-  return (wraps ? above || below : above && below) !== not;
+  for (let cell = 0; cell < CELLS; cell++) {
+    const within = wraps ? cell > low || cell < high : cell > low && cell < high;
+    if (within === not || cell === low || cell === high) holds[cell] = 0;
+  }
+}
+
+/** The clauses that a value lets stand. */
+export function letsStand(sieve: Sieve, value: number): number {
+  const cell = placeIn(value * sieve.perUnit);
+  return sieve.bounded[cell] === 0 ? sieve.stand[cell] : sieve.ask(value, cell);
 }

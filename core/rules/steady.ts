@@ -25,6 +25,12 @@ export interface SteadyEvents {
 export const NOTHING_SEEN: Steadied = { seen: 0, recent: [], visit: 0, visited: 0, departedAt: Number.NaN };
 const NO_EVENTS: SteadyEvents = { departs: 0, arrives: 0, rejoins: false };
 
+/** Whether a label says what all before it said, so that taking it in changes nothing. */
+export function saysTheSame({ seen, recent }: Steadied, label: number, { of, release }: Steady): boolean {
+  const keep = of > release ? of : release;
+  return label === seen && recent.length === keep && count(recent, label, keep) === keep;
+}
+
 /**
  * Takes in one label at time `t` (ms). A target other than what is seen takes over once it is the newest label and
  * has `hits` among the last `of`; otherwise what is seen is given up once none of the last `release` labels is it.
@@ -35,10 +41,8 @@ export function steadyNext(
   t: number,
   steady: Steady,
 ): { state: Steadied; events: SteadyEvents } {
+  if (saysTheSame(state, label, steady)) return { state, events: NO_EVENTS };
   const keep = Math.max(steady.of, steady.release);
-  // Most readings say what all before them said: nothing changes then.
-  if (label === state.seen && state.recent.length === keep && count(state.recent, label, keep) === keep)
-    return { state, events: NO_EVENTS };
   const recent = [label];
   for (let i = 0; i < state.recent.length && i < keep - 1; i++) recent.push(state.recent[i]);
   let seen = state.seen;

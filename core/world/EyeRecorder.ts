@@ -77,7 +77,11 @@ export class EyeRecorder {
   private labelled = { piece: Number.NaN, label: 0 };
   /** When the next reading is due; the first one at once. */
   private nextAt = 0;
+  /** Light is gathered for it after this time, in ms: until then there is no need to look. */
+  looksAfter = Number.NEGATIVE_INFINITY;
   private whole: Piece | undefined;
+  /** What the signal was last worked out for, where all of the spot lay on it. */
+  private lastWhole: Piece | undefined;
   private centre: Piece = GROUND;
   private n = 0;
   private readonly periodMs: number;
@@ -174,15 +178,13 @@ export class EyeRecorder {
     }
   }
 
-  /** Gathers light at time t; a reading at the end of every period. */
+  /** Gathers light at a time t after `looksAfter`; a reading at the end of every period. */
   look(t: number, body: Body): Raw | undefined {
-    const toReading = this.nextAt - t;
-    if (toReading >= this.integrationMs) return undefined;
     const whole = this.gather(t, body);
     this.whole = this.samples === 0 || this.whole === whole ? whole : undefined;
     for (let c = 0; c < 3; c++) this.sum[c] += this.signal[c];
     this.samples++;
-    if (toReading > 0) return undefined;
+    if (t < this.nextAt) return undefined;
     if (this.several === null) this.lay.push(this.only);
     else {
       this.lay.push(EDGE);
@@ -191,9 +193,10 @@ export class EyeRecorder {
     }
     this.only = EDGE;
     this.nextAt += this.periodMs;
+    this.looksAfter = this.nextAt - this.integrationMs;
 
-    for (let c = 0; c < 3; c++) this.signal[c] = this.sum[c] / this.samples;
-    const raw = this.optics.measure(this.signal, this.noise);
+    for (let c = 0; c < 3; c++) this.sum[c] /= this.samples;
+    const raw = this.optics.measure(this.sum, this.noise);
     if (this.n === this.trace.readings.t.length) this.grow();
     const { readings, truth } = this.trace;
     readings.t[this.n] = t;
@@ -250,6 +253,7 @@ export class EyeRecorder {
       // Drawn back to its height, so that the deviation stays the tremble.
       this.drift = 0.97 * this.drift + TREMBLING * scene.course.held.trembleMm * this.hand.normal();
       this.optics.signal(card.paint, Math.max(0, card.height + this.drift), this.signal, level);
+      this.lastWhole = undefined;
       this.centre = card.piece;
       this.touches(card.piece, 1);
       return card.piece;
@@ -257,12 +261,18 @@ export class EyeRecorder {
     if (mount.looks === "down") {
       const { floor } = scene;
       const whole = floor.spotAt(x, y, this.spotMm, this.reflectance);
-      this.optics.signal(this.reflectance, this.distance, this.signal, level);
-      if (whole === undefined)
+      // On one and the same thing, in the same light, there is nothing new to be worked out.
+      if (whole === undefined || whole !== this.lastWhole || this.shaded)
+        this.optics.signal(this.reflectance, this.distance, this.signal, level);
+      this.lastWhole = whole;
+      if (whole === undefined) {
         for (const { piece, points } of floor.touched) this.touches(this.thingOf(piece), points / 19);
-      else this.touches(this.thingOf(whole), 1);
-      this.centre = this.thingOf(whole ?? floor.touched[0].piece);
-      return whole === undefined ? undefined : this.centre;
+        this.centre = this.thingOf(floor.touched[0].piece);
+        return undefined;
+      }
+      this.centre = this.thingOf(whole);
+      this.touches(this.centre, 1);
+      return this.centre;
     }
     const { side } = this;
     const cos = body.cos * side.cos - body.sin * side.sin;

@@ -109,11 +109,15 @@ function turnWheel(wheel: Wheel, seconds: number, traction: number): void {
   const still = wheel.command === null || (!motor.regulated && Math.abs(wheel.command) < motor.deadBand);
   const wrongWay = motor.mountedReversed !== motor.invert ? -1 : 1;
   const goal = still ? 0 : (wheel.command as number) * motor.topSpeed * wheel.factor * wrongWay;
-  wheel.rim = goal + (wheel.rim - goal) * (wheel.command === null ? wheel.keepCoasting : wheel.keepDriven);
-  if (Math.abs(goal - wheel.rim) < 1e-6) wheel.rim = goal;
-  const most = traction * seconds;
-  const change = wheel.rim - wheel.ground;
-  wheel.ground += change > most ? most : Math.max(change, -most);
+  if (wheel.rim !== goal || wheel.ground !== goal) follow(wheel, goal, traction * seconds);
   // The encoder counts the wheel, with the sign that the student's program expects.
   wheel.travel += wheel.rim * seconds * wrongWay;
+}
+
+/** One tick's way towards a speed; the floor's changes by at most so much. */
+function follow(wheel: Wheel, goal: number, most: number): void {
+  wheel.rim = goal + (wheel.rim - goal) * (wheel.command === null ? wheel.keepCoasting : wheel.keepDriven);
+  if (Math.abs(goal - wheel.rim) < 1e-6) wheel.rim = goal;
+  const change = wheel.rim - wheel.ground;
+  wheel.ground += change > most ? most : Math.max(change, -most);
 }

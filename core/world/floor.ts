@@ -32,6 +32,8 @@ interface Outline {
 }
 
 const NOTHING: readonly Placed[] = [];
+/** So many cells are remembered, a power of two. */
+const LAST = 16;
 
 /** A course made ready to be asked what lies where. */
 export class Floor {
@@ -39,9 +41,9 @@ export class Floor {
   private readonly ground: Placed;
   /** What the spot that was asked for last touched at an edge, and how many of its points lay on each. */
   readonly touched: { piece: Piece; points: number }[] = [];
-  /** One asks mostly about the same cell as before. */
-  private lastKey = -1;
-  private lastCell: readonly Placed[] = NOTHING;
+  /** One asks mostly about the cells that were asked about before, each sensor about its own. */
+  private readonly lastKeys = new Int32Array(LAST).fill(-1);
+  private readonly lastCells: (readonly Placed[])[] = Array.from({ length: LAST }, () => NOTHING);
 
   /** @param spotMm the widest spot that will be asked for: the less, the fewer shapes there are to look at. */
   constructor(
@@ -85,11 +87,12 @@ export class Floor {
 
   private cellAt(x: number, y: number): readonly Placed[] {
     const key = cellKey(cellOf(x), cellOf(y));
-    if (key !== this.lastKey) {
-      this.lastKey = key;
-      this.lastCell = this.cells.get(key) ?? NOTHING;
+    const place = key & (LAST - 1);
+    if (key !== this.lastKeys[place]) {
+      this.lastKeys[place] = key;
+      this.lastCells[place] = this.cells.get(key) ?? NOTHING;
     }
-    return this.lastCell;
+    return this.lastCells[place];
   }
 
   private topmost(shapes: readonly Placed[], x: number, y: number, from = 0): Placed {

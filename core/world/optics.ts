@@ -1,5 +1,5 @@
 import { displayToLinear, hexToRgb, hueOf, satOf, valOf } from "../colour";
-import { type Channel, type Light, type Raw, REPORT_KINDS, type Sensor, wireOf } from "../readings";
+import { type Light, type Raw, REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import type { Target } from "../rules";
 import type { Chance } from "./chance";
 
@@ -21,11 +21,15 @@ export function roomLeak(z: number, leakPerMm: number): number {
 /** Turns reflectance under a sensor into its raw readings, in one light. */
 export class SensorOptics {
   private readonly steps: number;
-  private readonly channels: readonly Channel[];
-  private readonly wire: readonly number[];
-  private readonly spans: readonly (readonly [number, number])[];
+  /** Which channel stands at each place of the wire, and whether each stands at its own. */
+  private readonly places: readonly number[];
+  private readonly inOrder: boolean;
+  private readonly lows: Float64Array;
+  private readonly spans: Float64Array;
   private readonly codes: readonly CodeColour[];
   private readonly rgb = new Float64Array(3);
+  private readonly gain: Float64Array;
+  private readonly glare: Float64Array;
   /** How much light there is at a height and level, worked out once for as long as they stay. */
   private readonly lit = new Float64Array(3);
   private litAt = Number.NaN;
@@ -38,9 +42,14 @@ export class SensorOptics {
     targets: readonly Pick<Target, "id" | "paint">[],
   ) {
     this.steps = 2 ** sensor.optics.bits - 1;
-    this.channels = REPORT_KINDS[sensor.reports].channels;
-    this.wire = wireOf(sensor);
-    this.spans = this.channels.map((channel) => sensor.scale[channel] ?? [0, 1]);
+    const wire = wireOf(sensor);
+    this.places = wire.map((_, place) => wire.indexOf(place));
+    this.inOrder = wire.every((place, c) => place === c);
+    this.gain = Float64Array.from(sensor.optics.gain);
+    this.glare = Float64Array.from(sensor.optics.glare);
+    const scales = REPORT_KINDS[sensor.reports].channels.map((channel) => sensor.scale[channel] ?? [0, 1]);
+    this.lows = Float64Array.from(scales, ([min]) => min);
+    this.spans = Float64Array.from(scales, ([min, max]) => max - min);
     this.codes = codeColours(sensor, targets);
   }
 
@@ -58,7 +67,7 @@ export class SensorOptics {
       this.litAt = z;
       this.litLevel = level;
     }
-    for (let c = 0; c < 3; c++) out[c] = optics.gain[c] * (reflectance[c] * this.lit[c] + optics.glare[c]);
+    for (let c = 0; c < 3; c++) out[c] = this.gain[c] * (reflectance[c] * this.lit[c] + this.glare[c]);
   }
 
   /**
@@ -92,15 +101,15 @@ export class SensorOptics {
     return Math.round(noisy * this.steps) / this.steps;
   }
 
+  /** Takes the array over. */
   private scaledOut(fractions: number[]): Raw {
-    const raw = fractions.slice();
     for (let c = 0; c < fractions.length; c++) {
-      const [min, max] = this.spans[c];
-      const x = min + fractions[c] * (max - min);
+      const span = this.spans[c];
+      const x = this.lows[c] + fractions[c] * span;
       // A scale of few units is reported with decimals, as far as they mean something.
-      raw[this.wire[c]] = max - min >= WHOLE_FROM ? Math.round(x) : Math.round(x * 1e4) / 1e4;
+      fractions[c] = span >= WHOLE_FROM ? Math.round(x) : Math.round(x * 1e4) / 1e4;
     }
-    return raw;
+    return this.inOrder ? fractions : this.places.map((c) => fractions[c]);
   }
 }
 

@@ -4,6 +4,7 @@ import {
   type EngineInput,
   type EngineState,
   eyeOf,
+  isQuiet,
   type NameOf,
   type Note,
   type Program,
@@ -11,6 +12,7 @@ import {
 } from "../behaviour";
 import type { LightId, TargetId } from "../names";
 import type { Raw } from "../readings";
+import type { Body } from "./body";
 import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
 import { courseKindOf } from "./courses";
@@ -101,7 +103,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
         chance(seed, `noise of ${eye.id}`),
       ),
   );
-  let pose = posesFor(Math.min(ticks, FIRST_TICKS));
+  const pose = new Poses(Math.min(ticks, FIRST_TICKS));
   const [mount] = robot.mounts;
   const notes: Note[] = [];
   const outputs: Trace["outputs"] = [];
@@ -112,25 +114,20 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
   let unasked = 0;
   const presses = course.presses.length > 0;
   for (; tick < ticks; tick++) {
-    if (tick === pose.x.length) pose = grown(pose, Math.min(ticks, 2 * tick));
+    if (tick === pose.room) pose.grow(Math.min(ticks, 2 * tick));
     const t = tick * tickMs;
-    pose.x[tick] = body.x;
-    pose.y[tick] = body.y;
-    pose.heading[tick] = body.heading;
-    pose.speed[tick] = body.speed;
-    pose.eyeX[tick] = body.x + mount.x * body.cos - mount.y * body.sin;
-    pose.eyeY[tick] = body.y + mount.x * body.sin + mount.y * body.cos;
-    pose.slipping[tick] = body.slipping ? 1 : 0;
+    pose.note(tick, body, mount);
 
     let readings = NO_READINGS;
     for (let i = 0; i < eyes.length; i++) {
+      if (t <= eyes[i].looksAfter) continue;
       const raw = eyes[i].look(t, body);
       if (raw === undefined) continue;
       if (readings === NO_READINGS) readings = [];
       readings.push({ eye: i, raw });
     }
     // Where nothing comes in and no time has come, the engine need not be asked; it is told how long that was.
-    const quiet = readings === NO_READINGS && observe === undefined && t < state.quietUntil && !presses;
+    const quiet = readings === NO_READINGS && observe === undefined && !presses && isQuiet(state, t, body.travel);
     if (quiet) unasked += tickMs;
     else {
       const input: EngineInput = { readings, travel: body.travel };
@@ -172,13 +169,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     seed,
     tickMs,
     targets: program.targets,
-    x: pose.x.slice(0, made),
-    y: pose.y.slice(0, made),
-    heading: pose.heading.slice(0, made),
-    eyeX: pose.eyeX.slice(0, made),
-    eyeY: pose.eyeY.slice(0, made),
-    speed: pose.speed.slice(0, made),
-    slipping: pose.slipping.slice(0, made),
+    ...pose.first(made),
     eyes: eyes.map((eye) => eye.finished()),
     notes,
     outputs,
@@ -193,21 +184,51 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
 
 /** A run that ends soon shall not pay for the longest there can be: room is doubled when it is used up. */
 const FIRST_TICKS = 4096;
+/** x, y, heading, x and y of the first sensor, speed. */
+const NOTED = 6;
 
-const posesFor = (ticks: number) => ({
-  x: new Float64Array(ticks),
-  y: new Float64Array(ticks),
-  heading: new Float64Array(ticks),
-  speed: new Float64Array(ticks),
-  eyeX: new Float64Array(ticks),
-  eyeY: new Float64Array(ticks),
-  slipping: new Uint8Array(ticks),
-});
+/** Where a body was at every tick. All that belongs to a tick lies together, so that noting it touches one place. */
+class Poses {
+  private noted: Float64Array;
+  private slipping: Uint8Array;
 
-function grown(pose: ReturnType<typeof posesFor>, ticks: number): ReturnType<typeof posesFor> {
-  const larger = posesFor(ticks);
-  for (const key of Object.keys(pose) as (keyof typeof pose)[]) larger[key].set(pose[key]);
-  return larger;
+  /** @param room for so many ticks */
+  constructor(public room: number) {
+    this.noted = new Float64Array(NOTED * room);
+    this.slipping = new Uint8Array(room);
+  }
+
+  grow(room: number): void {
+    const { noted, slipping } = this;
+    this.room = room;
+    this.noted = new Float64Array(NOTED * room);
+    this.noted.set(noted);
+    this.slipping = new Uint8Array(room);
+    this.slipping.set(slipping);
+  }
+
+  note(tick: number, body: Body, mount: { x: number; y: number }): void {
+    const { noted } = this;
+    const { x, y, sin, cos } = body;
+    const at = NOTED * tick;
+    noted[at] = x;
+    noted[at + 1] = y;
+    noted[at + 2] = body.heading;
+    noted[at + 3] = x + mount.x * cos - mount.y * sin;
+    noted[at + 4] = y + mount.x * sin + mount.y * cos;
+    noted[at + 5] = body.speed;
+    if (body.slipping) this.slipping[tick] = 1;
+  }
+
+  /** Those of the first ticks, each figure in an array of its own. */
+  first(ticks: number): Pick<Trace, "x" | "y" | "heading" | "eyeX" | "eyeY" | "speed" | "slipping"> {
+    const [x, y, heading, eyeX, eyeY, speed] = Array.from({ length: NOTED }, (_, k) => {
+      const column = new Float64Array(ticks);
+      for (let i = 0; i < ticks; i++) column[i] = this.noted[NOTED * i + k];
+      return column;
+    });
+    return { x, y, heading, eyeX, eyeY, speed, slipping: this.slipping.slice(0, ticks) };
+  }
 }
 
 const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[] =>

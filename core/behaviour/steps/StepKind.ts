@@ -19,12 +19,31 @@ export interface Begun {
   ms?: number;
 }
 
-/** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
-export interface StepScene {
-  readonly t: number;
-  readonly travel: WheelTravel;
+/** The way of the wheels that a step goes: in mm, as the mean of both, as their difference, or of the one that goes farther. */
+export interface TravelGoal {
+  of: "both" | "difference" | "farther";
+  mm: number;
+}
+
+/** Track and diameter of the driven wheels in mm. */
+export interface WheelSizes {
   readonly trackMm: number;
   readonly wheelMm: number;
+}
+
+/** Whether the wheels have gone the whole way since they stood at `from`. */
+export function hasGone({ of, mm }: TravelGoal, from: WheelTravel, to: WheelTravel): boolean {
+  const left = to.left - from.left;
+  const right = to.right - from.right;
+  if (of === "both") return Math.abs(left + right) / 2 >= mm;
+  if (of === "difference") return Math.abs(right - left) >= mm;
+  return Math.max(Math.abs(left), Math.abs(right)) >= mm;
+}
+
+/** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
+export interface StepScene extends WheelSizes {
+  readonly t: number;
+  readonly travel: WheelTravel;
   holds(condition: Condition): boolean;
   seen(sensor?: SensorId): TargetId | Unknown;
   feature(feature: Feature, sensor?: SensorId): number;
@@ -115,10 +134,12 @@ export interface StepKind<S extends { step: string }> {
   /** Whether it has ended; a kind without this ends at once. */
   ended?(step: S, scene: StepScene, begun: Begun): boolean;
   /**
-   * When it ends by time alone, in ms; infinite where only what comes in can end it. A kind without this may end at any
-   * moment, as by the wheels' travel.
+   * When it ends by time alone, in ms; infinite where only what comes in can end it, or the wheels' travel, which `goal`
+   * says. A kind without this may end at any moment.
    */
   endsBy?(step: S, begun: Begun): number;
+  /** The way at whose end it ends, where it goes by that. */
+  goal?(step: S, wheels: WheelSizes): TravelGoal | undefined;
   /** Of a kind with `endsBy`: whether what is read may end it, though the same is seen as before. */
   goesByReadings?(step: S): boolean;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */

@@ -9,7 +9,15 @@ import {
   tellCondition,
 } from "../conditions";
 import type { NameVisitor } from "../Visitor";
-import type { Begun, NameOf, StepFacts, StepScene } from "./StepKind";
+import {
+  type Begun,
+  hasGone,
+  type NameOf,
+  type StepFacts,
+  type StepScene,
+  type TravelGoal,
+  type WheelSizes,
+} from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
 export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
@@ -51,19 +59,20 @@ export function tellTravel(travel: Travel | undefined, name: NameOf): string {
 /** When it ends by time alone, as `endsBy` says. */
 function travelEndsBy(travel: Travel | undefined, begun: Begun): number {
   if (travel === undefined) return begun.t;
-  if ("ms" in travel) return begun.t + travel.ms;
-  return "until" in travel ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
+  return "ms" in travel ? begun.t + travel.ms : Number.POSITIVE_INFINITY;
 }
 
 /** Way in mm is the mean of both wheels; turns are those of the wheel that went farther. */
+function travelGoal(travel: Travel | undefined, { wheelMm }: WheelSizes): TravelGoal | undefined {
+  if (travel === undefined || "ms" in travel || "until" in travel) return undefined;
+  return "mm" in travel ? { of: "both", mm: travel.mm } : { of: "farther", mm: travel.rev * Math.PI * wheelMm };
+}
+
 function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
   if (travel === undefined) return true;
   if ("ms" in travel) return scene.t - begun.t >= travel.ms;
   if ("until" in travel) return scene.holds(travel.until);
-  const left = scene.travel.left - begun.travel.left;
-  const right = scene.travel.right - begun.travel.right;
-  if ("mm" in travel) return Math.abs(left + right) / 2 >= travel.mm;
-  return Math.max(Math.abs(left), Math.abs(right)) >= travel.rev * Math.PI * scene.wheelMm;
+  return hasGone(travelGoal(travel, scene) as TravelGoal, begun.travel, scene.travel);
 }
 
 /** The same with every name as the visitor gives it. */
@@ -86,6 +95,7 @@ type Travelling = { travel?: Travel };
 export const travelling = {
   ended: ({ travel }: Travelling, scene: StepScene, begun: Begun) => travelEnded(travel, scene, begun),
   endsBy: ({ travel }: Travelling, begun: Begun) => travelEndsBy(travel, begun),
+  goal: ({ travel }: Travelling, wheels: WheelSizes) => travelGoal(travel, wheels),
   goesByReadings: ({ travel }: Travelling) => travel !== undefined && "until" in travel,
   end: ({ travel }: Travelling, scene: StepScene) => travel && scene.stop("brake"),
 };

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { percent } from "./drive";
-import { stepKind } from "./StepKind";
+import { hasGone, stepKind, type TravelGoal } from "./StepKind";
 
 const Speed = z.number().min(0.01).max(1);
 const Side = z.enum(["left", "right"]);
@@ -8,6 +8,11 @@ const schema = z.union([
   z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, degrees: z.number().positive().max(3600) }),
   z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, ms: z.number().positive().max(600_000) }),
 ]);
+
+const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
+  of: "difference",
+  mm: degrees * (Math.PI / 180) * trackMm,
+});
 
 /** On the spot, the wheels against each other, by degrees as the wheels count them or by time. */
 export const turn = stepKind<z.infer<typeof schema>>({
@@ -44,13 +49,12 @@ export const turn = stepKind<z.infer<typeof schema>>({
     const left = side === "left" ? -speed : speed;
     scene.wheels(left, -left);
   },
-  ended(step, scene, begun) {
-    if ("ms" in step) return scene.t - begun.t >= step.ms;
-    const left = scene.travel.left - begun.travel.left;
-    const right = scene.travel.right - begun.travel.right;
-    const turned = (Math.abs(right - left) / scene.trackMm) * (180 / Math.PI);
-    return turned >= step.degrees;
-  },
+  endsBy: (step, begun) => ("ms" in step ? begun.t + step.ms : Number.POSITIVE_INFINITY),
+  goal: (step, { trackMm }) => ("degrees" in step ? wayOfTurn(step.degrees, trackMm) : undefined),
+  ended: (step, scene, begun) =>
+    "ms" in step
+      ? scene.t - begun.t >= step.ms
+      : hasGone(wayOfTurn(step.degrees, scene.trackMm), begun.travel, scene.travel),
   end: (_, scene) => scene.stop("brake"),
   facts: ({ side, speed }) => ({ wheels: side === "left" ? [-speed, speed] : [speed, -speed], leavesMoving: false }),
 });

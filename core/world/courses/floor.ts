@@ -15,6 +15,6 @@ export const floor: CourseKind<FloorCourse> = {
   schema: FloorCourse,
   fresh: (id, name, ground) => ({ ...bareCourse(id, name, ground), kind: "floor" }),
   limitMs: () => RUN_LIMIT_MS,
-  ends: ({ size: [long, high] }, { x, y }) => (x < 0 || y < 0 || x > long || y > high ? "left the course" : undefined),
+  ends: ({ size }, { x, y }) => (x < 0 || y < 0 || x > size[0] || y > size[1] ? "left the course" : undefined),
   hasRoom: true,
 };
