@@ -100,27 +100,36 @@ async function firstLoad(page: Page, server: RunningServer): Promise<Row[]> {
 
 /**
  * Runs in the page, as text because the compiler's helpers are not there: every pointer move is handled in its turn,
- * then each frame is asked whether it shows the judgement of it, and the time is taken when that frame is out. It
- * counts from the page receiving the event, and for comparison from the event's own time stamp.
+ * then each frame is asked whether it shows the bound moved and its judgement, and the time is taken when that frame is
+ * out. It counts from the page receiving the event, once whole and once without the wait for the screen's next frame,
+ * of which there are 60 a second: how long the work takes that has to fit into one of them.
  */
 const STOPWATCH = `
   window.times = [];
-  window.stamped = [];
+  window.worked = [];
   window.long = [];
   new PerformanceObserver((list) => window.long.push(...list.getEntries().map((e) => e.duration))).observe({ type: "longtask" });
-  const judged = (received, stamp) => requestAnimationFrame(() => {
-    if (document.querySelector('[data-judged="true"]') === null) return judged(received, stamp);
+  const handle = document.querySelector('[role="slider"][aria-label="Coral tag, lower value bound"]');
+  const isJudged = () => document.querySelector('[data-judged="true"]') !== null;
+  let drawn = 0;
+  const changes = new MutationObserver(() => { drawn = performance.now(); });
+  changes.observe(handle, { attributes: true });
+  changes.observe(document.querySelector("[data-judged]"), { attributes: true });
+  const shown = (received, before) => requestAnimationFrame(() => {
+    if (handle.getAttribute("aria-valuenow") === before || !isJudged()) return shown(received, before);
+    const framed = performance.now();
     const channel = new MessageChannel();
     channel.port1.onmessage = () => {
       const now = performance.now();
-      window.stamped.push(now - stamp);
+      window.worked.push(drawn - received + now - framed);
       window.times.push(now - received);
     };
     channel.port2.postMessage(null);
   });
-  window.addEventListener("pointerrawupdate", (event) => {
+  window.addEventListener("pointerrawupdate", () => {
     const received = performance.now();
-    setTimeout(() => judged(received, event.timeStamp));
+    const before = handle.getAttribute("aria-valuenow");
+    setTimeout(() => shown(received, before));
   }, true);
 `;
 
@@ -158,29 +167,27 @@ async function openAndDrag(page: Page, url: string, readings = READINGS): Promis
   if (handle === null) throw new Error("there is no handle");
   const box = await handle.boundingBox();
   if (box === null) throw new Error("the handle has no place");
-  await page.evaluate(STOPWATCH);
   const [x, y] = [box.x + 4.5, box.y + 4.5];
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await page.waitForFunction("times.length > 0", { polling: "raf" });
-  await page.evaluate("times.length = stamped.length = long.length = 0");
+  await page.evaluate(STOPWATCH);
   // Of several rounds the quietest counts: on a shared machine others take their share of time.
-  const rounds: { times: number[]; stamped: number[]; long: number[] }[] = [];
+  const rounds: { times: number[]; worked: number[]; long: number[] }[] = [];
   for (let round = 0; round < ROUNDS; round++) {
-    await page.evaluate("times.length = stamped.length = long.length = 0");
+    await page.evaluate("times.length = worked.length = long.length = 0");
     for (let i = 1; i <= MOVES; i++) {
       // Up and down by whole per cents, so that every move changes the bound.
       await page.mouse.move(x, y - 2 * (1 + (i % 2 === 0 ? i % 40 : 40 - (i % 40))));
       await page.waitForFunction(`times.length > ${i - 1}`, { polling: "raf" });
     }
-    const { times, stamped, long } = (await page.evaluate("({ times, stamped, long })")) as (typeof rounds)[number];
+    const { times, worked, long } = (await page.evaluate("({ times, worked, long })")) as (typeof rounds)[number];
     const ascending = (values: number[]) => [...values].sort((m, n) => m - n);
-    rounds.push({ times: ascending(times), stamped: ascending(stamped), long });
+    rounds.push({ times: ascending(times), worked: ascending(worked), long });
   }
   await page.mouse.up();
-  rounds.sort((m, n) => quantile(m.times, 0.95) - quantile(n.times, 0.95));
-  const [{ times, stamped, long }] = rounds;
-  const p95 = quantile(times, 0.95);
+  rounds.sort((m, n) => quantile(m.worked, 0.95) - quantile(n.worked, 0.95));
+  const [{ times, worked, long }] = rounds;
+  const p95 = quantile(worked, 0.95);
   const longest = readings > READINGS;
   const most = longest ? 100 : 16;
   const count = readings.toLocaleString("en");
@@ -191,14 +198,14 @@ async function openAndDrag(page: Page, url: string, readings = READINGS): Promis
       ...(longest ? { budget: "≤ 5 s", met: opened <= 5000 } : { budget: "" }),
     },
     {
-      what: `drag a bound over ${count} readings, 95 % of ${times.length} moves, the quietest of ${ROUNDS} rounds`,
-      measured: `${p95.toFixed(1)} ms (half of them ${quantile(times, 0.5).toFixed(1)} ms)`,
+      what: `drag a bound over ${count} readings, the work of a move: 95 % of ${times.length} moves, the quietest of ${ROUNDS} rounds`,
+      measured: `${p95.toFixed(1)} ms (half of them ${quantile(worked, 0.5).toFixed(1)} ms)`,
       budget: `≤ ${most} ms`,
       met: p95 <= most,
     },
     {
-      what: "… from the pointer's own time stamp",
-      measured: `${quantile(stamped, 0.95).toFixed(1)} ms (half of them ${quantile(stamped, 0.5).toFixed(1)} ms)`,
+      what: "… with the wait for the screen’s next frame (60 a second)",
+      measured: `${quantile(times, 0.95).toFixed(1)} ms (half of them ${quantile(times, 0.5).toFixed(1)} ms)`,
       budget: "",
     },
     {

@@ -98,16 +98,10 @@ function Pip({ progress }: { progress: Progress }) {
   );
 }
 
-/** Brand, project, the five stages with how far each is, saving, undo. */
-export const Header = memo(function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
+/** The five stages with how far each is. */
+function StageLinks({ stage }: { stage: StageId }) {
   const { id = "" } = useParams();
   const project = useSettledProject();
-  const edit = useEdit();
-  const dispatch = useAppDispatch();
-  const past = useAppSelector((state) => state.document.past.at(-1)?.what);
-  const future = useAppSelector((state) => state.document.future.at(-1)?.what);
-  const saving = useAppSelector((state) => state.document.saving);
-  const trouble = useAppSelector((state) => state.document.trouble);
   const run = usePublished(useSession().mentor.lastRun);
   const progress = stageProgress(
     project,
@@ -118,6 +112,32 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
     ),
     run?.project === project ? run.verdicts : [],
   );
+  return (
+    <Stages aria-label="Stages">
+      {STAGES.map(({ id: name, name: text }) => (
+        <NavLink
+          key={name}
+          to={`/p/${id}/${name}`}
+          aria-label={`${text}, ${PROGRESS[progress[name]]}`}
+          aria-current={name === stage ? "page" : undefined}
+        >
+          <Pip progress={progress[name]} />
+          {text}
+        </NavLink>
+      ))}
+    </Stages>
+  );
+}
+
+/** Brand, project, the five stages with how far each is, saving, undo. */
+export const Header = memo(function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
+  const project = useSettledProject();
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const past = useAppSelector((state) => state.document.past.at(-1)?.what);
+  const future = useAppSelector((state) => state.document.future.at(-1)?.what);
+  const saving = useAppSelector((state) => state.document.saving);
+  const trouble = useAppSelector((state) => state.document.trouble);
   const themeName = useThemeName();
 
   const rename = takingName((name) => edit("renaming the project", (p) => ({ ...p, name })));
@@ -132,19 +152,7 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
           <EntryField label="Project name" text={project.name} take={rename} />
         </Name>
       </Side>
-      <Stages aria-label="Stages">
-        {STAGES.map(({ id: name, name: text }) => (
-          <NavLink
-            key={name}
-            to={`/p/${id}/${name}`}
-            aria-label={`${text}, ${PROGRESS[progress[name]]}`}
-            aria-current={name === stage ? "page" : undefined}
-          >
-            <Pip progress={progress[name]} />
-            {text}
-          </NavLink>
-        ))}
-      </Stages>
+      <StageLinks stage={stage} />
       <Side>
         <State role="status" title={trouble || undefined} aria-label={`Project ${SAVING[saving]}`}>
           {SAVING[saving]}

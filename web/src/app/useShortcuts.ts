@@ -1,8 +1,9 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
+import { useStore } from "react-redux";
 import { useSolo } from "../decide/useSolo";
-import { useRuleSet } from "../session/project";
+import { currentRuleSet } from "../session/project";
 import { redone, undone } from "../state/document";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { type AppState, useAppDispatch } from "../state/store";
 import { playingSet } from "../state/view";
 import { useTransport } from "../tape/useTransport";
 import { takesKeys } from "../ui/takesKeys";
@@ -13,12 +14,14 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
   const dispatch = useAppDispatch();
   const transport = useTransport();
   const leaveAlone = useSolo();
-  const ruleSet = useRuleSet();
-  const rule = useAppSelector((state) => state.view.rule);
+  // The rules are asked for when they are wanted: the whole screen hangs on this, and a drag changes them at each move.
+  const store = useStore<AppState>();
 
   useEffect(() => {
     const solo = () => {
-      if (rule !== null && ruleSet.rules.some((r) => r.id === rule)) leaveAlone(rule);
+      const state = store.getState();
+      const { rule } = state.view;
+      if (rule !== null && currentRuleSet(state)?.rules.some((r) => r.id === rule)) leaveAlone(rule);
     };
     const onKey = (event: KeyboardEvent) => {
       const undoKey = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z";
@@ -49,7 +52,9 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [dispatch, transport, leaveAlone, ruleSet, rule]);
+  }, [dispatch, transport, leaveAlone, store]);
 
-  return { isOpen, open: () => setOpen(true), close: () => setOpen(false) };
+  const open = useCallback(() => setOpen(true), []);
+  const close = useCallback(() => setOpen(false), []);
+  return { isOpen, open, close };
 }

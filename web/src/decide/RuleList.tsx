@@ -1,5 +1,5 @@
 import type { RuleId } from "@perceptum/core/names";
-import { type Rule, ruleMargin, withRule } from "@perceptum/core/rules";
+import { type Rule, ruleMargin, type Target, withRule } from "@perceptum/core/rules";
 import { memo, useCallback, useRef } from "react";
 import styled from "styled-components";
 import { useEditRules, useRuleSet, useTargets } from "../session/project";
@@ -111,7 +111,6 @@ const RuleCard = memo(function RuleCard(props: {
   onDragTo: (rule: RuleId, y: number) => void;
 }) {
   const { rule, position, last, onDragTo } = props;
-  const moveBy = useMoveRule(rule.id);
   const targets = useTargets();
   const target = targets.get(rule.target);
   const name = target?.name ?? rule.target;
@@ -132,27 +131,16 @@ const RuleCard = memo(function RuleCard(props: {
         }}
         {...drag.handlers}
       />
-      <Face
-        onKeyDown={(event) => {
-          const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
-          if (!event.altKey || step === undefined) return;
-          event.preventDefault();
-          moveBy(step);
-        }}
-        aria-expanded={chosen}
-        aria-label={`Rule ${position + 1}, ${name}${rule.on ? "" : ", off"}`}
-        onPress={() => dispatch(ruleChosen(chosen ? null : { rule: rule.id, target: rule.target }))}
-      >
-        <Num>{position + 1}</Num>
-        <Chip target={target} />
-        <span style={{ minWidth: 0 }}>
-          <b>{name}</b>
-          {!chosen && <small>{rule.on ? ruleShort(rule) : `off · ${ruleShort(rule)}`}</small>}
-        </span>
-        <Num title="margin at the playhead">
-          {margin === undefined ? "" : `${margin < 0 ? "−" : "+"}${Math.abs(margin).toFixed(2)}`}
-        </Num>
-      </Face>
+      <RuleFace
+        rule={rule.id}
+        target={target}
+        name={name}
+        position={position}
+        on={rule.on}
+        chosen={chosen}
+        short={chosen ? "" : ruleShort(rule)}
+        margin={margin === undefined ? "" : `${margin < 0 ? "−" : "+"}${Math.abs(margin).toFixed(2)}`}
+      />
       {chosen && (
         <Open>
           {rule.any.map((_, clause) => (
@@ -164,6 +152,43 @@ const RuleCard = memo(function RuleCard(props: {
         </Open>
       )}
     </Card>
+  );
+});
+
+/** What is always seen of a rule; pressed, it opens. Its props are plain, so that a drag seldom renders it anew. */
+const RuleFace = memo(function RuleFace(props: {
+  rule: RuleId;
+  target: Target | undefined;
+  name: string;
+  position: number;
+  on: boolean;
+  chosen: boolean;
+  short: string;
+  margin: string;
+}) {
+  const { rule, target, name, position, on, chosen, short, margin } = props;
+  const moveBy = useMoveRule(rule);
+  const dispatch = useAppDispatch();
+  return (
+    <Face
+      onKeyDown={(event) => {
+        const step = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+        if (!event.altKey || step === undefined) return;
+        event.preventDefault();
+        moveBy(step);
+      }}
+      aria-expanded={chosen}
+      aria-label={`Rule ${position + 1}, ${name}${on ? "" : ", off"}`}
+      onPress={() => dispatch(ruleChosen(chosen || target === undefined ? null : { rule, target: target.id }))}
+    >
+      <Num>{position + 1}</Num>
+      <Chip target={target} />
+      <span style={{ minWidth: 0 }}>
+        <b>{name}</b>
+        {!chosen && <small>{on ? short : `off · ${short}`}</small>}
+      </span>
+      <Num title="margin at the playhead">{margin}</Num>
+    </Face>
   );
 });
 

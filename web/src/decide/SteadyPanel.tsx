@@ -100,7 +100,7 @@ function Costs({ steady }: { steady: Steady }) {
 
 /** How often labels and what is seen change in a minute of tape. */
 function useFlicker(): { labels: number; seen: number } | null {
-  const { tapes: results } = useDeferredValue(usePublished(useSession().judging.judged));
+  const { tapes: results } = useDeferredValue(usePublished(useSession().judging.settled));
   const tapes = useMarkedTapes();
   const sensor = useSensor();
   return useMemo(() => {

@@ -28,19 +28,23 @@ interface JudgeTask {
   drag: readonly RuleSet[] | null;
 }
 
+const NOTHING_JUDGED: Judged = {
+  project: null,
+  tapes: new Map(),
+  score: figuresOf(emptyScore(0)),
+  change: null,
+  before: null,
+};
+
 const LIMIT_MS = 30_000;
 /** So often in a row a worker may break off and be asked again; then the next change asks. */
 const MOST_TRIES = 3;
 
 /** Judges all tapes anew whenever rules, marks or readings change. */
 export class Judging {
-  readonly judged = new Published<Judged>({
-    project: null,
-    tapes: new Map(),
-    score: figuresOf(emptyScore(0)),
-    change: null,
-    before: null,
-  });
+  readonly judged = new Published<Judged>(NOTHING_JUDGED);
+  /** The same without those of a drag that goes on. */
+  readonly settled = new Published<Judged>(NOTHING_JUDGED);
   private readonly worker: WorkerLink<JudgeWorker>;
   private readonly judging: LatestOnly<JudgeTask>;
   private last: JudgeTask | null = null;
@@ -73,8 +77,7 @@ export class Judging {
       },
     );
     this.judging = new LatestOnly((task) => this.judge(task));
-    // Asked before the page renders: during a drag that saves a frame.
-    this.unsubscribe = store.subscribe(() => this.noticed());
+    this.unsubscribe = store.subscribe(() => this.notice());
     readings.version.subscribe(() => this.worker.tell((remote) => remote.hold([...readings.all])));
   }
 
@@ -83,16 +86,23 @@ export class Judging {
     this.worker.end();
   }
 
-  private noticed(): void {
+  /** Asks for what is now in the store to be judged, unless it has been asked for already. */
+  notice(): void {
     const { document, view } = this.store.getState();
     const { id, present, settled, gesture } = document;
     if (present === null || id !== this.project) return;
     const drag = gesture?.startsWith(DRAG) && settled !== null ? settled.ruleSets : null;
     const { before } = view;
+    if (drag === null) this.settle();
     // The end of a drag alone changes nothing that would have to be judged.
     if (this.last !== null && this.last.project === present && this.last.before === before) return;
     this.last = { project: present, before, drag };
     this.judging.ask(this.last);
+  }
+
+  private settle(): void {
+    const judged = this.judged.get();
+    if (judged !== this.settled.get()) this.settled.set(judged);
   }
 
   private async judge(task: JudgeTask): Promise<void> {
@@ -127,5 +137,7 @@ export class Judging {
       change,
       before: before && { score: before.score, flips: new Map(before.tapes), sum: before.flips },
     });
+    if (task.drag === null || this.store.getState().document.gesture === null) this.settle();
+    this.store.drawHeld();
   }
 }

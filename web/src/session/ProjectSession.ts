@@ -2,7 +2,7 @@ import type { SensorId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { MarkedReadings, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
-import { edited, opened, restored, takenBack } from "../state/document";
+import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
 import { tapeChosen } from "../state/view";
 import { Autosave } from "./Autosave";
@@ -168,7 +168,11 @@ export class ProjectSession {
   edit(what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string): void {
     const { id, present } = this.store.getState().document;
     if (!this.isOpen || id !== this.id || present === null) return;
-    this.store.dispatch(edited({ project: change(present), what, ...(gesture !== undefined && { gesture }) }));
+    const project = change(present);
+    // A dragged bound is drawn together with its judgement.
+    const held = gesture?.startsWith(DRAG) === true && project.ruleSets !== present.ruleSets;
+    this.store.dispatch(edited({ project, what, held, ...(gesture !== undefined && { gesture }) }));
+    if (held) this.judging.notice();
   }
 
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */

@@ -1,5 +1,5 @@
 import type { ProjectDocument } from "@perceptum/core/project";
-import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
+import { createSlice, original, type PayloadAction, SHOULD_AUTOBATCH } from "@reduxjs/toolkit";
 
 /** The most changes that can be undone. */
 const MOST_UNDO = 300;
@@ -22,6 +22,12 @@ export interface Failure {
 
 /** Where the document stands with the server. */
 export type Saving = "saved" | "unsaved" | "saving" | Failure["kind"];
+
+interface Edited {
+  project: ProjectDocument;
+  what: string;
+  gesture?: string;
+}
 
 export interface DocumentState {
   id: string | null;
@@ -83,18 +89,22 @@ const slice = createSlice({
     },
     closed: () => initialState,
     /** One change of the user's. Changes of one `gesture` are undone together. */
-    edited(state, { payload }: PayloadAction<{ project: ProjectDocument; what: string; gesture?: string }>) {
-      if (state.present === null || payload.project === original(state)?.present) return;
-      const { project, what, gesture = null } = payload;
-      if (gesture === null || gesture !== state.gesture) {
-        state.past.push({ project: state.present, what });
-        if (state.past.length > MOST_UNDO) state.past.shift();
-      }
-      state.future = [];
-      state.gesture = gesture;
-      state.present = project;
-      if (!gesture?.startsWith(DRAG)) state.settled = project;
-      changed(state);
+    edited: {
+      // With `held`, listeners hear of it as `HeldDrawing` says.
+      prepare: ({ held, ...payload }: Edited & { held?: boolean }) => ({ payload, meta: { [SHOULD_AUTOBATCH]: held } }),
+      reducer(state, { payload }: PayloadAction<Edited>) {
+        if (state.present === null || payload.project === original(state)?.present) return;
+        const { project, what, gesture = null } = payload;
+        if (gesture === null || gesture !== state.gesture) {
+          state.past.push({ project: state.present, what });
+          if (state.past.length > MOST_UNDO) state.past.shift();
+        }
+        state.future = [];
+        state.gesture = gesture;
+        state.present = project;
+        if (!gesture?.startsWith(DRAG)) state.settled = project;
+        changed(state);
+      },
     },
     gestureEnded(state) {
       state.gesture = null;

@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from "react-redux";
 import { actReducer } from "./act";
 import { api } from "./api";
 import { documentReducer } from "./document";
+import { HeldDrawing } from "./HeldDrawing";
 import { proveReducer } from "./prove";
 import { senseReducer } from "./sense";
 import { viewReducer } from "./view";
@@ -25,12 +26,16 @@ const reducer: typeof slices = (state, action) => {
   return { ...next, view: { ...next.view, tape: tapes.at(-1)?.id ?? null } };
 };
 
+/** A store; `drawHeld` draws at once what a drag has changed and what waits for its judgement. */
 export function makeStore() {
-  return configureStore({
+  const drawing = new HeldDrawing();
+  const store = configureStore({
     reducer,
     // The document is large and Immer keeps it immutable: walking it on every action would cost more than the action.
     middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).concat(api.middleware),
+    enhancers: (defaults) => defaults({ autoBatch: { type: "callback", queueNotification: drawing.hold } }),
   });
+  return Object.assign(store, { drawHeld: drawing.draw });
 }
 
 export type AppStore = ReturnType<typeof makeStore>;

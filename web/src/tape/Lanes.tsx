@@ -8,7 +8,7 @@ import { useSize } from "../ui/useSize";
 import { LanePen, Room } from "./LanePen";
 import { useTapeWindow } from "./useTapeWindow";
 
-/** The lanes of a tape, drawn in two layers: what was read, and what was made of it, which changes with every rule. */
+/** The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was done. */
 export function Lanes() {
   const source = useSource();
   return source === null ? null : <LanesOf source={source} />;
@@ -50,12 +50,20 @@ function LanesOf({ source }: { source: SourceView }) {
           const seen = targets[target - 1];
           pen.saw(block.t[from], block.t[end], seen, truth !== undefined && truth !== seen?.id);
         }
-        did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
       });
       for (const { from, to, target: kind } of flips)
         pen.flip(block.t[from], block.t[Math.min(to + 1, block.length - 1)], kind);
     },
-    [block, marks, markOf, length, part, spans, did, flips, palette, targets, width],
+    [block, marks, markOf, part, spans, flips, palette, targets, width],
+  );
+  const drawDone = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      const pen = new LanePen(context, width, part, palette);
+      pen.within(() => {
+        did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
+      });
+    },
+    [length, part, did, palette, width],
   );
   return (
     <Room ref={ref}>
@@ -69,6 +77,9 @@ function LanesOf({ source }: { source: SourceView }) {
       </div>
       <div style={{ position: "absolute" }}>
         <Canvas width={width} height={height} draw={drawAnswers} />
+      </div>
+      <div style={{ position: "absolute" }}>
+        <Canvas width={width} height={height} draw={drawDone} />
       </div>
     </Room>
   );

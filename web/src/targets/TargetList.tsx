@@ -1,9 +1,9 @@
 import { wholeShown } from "@perceptum/core/readings";
 import { classify, labelMargin, ruleSetOf, type Target } from "@perceptum/core/rules";
-import { memo, useCallback, useDeferredValue, useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
+import { usePublishedPart } from "../session/Published";
 import { useProject, useSettledProject } from "../session/project";
 import { useNow } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -95,14 +95,17 @@ const degrees = (hue: number) => (Number.isNaN(hue) ? "–" : `${wholeShown("hue
 /** Targets beside everything: what is under the sensor now, all that is to be told apart, how often each is marked. */
 export const TargetList = memo(function TargetList() {
   const targets = useAppSelector((state) => state.document.present?.targets) ?? NONE;
-  const { score } = useDeferredValue(usePublished(useSession().judging.judged));
+  // As one text, so that only other numbers render the list anew.
+  const marks = usePublishedPart(useSession().judging.judged, ({ score }) =>
+    score.counts.map((row) => row.reduce((sum, n) => sum + n, 0)).join(" "),
+  ).split(" ");
   const [sheet, setSheet] = useState<{ target: Target | null } | null>(null);
   const change = useCallback((target: Target) => setSheet({ target }), []);
   const groups = [
     { title: "Targets", members: targets.filter((t) => t.kind !== "background") },
     { title: "Backgrounds", members: targets.filter((t) => t.kind === "background") },
   ];
-  const marked = (target: Target) => score.counts[targets.indexOf(target)]?.reduce((sum, n) => sum + n, 0) ?? 0;
+  const marked = (target: Target) => Number(marks[targets.indexOf(target)] ?? 0);
   return (
     <Column aria-label="Targets">
       <UnderSensor />

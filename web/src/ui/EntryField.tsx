@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useId, useRef, useState } from "react";
 import styled from "styled-components";
 
 export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
@@ -36,15 +36,18 @@ export function EntryField(props: {
   width?: number;
 }) {
   const { label, text, take, step, wide = false, mono = false, placeholder, clearAfter = false, width } = props;
+  const [of, setOf] = useState(text);
   const [draft, setDraft] = useState(text);
   const [wrong, setWrong] = useState<string>();
   /** Whether anything was typed since it was last entered: only then leaving the field enters it. */
   const typed = useRef(false);
   const wrongId = useId();
-  useEffect(() => {
+  // Another text takes the draft's place before anything is drawn.
+  if (of !== text) {
+    setOf(text);
     setDraft(text);
     setWrong(undefined);
-  }, [text]);
+  }
 
   const enter = () => {
     typed.current = false;
