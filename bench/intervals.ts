@@ -70,7 +70,7 @@ export function benchIntervals(): Row[] {
     ),
   ];
   return cases.map(({ what, draw, truth }) => {
-    const { held, width } = coverage(draw, truth, 400_000);
+    const { held, width } = coverage(draw, truth, 900_000);
     return {
       what: `95 % interval: ${what}`,
       measured: `holds the truth in ${(held * 100).toFixed(1)} % of ${REPEATS}; ± ${(width * 50).toFixed(1)} %`,
