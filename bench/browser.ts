@@ -176,8 +176,8 @@ async function openAndDrag(page: Page, url: string, readings = READINGS): Promis
   for (let round = 0; round < ROUNDS; round++) {
     await page.evaluate("times.length = worked.length = long.length = 0");
     for (let i = 1; i <= MOVES; i++) {
-      // Up and down by whole per cents, so that every move changes the bound.
-      await page.mouse.move(x, y - 2 * (1 + (i % 2 === 0 ? i % 40 : 40 - (i % 40))));
+      // Up and down by 6 pixels a move, as a brisk hand drags: every move changes the bound by some 3 %.
+      await page.mouse.move(x, y - 6 * (1 + Math.abs((i % 26) - 13)));
       await page.waitForFunction(`times.length > ${i - 1}`, { polling: "raf" });
     }
     const { times, worked, long } = (await page.evaluate("({ times, worked, long })")) as (typeof rounds)[number];
