@@ -11,8 +11,11 @@ interface Wheel {
   motor: Motor;
   /** How this motor differs from the one that it should be. */
   factor: number;
-  /** Commanded share of top speed, or null to coast. */
-  command: number | null;
+  /** −1 for a wheel that turns the other way than it is told. */
+  sign: number;
+  /** The speed that it was told, in mm/s, and the share of a difference to it that is left after one tick. */
+  goal: number;
+  keep: number;
   /** Speed of the wheel's rim and of the floor under it, mm/s. */
   rim: number;
   ground: number;
@@ -55,7 +58,9 @@ export class Cart implements Body {
       return {
         motor,
         factor: motor.regulated ? 1 : 1 + off,
-        command: 0,
+        sign: motor.mountedReversed !== motor.invert ? -1 : 1,
+        goal: 0,
+        keep: left(motor.lagMs),
         rim: 0,
         ground: 0,
         travel: 0,
@@ -69,22 +74,21 @@ export class Cart implements Body {
 
   /** Speeds as shares of top speed, −1..1; null lets a wheel run out. */
   command(left: number | null, right: number | null): void {
-    this.left.command = left;
-    this.right.command = right;
+    tell(this.left, left);
+    tell(this.right, right);
   }
 
   /** Moves on by one tick. */
   step(): void {
     const seconds = this.tickMs / 1000;
-    turnWheel(this.left, seconds, this.robot.tractionMmS2);
-    turnWheel(this.right, seconds, this.robot.tractionMmS2);
-    this.travel.left = this.left.travel;
-    this.travel.right = this.right.travel;
-    this.slipping =
-      Math.abs(this.left.rim - this.left.ground) > SLIP_MM_S ||
-      Math.abs(this.right.rim - this.right.ground) > SLIP_MM_S;
-    const forward = ((this.left.ground + this.right.ground) / 2) * seconds;
-    const turned = ((this.right.ground - this.left.ground) / this.robot.trackMm) * seconds * (180 / Math.PI);
+    const { left, right, robot } = this;
+    turnWheel(left, seconds, robot.tractionMmS2);
+    turnWheel(right, seconds, robot.tractionMmS2);
+    this.travel.left = left.travel;
+    this.travel.right = right.travel;
+    this.slipping = Math.abs(left.rim - left.ground) > SLIP_MM_S || Math.abs(right.rim - right.ground) > SLIP_MM_S;
+    const forward = ((left.ground + right.ground) / 2) * seconds;
+    const turned = ((right.ground - left.ground) / robot.trackMm) * seconds * (180 / Math.PI);
     if (turned === 0) {
       this.x += forward * this.cos;
       this.y += forward * this.sin;
@@ -103,20 +107,25 @@ export class Cart implements Body {
   }
 }
 
+/** A share of top speed, −1..1; null lets the wheel run out. */
+function tell(wheel: Wheel, command: number | null): void {
+  const { motor } = wheel;
+  const still = command === null || (!motor.regulated && Math.abs(command) < motor.deadBand);
+  wheel.goal = still ? 0 : command * motor.topSpeed * wheel.factor * wheel.sign;
+  wheel.keep = command === null ? wheel.keepCoasting : wheel.keepDriven;
+}
+
 /** First-order lag of the motor; the floor under the wheel follows it no faster than traction allows. */
 function turnWheel(wheel: Wheel, seconds: number, traction: number): void {
-  const { motor } = wheel;
-  const still = wheel.command === null || (!motor.regulated && Math.abs(wheel.command) < motor.deadBand);
-  const wrongWay = motor.mountedReversed !== motor.invert ? -1 : 1;
-  const goal = still ? 0 : (wheel.command as number) * motor.topSpeed * wheel.factor * wrongWay;
+  const { goal } = wheel;
   if (wheel.rim !== goal || wheel.ground !== goal) follow(wheel, goal, traction * seconds);
   // The encoder counts the wheel, with the sign that the student's program expects.
-  wheel.travel += wheel.rim * seconds * wrongWay;
+  wheel.travel += wheel.rim * seconds * wheel.sign;
 }
 
 /** One tick's way towards a speed; the floor's changes by at most so much. */
 function follow(wheel: Wheel, goal: number, most: number): void {
-  wheel.rim = goal + (wheel.rim - goal) * (wheel.command === null ? wheel.keepCoasting : wheel.keepDriven);
+  wheel.rim = goal + (wheel.rim - goal) * wheel.keep;
   if (Math.abs(goal - wheel.rim) < 1e-6) wheel.rim = goal;
   const change = wheel.rim - wheel.ground;
   wheel.ground += change > most ? most : Math.max(change, -most);
