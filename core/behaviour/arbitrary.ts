@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { type Names, parsePhrase } from "../phrases";
+import { type Ids, type Names, parsePhrase } from "../phrases";
 import { emptyProject, type ProjectDocument, ProjectDocument as Schema } from "../project";
 import type { Target } from "../rules";
 import { parseCondition } from "./conditions";
@@ -19,7 +19,7 @@ export const RAW = {
 export type Colour = keyof typeof RAW;
 
 /** Names for phrases that stand alone. */
-export const NAMES: Names = {
+export const NAMES: Ids = {
   targets: ["coral", "teal", "chalk"],
   sensors: ["belly", "left-eye", "right-eye"],
   modes: ["patrol", "home"],

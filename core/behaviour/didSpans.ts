@@ -7,8 +7,8 @@ export interface DidSpan {
   text: string;
 }
 
-/** The stretches in which something was done, from a log; `end` closes what still runs. Each is named by its steps. */
-export function didSpans(notes: readonly Note[], end: number): DidSpan[] {
+/** The stretches in which something was done, from a log; `end` closes what still runs. Each is named by its steps, as `written` gives their phrases. */
+export function didSpans(notes: readonly Note[], end: number, written = (phrase: string) => phrase): DidSpan[] {
   const spans: DidSpan[] = [];
   let open: DidSpan | undefined;
   const close = (t: number) => {
@@ -19,7 +19,8 @@ export function didSpans(notes: readonly Note[], end: number): DidSpan[] {
     if (note.kind === "fires" || note.kind === "mode") {
       close(note.t);
       open = { from: note.t, to: note.t, text: "" };
-    } else if (note.kind === "step" && open !== undefined) open.text += `${open.text === "" ? "" : ", "}${note.phrase}`;
+    } else if (note.kind === "step" && open !== undefined)
+      open.text += `${open.text === "" ? "" : ", "}${written(note.phrase)}`;
     else if (note.kind === "ended" || note.kind === "finish") close(note.t);
   }
   close(end);

@@ -1,9 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type * as z from "zod";
-import { completions, type Names, type PhraseReader, parsePhrase } from "../phrases";
+import { completions, type Names, named, type PhraseReader, parsePhrase } from "../phrases";
 import {
   ConditionSchema,
+  type NameVisitor,
+  namedCondition,
+  namedStep,
+  namedTrigger,
   parseCondition,
   parseStepFrom,
   parseTriggerFrom,
@@ -28,6 +32,28 @@ const NAMES: Names = {
   servos: ["arm", "rev"],
 };
 
+/** The same things as people see them: names with spaces, in any case, with letters that no phrase has, within one another. */
+const SEEN_AS: Record<string, string> = {
+  coral: "Coral",
+  "left-1": "Left bed",
+  is: "Is",
+  arrives: "Coral tag",
+  present: "Bed 2 (north)",
+  c4: "Bed 2",
+  cm: "Café & Co.",
+  belly: "Belly",
+  s: "Left eye",
+  "camera-1": "Left eye 2",
+  patrol: "In the bay",
+  "finish-1": "In the bay 2",
+  bow: "Water it",
+  stop: "Stop and go",
+  do: "Do",
+};
+const SHOWN = Object.fromEntries(
+  Object.entries(NAMES).map(([kind, ids]) => [kind, (ids as string[]).map((id) => named(id, SEEN_AS[id] ?? id))]),
+) as unknown as Names;
+
 /** What the grammar takes beside words: numbers, texts, colours, notes, signs. */
 const FREE = [
   ...["0", "1", "3", "2.5", "-4", "50", "400", '"two words"', '""', "#ff8800", "C4", "Bb3"],
@@ -40,9 +66,9 @@ const GOES_ON = new Set(["(", "not", "and", "or", "until"]);
  * A phrase made by the grammar itself: at each place one of the words that could stand there, or what else does not
  * fail there, until it is whole. `choices` says which; undefined where that comes to no end.
  */
-function grown(from: (reader: PhraseReader) => unknown, choices: readonly number[]): string | undefined {
+function grown(from: (reader: PhraseReader) => unknown, choices: readonly number[], names: Names): string | undefined {
   const problemOf = (text: string) => {
-    const parsed = parsePhrase(text, NAMES, from);
+    const parsed = parsePhrase(text, names, from);
     return "problem" in parsed ? parsed.problem : undefined;
   };
   let text = "";
@@ -50,7 +76,9 @@ function grown(from: (reader: PhraseReader) => unknown, choices: readonly number
     // Towards the end nothing new is opened.
     const closing = i > choices.length / 2;
     if (problemOf(text) === undefined && (closing || choice % 4 === 0)) return text;
-    const next = [...new Set([...completions(`${text} `, NAMES, from), ...FREE])]
+    const next = [
+      ...new Set([...completions(text === "" ? "" : `${text} `, names, from).map(({ word }) => word), ...FREE]),
+    ]
       .filter((word) => !closing || !GOES_ON.has(word))
       .map((word) => `${text} ${word}`.trim())
       .filter((longer) => (problemOf(longer)?.column ?? Number.POSITIVE_INFINITY) > longer.length);
@@ -61,12 +89,17 @@ function grown(from: (reader: PhraseReader) => unknown, choices: readonly number
 }
 
 /** Holds whatever phrases `from` can be made to read against the schema and against what is printed of them. */
-function holdsAll<T>(from: (reader: PhraseReader) => T, print: (value: T) => string, schema: z.ZodType<T>): void {
-  const read = (text: string) => must(parsePhrase(text, NAMES, from));
+function holdsAll<T>(
+  from: (reader: PhraseReader) => T,
+  print: (value: T) => string,
+  schema: z.ZodType<T>,
+  names = NAMES,
+): void {
+  const read = (text: string) => must(parsePhrase(text, names, from));
   const printed = new Set<string>();
   fc.assert(
     fc.property(fc.noBias(fc.array(fc.nat(1000), { minLength: 20, maxLength: 20 })), (choices) => {
-      const text = grown(from, choices);
+      const text = grown(from, choices, names);
       if (text === undefined) return;
       const value = read(text);
       expect(schema.parse(value)).toEqual(value);
@@ -82,4 +115,12 @@ describe("whatever the grammar makes is kept by the schema, printed, and read as
   it("as a condition", () => holdsAll(parseCondition, printCondition, ConditionSchema));
   it("as a step", () => holdsAll(parseStepFrom, printStep, Step));
   it("as a trigger", () => holdsAll(parseTriggerFrom, printTrigger, Trigger));
+});
+
+describe("the same with names as people see them", () => {
+  const show: NameVisitor = (_, id) => (SEEN_AS[id] ?? id) as typeof id;
+  it("as a condition", () =>
+    holdsAll(parseCondition, (c) => printCondition(namedCondition(c, show)), ConditionSchema, SHOWN));
+  it("as a step", () => holdsAll(parseStepFrom, (s) => printStep(namedStep(s, show)), Step, SHOWN));
+  it("as a trigger", () => holdsAll(parseTriggerFrom, (t) => printTrigger(namedTrigger(t, show)), Trigger, SHOWN));
 });

@@ -9,6 +9,7 @@ export {
   startState,
 } from "./engineState";
 export type { Machine } from "./Machine";
+export { type PhraseWords, phraseWords } from "./phraseWords";
 export * from "./program";
 export * from "./rehearse";
 export { parseRuleText, printRuleText } from "./ruleText";

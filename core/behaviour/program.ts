@@ -1,5 +1,5 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
-import type { Names } from "../phrases";
+import type { Ids } from "../phrases";
 import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import type { Machine } from "./Machine";
@@ -126,7 +126,7 @@ export function namesOf(
   project: Omit<Behaving, "ruleSets"> & {
     robot: { lamps: readonly string[]; buttons: readonly string[]; servos: readonly { id: string }[] };
   },
-): Names {
+): Ids {
   return {
     targets: project.targets.map((t) => t.id),
     sensors: project.sensors.map((s) => s.id),

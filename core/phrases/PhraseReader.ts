@@ -1,15 +1,43 @@
-/** The things of a project that a phrase may name. */
-export interface Names {
-  targets: readonly string[];
-  sensors: readonly string[];
-  modes: readonly string[];
-  lamps: readonly string[];
-  counters: readonly string[];
-  lists: readonly string[];
-  routines: readonly string[];
-  buttons: readonly string[];
-  servos: readonly string[];
+/** What of a project a phrase may name. */
+type Kind = "targets" | "sensors" | "modes" | "lamps" | "counters" | "lists" | "routines" | "buttons" | "servos";
+
+/** The things of a project that a phrase may name, by their ids. */
+export type Ids = Readonly<Record<Kind, readonly string[]>>;
+
+/** The same, by their ids alone or by names as people see them. */
+export type Names = Readonly<Record<Kind, readonly (string | Named)[]>>;
+
+/** A thing that people know by a name, which may have spaces; by its id it is understood as well. */
+export interface Named {
+  id: string;
+  name: string;
+  /** Fits the name where it stands in a phrase, in any case, or with hyphens for its spaces. */
+  pattern: RegExp;
 }
+
+/** A thing for phrases. */
+export function named(id: string, name: string): Named {
+  const words = name.split(/\s+/).map((word) => word.replace(/[\\^$.*+?()[\]{}|/]/g, "\\$&"));
+  return { id, name, pattern: new RegExp(`(?:${words.join("\\s+")}|${words.join("-")})${NO_LETTER}`, "iuy") };
+}
+/** A name ends where no letter or digit follows, nor a hyphen that leads on to one. */
+const NO_LETTER = "(?![\\p{L}\\p{N}]|-[\\p{L}\\p{N}])";
+
+const idOf = (thing: string | Named) => (typeof thing === "string" ? thing : thing.id);
+const nameOf = (thing: string | Named) => (typeof thing === "string" ? thing : thing.name);
+
+/** How many characters of a phrase name the thing at a place; 0 where something else stands. */
+function fits(thing: string | Named, phrase: string, at: number): number {
+  const id = idOf(thing);
+  let length =
+    phrase.startsWith(id, at) && !LETTER.test(phrase.slice(at + id.length, at + id.length + 2)) ? id.length : 0;
+  if (typeof thing !== "string") {
+    thing.pattern.lastIndex = at;
+    length = Math.max(length, thing.pattern.exec(phrase)?.[0].length ?? 0);
+  }
+  return length;
+}
+const LETTER = /^(?:[\p{L}\p{N}]|-[\p{L}\p{N}])/u;
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
 export interface PhraseProblem {
@@ -28,7 +56,7 @@ class PhraseError extends Error {
 }
 
 interface Token {
-  kind: "number" | "word" | "text" | "sign" | "end";
+  kind: "number" | "word" | "text" | "sign" | "end" | "stray";
   text: string;
   column: number;
 }
@@ -36,18 +64,18 @@ interface Token {
 const TOKEN =
   /\s+|(-?\d+(?:\.\d+)?(?:e[-+]?\d+)?)|([A-Za-z][A-Za-z0-9#]*(?:-[a-z0-9]+)*)|("[^"]*")|(#[0-9a-fA-F]{6}|\.\.|>=|<=|[-+><=%(),:])/y;
 
-function tokensOf(phrase: string): Token[] {
+/** The tokens of a phrase from a place on. What is part of no phrase is one too: a name may have such letters. */
+function tokensOf(phrase: string, from = 0): Token[] {
   const tokens: Token[] = [];
-  TOKEN.lastIndex = 0;
+  TOKEN.lastIndex = from;
   while (TOKEN.lastIndex < phrase.length) {
     const column = TOKEN.lastIndex + 1;
     const match = TOKEN.exec(phrase);
     if (match === null) {
-      const rest = phrase.slice(column - 1);
-      throw new PhraseError(
-        rest.startsWith('"') ? "the quoted text has no closing quote" : `“${rest[0]}” is not part of any phrase`,
-        column,
-      );
+      const [stray] = phrase.slice(column - 1);
+      tokens.push({ kind: "stray", text: stray, column });
+      TOKEN.lastIndex = column - 1 + stray.length;
+      continue;
     }
     const [, number, word, text, sign] = match;
     if (number !== undefined) tokens.push({ kind: "number", text: number, column });
@@ -72,21 +100,45 @@ export class PhraseReader {
   /** The words that were looked for at each token. */
   private readonly lookedFor: Set<string>[] = [];
 
+  /** Names of several words: where one stands, its first word is no word of the phrase. */
+  private readonly long: readonly Named[];
+
   constructor(
-    phrase: string,
+    private readonly phrase: string,
     private readonly names: Names,
   ) {
     this.tokens = tokensOf(phrase);
+    this.long = Object.values(names).flatMap((all: readonly (string | Named)[]) =>
+      all.filter((thing) => typeof thing !== "string" && /\s/.test(thing.name)),
+    ) as Named[];
   }
 
   private get next(): Token {
     return this.tokens[this.at];
   }
 
-  /** The words that could stand where the last word does, or where the phrase ends if `after` it. */
-  couldStand(after: boolean): string[] {
-    const last = this.tokens.length - 1;
-    return [...(this.lookedFor[after ? last : last - 1] ?? [])];
+  /** What completes the phrase as far as it goes: words, each with the place where it begins. */
+  completing(): Completion[] {
+    const rest = (from: number) => this.phrase.slice(from).toLowerCase().replace(/\s+/g, " ");
+    return this.lookedFor.flatMap((words, i) => {
+      const { kind, column } = this.tokens[i];
+      const from = column - 1;
+      // Right behind a word nothing new begins.
+      if (kind === "end" && /\S$/.test(this.phrase) && !/[:(,]$/.test(this.phrase)) return [];
+      return [...words]
+        .filter(
+          (word) =>
+            /[\p{L}%]/u.test(word) && word.toLowerCase().startsWith(rest(from)) && word.toLowerCase() !== rest(from),
+        )
+        .map((word) => ({ from, word }));
+    });
+  }
+
+  /** How long the name of several words is that stands here, if one does. */
+  private longNameHere(): number {
+    return this.next.kind === "end"
+      ? 0
+      : Math.max(0, ...this.long.map((thing) => fits(thing, this.phrase, this.next.column - 1)));
   }
 
   /** Notes words that could stand here. */
@@ -97,7 +149,7 @@ export class PhraseReader {
 
   /** The next word, without taking it; "" where something else stands. */
   peekWord(): string {
-    return this.next.kind === "word" ? this.next.text : "";
+    return this.next.kind === "word" && this.longNameHere() === 0 ? this.next.text : "";
   }
 
   peekIs(kind: "number" | "text" | "end"): boolean {
@@ -125,6 +177,7 @@ export class PhraseReader {
   skip(text: string): boolean {
     this.offer([text]);
     if ((this.next.kind !== "word" && this.next.kind !== "sign") || this.next.text !== text) return false;
+    if (this.longNameHere() > text.length) return false;
     this.at++;
     return true;
   }
@@ -192,20 +245,45 @@ export class PhraseReader {
     return this.tokens[this.at++].text;
   }
 
-  /** Takes the next word if the project has such a thing of that name. */
+  /** Takes the id of the thing whose name stands next, if the project has one: of several the longest that fits. */
   skipName(kind: keyof Names): string | undefined {
-    this.offer(this.names[kind]);
-    if (this.next.kind !== "word" || !this.names[kind].includes(this.next.text)) return undefined;
-    return this.tokens[this.at++].text;
+    this.offer(this.names[kind].map(nameOf));
+    return this.takeFitting(kind);
+  }
+
+  /** The same; with `before`, only if that sign follows. */
+  private takeFitting(kind: keyof Names, before?: string): string | undefined {
+    if (this.next.kind === "end") return undefined;
+    const { column } = this.next;
+    let found: { id: string; length: number } | undefined;
+    for (const thing of this.names[kind]) {
+      const length = fits(thing, this.phrase, column - 1);
+      if (length <= (found?.length ?? 0)) continue;
+      if (
+        before !== undefined &&
+        !this.phrase
+          .slice(column - 1 + length)
+          .trimStart()
+          .startsWith(before)
+      )
+        continue;
+      found = { id: idOf(thing), length };
+    }
+    if (found === undefined) return undefined;
+    const end = column - 1 + found.length;
+    this.tokens.splice(this.at, Infinity, { kind: "word", text: found.id, column }, ...tokensOf(this.phrase, end));
+    this.at++;
+    return found.id;
   }
 
   /** Takes a sensor and its colon, if they come next. */
   skipSensor(): string | undefined {
-    this.offer(this.names.sensors.map((sensor) => `${sensor}:`));
-    if (!this.peekSign(":", 1)) return undefined;
-    const sensor = this.takeName("sensors");
+    this.offer(this.names.sensors.map((sensor) => `${nameOf(sensor)}:`));
+    const sensor = this.takeFitting("sensors", ":");
+    if (sensor === undefined && !this.peekSign(":", 1)) return undefined;
+    const known = sensor ?? this.takeName("sensors");
     this.take(":");
-    return sensor;
+    return known;
   }
 
   /** Takes the name of a thing of the project. */
@@ -216,17 +294,24 @@ export class PhraseReader {
   private failName(kind: keyof Names): never {
     const singular = kind.slice(0, -1);
     if (this.next.kind !== "word") this.fail(`a ${singular}`);
-    const near = nearest(this.next.text, this.names[kind]);
+    const names = this.names[kind].map(nameOf);
+    const near = nearest(this.next.text, names);
     const advice = near
       ? `; did you mean ${near}?`
-      : this.names[kind].length > 0
-        ? `; there is ${this.names[kind].join(", ")}`
+      : names.length > 0
+        ? `; there is ${names.join(", ")}`
         : "; the project has none yet";
     throw new PhraseError(`there is no ${singular} “${this.next.text}”${advice}`, this.next.column);
   }
 
   /** Fails at the next token, saying what was expected there. */
   fail(expected: string): never {
+    const { kind, text, column } = this.next;
+    if (kind === "stray")
+      throw new PhraseError(
+        text === '"' ? "the quoted text has no closing quote" : `“${text}” is not part of any phrase`,
+        column,
+      );
     const found = this.next.kind === "end" ? "the phrase ends" : `“${this.next.text}” stands`;
     throw new PhraseError(`${expected} is expected where ${found}`, this.next.column);
   }
@@ -284,28 +369,30 @@ export function parsePhrase<T>(
   }
 }
 
-/** Words that a phrase may go on with: each completes its last word, or follows where it ends with a space. */
-export function completions(text: string, names: Names, parse: (reader: PhraseReader) => unknown): string[] {
-  const word = /[A-Za-z0-9#-]*$/.exec(text)?.[0] ?? "";
-  let reader: PhraseReader | undefined;
+/** A word or name that a phrase may go on with, and where in the phrase it begins. */
+export interface Completion {
+  from: number;
+  word: string;
+}
+
+/** What a phrase may go on with: each completes its last words, or follows where it ends with a space. */
+export function completions(phrase: string, names: Names, parse: (reader: PhraseReader) => unknown): Completion[] {
+  const reader = new PhraseReader(phrase, names);
   try {
-    reader = new PhraseReader(text, names);
     parse(reader);
   } catch (error) {
     if (!(error instanceof PhraseError)) throw error;
   }
-  return (reader?.couldStand(word === "") ?? []).filter(
-    (choice) => /^[A-Za-z%]/.test(choice) && choice.startsWith(word) && choice !== word,
-  );
+  return reader.completing();
 }
 
-/** The choice that differs from `word` by the fewest edits, if by at most two (one for short words). */
+/** The choice that differs from `word` by the fewest edits, if by at most two (one for short words); case does not count. */
 function nearest(word: string, choices: readonly string[]): string | undefined {
   const limit = word.length <= 3 ? 1 : 2;
   let best: string | undefined;
   let least = limit + 1;
   for (const choice of choices) {
-    const edits = editDistance(word, choice);
+    const edits = editDistance(word.toLowerCase(), choice.toLowerCase());
     if (edits < least) {
       least = edits;
       best = choice;

@@ -1,1 +1,11 @@
-export { completions, type Names, type PhraseProblem, PhraseReader, parsePhrase } from "./PhraseReader";
+export {
+  type Completion,
+  completions,
+  type Ids,
+  type Named,
+  type Names,
+  named,
+  type PhraseProblem,
+  PhraseReader,
+  parsePhrase,
+} from "./PhraseReader";

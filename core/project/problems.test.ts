@@ -84,7 +84,7 @@ const CASES: [path: string, value: unknown, place: string, message: string | Reg
   ["robot.lamps", ["patrol"], "robot.lamps[0]", /the lamp “patrol” has the id of a mode/],
   ["targets[1].id", "after", "targets[1].id", /reserved for phrases/],
   ["targets[1].name", "Coral\nimport os", "targets[1].name", "a name stands on one line, without control characters"],
-  ["targets[0].code", "C", "targets[0].code", "a code is two letters"],
+  ["targets[0].code", "C", "targets[0].code", "a code is two letters, or a letter and a digit"],
   ["targets[0].paint", "red", "targets[0].paint", "a colour is written #rrggbb in lower case"],
   // What names something that is not there.
   [

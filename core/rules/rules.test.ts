@@ -9,6 +9,7 @@ import {
   classifyBlock,
   classifyBlockAgain,
   firstMatch,
+  freeTargetCode,
   labeller,
   labelMargin,
   NOTHING_SEEN,
@@ -20,6 +21,7 @@ import {
   smallestChange,
   steadyBlock,
   steadyNext,
+  Target,
   type Test,
   testHolds,
   testMargin,
@@ -378,4 +380,20 @@ it("which rule takes a reading of a block is the first that matches it alone", (
       for (let i = 0; i < block.length; i++) expect(taken[i]).toBe(firstMatch(set, block.at(i)) + 1);
     }),
   );
+});
+
+describe("a free code", () => {
+  it.each([
+    ["Plum", "tag", [], "PL"],
+    ["Plaster", "tag", ["PL"], "PA"],
+    ["Plum", "background", ["PA"], "pl"],
+    ["2nd bed", "tag", ["ND"], "NB"],
+    ["Bed 2", "tag", ["BE", "BD"], "B2"],
+    ["Äpfel", "tag", [], "AP"],
+    ["!", "card", [], "XX"],
+    ["Q", "tag", ["QX"], "Q2"],
+  ] as const)("for “%s”, a %s beside %j, is %s", (name, kind, taken, code) => {
+    expect(freeTargetCode(name, kind, taken)).toBe(code);
+    expect(Target.shape.code.safeParse(code).success).toBe(true);
+  });
 });

@@ -1,5 +1,5 @@
 import type { PhraseReader } from "../../phrases";
-import { FEATURE_FACTS, type Feature, valueShownAs } from "../../readings";
+import { FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../../readings";
 
 /** From where to where; a missing end is open, `open` ends are not part of it. */
 export interface Range {
@@ -29,7 +29,15 @@ export function parseRange(
   unitWord: string | undefined,
   feature?: Feature,
 ): Range {
-  const value = () => valueAt(reader.takeNumber("a number"));
+  const value = () => {
+    const shown = reader.takeNumber("a number");
+    const most = feature === undefined ? Number.POSITIVE_INFINITY : shownValue(feature, FEATURE_FACTS[feature].max);
+    if (feature !== undefined && (shown < 0 || shown > most))
+      reader.failNumber(
+        `a ${FEATURE_FACTS[feature].word} from 0 to ${most}${unitWord === undefined ? "" : ` ${unitWord}`}`,
+      );
+    return valueAt(shown);
+  };
   const unit = () => unitWord !== undefined && reader.take(unitWord);
   for (const [sign, end, open] of [
     [">=", "from", false],

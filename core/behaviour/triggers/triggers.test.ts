@@ -236,7 +236,7 @@ describe("a phrase that is no trigger", () => {
   });
 
   it("is helped on where it is half written", () => {
-    expect(completions("nothing ", NAMES, parseTriggerFrom)).toContain("known");
-    expect(completions("co", NAMES, parseTriggerFrom)).toContain("coral");
+    expect(completions("nothing ", NAMES, parseTriggerFrom)).toContainEqual({ from: 8, word: "known" });
+    expect(completions("co", NAMES, parseTriggerFrom)).toContainEqual({ from: 0, word: "coral" });
   });
 });

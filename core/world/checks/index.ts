@@ -1,4 +1,4 @@
-import type { NameKind, NameOf } from "../../behaviour";
+import type { NameKind, NameOf, PhraseWords } from "../../behaviour";
 import type { TargetId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
@@ -26,6 +26,10 @@ export function judgeCheck(check: Check, trace: Trace, name: NameOf = (id) => id
 export function printCheck(check: Check): string {
   return checkKindOf(check).print(check);
 }
+
+/** The phrase of a check as people see it. */
+export const shownCheck = (check: Check, { show }: PhraseWords): string =>
+  printCheck(checkKindOf(check).named?.(check, show) ?? check);
 
 /** Reads a check's phrase. */
 export function parseCheck(phrase: string, names: Names): { value: Check } | { problem: PhraseProblem } {

@@ -1,8 +1,8 @@
-import { namesOf, parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
+import { parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
 import { completions } from "@perceptum/core/phrases";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
-import { useEdit, useProject } from "../session/project";
+import { useEdit, usePhraseWords, useProject } from "../session/project";
 import { type ActView, actViewChosen, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, Choice } from "../ui/Button";
@@ -62,11 +62,12 @@ export function ActStage() {
 /** The grid, and below it what adds to it. */
 function Grid() {
   const project = useProject();
+  const { names } = usePhraseWords();
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const cell = useAppSelector((state) => state.act.cell);
   const addRow = (text: string) => {
-    const parsed = parseTrigger(text.trim(), namesOf(project));
+    const parsed = parseTrigger(text.trim(), names);
     if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
     const mode = cell !== null && "mode" in cell ? cell.mode : project.behaviour.start;
     const { project: next, id } = addResponse(project, mode, parsed.value);
@@ -84,7 +85,7 @@ function Grid() {
           label="Add a row"
           text=""
           placeholder="Type what can happen: coral arrives; teal is present; nothing known for 4 s; after 10 s; becomes tally >= 2"
-          complete={(text) => completions(text, namesOf(project), parseTriggerFrom)}
+          complete={(text) => completions(text, names, parseTriggerFrom)}
           take={addRow}
         />
         <Title>Counters</Title>

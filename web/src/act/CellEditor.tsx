@@ -1,5 +1,5 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
-import { useEdit, useProject } from "../session/project";
+import { useEdit, usePhraseWords, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
@@ -29,7 +29,7 @@ export function CellEditor() {
         <Head>
           <Title>On entering {mode.name}</Title>
         </Head>
-        <StepList cell={cell} />
+        <StepList key={mode.id} cell={cell} />
       </>
     );
   }
@@ -51,7 +51,7 @@ function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
       <Head>
         <Title>The routine {cell.routine}</Title>
       </Head>
-      <StepList cell={cell} />
+      <StepList key={cell.routine} cell={cell} />
       <Dim style={{ fontSize: 12, marginTop: 6 }}>
         {uses.length === 0 ? "Nothing uses it yet." : `Used in ${uses.join(", ")}.`}
       </Dim>
@@ -63,8 +63,9 @@ function IgnoredEditor({ cell, modeName }: { cell: Extract<Cell, { ignored: stri
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
+  const words = usePhraseWords();
+  const parsed = parseTrigger(cell.ignored, namesOf(project));
   const answer = () => {
-    const parsed = parseTrigger(cell.ignored, namesOf(project));
     if ("problem" in parsed) return;
     const { project: next, id } = addResponse(project, cell.mode, parsed.value);
     edit("a new response", () => next);
@@ -73,7 +74,7 @@ function IgnoredEditor({ cell, modeName }: { cell: Extract<Cell, { ignored: stri
   return (
     <>
       <Title>
-        {cell.ignored}, in {modeName}
+        {"value" in parsed ? words.trigger(parsed.value) : cell.ignored}, in {modeName}
       </Title>
       <Empty>This is ignored here.</Empty>
       <div>

@@ -1,6 +1,6 @@
-import { printStep, type Response, type Step } from "@perceptum/core/behaviour";
+import type { Response, Step } from "@perceptum/core/behaviour";
 import styled from "styled-components";
-import { useProject } from "../session/project";
+import { usePhraseWords, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { QuietButton } from "../ui/Button";
@@ -41,8 +41,9 @@ export function GridCell({
   const chosen = useAppSelector((state) => sameCell(cell, state.act.cell));
   const dispatch = useAppDispatch();
   const { modes } = useProject().behaviour;
+  const words = usePhraseWords();
   const next = modes.find((m) => m.id === response?.then)?.name ?? response?.then;
-  const sentence = steps?.map(printStep).join(", ") ?? "ignored";
+  const sentence = steps?.map(words.step).join(", ") ?? "ignored";
   return (
     <Face
       $chosen={chosen}
@@ -58,7 +59,7 @@ export function GridCell({
         ) : steps.length === 0 ? (
           <i>{response ? "no steps yet" : "nothing"}</i>
         ) : (
-          steps.map((step, i) => <Words key={`${i} ${step.step}`} step={step} comma={i > 0} />)
+          steps.map((step, i) => <Words key={`${i} ${step.step}`} phrase={words.step(step)} comma={i > 0} />)
         )}
       </span>
       {response &&
@@ -82,8 +83,8 @@ export function GridCell({
 }
 
 /** A step with its first word heavy. */
-function Words({ step, comma }: { step: Step; comma: boolean }) {
-  const [first, ...rest] = unbroken(printStep(step)).split(" ");
+function Words({ phrase, comma }: { phrase: string; comma: boolean }) {
+  const [first, ...rest] = unbroken(phrase).split(" ");
   return (
     <>
       {comma && ", "}

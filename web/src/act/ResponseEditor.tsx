@@ -1,17 +1,14 @@
 import {
   type Condition,
-  namesOf,
   parseCondition,
   parseTrigger,
   parseTriggerFrom,
-  printCondition,
-  printTrigger,
   type Response,
 } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { completions, parsePhrase } from "@perceptum/core/phrases";
 import { useState } from "react";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch } from "../state/store";
 import { Choice, QuietButton } from "../ui/Button";
@@ -35,6 +32,7 @@ export function ResponseEditor({
   modeName: string;
 }) {
   const project = useProject();
+  const words = usePhraseWords();
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const targets = useTargets();
@@ -51,14 +49,14 @@ export function ResponseEditor({
       set("dropping a guard", ({ guard: _, ...rest }) => rest);
       return undefined;
     }
-    const parsed = parsePhrase<Condition>(text.trim(), namesOf(project), parseCondition);
+    const parsed = parsePhrase<Condition>(text.trim(), words.names, parseCondition);
     if ("problem" in parsed)
       return `Column ${parsed.problem.column}: ${parsed.problem.message}. The guard stays as it was.`;
     set("a guard", (r) => ({ ...r, guard: parsed.value }));
     return undefined;
   };
   const takeWhen = (text: string) => {
-    const parsed = parseTrigger(text.trim(), namesOf(project));
+    const parsed = parseTrigger(text.trim(), words.names);
     if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}. It stays as it was.`;
     set("what can happen", (r) => ({ ...r, when: parsed.value }));
     return undefined;
@@ -83,12 +81,12 @@ export function ResponseEditor({
       </Head>
       <PhraseField
         label="When"
-        text={printTrigger(response.when)}
-        complete={(text) => completions(text, namesOf(project), parseTriggerFrom)}
+        text={words.trigger(response.when)}
+        complete={(text) => completions(text, words.names, parseTriggerFrom)}
         take={takeWhen}
       />
       <Title style={{ margin: "10px 0 4px" }}>Steps</Title>
-      <StepList cell={cell} />
+      <StepList key={response.id} cell={cell} />
       <Title style={{ margin: "12px 0 4px" }}>Then</Title>
       <Select
         label="Then"
@@ -104,8 +102,8 @@ export function ResponseEditor({
       <Title style={{ margin: "12px 0 4px" }}>Only if</Title>
       <PhraseField
         label="Only if"
-        complete={(text) => completions(text, namesOf(project), parseCondition)}
-        text={response.guard ? printCondition(response.guard) : ""}
+        complete={(text) => completions(text, words.names, parseCondition)}
+        text={response.guard ? words.condition(response.guard) : ""}
         placeholder="always; or a condition like sat >= 50 % and not teal"
         take={takeGuard}
       />

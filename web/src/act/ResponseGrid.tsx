@@ -155,7 +155,10 @@ function ModeTitle({ mode }: { mode: Mode }) {
   const project = useProject();
   const edit = useEdit();
   const starts = project.behaviour.start === mode.id;
-  const rename = takingName((name) => edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name)));
+  const rename = takingName(
+    (name) => edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name)),
+    project.behaviour.modes.filter((m) => m.id !== mode.id).map((m) => m.name),
+  );
   return (
     <ModeHead>
       <EntryField label={`Name of the mode ${mode.name}`} text={mode.name} take={rename} />

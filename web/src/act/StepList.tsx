@@ -1,14 +1,15 @@
-import { namesOf, parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
+import { parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
 import { Id } from "@perceptum/core/names";
 import { completions } from "@perceptum/core/phrases";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../session/project";
+import { useEdit, usePhraseWords, useProject } from "../session/project";
 import type { Cell } from "../state/act";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Num } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
+import { useFocusNext } from "../ui/useFocusNext";
 import { routineFrom, stepsOf, withSteps } from "./behaviourEdit";
 import { StepMenu } from "./StepMenu";
 import { TryStep } from "./TryStep";
@@ -50,11 +51,13 @@ export function StepList({ cell }: { cell: Cell }) {
   const project = useProject();
   const edit = useEdit();
   const steps = stepsOf(project, cell);
-  const names = namesOf(project);
+  const words = usePhraseWords();
+  const { names } = words;
   const [picked, setPicked] = useState<readonly number[]>([]);
   const [dragged, setDragged] = useState<number | null>(null);
   const [over, setOver] = useState<number | null>(null);
   const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
+  const focusNext = useFocusNext();
 
   const set = (what: string, next: readonly Step[]) => {
     setPicked([]);
@@ -77,13 +80,18 @@ export function StepList({ cell }: { cell: Cell }) {
     const [moved] = next.splice(from, 1);
     next.splice(to, 0, moved);
     set("moving a step", next);
+    // The focus goes with the step: in its field, or on the arrow that moved it.
+    const way = to < from ? "up" : "down";
+    if (document.activeElement instanceof HTMLInputElement) focusNext(`Step ${to + 1}`);
+    else focusNext(`Move step ${to + 1} ${way}`, `Move step ${to + 1} ${way === "up" ? "down" : "up"}`);
   };
   return (
     <>
       <List aria-label="Steps">
         {steps.map((step, i) => (
           <Card
-            key={`${i} ${printStep(step)}`}
+            // By its text it would be made anew, and lose the focus, when it is edited
+            key={i}
             $picked={picked.includes(i)}
             $over={over === i && dragged !== null}
             onKeyDown={(event) => {
@@ -105,7 +113,7 @@ export function StepList({ cell }: { cell: Cell }) {
             <span
               draggable
               onDragStart={(event) => {
-                event.dataTransfer.setData("text/plain", printStep(step));
+                event.dataTransfer.setData("text/plain", words.step(step));
                 setDragged(i);
               }}
               onDragEnd={() => {
@@ -123,7 +131,7 @@ export function StepList({ cell }: { cell: Cell }) {
             </span>
             <PhraseField
               label={`Step ${i + 1}`}
-              text={printStep(step)}
+              text={words.step(step)}
               complete={complete}
               take={taking((changed) => steps.with(i, changed), "changing a step")}
             />
@@ -143,7 +151,10 @@ export function StepList({ cell }: { cell: Cell }) {
               </QuietButton>
               <QuietButton
                 aria-label={`Remove step ${i + 1}`}
-                onPress={() => set("removing a step", steps.toSpliced(i, 1))}
+                onPress={() => {
+                  set("removing a step", steps.toSpliced(i, 1));
+                  focusNext(`Remove step ${Math.min(i + 1, steps.length - 1)}`, "Add a step");
+                }}
               >
                 ×
               </QuietButton>

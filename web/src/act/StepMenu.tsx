@@ -1,8 +1,8 @@
-import { namesOf, parseCondition, STEPS } from "@perceptum/core/behaviour";
+import { parseCondition, STEPS } from "@perceptum/core/behaviour";
 import { completions, type Names, parsePhrase } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
-import { useProject } from "../session/project";
+import { usePhraseWords } from "../session/project";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { PhraseField } from "../ui/PhraseField";
@@ -42,11 +42,15 @@ const titleOf = (template: string) =>
 
 const TEMPLATES = STEPS.entries.flatMap((kind) => kind.templates);
 
+/** The names of one kind, as people see them. */
+const choicesOf = (names: Names, kind: keyof Names) =>
+  names[kind].map((thing) => (typeof thing === "string" ? thing : thing.name));
+
 const isNames = (place: string, names: Names): place is keyof Names => place in names;
 
 /** Every step there is, in a menu, each with its places to fill in: nothing has to be known by heart. */
 export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
-  const names = namesOf(useProject());
+  const { names } = usePhraseWords();
   const [template, setTemplate] = useState<string | null>(null);
   const [values, setValues] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState<string>();
@@ -54,8 +58,9 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
 
   const usualOf = (place: string, usual: string): string => {
     if (usual !== "") return usual.split("|")[0];
-    if (isNames(place, names)) return names[place][0] ?? "";
-    return place === "condition" ? (names.targets[0] ?? "unknown") : "";
+    const first = (kind: keyof Names) => choicesOf(names, kind)[0];
+    if (isNames(place, names)) return first(place) ?? "";
+    return place === "condition" ? (first("targets") ?? "unknown") : "";
   };
   const choose = (next: string) => {
     setTemplate(next);
@@ -89,7 +94,11 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
             const { place, usual, key } = part;
             const value = values[key] ?? usualOf(place, usual);
             const change = (text: string) => setValues((v) => ({ ...v, [key]: text }));
-            const choices = usual.includes("|") ? usual.split("|") : isNames(place, names) ? names[place] : null;
+            const choices = usual.includes("|")
+              ? usual.split("|")
+              : isNames(place, names)
+                ? choicesOf(names, place)
+                : null;
             const name = place.replace(/s$/, "");
             if (choices !== null)
               return choices.length === 0 ? (

@@ -1,8 +1,8 @@
-import { printStep, type Step } from "@perceptum/core/behaviour";
+import type { Step } from "@perceptum/core/behaviour";
 import type { Tried } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import { useSession } from "../session/context";
-import { useProject } from "../session/project";
+import { usePhraseWords, useProject } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Dim } from "../ui/layout";
 import { seconds } from "../ui/seconds";
@@ -10,6 +10,7 @@ import { seconds } from "../ui/seconds";
 /** What one step alone does on the robot: from a standing start on bare ground, for at most ten seconds. */
 export function TryStep({ step }: { step: Step }) {
   const project = useProject();
+  const words = usePhraseWords();
   const session = useSession();
   const light = useAppSelector((state) => state.prove.light);
   const [tried, setTried] = useState<Tried | string>();
@@ -25,7 +26,7 @@ export function TryStep({ step }: { step: Step }) {
   }, [session, project, step, light]);
   return (
     <div role="status" aria-label="What the step alone does" style={{ fontSize: 12, margin: "2px 0 8px" }}>
-      <b>{printStep(step)}</b>{" "}
+      <b>{words.step(step)}</b>{" "}
       <Dim>
         {tried === undefined
           ? "is being tried …"

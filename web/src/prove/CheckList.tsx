@@ -1,4 +1,3 @@
-import { namesOf } from "@perceptum/core/behaviour";
 import { completions } from "@perceptum/core/phrases";
 import {
   CHECK_KINDS,
@@ -7,12 +6,12 @@ import {
   checkSentence,
   parseCheck,
   parseCheckFrom,
-  printCheck,
+  shownCheck,
 } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
 import { useGoTo } from "../session/useGoTo";
 import { Button, QuietButton } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
@@ -21,6 +20,7 @@ import { Select } from "../ui/Select";
 import { SIGN_OF_OUTCOME, Sign } from "../ui/Sign";
 import { seconds } from "../ui/seconds";
 import { unbroken } from "../ui/unbroken";
+import { useFocusNext } from "../ui/useFocusNext";
 
 const List = styled.ul`
   list-style: none;
@@ -140,7 +140,9 @@ export function CheckList({
 function CheckEditor({ course }: { course: Course }) {
   const project = useProject();
   const edit = useEdit();
-  const names = namesOf(project);
+  const words = usePhraseWords();
+  const { names } = words;
+  const focusNext = useFocusNext();
   const complete = (text: string) => completions(text, names, parseCheckFrom);
   const set = (what: string, checks: Check[]) =>
     edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? { ...c, checks } : c)) }));
@@ -169,18 +171,22 @@ function CheckEditor({ course }: { course: Course }) {
     <>
       {course.checks.map((check, i) => (
         <div
-          key={`${i} ${printCheck(check)}`}
+          // By its text it would be made anew, and lose the focus, when it is edited
+          key={i}
           style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", marginBottom: 3 }}
         >
           <PhraseField
             label={`Check ${i + 1}`}
-            text={printCheck(check)}
+            text={shownCheck(check, words)}
             complete={complete}
             take={taking((changed) => course.checks.with(i, changed), "changing a check")}
           />
           <QuietButton
             aria-label={`Remove check ${i + 1}`}
-            onPress={() => set("removing a check", course.checks.toSpliced(i, 1))}
+            onPress={() => {
+              set("removing a check", course.checks.toSpliced(i, 1));
+              focusNext(`Remove check ${Math.min(i + 1, course.checks.length - 1)}`, "Add a check");
+            }}
           >
             ×
           </QuietButton>

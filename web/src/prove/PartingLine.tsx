@@ -2,7 +2,7 @@ import { partingOf } from "@perceptum/core/world";
 import { useMemo } from "react";
 import type { LastRun } from "../session/Mentor";
 import { useGoTo } from "../session/useGoTo";
-import { noteWords } from "../tape/NoteList";
+import { noteWriter } from "../tape/NoteList";
 import { QuietButton } from "../ui/Button";
 import { seconds } from "../ui/seconds";
 
@@ -11,7 +11,7 @@ export function PartingLine({ first, second }: { first: LastRun; second: LastRun
   const goTo = useGoTo("run");
   const parting = useMemo(() => partingOf(first.trace, second.trace), [first, second]);
   const said = (note: NonNullable<typeof parting>["first"], run: LastRun) =>
-    note ? noteWords(note, run.project).trim() : "nothing more";
+    note ? noteWriter(run.project)(note).trim() : "nothing more";
   return (
     <p role="status" aria-label="Where the runs part" style={{ fontSize: 12, marginTop: 5 }}>
       {parting === undefined ? (

@@ -1,6 +1,7 @@
+import { phraseWords } from "@perceptum/core/behaviour";
 import type { ModeId, ResponseId } from "@perceptum/core/names";
 import type { ResponseReason } from "@perceptum/core/world";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import { triggerWords } from "../act/triggerWords";
 import { useSession } from "../session/context";
@@ -53,18 +54,24 @@ export function WhyNot({ run, t }: { run: LastRun; t: number }) {
         options={responses}
         onChange={setChosen}
       />
-      {chosen !== null && reason !== undefined && <Reason reason={reason} />}
+      {chosen !== null && reason !== undefined && <Reason reason={reason} run={run} />}
     </section>
   );
 }
 
-function Reason({ reason: { terms, firedAt, running, response } }: { reason: ResponseReason }) {
+function Reason(props: { reason: ResponseReason; run: LastRun }) {
+  const { terms, firedAt, running, response } = props.reason;
+  const { project } = props.run;
+  const words = useMemo(() => phraseWords(project), [project]);
+  const when = project.behaviour.modes
+    .flatMap((mode) => mode.responses)
+    .find(({ id }) => id === running?.response)?.when;
   const now =
     running === null
       ? "Nothing runs now."
       : running.response === response
-        ? `It runs now: ${running.step}.`
-        : `Now ${running.response ?? "entering the mode"} runs: ${running.step}.`;
+        ? `It runs now: ${words.written(running.step)}.`
+        : `Now ${when === undefined ? "entering the mode" : `“${words.trigger(when)}”`} runs: ${words.written(running.step)}.`;
   return (
     <div role="status">
       <List aria-label="What it needs">

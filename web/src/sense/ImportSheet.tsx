@@ -98,7 +98,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     words.forEach((word, i) => {
       const taken = [...takenIds(project), id, ...added.map((t) => t.id)];
       const paint = paintRead(made ?? sensor ?? current, means[i] ?? []);
-      added.push(targetFor(word, i, [...targets, ...added], taken, paint));
+      added.push(targetFor(word, [...targets, ...added], taken, paint));
     });
     const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
     const marks = (labelled?.marks ?? []).map((m) => (light === "none" || m.light !== undefined ? m : { ...m, light }));

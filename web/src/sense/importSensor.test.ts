@@ -26,9 +26,9 @@ describe("what an import makes", () => {
     expect(paintRead(hue, [120])).toBe("#29cc29");
     const grey: Sensor = { ...belly, reports: "reflected", scale: { reflected: [0, 100] } };
     expect(paintRead(grey, [20])).toBe("#333333");
-    const first = targetFor("rose", 0, [], [], "#aa3344");
+    const first = targetFor("rose", [], [], "#aa3344");
     expect(first).toMatchObject({ id: "rose", code: "RO", name: "rose", paint: "#aa3344" });
-    expect(targetFor("rosebay", 1, [first], [], "#aa3344").code).not.toBe("RO");
+    expect(targetFor("rosebay", [first], [], "#aa3344").code).not.toBe("RO");
   });
 });
 

@@ -9,7 +9,7 @@ import {
   REPORT_KINDS,
   type Sensor,
 } from "@perceptum/core/readings";
-import type { Target } from "@perceptum/core/rules";
+import { freeTargetCode, type Target } from "@perceptum/core/rules";
 import type { ImportResult, Preview } from "../workers/import.worker";
 
 /** The plan for another kind of report: its channels from columns by name, else the ones that held numbers before. */
@@ -90,26 +90,14 @@ export function paintRead(sensor: Sensor, raw: readonly number[]): string {
 }
 
 /** A target for a label that named none. */
-export function targetFor(
-  word: string,
-  place: number,
-  targets: readonly Target[],
-  taken: Iterable<string>,
-  paint: string,
-): Target {
-  const letters = word
-    .replace(/[^A-Za-z]/g, "")
-    .toUpperCase()
-    .padEnd(2, "X");
-  const codes = [
-    letters.slice(0, 2),
-    letters[0] + letters.slice(-1),
-    ...Array.from({ length: 26 }, (_, i) => letters[0] + String.fromCharCode(65 + ((i + place) % 26))),
-  ];
-  const code = codes.find((c) => !targets.some((t) => t.code === c)) ?? "XX";
+export function targetFor(word: string, targets: readonly Target[], taken: Iterable<string>, paint: string): Target {
   return {
     id: freeId<TargetId>(word, taken),
-    code,
+    code: freeTargetCode(
+      word,
+      "tag",
+      targets.map((t) => t.code),
+    ),
     name: word.slice(0, 80),
     kind: "tag",
     paint,

@@ -78,10 +78,12 @@ export function formed(draft: Draft, id: string): Draft {
 /** What keeps a draft from being taken, in a sentence. */
 export function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor | null): string | undefined {
   const name = draft.name.trim();
-  const wrong = nameProblem(name);
+  const others = project.sensors.filter((s) => s.id !== sensor?.id);
+  const wrong = nameProblem(
+    name,
+    others.map((s) => s.name),
+  );
   if (wrong !== undefined) return wrong;
-  if (project.sensors.some((s) => s.id !== sensor?.id && s.name === name))
-    return `There is already a sensor called ${name}.`;
   const period = typedNumber(draft.period);
   if (!(period >= 1 && period <= 10_000)) return "The period lies from 1 to 10000 ms.";
   for (const [channel, [from, to]] of Object.entries(draft.scale)) {

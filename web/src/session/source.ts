@@ -1,4 +1,4 @@
-import { type DidSpan, didSpans } from "@perceptum/core/behaviour";
+import { type DidSpan, didSpans, phraseWords } from "@perceptum/core/behaviour";
 import type { TapeId } from "@perceptum/core/names";
 import {
   blockOf,
@@ -86,7 +86,7 @@ export function useSource(): SourceView | null {
       ...ofRun(run),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
       spans: spansOf(eyes[0].seen),
-      did: didSpans(notes, endMs),
+      did: didSpans(notes, endMs, phraseWords(run.project).written),
       flips: [],
     };
   }, [run]);

@@ -1,4 +1,4 @@
-import type { Note } from "@perceptum/core/behaviour";
+import { type Note, type PhraseWords, phraseWords } from "@perceptum/core/behaviour";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
@@ -28,33 +28,36 @@ const Line = styled.button<{ $past: boolean; $now: boolean }>`
 `;
 
 type NoteOf<K, N = Note> = N extends { kind: unknown } ? (K extends N["kind"] ? N : never) : never;
-/** A project's names for what notes speak of. */
-interface NoteNames {
-  target(id: string): string;
-  mode(id: string): string;
+/** A project's words for what notes speak of. */
+interface NoteNames extends PhraseWords {
+  response(mode: string, id: string): string;
 }
 const WORDS: { [K in Note["kind"]]: (note: NoteOf<K>, names: NoteNames) => string } = {
-  arrives: (n, { target }) => `${target(n.target)} arrives (${n.sensor})`,
-  departs: (n, { target }) => `${target(n.target)} departs (${n.sensor})`,
-  fires: (n) => `→ ${n.response}`,
-  dropped: (n) => `${n.response} let go: another runs`,
-  step: (n) => `  ${n.phrase}`,
-  mode: (n, { mode }) => `mode ${mode(n.mode)}`,
+  arrives: (n, { show }) => `${show("sensor", n.sensor, "")} sees ${show("target", n.target, "")} arrive`,
+  departs: (n, { show }) => `${show("sensor", n.sensor, "")} sees ${show("target", n.target, "")} depart`,
+  fires: (n, { response }) => `→ ${response(n.mode, n.response)}`,
+  dropped: (n, { response }) => `${response(n.mode, n.response)}: skipped, another response is running`,
+  step: (n, { written }) => `  ${written(n.phrase)}`,
+  mode: (n, { show }) => `mode ${show("mode", n.mode, "")}`,
   counter: (n) => `  ${n.counter} is ${n.value}`,
-  list: (n) => `  ${n.list} holds ${n.targets.join(", ")}`,
+  list: (n, { show }) => `  ${n.list} holds ${n.targets.map((target) => show("target", target, "")).join(", ")}`,
   log: (n) => n.text,
   trouble: (n) => `! ${n.text}`,
   ended: () => "ended",
   finish: () => "finished",
 };
 
-/** A note in words. */
-export function noteWords(note: Note, project: Pick<ProjectDocument, "targets" | "behaviour">): string {
+/** Notes in the words of a project. */
+export function noteWriter(project: ProjectDocument): (note: Note) => string {
+  const words = phraseWords(project);
   const names: NoteNames = {
-    target: (id) => project.targets.find((x) => x.id === id)?.name ?? id,
-    mode: (id) => project.behaviour.modes.find((m) => m.id === id)?.name ?? id,
+    ...words,
+    response(mode, id) {
+      const when = project.behaviour.modes.find((m) => m.id === mode)?.responses.find((r) => r.id === id)?.when;
+      return when === undefined ? id : words.trigger(when);
+    },
   };
-  return (WORDS[note.kind] as (note: Note, names: NoteNames) => string)(note, names);
+  return (note) => (WORDS[note.kind] as (note: Note, names: NoteNames) => string)(note, names);
 }
 
 /** What happened, line by line; the lines up to time t are past. Pressing one goes there. */
@@ -68,6 +71,7 @@ export function NoteList(props: {
   const { label, project, t, onChoose } = props;
   const current = useRef<HTMLLIElement>(null);
   const notes = useMemo(() => props.notes.filter((n) => n.kind !== "ended"), [props.notes]);
+  const write = useMemo(() => noteWriter(project), [project]);
   const at = notes.findLastIndex((n) => n.t <= t);
   useEffect(() => {
     current.current?.scrollIntoView({ block: "nearest" });
@@ -78,7 +82,7 @@ export function NoteList(props: {
         <li key={i} ref={i === at ? current : undefined}>
           <Line type="button" $past={i <= at} $now={i === at} onClick={() => onChoose(note.t)}>
             <span>{seconds(note.t)}</span>
-            <span style={{ whiteSpace: "pre-wrap" }}>{noteWords(note, project)}</span>
+            <span style={{ whiteSpace: "pre-wrap" }}>{write(note)}</span>
           </Line>
         </li>
       ))}

@@ -1,6 +1,6 @@
 import { freeId, type TargetId } from "@perceptum/core/names";
-import { type ProjectDocument, takenIds } from "@perceptum/core/project";
-import type { Target } from "@perceptum/core/rules";
+import { takenIds } from "@perceptum/core/project";
+import { freeTargetCode, type Target } from "@perceptum/core/rules";
 import { useState } from "react";
 import { useEdit, useProject } from "../session/project";
 import { Button, Choice } from "../ui/Button";
@@ -19,12 +19,6 @@ const KINDS = [
   { id: "background", text: "Background" },
 ] as const;
 
-const initials = (name: string) => `${name.replace(/[^A-Za-z]/g, "")}xx`.slice(0, 2);
-
-/** Backgrounds have small letters, all else has capitals. */
-const inCase = (letters: string, kind: Target["kind"]) =>
-  kind === "background" ? letters.toLowerCase() : letters.toUpperCase();
-
 /** Adds a target, or changes or deletes one. */
 export function TargetSheet({ target, onClose }: { target: Target | null; onClose: () => void }) {
   const project = useProject();
@@ -33,9 +27,17 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   const [code, setCode] = useState(target?.code ?? "");
   const [kind, setKind] = useState<Target["kind"]>(target?.kind ?? "tag");
   const [paint, setPaint] = useState(target?.paint ?? "#808080");
-  const letters = code === "" ? inCase(initials(name), kind) : code;
+  const others = project.targets.filter((t) => t.id !== target?.id);
+  const letters =
+    code === ""
+      ? freeTargetCode(
+          name,
+          kind,
+          others.map((t) => t.code),
+        )
+      : code;
   const uses = target === null ? [] : usesOf(project, target.id);
-  const wrong = problemOf(project, target, name, letters);
+  const wrong = problemOf(others, name, letters);
 
   const save = () => {
     const made = { name: name.trim(), code: letters, kind, paint };
@@ -56,7 +58,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
         <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
       </Line>
       <Line>
-        Two letters
+        Code
         <Box
           type="text"
           value={code}
@@ -97,10 +99,13 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   );
 }
 
-function problemOf(project: ProjectDocument, target: Target | null, name: string, code: string): string | undefined {
-  const wrong = nameProblem(name);
+function problemOf(others: readonly Target[], name: string, code: string): string | undefined {
+  const wrong = nameProblem(
+    name,
+    others.map((t) => t.name),
+  );
   if (wrong !== undefined) return wrong;
-  if (!/^[A-Za-z]{2}$/.test(code)) return "The code is two letters.";
-  const other = project.targets.find((t) => t.id !== target?.id && t.code === code);
+  if (!/^[A-Za-z][A-Za-z0-9]$/.test(code)) return "The code is two letters, or a letter and a digit.";
+  const other = others.find((t) => t.code === code);
   return other && `${other.name} already has the code ${code}.`;
 }

@@ -1,4 +1,5 @@
-import { useEffect, useId, useRef, useState } from "react";
+import type { Completion } from "@perceptum/core/phrases";
+import { useId, useRef, useState } from "react";
 import styled from "styled-components";
 import { Box, Wrong } from "./EntryField";
 
@@ -36,7 +37,7 @@ export function PhraseField(props: {
   label: string;
   text: string;
   take: (text: string) => string | undefined;
-  complete: (text: string) => readonly string[];
+  complete: (text: string) => readonly Completion[];
   placeholder?: string;
   clearAfter?: boolean;
 }) {
@@ -49,10 +50,13 @@ export function PhraseField(props: {
   const [chosen, setChosen] = useState(-1);
   const box = useRef<HTMLInputElement>(null);
   const id = useId();
-  useEffect(() => {
+  const [of, setOf] = useState(text);
+  // Another text takes the draft's place before anything is drawn.
+  if (of !== text) {
+    setOf(text);
     setDraft(text);
     setWrong(undefined);
-  }, [text]);
+  }
 
   const words = open ? complete(draft).slice(0, MOST_WORDS) : [];
   const enter = () => {
@@ -64,9 +68,9 @@ export function PhraseField(props: {
     setWrong(problem);
     if (problem === undefined) setDraft(clearAfter ? "" : text);
   };
-  const accept = (word: string) => {
+  const accept = ({ from, word }: Completion) => {
     typed.current = true;
-    setDraft(`${draft.replace(/[A-Za-z0-9#-]*$/, "")}${word} `);
+    setDraft(`${draft.slice(0, from)}${word} `);
     setChosen(-1);
     box.current?.focus();
   };
@@ -120,7 +124,7 @@ export function PhraseField(props: {
       />
       {words.length > 0 && (
         <Words id={`${id}words`} role="listbox" aria-label={`Words for ${label}`}>
-          {words.map((word, i) => (
+          {words.map(({ from, word }, i) => (
             <div
               key={word}
               id={`${id}word${i}`}
@@ -129,7 +133,7 @@ export function PhraseField(props: {
               tabIndex={-1}
               onPointerDown={(event) => {
                 event.preventDefault();
-                accept(word);
+                accept({ from, word });
               }}
             >
               {word}

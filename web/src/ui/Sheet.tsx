@@ -31,7 +31,7 @@ const Name = styled(Heading)`
   font-weight: 700;
 `;
 
-/** A sheet over the page. Escape closes it unless an answer is needed. */
+/** A sheet over the page. Escape closes it unless an answer is needed; a press beside it does not: typing would be lost. */
 export function Sheet(props: {
   title: string;
   wide?: boolean;
@@ -43,7 +43,6 @@ export function Sheet(props: {
   return (
     <Veil
       isOpen={isOpen}
-      isDismissable={onClose !== undefined}
       isKeyboardDismissDisabled={onClose === undefined}
       onOpenChange={(open) => !open && onClose?.()}
     >

@@ -1,3 +1,5 @@
+import { RESERVED_WORDS } from "@perceptum/core/names";
+
 /** A number as people type it: a decimal comma and a unit behind it are fine. NaN for nothing and for what is none. */
 export function typedNumber(text: string): number {
   const clean = text
@@ -9,17 +11,22 @@ export function typedNumber(text: string): number {
 
 const MOST_NAME = 80;
 
-/** What is wrong with a name; nothing where it can be one. */
-export function nameProblem(name: string): string | undefined {
+const plain = (name: string) => name.trim().toLowerCase().replace(/\s+/g, " ");
+
+/** What is wrong with a name beside those of other things; nothing where it can be one. Phrases read names in any case. */
+export function nameProblem(name: string, others: readonly string[] = []): string | undefined {
   const { length } = name.trim();
-  return length === 0 || length > MOST_NAME ? `A name has 1 to ${MOST_NAME} characters.` : undefined;
+  if (length === 0 || length > MOST_NAME) return `A name has 1 to ${MOST_NAME} characters.`;
+  const same = others.find((other) => plain(other) === plain(name));
+  if (same !== undefined) return `There is “${same}” already; take another name.`;
+  return RESERVED_WORDS.has(plain(name)) ? `“${name.trim()}” is a word of the phrases; take another name.` : undefined;
 }
 
 /** Takes a name that was typed: as it is without spaces around it, or what is wrong with it. */
 export const takingName =
-  (take: (name: string) => void) =>
+  (take: (name: string) => void, others: readonly string[] = []) =>
   (text: string): string | undefined => {
-    const problem = nameProblem(text);
+    const problem = nameProblem(text, others);
     if (problem === undefined) take(text.trim());
     return problem;
   };

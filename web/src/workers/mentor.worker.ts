@@ -1,4 +1,4 @@
-import { type DidSpan, didSpans, type Note, rehearse, type Step } from "@perceptum/core/behaviour";
+import { type DidSpan, didSpans, type Note, phraseWords, rehearse, type Step } from "@perceptum/core/behaviour";
 import { type Finding, FixTrial, findAll } from "@perceptum/core/findings";
 import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
@@ -52,7 +52,8 @@ const worker = {
     const eye = project.robot.mounts.findIndex((m) => m.sensor === head?.sensor);
     if (readings === undefined || eye < 0 || readings.t.length === 0) return { spans: [], notes: [] };
     const notes = rehearse(programOf(project), eye, readings, machineOf(project.robot).topSpeed);
-    return { spans: didSpans(notes, readings.t[readings.t.length - 1]), notes };
+    const { written } = phraseWords(project);
+    return { spans: didSpans(notes, readings.t[readings.t.length - 1], written), notes };
   },
 
   tryStep(project: ProjectDocument, step: Step, light: LightId | null): Tried {
