@@ -59,7 +59,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await stage("Act");
     await screen.press("button", /^on entering Patrol/);
     await fill("Add a step", "drive 100 %");
-    await fill("Add a row", "coral-plate is present");
+    await fill("Add a row", "Coral plate is present");
     await screen.press("radio", "while present");
     await fill("Add a step", "stop");
     await fill("Add a step", "tone C5 for 0.3 s");
@@ -82,7 +82,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await screen.press("button", /^Coral plate is present, in Patrol/);
     await screen.until(
       "the response",
-      async () => (await screen.valueOf("combobox", "When")) === "coral-plate is present",
+      async () => (await screen.valueOf("combobox", "When")) === "Coral plate is present",
     );
     await fill("Step 3", "drive 30 %");
 
@@ -104,11 +104,14 @@ describe("steps", () => {
     // Words are offered, and taken with the keys.
     await (await screen.find("combobox", "Add a step")).click();
     await page.keyboard.type("go to as");
-    await screen.see("option", "astride");
+    await screen.see("option", "Astride the line");
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("Tab");
     await page.keyboard.press("Enter");
-    await screen.until("the step", async () => (await screen.valueOf("combobox", "Step 6")) === "go to astride");
+    await screen.until(
+      "the step",
+      async () => (await screen.valueOf("combobox", "Step 6")) === "go to Astride the line",
+    );
     await screen.press("button", "Remove step 6");
     // From the menu, with its fields.
     await screen.choose(/Or choose a step/, "count ‹counter› + ‹n›");
@@ -122,7 +125,7 @@ describe("steps", () => {
     await screen.press("button", "Insert");
     await screen.until(
       "the step",
-      async () => (await screen.valueOf("combobox", "Step 7")) === "wait until coral or teal",
+      async () => (await screen.valueOf("combobox", "Step 7")) === "wait until Coral tag or Teal tag",
     );
     await screen.press("button", "Remove step 7");
     await screen.press("button", "Try step 5 alone");
@@ -179,7 +182,7 @@ describe("the behaviour", () => {
     await open(glasshouseRound(), "act");
     await screen.press("radio", "Diagram");
     await screen.press("button", "Teal tag arrives, from Along the line to Astride the line");
-    await screen.until("its steps", async () => (await screen.valueOf("combobox", "Step 1")) === "lamp teal");
+    await screen.until("its steps", async () => (await screen.valueOf("combobox", "Step 1")) === "lamp Teal tag");
     await screen.press("radio", "In words");
     await screen.see("article", "The behaviour in words");
     expect(await textOf('[aria-label="The behaviour in words"]')).toContain(
@@ -192,7 +195,7 @@ describe("the behaviour", () => {
     await screen.press("radio", "Rehearsal");
     await screen.see("list", "Rehearsal");
     await screen.until("the list", async () =>
-      (await textOf('[aria-label="Rehearsal"]')).includes("route holds coral, violet, teal"),
+      (await textOf('[aria-label="Rehearsal"]')).includes("route holds Coral card, Violet card, Teal card"),
     );
     await screen.press("button", /mode Go the route/);
     await screen.until("the playhead there", async () => Number(await screen.valueOf("slider", "Playhead")) > 3500);

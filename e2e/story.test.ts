@@ -249,7 +249,7 @@ describe("the stages", () => {
     await screen.enter("Add a step", "lamp corel");
     await screen.see("alert", /^/);
     expect(await page.$eval('[role="alert"]', (e) => e.textContent)).toBe(
-      "Column 6: there is no target “corel”; did you mean coral?.",
+      "Column 6: there is no target “corel”; did you mean Coral tag?",
     );
     await screen.enter("Add a step", "tone C5 for 0.2 s");
     await screen.see("textbox", "Step 6");

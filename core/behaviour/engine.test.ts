@@ -489,6 +489,19 @@ describe("the engine", () => {
     expect(both[0].filter((n) => n.kind === "fires").length).toBeGreaterThan(5);
   });
 
+  it("waits until the wheels are at rest: until their encoders have counted nothing for 100 ms", () => {
+    const p = project({ patrol: { entering: ["drive 30 % for 0.9 cm", "wait until still", "count tally + 1"] } });
+    // A degree of the wheel is 0.49 mm; less than that is not counted.
+    const way = [0, 4, 8, 10, 11, 11.2, 11.3, 11.3, 11.3, 11.3, 11.3, 11.3];
+    const steps = way.map((mm) => Math.floor((mm / (Math.PI * programOf(p).wheelMm)) * 360));
+    const last = steps.findLastIndex((x, i) => i > 0 && x !== steps[i - 1]);
+    const tallyAfter = (moments: number) =>
+      play(p, times(moments, "none"), (i) => ({ left: way[i], right: way[i] })).state.counters.tally;
+    // A reading every 20 ms: five of them after the last step of the encoders.
+    expect([tallyAfter(last + 5), tallyAfter(last + 6)]).toEqual([0, 1]);
+    expect(last).toBeGreaterThan(2);
+  });
+
   it("is pure: the same state and input give the same again, and the state stays as it was", () => {
     const p = project({ patrol: { on: [["red arrives", ["count tally + 1", "wait 1 s"]]] } });
     const program = programOf(p);

@@ -18,6 +18,7 @@ export function advance(
 ): { state: EngineState; commands: Command[]; notes: Note[] } {
   const draft = later(state, dt);
   if (state.finished) return { state: draft, commands: NONE, notes: NONE };
+  if (program.goesByTravel) draft.turned = turnedBy(program, state.turned, input.travel, draft.t);
   // Most moments bring nothing in and no time has come: nothing can happen then.
   const { readings, blobs, pressed } = input;
   const quiet = blobs === undefined && pressed === undefined && isQuiet(state, draft.t, input.travel);
@@ -77,6 +78,7 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
     if (kind.goal?.(step, program) !== undefined) return -Infinity;
     until = Math.min(until, kind.endsBy?.(step, begun) ?? -Infinity);
   }
+  if (program.goesByTravel) return -Infinity;
   const { restless, whileSeen, timers } = program.modes.get(mode) ?? NO_TIMERS;
   if (restless) return -Infinity;
   for (const { eye, labels } of whileSeen) if (labels.includes(eyes[eye].steadied.seen)) return -Infinity;
@@ -122,6 +124,21 @@ function goesByReadings(program: Program, { mode, activity, besides }: EngineSta
   return kind.during !== undefined || kind.goesByReadings?.(step) === true;
 }
 
+/** Encoders count whole degrees of a wheel. */
+const ENCODER_STEPS = 360;
+
+/** What the encoders count now, and since when. */
+function turnedBy(
+  { wheelMm }: Program,
+  before: EngineState["turned"],
+  travel: WheelTravel,
+  t: number,
+): EngineState["turned"] {
+  const steps = (mm: number) => Math.floor((mm / (Math.PI * wheelMm)) * ENCODER_STEPS);
+  const [left, right] = [steps(travel.left), steps(travel.right)];
+  return left === before.left && right === before.right ? before : { left, right, at: t };
+}
+
 /** A copy `dt` ms later. Field by field: engines copy a literal several times faster than a spread, and this is the hot path. */
 function later(state: EngineState, dt: number): Draft {
   const { t, started, finished, mode, modeSince, eyes, counters, lists, servos, wheels, activity, besides, arms } =
@@ -141,6 +158,7 @@ function later(state: EngineState, dt: number): Draft {
     besides,
     arms,
     quietUntil: state.quietUntil,
+    turned: state.turned,
     awaited: state.awaited,
   };
 }

@@ -2,6 +2,7 @@ import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Features, Raw } from "../readings";
 import { NOTHING_SEEN, type Steadied } from "../rules";
 import type { Blob } from "./conditions";
+import type { PictureName } from "./pictures";
 import type { Program } from "./program";
 import type { Response } from "./schema";
 import type { Step } from "./steps";
@@ -23,9 +24,10 @@ export type Command =
   | { kind: "stop"; how: "brake" | "coast" }
   | { kind: "lamp"; lamp: string; colour: string | null; blinkHz: number }
   | { kind: "tone"; hertz: number; ms: number }
+  | { kind: "tune"; tones: readonly { hertz: number; ms: number }[] }
   | { kind: "say"; text: string }
   | { kind: "show"; text: string }
-  | { kind: "icon"; icon: string }
+  | { kind: "picture"; picture: PictureName }
   | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number };
 
 /** What happened, for the log, the checks and the *did* lane; `t` in ms. */
@@ -101,6 +103,8 @@ export interface EngineState {
   readonly activity: Activity | null;
   readonly besides: readonly Beside[];
   readonly arms: Readonly<Record<string, Arm>>;
+  /** How far the wheels had turned when they last did, in steps of their encoders, and when that was, in ms. */
+  readonly turned: Readonly<{ left: number; right: number; at: number }>;
   /** Before this time nothing happens unless something comes in or the wheels have gone what is awaited. */
   readonly quietUntil: number;
   readonly awaited: Readonly<{ goal: TravelGoal; from: WheelTravel }> | null;
@@ -128,6 +132,7 @@ export function startState(program: Program): EngineState {
     activity: null,
     besides: [],
     arms: {},
+    turned: { left: 0, right: 0, at: -Infinity },
     quietUntil: -Infinity,
     awaited: null,
   };

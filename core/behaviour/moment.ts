@@ -3,6 +3,7 @@ import type { Feature, Raw } from "../readings";
 import { steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./conditions";
 import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
+import type { PictureName } from "./pictures";
 import { eyeOf, type Program } from "./program";
 import type { Response } from "./schema";
 import { kindOf, printStep, type Step } from "./steps";
@@ -10,6 +11,8 @@ import { MAIN_LAMP } from "./steps/lamp";
 import type { StepScene, WheelTravel } from "./steps/StepKind";
 import { answeredBy, type TriggerScene } from "./triggers";
 
+/** Wheels are at rest once their encoders have counted nothing for so long. */
+const STILL_MS = 100;
 const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
 const MOST_STEPS_AT_ONCE = 10_000;
@@ -303,6 +306,9 @@ export class MomentOf implements StepScene, TriggerScene {
   pressed(button: string) {
     return this.input.pressed?.includes(button) ?? false;
   }
+  still() {
+    return this.t - this.draft.turned.at >= STILL_MS;
+  }
   blob(target: TargetId, sensor?: SensorId) {
     const eyes = sensor === undefined ? this.draft.eyes : [this.draft.eyes[this.eyeOf(sensor)]];
     return eyes.find((eye) => eye?.blobs)?.blobs?.get(target);
@@ -343,14 +349,17 @@ export class MomentOf implements StepScene, TriggerScene {
   tone(hertz: number, ms: number) {
     this.command("sounder", { kind: "tone", hertz, ms });
   }
+  tune(tones: readonly { hertz: number; ms: number }[]) {
+    this.command("sounder", { kind: "tune", tones });
+  }
   say(text: string) {
     this.command("sounder", { kind: "say", text });
   }
   show(text: string) {
     this.command("display", { kind: "show", text });
   }
-  showIcon(icon: string) {
-    this.command("display", { kind: "icon", icon });
+  showPicture(picture: PictureName) {
+    this.command("display", { kind: "picture", picture });
   }
   servo(servo: string, degrees: number, degreesPerSecond: number) {
     this.draft.servos = { ...this.draft.servos, [servo]: degrees };

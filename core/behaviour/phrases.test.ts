@@ -85,7 +85,13 @@ describe("steps", () => {
     "follow teal between left-eye and belly at 25 %",
     "follow teal by camera at 25 % until coral width > 100 px",
     'say "thirsty"',
-    "show icon drop",
+    "show picture drop",
+    "lamp coral for 1 s",
+    "lamp go coral blink 2 Hz for 0.5 s",
+    "tune C4 1/4, E4 1/4, rest 1/8, G4 1/2 at 120 a minute",
+    "tune 60 3/16 at 90.5 a minute",
+    "wait until still",
+    "drive 20 % until still or not coral",
     "servo arm to 90 at 60",
     "servo arm to -12.5 at 180",
     "jot to route",
@@ -138,6 +144,14 @@ describe("steps", () => {
     expect(problem("meanwhile wait 2 s")?.message).toContain("cannot run meanwhile");
     expect(problem("servo arm to 400 at 60")).toMatchObject({ message: expect.stringContaining("−360 to 360") });
     expect(problem("drive 3 % & 4")).toMatchObject({ column: 11 });
+    expect(problem("show picture banana")?.message).toContain("“banana” is not a picture; there is drop, leaf");
+    expect(problem("show picture lef")?.message).toContain("did you mean leaf?");
+    expect(problem("tune C4 1/3 at 120 a minute")).toMatchObject({
+      column: 11,
+      message: expect.stringContaining("16"),
+    });
+    expect(problem("tune C4 1/4 at 10 a minute")).toMatchObject({ column: 16 });
+    expect(problem("wait until sat >= 150 %")?.message).toContain("a saturation from 0 to 100 %");
     expect(problem("turn left 90 at -4 %")).toEqual({
       message: "a speed from 1 to 100 % is expected where “-4” stands",
       column: 17,
@@ -310,6 +324,7 @@ describe("conditions", () => {
           feature: () => value,
           counter: () => tally,
           length: () => Math.abs(tally),
+          still: () => false,
           pressed: () => tally > 0,
           blob: () => undefined,
         };

@@ -2,6 +2,7 @@ import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Ids } from "../phrases";
 import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
+import { type Condition, goesByTravel } from "./conditions";
 import type { Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
@@ -51,6 +52,8 @@ export interface Program {
   servoRanges: ReadonlyMap<string, readonly [from: number, to: number]>;
   trackMm: number;
   wheelMm: number;
+  /** Whether some condition goes by how the wheels turn: they are looked at in every moment then. */
+  goesByTravel: boolean;
 }
 
 /** Which of the robot's sensors is meant, from 0: the first one where none is named; −1 where it is not mounted. */
@@ -93,7 +96,29 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     servoRanges: new Map(machine.servos.map((s) => [s.id, [Math.min(s.from, s.to), Math.max(s.from, s.to)]])),
     trackMm: machine.wheels?.trackMm ?? 1,
     wheelMm: machine.wheels?.wheelMm ?? 1,
+    goesByTravel: conditionsOf(behaviour).some(goesByTravel),
   };
+}
+
+/** Every condition of a behaviour: of triggers, guards and steps. */
+function conditionsOf({ modes, routines }: Behaviour): Condition[] {
+  const responses = modes.flatMap((mode) => mode.responses);
+  const steps = [
+    ...modes.map((mode) => mode.entering),
+    ...responses.map((r) => r.steps),
+    ...routines.map((r) => r.steps),
+  ];
+  return [
+    ...responses.flatMap(({ when, guard }) => [triggerKindOf(when).condition?.(when), guard]),
+    ...steps.flat().map(untilOf),
+  ].filter((condition) => condition !== undefined);
+}
+
+/** The condition until which a step goes on, also of one that runs beside the others. */
+function untilOf(step: Step): Condition | undefined {
+  if (step.step === "meanwhile") return untilOf(step.does);
+  if ("until" in step) return step.until;
+  return "travel" in step && step.travel !== undefined && "until" in step.travel ? step.travel.until : undefined;
 }
 
 function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {

@@ -45,6 +45,10 @@ export interface PhraseProblem {
   column: number;
 }
 
+/** The same as a sentence, with its place. */
+export const tellProblem = ({ message, column }: PhraseProblem): string =>
+  `Column ${column}: ${message}${message.endsWith("?") ? "" : "."}`;
+
 /** Thrown inside the parser only; `parsePhrase` turns it into a value. */
 class PhraseError extends Error {
   constructor(
@@ -62,7 +66,7 @@ interface Token {
 }
 
 const TOKEN =
-  /\s+|(-?\d+(?:\.\d+)?(?:e[-+]?\d+)?)|([A-Za-z][A-Za-z0-9#]*(?:-[a-z0-9]+)*)|("[^"]*")|(#[0-9a-fA-F]{6}|\.\.|>=|<=|[-+><=%(),:])/y;
+  /\s+|(-?\d+(?:\.\d+)?(?:e[-+]?\d+)?)|([A-Za-z][A-Za-z0-9#]*(?:-[a-z0-9]+)*)|("[^"]*")|(#[0-9a-fA-F]{6}|\.\.|>=|<=|[-+><=%(),:/])/y;
 
 /** The tokens of a phrase from a place on. What is part of no phrase is one too: a name may have such letters. */
 function tokensOf(phrase: string, from = 0): Token[] {
@@ -295,7 +299,12 @@ export class PhraseReader {
     const singular = kind.slice(0, -1);
     if (this.next.kind !== "word") this.fail(`a ${singular}`);
     const names = this.names[kind].map(nameOf);
-    const near = nearest(this.next.text, names);
+    // A name is near by its first word, too, and by its id.
+    const near = nearest(
+      this.next.text,
+      this.names[kind].flatMap((thing) => [nameOf(thing), nameOf(thing).split(" ")[0], idOf(thing)]),
+      this.names[kind].flatMap((thing) => Array(3).fill(nameOf(thing))),
+    );
     const advice = near
       ? `; did you mean ${near}?`
       : names.length > 0
@@ -386,16 +395,16 @@ export function completions(phrase: string, names: Names, parse: (reader: Phrase
   return reader.completing();
 }
 
-/** The choice that differs from `word` by the fewest edits, if by at most two (one for short words); case does not count. */
-function nearest(word: string, choices: readonly string[]): string | undefined {
+/** The choice that differs from `word` by the fewest edits, if by at most two (one for short words); case does not count. `meant` gives what each stands for. */
+function nearest(word: string, choices: readonly string[], meant = choices): string | undefined {
   const limit = word.length <= 3 ? 1 : 2;
   let best: string | undefined;
   let least = limit + 1;
-  for (const choice of choices) {
+  for (const [i, choice] of choices.entries()) {
     const edits = editDistance(word.toLowerCase(), choice.toLowerCase());
     if (edits < least) {
       least = edits;
-      best = choice;
+      best = meant[i];
     }
   }
   return word === "" ? undefined : best;

@@ -8,4 +8,5 @@ export {
   type PhraseProblem,
   PhraseReader,
   parsePhrase,
+  tellProblem,
 } from "./PhraseReader";

@@ -48,7 +48,7 @@ describe("one step alone, tried", () => {
     expect(tryStep(project, step("tone A4 for 0.1 s")).outputs).toEqual(["a tone of 440 Hz"]);
     expect(tryStep(project, step('say "thirsty"')).outputs).toEqual(["says “thirsty”"]);
     expect(tryStep(project, step('show "bay 2"')).outputs).toEqual(["shows “bay 2”"]);
-    expect(tryStep(project, step("show icon drop")).outputs).toEqual(["shows the icon drop"]);
+    expect(tryStep(project, step("show picture drop")).outputs).toEqual(["shows the picture of a drop"]);
     expect(tryStep(project, step("servo arm to 45 at 90")).outputs).toEqual(["arm to 45°"]);
   });
 

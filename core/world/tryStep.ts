@@ -72,8 +72,10 @@ function wordsOf(command: Command): string | undefined {
       return `says “${command.text}”`;
     case "show":
       return `shows “${command.text}”`;
-    case "icon":
-      return `shows the icon ${command.icon}`;
+    case "tune":
+      return `plays ${command.tones.length} notes`;
+    case "picture":
+      return `shows the picture of a ${command.picture}`;
     case "servo":
       return `${command.servo} to ${command.degrees}°`;
   }

@@ -38,6 +38,8 @@ export interface ConditionKind<C extends object = object> {
   needsAll?: true;
   /** Whether its form is a chain of `or`, or of `and`: within another it stands in brackets then. */
   chain?(condition: C): "or" | "and" | undefined;
+  /** Whether it goes by how the wheels turn. */
+  byTravel?: true;
   /** Whether it holds just when its part does not. */
   turnsRound?: true;
   /** The targets that it holds for while a sensor sees them. */

@@ -14,6 +14,7 @@ export type Condition =
   | { count: string; from?: number; to?: number }
   | { list: string; holds: number }
   | { button: string }
+  | { still: true }
   | { blob: TargetId; measure: BlobMeasure; from?: number; to?: number; open?: boolean; sensor?: SensorId }
   | { blob: TargetId; side: "left" | "right"; of: TargetId; sensor?: SensorId }
   | { all: Condition[] }
@@ -29,6 +30,8 @@ export interface Moment {
   length(list: string): number;
   /** Whether a button of the robot is held down. */
   pressed(button: string): boolean;
+  /** Whether the wheels are at rest. */
+  still(): boolean;
   /** The largest blob of a target that a camera sees; undefined where there is none, or no camera. */
   blob(target: TargetId, sensor?: SensorId): Blob | undefined;
 }

@@ -10,6 +10,7 @@ import { feature } from "./feature";
 import { list } from "./list";
 import { logicKinds } from "./logic";
 import { seen } from "./seen";
+import { still } from "./still";
 
 /** The schema of a condition: whatever the table knows. */
 export const ConditionSchema: z.ZodType<Condition> = z.lazy(() =>
@@ -31,6 +32,7 @@ export const CONDITIONS = new Table<ConditionKind>([
   count,
   list,
   button,
+  still,
   measure,
   side,
   seen,
@@ -81,6 +83,12 @@ export function soughtBy(condition: Condition): readonly Sought[] {
   if (kind.turnsRound) return [];
   const own = kind.looksFor?.(condition);
   return own !== undefined ? [own] : (kind.parts?.(condition) ?? []).flatMap(soughtBy);
+}
+
+/** Whether a condition goes by how the wheels turn, so that it has to be asked at every moment. */
+export function goesByTravel(condition: Condition): boolean {
+  const kind = conditionKindOf(condition);
+  return kind.byTravel === true || (kind.parts?.(condition) ?? []).some(goesByTravel);
 }
 
 /** The parts of a condition that must all hold. */

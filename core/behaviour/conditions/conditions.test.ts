@@ -66,6 +66,7 @@ const moment = (seed: number): Moment => {
     counter: () => (seed % 11) - 5,
     length: () => seed % 10,
     pressed: () => seed % 2 === 0,
+    still: () => seed % 3 === 0,
     blob: (t) =>
       drawn(t) % 3 === 0
         ? undefined
@@ -156,7 +157,16 @@ describe("a phrase that cannot be kept", () => {
 
 it("every kind of condition has a phrase that opens it", () => {
   const keys = new Set(
-    ["coral", "hue 1..2", "tally = 1", "route holds 1", "button go", "coral width > 1 px", "coral left of teal"]
+    [
+      "coral",
+      "hue 1..2",
+      "tally = 1",
+      "route holds 1",
+      "button go",
+      "still",
+      "coral width > 1 px",
+      "coral left of teal",
+    ]
       .concat(["coral and tally = 1", "coral or tally = 1", "not coral"])
       .map((phrase) => conditionKindOf(read(phrase)).key),
   );

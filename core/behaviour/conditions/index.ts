@@ -4,6 +4,7 @@ export {
   CONDITIONS,
   ConditionSchema,
   conditionKindOf,
+  goesByTravel,
   holds,
   namedCondition,
   partsThatMustHold,

@@ -3,6 +3,7 @@ import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Feature } from "../../readings";
 import type { Blob, Condition, NameOf } from "../conditions";
+import type { PictureName } from "../pictures";
 import type { NameVisitor } from "../Visitor";
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
@@ -57,9 +58,11 @@ export interface StepScene extends WheelSizes {
   lamp(name: string, colour: string | null, blinkHz: number): void;
   lampsOff(): void;
   tone(hertz: number, ms: number): void;
+  /** Tones one after the other; 0 Hz is a rest. */
+  tune(tones: readonly { hertz: number; ms: number }[]): void;
   say(text: string): void;
   show(text: string): void;
-  showIcon(icon: string): void;
+  showPicture(picture: PictureName): void;
   /** Where a servo was last told to go, in degrees. */
   servoAt(servo: string): number;
   /** How far it gets on its way to an angle: no farther than its range. */

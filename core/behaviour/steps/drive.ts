@@ -16,11 +16,13 @@ export const drive = stepKind<z.infer<typeof schema>>({
   templates: [
     "drive {speed 35} %",
     "drive {speed 35} % for {way 20} cm",
+    "drive {speed -30} % for {way 10} cm",
     "drive {speed 35} % for {time 2} s",
     "drive {speed 35} % for {turns 2} rev",
     "drive {speed 35} % until {condition}",
   ],
   parse(reader) {
+    reader.offer(["30 %", "-30 %"]);
     const speed = reader.takePercent("a speed");
     const travel = parseTravel(reader);
     return { step: "drive", speed, ...(travel && { travel }) };

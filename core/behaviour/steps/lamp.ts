@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { Id } from "../../names";
+import type { PhraseReader } from "../../phrases";
 import { stepKind } from "./StepKind";
 
 /** The lamp that a phrase means when it names none. */
@@ -11,15 +12,21 @@ const schema = z.strictObject({
   lamp: Id.optional(),
   colour: z.union([z.literal("off"), Paint]),
   blinkHz: z.number().positive().max(20).optional(),
+  /** So long, and then it goes off. */
+  ms: z.number().positive().max(3_600_000).optional(),
 });
 
-/** Lights a lamp in a target's paint or a colour, or switches it off. */
+/**
+ * Lights a lamp in a target's paint or a colour, or switches it off. With a time it goes off after that, and only then
+ * the next step follows.
+ */
 export const lamp = stepKind<z.infer<typeof schema>>({
   key: "lamp",
   schema,
   opening: "lamp",
   templates: [
     "lamp {targets}",
+    "lamp {targets} for {time 1} s",
     "lamp {targets} blink {rate 2} Hz",
     "lamp {lamps} {targets}",
     "lamp off",
@@ -30,21 +37,24 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     const head = { step: "lamp" as const, ...(named !== undefined && { lamp: named }) };
     if (reader.skip("off")) return { ...head, colour: "off" };
     const colour = reader.skipColour() ?? reader.takeName("targets");
-    if (!reader.skip("blink")) return { ...head, colour };
-    const blinkHz = reader.takeAmount("how often a second");
-    reader.take("Hz");
-    if (blinkHz > 20) reader.failNumber("at most 20 Hz");
-    return { ...head, colour, blinkHz };
+    const blink = reader.skip("blink") ? { blinkHz: takeHertz(reader) } : {};
+    const time = reader.skip("for") ? { ms: reader.takeSeconds("a time") } : {};
+    return { ...head, colour, ...blink, ...time };
   },
-  print: ({ lamp, colour, blinkHz }) =>
-    `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}`,
-  tell({ lamp, colour, blinkHz }, name) {
+  print: ({ lamp, colour, blinkHz, ms }) =>
+    `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}${ms ? ` for ${ms / 1000} s` : ""}`,
+  tell({ lamp, colour, blinkHz, ms }, name) {
     const which = lamp === undefined ? "the lamp" : `the lamp ${lamp}`;
     if (colour === "off") return `switch ${which} off`;
-    return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}`;
+    return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}${ms ? ` for ${ms / 1000} s` : ""}`;
   },
   begin({ lamp = MAIN_LAMP, colour, blinkHz = 0 }, scene) {
     scene.lamp(lamp, colour === "off" ? null : colour.startsWith("#") ? colour : scene.paintOf(colour), blinkHz);
+  },
+  endsBy: ({ ms = 0 }, begun) => begun.t + ms,
+  ended: ({ ms = 0 }, scene, begun) => scene.t - begun.t >= ms,
+  end({ lamp = MAIN_LAMP, ms }, scene) {
+    if (ms !== undefined) scene.lamp(lamp, null, 0);
   },
   named: ({ lamp, colour, ...rest }, visit) => ({
     ...rest,
@@ -52,6 +62,12 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     colour: colour === "off" || colour.startsWith("#") ? colour : visit("target", colour, "colour"),
   }),
 });
+
+function takeHertz(reader: PhraseReader): number {
+  const blinkHz = reader.takeAmount("how often a second");
+  reader.take("Hz");
+  return blinkHz <= 20 ? blinkHz : reader.failNumber("at most 20 Hz");
+}
 
 const offSchema = z.strictObject({ step: z.literal("lamps off") });
 

@@ -1,27 +1,37 @@
 import * as z from "zod";
+import type { PhraseReader } from "../../phrases";
+import { PICTURE_NAMES, type PictureName } from "../pictures";
 import { stepKind } from "./StepKind";
 import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
-const Icon = z.strictObject({
-  icon: z
-    .string()
-    .max(40)
-    .regex(/^[A-Za-z][A-Za-z0-9#]*(-[a-z0-9]+)*$/, "an icon is named by words joined by hyphens"),
-});
-const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Icon]) });
+const Picture = z.strictObject({ picture: z.enum(PICTURE_NAMES, `a picture is one of ${PICTURE_NAMES.join(", ")}`) });
+const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Picture]) });
 
-/** Writes on the robot's display, or shows an icon by its name. */
+/** Writes on the robot's display, or shows one of its pictures. */
 export const show = stepKind<z.infer<typeof schema>>({
   key: "show",
   schema,
   opening: "show",
-  templates: ['show "{text bay 2}"', "show seen", "show {counters}", "show icon {icon drop}"],
+  templates: [
+    'show "{text bay 2}"',
+    "show seen",
+    "show {counters}",
+    `show picture {picture ${PICTURE_NAMES.join("|")}}`,
+  ],
   parse: (reader) => ({
     step: "show",
-    what: reader.skip("icon") ? { icon: reader.takeAnyWord("the icon's name") } : parseSaying(reader),
+    what: reader.skip("picture") ? { picture: takePicture(reader) } : parseSaying(reader),
   }),
-  print: ({ what }) => `show ${"icon" in what ? `icon ${what.icon}` : printSaying(what)}`,
-  tell: ({ what }) => `show ${"icon" in what ? `the icon ${what.icon}` : tellSaying(what)}`,
-  begin: ({ what }, scene) => ("icon" in what ? scene.showIcon(what.icon) : scene.show(spoken(what, scene))),
-  named: (step, visit) => ("icon" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
+  print: ({ what }) => `show ${"picture" in what ? `picture ${what.picture}` : printSaying(what)}`,
+  tell: ({ what }) => `show ${"picture" in what ? `the picture of a ${what.picture}` : tellSaying(what)}`,
+  begin: ({ what }, scene) => ("picture" in what ? scene.showPicture(what.picture) : scene.show(spoken(what, scene))),
+  named: (step, visit) => ("picture" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });
+
+function takePicture(reader: PhraseReader): PictureName {
+  reader.offer(PICTURE_NAMES);
+  const found = PICTURE_NAMES.find((name) => name === reader.peekWord());
+  if (found === undefined) return reader.failWord("a picture", PICTURE_NAMES);
+  reader.take(found);
+  return found;
+}

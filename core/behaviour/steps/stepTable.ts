@@ -17,6 +17,7 @@ import { servo } from "./servo";
 import { show } from "./show";
 import { stop } from "./stop";
 import { tone } from "./tone";
+import { tune } from "./tune";
 import { turn } from "./turn";
 import { wait } from "./wait";
 import { wheels } from "./wheels";
@@ -31,6 +32,7 @@ export const SIMPLE = [
   lamp,
   lampsOff,
   tone,
+  tune,
   say,
   show,
   servo,

@@ -37,7 +37,8 @@ function scene(now: Partial<StepScene> = {}): StepScene & { done: string[] } {
     tone: writes("tone"),
     say: writes("say"),
     show: writes("show"),
-    showIcon: writes("icon"),
+    showPicture: writes("picture"),
+    tune: (tones) => writes("tune")(tones.map(({ hertz, ms }) => `${hertz}:${ms}`).join(" ")),
     servoReaches: (_, degrees) => Math.max(-90, Math.min(120, degrees)),
     servoAt: () => -30,
     servo: writes("servo"),
@@ -58,6 +59,10 @@ describe("the moment a step begins", () => {
   it.each([
     ["drive 35 %", ["wheels 0.350 0.350"]],
     ["drive -20 % for 5 cm", ["wheels -0.200 -0.200"]],
+    ["lamp coral for 1 s", ["lamp main #coral 0"]],
+    ["lamp coral blink 2 Hz for 1 s", ["lamp main #coral 2"]],
+    ["tune A4 1/4, rest 1/8, A5 3/8 at 120 a minute", ["tune 440:500 0:250 880:750"]],
+    ["show picture drop", ["picture drop"]],
     ["wheels 40 % 10 %", ["wheels 0.400 0.100"]],
     ["turn left 90 at 30 %", ["wheels -0.300 0.300"]],
     ["turn right 25 % for 0.5 s", ["wheels 0.250 -0.250"]],
@@ -72,7 +77,6 @@ describe("the moment a step begins", () => {
     ['say "thirsty"', ["say thirsty"]],
     ["show seen", ["show coral"]],
     ["show tally", ["show tally 3"]],
-    ["show icon drop", ["icon drop"]],
     ["log sat", ["log sat 50 %"]],
     ['log "at the bay"', ["log at the bay"]],
     ["servo arm to 90 at 60", ["servo arm 90 60"]],
@@ -124,6 +128,8 @@ describe("a step ends", () => {
     ["wait until teal", { t: 1e9 }, { holds: () => true }],
     ["wait until teal, at most 8 s", { t: 7999 }, { t: 8000 }],
     ["tone C4 for 0.5 s", { t: 499 }, { t: 500 }],
+    ["lamp coral for 1 s", { t: 999 }, { t: 1000 }],
+    ["tune A4 1/4, rest 1/8 at 120 a minute", { t: 749 }, { t: 750 }],
   ])("%s", (phrase, before, after) => {
     const kind = kindOf(step(phrase));
     expect(kind.ended?.(step(phrase), scene(before), BEGUN)).toBe(false);
@@ -153,6 +159,8 @@ describe("a step ends", () => {
     expect(ends("drive 35 % for 2 s")).toEqual(["stop brake"]);
     expect(ends("turn left 90 at 30 %")).toEqual(["stop brake"]);
     expect(ends("drive 35 %")).toEqual([]);
+    expect(ends("lamp coral for 1 s")).toEqual(["lamp main  0"]);
+    expect(ends("lamp coral")).toEqual([]);
   });
 
   it("not before the time that it says it ends by, whatever is read", () => {

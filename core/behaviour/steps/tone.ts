@@ -1,11 +1,17 @@
 import * as z from "zod";
+import type { PhraseReader } from "../../phrases";
 import { stepKind } from "./StepKind";
 
 const NOTE = /^([A-G])(#|b)?([0-8])$/;
 const SEMITONES: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+/** A note by its name, or by its MIDI number. */
+export const NoteSchema = z.union([
+  z.string().regex(NOTE, "a note is written like C4 or F#5"),
+  z.number().int().min(0).max(127),
+]);
 const schema = z.strictObject({
   step: z.literal("tone"),
-  note: z.union([z.string().regex(NOTE, "a note is written like C4 or F#5"), z.number().int().min(0).max(127)]),
+  note: NoteSchema,
   ms: z.number().positive().max(60_000),
 });
 
@@ -21,6 +27,17 @@ export function hertzOf(note: string | number): number {
   return Math.round(44_000 * 2 ** ((midiOf(note) - 69) / 12)) / 100;
 }
 
+/** Reads a note where a reader stands. */
+export function parseNote(reader: PhraseReader): string | number {
+  if (!reader.peekIs("number")) {
+    if (!NOTE.test(reader.peekWord())) reader.fail("a note like C4, or a MIDI number,");
+    return reader.takeAnyWord("a note");
+  }
+  const note = reader.takeNumber("a note");
+  if (!Number.isInteger(note) || note < 0 || note > 127) reader.failNumber("a whole MIDI number from 0 to 127");
+  return note;
+}
+
 /** Sounds a note; the next step follows when it has ended. */
 export const tone = stepKind<z.infer<typeof schema>>({
   key: "tone",
@@ -28,14 +45,7 @@ export const tone = stepKind<z.infer<typeof schema>>({
   opening: "tone",
   templates: ["tone {note C4} for {time 0.5} s"],
   parse(reader) {
-    let note: string | number;
-    if (reader.peekIs("number")) {
-      note = reader.takeNumber("a note");
-      if (!Number.isInteger(note) || note < 0 || note > 127) reader.failNumber("a whole MIDI number from 0 to 127");
-    } else {
-      if (!NOTE.test(reader.peekWord())) reader.fail("a note like C4, or a MIDI number,");
-      note = reader.takeAnyWord("a note");
-    }
+    const note = parseNote(reader);
     reader.take("for");
     const ms = reader.takeSeconds("a time", 60);
     return { step: "tone", note, ms };

@@ -34,6 +34,7 @@ const scene = (now: Partial<TriggerScene> = {}): TriggerScene => ({
   counter: () => 0,
   length: () => 0,
   pressed: () => false,
+  still: () => false,
   blob: () => undefined,
   ...now,
 });

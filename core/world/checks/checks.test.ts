@@ -264,7 +264,7 @@ const CASES: Case[] = [
   [
     "an icon counts by its name",
     { shownIs: "drop" },
-    trace({ outputs: [{ t: 2, command: { kind: "icon", icon: "drop" } }] }),
+    trace({ outputs: [{ t: 2, command: { kind: "picture", picture: "drop" } }] }),
     "holds",
   ],
   ["a text that may yet come", { shownIs: "bay 2" }, trace(notFinished), "not reached", "“”"],

@@ -62,8 +62,8 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
     let t: number | undefined;
     for (const output of trace.outputs) {
       const { command } = output;
-      if (command.kind !== "show" && command.kind !== "icon") continue;
-      shown = command.kind === "show" ? command.text : command.icon;
+      if (command.kind !== "show" && command.kind !== "picture") continue;
+      shown = command.kind === "show" ? command.text : command.picture;
       t = output.t;
     }
     const figure = quoted(shown);

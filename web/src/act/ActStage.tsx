@@ -1,5 +1,5 @@
 import { parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
-import { completions } from "@perceptum/core/phrases";
+import { completions, tellProblem } from "@perceptum/core/phrases";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useEdit, usePhraseWords, useProject } from "../session/project";
@@ -68,7 +68,7 @@ function Grid() {
   const cell = useAppSelector((state) => state.act.cell);
   const addRow = (text: string) => {
     const parsed = parseTrigger(text.trim(), names);
-    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
+    if ("problem" in parsed) return tellProblem(parsed.problem);
     const mode = cell !== null && "mode" in cell ? cell.mode : project.behaviour.start;
     const { project: next, id } = addResponse(project, mode, parsed.value);
     edit("a new response", () => next);

@@ -6,7 +6,7 @@ import {
   type Response,
 } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
-import { completions, parsePhrase } from "@perceptum/core/phrases";
+import { completions, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { useState } from "react";
 import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
@@ -50,14 +50,13 @@ export function ResponseEditor({
       return undefined;
     }
     const parsed = parsePhrase<Condition>(text.trim(), words.names, parseCondition);
-    if ("problem" in parsed)
-      return `Column ${parsed.problem.column}: ${parsed.problem.message}. The guard stays as it was.`;
+    if ("problem" in parsed) return `${tellProblem(parsed.problem)} The guard stays as it was.`;
     set("a guard", (r) => ({ ...r, guard: parsed.value }));
     return undefined;
   };
   const takeWhen = (text: string) => {
     const parsed = parseTrigger(text.trim(), words.names);
-    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}. It stays as it was.`;
+    if ("problem" in parsed) return `${tellProblem(parsed.problem)} It stays as it was.`;
     set("what can happen", (r) => ({ ...r, when: parsed.value }));
     return undefined;
   };

@@ -1,6 +1,6 @@
 import { parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
 import { Id } from "@perceptum/core/names";
-import { completions } from "@perceptum/core/phrases";
+import { completions, tellProblem } from "@perceptum/core/phrases";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, usePhraseWords, useProject } from "../session/project";
@@ -66,7 +66,7 @@ export function StepList({ cell }: { cell: Cell }) {
   const complete = (text: string) => completions(text, names, parseStepFrom);
   const taking = (place: (step: Step) => readonly Step[], what: string) => (text: string) => {
     const parsed = parseStep(text.trim(), names);
-    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
+    if ("problem" in parsed) return tellProblem(parsed.problem);
     const next = place(parsed.value);
     const { routines } = withSteps(project, cell, [...next]).behaviour;
     const circle = routineCircle(routines);

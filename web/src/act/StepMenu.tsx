@@ -1,5 +1,5 @@
 import { parseCondition, STEPS } from "@perceptum/core/behaviour";
-import { completions, type Names, parsePhrase } from "@perceptum/core/phrases";
+import { completions, type Names, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
 import { usePhraseWords } from "../session/project";
@@ -121,7 +121,7 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
                   text={value}
                   take={(text) => {
                     const read = parsePhrase(text.trim(), names, parseCondition);
-                    if ("problem" in read) return `Column ${read.problem.column}: ${read.problem.message}.`;
+                    if ("problem" in read) return tellProblem(read.problem);
                     change(text);
                     return undefined;
                   }}

@@ -9,6 +9,7 @@ import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
 import { lazily } from "../ui/lazily";
 import { Header } from "./Header";
+import { NextLine } from "./NextLine";
 import { Notice } from "./Notice";
 import type { StageId } from "./stages";
 import { useShortcuts } from "./useShortcuts";
@@ -42,6 +43,8 @@ const Main = styled.main`
   min-height: 0;
   min-width: 0;
   background: ${({ theme }) => theme.panel};
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
 `;
 
 /** Findings wait for the judgement, until nothing was changed for this long, and for the end of a drag. */
@@ -79,6 +82,7 @@ export function Workbench({ stage }: { stage: StageId }) {
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>
+        <NextLine stage={stage} />
         <Screen />
       </Main>
       <TapePanel marking={stage === "sense"} />

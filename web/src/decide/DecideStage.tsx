@@ -6,7 +6,7 @@ import { usePublishedPart } from "../session/Published";
 import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../session/project";
 import { DRAG } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { beforeKept, ruleSetChosen, sensorChosen } from "../state/view";
+import { beforeKept, openSet, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
@@ -79,7 +79,7 @@ function RulesTab() {
   const { reports } = useSensor();
   const edit = useEditRules();
   const dispatch = useAppDispatch();
-  const [suggesting, setSuggesting] = useState(false);
+  const suggesting = useAppSelector((state) => state.view.open === "suggestion");
   const coded = sensors.filter((s) => s.ruleSet === id).every((s) => s.reports === "code");
   return (
     <>
@@ -117,7 +117,7 @@ function RulesTab() {
       ) : (
         <>
           <Line style={{ marginBottom: 6 }}>
-            {method === "bands" && <Button onPress={() => setSuggesting(true)}>Suggest rules</Button>}
+            {method === "bands" && <Button onPress={() => dispatch(openSet("suggestion"))}>Suggest rules</Button>}
             <TeachButton />
           </Line>
           {method === "bands" ? <RuleList /> : <NearestPanel />}
@@ -126,7 +126,7 @@ function RulesTab() {
         </>
       )}
       <SteadyPanel />
-      {suggesting && <SuggestionSheet onClose={() => setSuggesting(false)} />}
+      {suggesting && <SuggestionSheet onClose={() => dispatch(openSet(null))} />}
     </>
   );
 }

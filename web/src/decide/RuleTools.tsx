@@ -1,5 +1,6 @@
 import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
 import { freeId, type RuleId } from "@perceptum/core/names";
+import { tellProblem } from "@perceptum/core/phrases";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { type Rule, setFeatureBound, withRule } from "@perceptum/core/rules";
 import { memo } from "react";
@@ -30,8 +31,7 @@ export function RuleText({ rule, name }: { rule: Rule; name: string }) {
       placeholder="hue 354..20 and sat >= 56 %"
       take={(text) => {
         const parsed = parseRuleText(text);
-        if ("problem" in parsed)
-          return `Column ${parsed.problem.column}: ${parsed.problem.message}. The rule stays as it was.`;
+        if ("problem" in parsed) return `${tellProblem(parsed.problem)} The rule stays as it was.`;
         edit(`typing ${name}’s rule`, (set) => withRule(set, rule.id, (r) => ({ ...r, any: parsed.value })));
         return undefined;
       }}

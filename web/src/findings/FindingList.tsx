@@ -72,8 +72,9 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   );
 }
 
-function Entry({ finding }: { finding: Finding }) {
-  const { level, title, sentence, place, fix } = finding;
+/** What can be done with a finding: go where it lies, mend it, put it aside. */
+export function useFindingActions(finding: Finding) {
+  const { title, place } = finding;
   const { id = "" } = useParams();
   const project = useSettledProject();
   const edit = useEdit();
@@ -113,6 +114,12 @@ function Entry({ finding }: { finding: Finding }) {
     const { applyFix } = await import("./mending");
     edit(`mending “${title}”`, (p) => applyFix(p, change));
   };
+  return { show, setAside, mend };
+}
+
+function Entry({ finding }: { finding: Finding }) {
+  const { level, title, sentence, fix } = finding;
+  const { show, setAside, mend } = useFindingActions(finding);
   return (
     <Item aria-label={`${level}: ${title}`}>
       <Sign kind={SIGN_OF_LEVEL[level]} />

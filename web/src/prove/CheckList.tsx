@@ -1,4 +1,4 @@
-import { completions } from "@perceptum/core/phrases";
+import { completions, tellProblem } from "@perceptum/core/phrases";
 import {
   CHECK_KINDS,
   type Check,
@@ -8,11 +8,12 @@ import {
   parseCheckFrom,
   shownCheck,
 } from "@perceptum/core/world";
-import { useState } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
 import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
 import { useGoTo } from "../session/useGoTo";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { openSet } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
@@ -64,7 +65,8 @@ export function CheckList({
   const targets = useTargets();
   const goTo = useGoTo("run");
   const name = (id: Parameters<Parameters<typeof checkSentence>[1]>[0]) => targets.get(id)?.name ?? id;
-  const [editing, setEditing] = useState(false);
+  const editing = useAppSelector((state) => state.view.open === "checks");
+  const dispatch = useAppDispatch();
   const sameChecks = run !== null && JSON.stringify(run.trace.course.checks) === JSON.stringify(course.checks);
   const results = course.checks.map((check, i) => {
     const verdict = sameChecks ? run?.verdicts[i] : undefined;
@@ -77,7 +79,7 @@ export function CheckList({
     <section aria-label="Checks">
       <Head>
         <Title>Checks</Title>
-        <Button $small aria-pressed={editing} onPress={() => setEditing((e) => !e)}>
+        <Button $small aria-pressed={editing} onPress={() => dispatch(openSet(editing ? null : "checks"))}>
           {editing ? "Done" : "Edit checks"}
         </Button>
         <Spacer />
@@ -90,7 +92,7 @@ export function CheckList({
         </Num>
       </Head>
       {results.length === 0 && !editing && (
-        <Empty>This course states no checks yet. Say first what shall be proved: press Edit checks.</Empty>
+        <Empty>This course has no checks yet. Press Edit checks and say what the run has to show.</Empty>
       )}
       {editing && <CheckEditor course={course} />}
       {!editing && (
@@ -148,7 +150,7 @@ function CheckEditor({ course }: { course: Course }) {
     edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? { ...c, checks } : c)) }));
   const taking = (place: (check: Check) => Check[], what: string) => (text: string) => {
     const parsed = parseCheck(text.trim(), names);
-    if ("problem" in parsed) return `Column ${parsed.problem.column}: ${parsed.problem.message}.`;
+    if ("problem" in parsed) return tellProblem(parsed.problem);
     const check = parsed.value;
     if ("endsIn" in check && !course.zones.some((z) => z.name === check.endsIn))
       return `This course has no zone “${check.endsIn}”.`;

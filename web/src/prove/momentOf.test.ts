@@ -87,7 +87,7 @@ describe("its sounder and servos", () => {
 
   it("an icon stands in marks on the display, and named lamps are listed while they are lit", () => {
     const shown = told([
-      { t: 0, command: { kind: "icon", icon: "drop" } },
+      { t: 0, command: { kind: "picture", picture: "drop" } },
       { t: 0, command: { kind: "lamp", lamp: "go", colour: "#00ff00", blinkHz: 0 } },
       { t: 900, command: { kind: "lamp", lamp: "go", colour: null, blinkHz: 0 } },
     ]);

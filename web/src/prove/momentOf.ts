@@ -40,7 +40,7 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
       lamps.set(command.lamp, lit ? command.colour : null);
     }
     if (command.kind === "show") display = command.text;
-    if (command.kind === "icon") display = `‹${command.icon}›`;
+    if (command.kind === "picture") display = `‹${command.picture}›`;
     if (command.kind === "tone") sound = t - at < command.ms ? `♪ ${Math.round(command.hertz)} Hz` : "";
     if (command.kind === "say") sound = t - at < SPOKEN_MS ? `“${command.text}”` : "";
     if (command.kind === "servo") {

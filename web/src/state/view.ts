@@ -30,6 +30,8 @@ interface ViewState {
   /** Which rules of a set were on before one was left alone. */
   beforeSolo: { ruleSet: RuleSetId; on: readonly RuleId[] } | null;
   target: TargetId | null;
+  /** What a stage has open beside its panes. */
+  open: "suggestion" | "checks" | null;
 }
 
 const initialState: ViewState = {
@@ -47,12 +49,16 @@ const initialState: ViewState = {
   rule: null,
   beforeSolo: null,
   target: null,
+  open: null,
 };
 
 const slice = createSlice({
   name: "view",
   initialState,
   reducers: {
+    openSet(state, { payload }: PayloadAction<ViewState["open"]>) {
+      state.open = payload;
+    },
     tapeChosen(state, { payload }: PayloadAction<TapeId>) {
       if (state.tape !== payload) state.mark = null;
       state.tape = payload;
@@ -122,6 +128,7 @@ const slice = createSlice({
 });
 
 export const {
+  openSet,
   tapeChosen,
   runPutBelow,
   playheadMoved,

@@ -1,0 +1,19 @@
+import * as z from "zod";
+import type { ConditionKind } from "./ConditionKind";
+import type { Condition } from "./condition";
+
+type Still = Extract<Condition, { still: unknown }>;
+
+const schema: z.ZodType<Still> = z.strictObject({ still: z.literal(true) });
+
+/** The wheels are at rest: their encoders have counted nothing for 100 ms. */
+export const still: ConditionKind<Still> = {
+  key: "still",
+  schema,
+  parse: (reader, of) => (of.sensor === undefined && reader.skip("still") ? { still: true } : undefined),
+  print: () => "still",
+  tell: () => "the wheels are at rest",
+  holds: (_, moment) => moment.still(),
+  named: (condition) => condition,
+  byTravel: true,
+};

@@ -1,0 +1,151 @@
+import type { Finding } from "@perceptum/core/findings";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import styled from "styled-components";
+import { useFindingActions } from "../findings/FindingList";
+import { useSession } from "../session/context";
+import { usePublished, usePublishedPart } from "../session/Published";
+import { useSettledProject } from "../session/project";
+import { useAddProjectMutation } from "../state/api";
+import { proveViewChosen } from "../state/prove";
+import { watchingChosen } from "../state/sense";
+import { useAppDispatch, useAppSelector } from "../state/store";
+import { openSet } from "../state/view";
+import { Button } from "../ui/Button";
+import { FileButton } from "../ui/FileButton";
+import { Dim } from "../ui/layout";
+import { lazily } from "../ui/lazily";
+import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
+import { unbroken } from "../ui/unbroken";
+import { nextStep, stageName, type Way } from "./nextStep";
+import type { StageId } from "./stages";
+
+const ImportSheet = lazily(() => import("../sense/ImportSheet").then((m) => m.ImportSheet));
+
+const Bar = styled.section`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 38px;
+  padding: 4px 12px;
+  font-size: 12.5px;
+  background: ${({ theme }) => theme.sheet};
+  border-bottom: 1px solid ${({ theme }) => theme.rule};
+  & > span { min-width: 0; }
+  & b { font-weight: 650; }
+  & button { flex: none; }
+`;
+/** At most two lines: what does not fit stands in the list of findings. */
+const Text = styled.span`
+  flex: 1;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
+`;
+
+const RANK = { error: 0, warning: 1, hint: 2 } as const;
+
+/** Above a stage, always in sight: its most serious finding, or else what comes next. */
+export function NextLine({ stage }: { stage: StageId }) {
+  const all = usePublished(useSession().mentor.findings).list;
+  const pressing = all
+    .filter((f) => f.place.stage === stage && !f.aside && f.level !== "hint")
+    .toSorted((a, b) => RANK[a.level] - RANK[b.level]);
+  const [first] = pressing;
+  return first === undefined ? <Next stage={stage} /> : <Serious finding={first} more={pressing.length - 1} />;
+}
+
+function Serious({ finding, more }: { finding: Finding; more: number }) {
+  const { level, title, sentence, fix } = finding;
+  const { show, mend } = useFindingActions(finding);
+  return (
+    <Bar aria-label="Most serious finding">
+      <Sign kind={SIGN_OF_LEVEL[level]} />
+      <Text title={sentence}>
+        <b>{title}.</b> {unbroken(sentence)}
+      </Text>
+      {more > 0 && <Dim style={{ flex: "none" }}>and {more} more</Dim>}
+      {fix && (
+        <Button $small aria-label={`Mend: ${title}`} onPress={() => void mend(fix.change)}>
+          {fix.label}
+        </Button>
+      )}
+      <Button $small aria-label={`Go to: ${title}`} onPress={show}>
+        Show
+      </Button>
+    </Bar>
+  );
+}
+
+function Next({ stage }: { stage: StageId }) {
+  const project = useSettledProject();
+  const { judging, mentor } = useSession();
+  const right = usePublishedPart(judging.settled, ({ score }) =>
+    score.marked === 0 ? null : score.right / score.marked,
+  );
+  const run = usePublished(mentor.lastRun);
+  const chosen = useAppSelector((state) => state.prove.course);
+  const course = project.courses.find((c) => c.id === chosen) ?? project.courses[0];
+  const isRun = run !== null && run.base === project && run.trace.course.id === course?.id;
+  const { text, ways } = nextStep(stage, {
+    project,
+    right,
+    checks: course?.checks.length ?? 0,
+    verdicts: isRun ? run.verdicts : null,
+  });
+  return (
+    <Bar aria-label="What comes next">
+      <Text style={{ flex: "0 1 auto" }}>{text}</Text>
+      {ways.map((way) => (
+        <WayButton key={JSON.stringify(way)} way={way} />
+      ))}
+    </Bar>
+  );
+}
+
+function WayButton({ way }: { way: Way }) {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const [add] = useAddProjectMutation();
+  const [file, setFile] = useState<File | null>(null);
+  const [busy, setBusy] = useState(false);
+  if ("begins" in way && way.begins === "file")
+    return (
+      <>
+        <FileButton
+          small
+          text={way.text}
+          label="Readings to begin with"
+          accept=".csv,.tsv,.txt,.jsonl,.ndjson,.json,text/*"
+          onFile={setFile}
+        />
+        {file !== null && <ImportSheet source={{ name: file.name, file }} onClose={() => setFile(null)} />}
+      </>
+    );
+  const demo = async () => {
+    setBusy(true);
+    try {
+      const { demoProject } = await import("../session/demoProject");
+      const made = await add(demoProject()).unwrap();
+      await navigate(`/p/${made.id}/sense`);
+    } catch {
+      setBusy(false);
+    }
+  };
+  const go = () => {
+    if ("to" in way) void navigate(`/p/${id}/${way.to}`);
+    else if ("field" in way) document.querySelector<HTMLElement>(`[aria-label="${CSS.escape(way.field)}"]`)?.focus();
+    else if ("begins" in way) {
+      if (way.begins === "demo") void demo();
+      else dispatch(watchingChosen("bench"));
+    } else if (way.opens === "sweep") dispatch(proveViewChosen("sweep"));
+    else dispatch(openSet(way.opens));
+  };
+  return (
+    <Button $small isDisabled={busy} onPress={go}>
+      {"to" in way ? `Go to ${stageName(way.to)}` : busy ? "Opening …" : way.text}
+    </Button>
+  );
+}

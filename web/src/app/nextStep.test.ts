@@ -1,0 +1,64 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import type { Verdict } from "@perceptum/core/world";
+import { describe, expect, it } from "vitest";
+import { nextStep, type Standing, type Way } from "./nextStep";
+import { STAGES } from "./stages";
+
+const { document: demo } = splitProject(glasshouseRound());
+const empty = emptyProject("New project");
+const standing = (now: Partial<Standing> = {}): Standing => ({
+  project: demo,
+  right: 1,
+  checks: 6,
+  verdicts: [],
+  ...now,
+});
+const verdicts = (...outcomes: Verdict["outcome"][]): Verdict[] => outcomes.map((outcome) => ({ outcome, figure: "" }));
+/** The marks of the demo of which `keep` says so. */
+const marked = (keep: (background: boolean) => boolean): ProjectDocument => {
+  const backgrounds = new Set<string>(demo.targets.filter((t) => t.kind === "background").map((t) => t.id));
+  return {
+    ...demo,
+    tapes: demo.tapes.map((tape) => ({ ...tape, marks: tape.marks.filter((m) => keep(backgrounds.has(m.target))) })),
+  };
+};
+const named = (way: Way) => ("to" in way ? way.to : "text" in way ? way.text : "");
+
+describe("what comes next", () => {
+  it.each([
+    [
+      "sense",
+      { project: empty },
+      "Nothing is recorded yet",
+      ["Record on the bench", "Readings from a file", "A demo to change"],
+    ],
+    ["sense", { project: marked(() => false) }, "Nothing is marked yet", ["Record on the bench"]],
+    ["sense", { project: marked((background) => !background) }, "Mark the floor, too", ["Record on the bench"]],
+    ["sense", { project: marked((background) => background) }, "Only backgrounds", ["Record on the bench"]],
+    ["sense", {}, "Targets and backgrounds are marked", ["decide"]],
+    ["decide", { right: null }, "no rule can be tried", ["sense"]],
+    ["decide", { project: { ...demo, ruleSets: empty.ruleSets } }, "There are no rules yet", ["Suggest rules"]],
+    ["decide", { right: 0.913 }, "91.3 % of the marked readings", ["Suggest rules"]],
+    ["decide", {}, "Next: what does the robot do?", ["act"]],
+    ["act", { project: empty }, "The robot does nothing yet", ["Add a row"]],
+    ["act", {}, "The robot knows what to do", ["prove"]],
+    ["prove", { checks: 0, verdicts: null }, "no checks yet", ["Add the first check"]],
+    ["prove", { checks: 1, verdicts: null }, "This course has 1 check. Press Run", []],
+    ["prove", { verdicts: verdicts("holds", "does not", "not reached") }, "1 of 6 checks fails", []],
+    ["prove", { verdicts: verdicts("holds", "not reached", "not reached") }, "2 of 6 checks could not be decided", []],
+    ["prove", { verdicts: verdicts("holds", "holds") }, "All checks hold", ["Try a sweep", "ship"]],
+    ["ship", { right: 0.5 }, "The rules are not ready yet", ["decide"]],
+    ["ship", { verdicts: null }, "The checks were not seen to hold", ["prove"]],
+    ["ship", { verdicts: verdicts("holds") }, "All is ready", []],
+  ] as const)("at %s with %j", (stage, now, text, ways) => {
+    const next = nextStep(stage, standing(now as Partial<Standing>));
+    expect(next.text).toContain(text);
+    expect(next.ways.map(named)).toEqual(ways);
+  });
+
+  it("is said at every stage, as a sentence", () => {
+    for (const { id } of STAGES)
+      expect(nextStep(id, standing({ project: empty, right: null, checks: 0 })).text).toMatch(/[.?]$/);
+  });
+});
