@@ -66,14 +66,14 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     // It fires twice and more: the finding says so, and mends it.
     await screen.press("button", "Once per visit: The answer to Coral plate fires again and again");
     // It sticks on the plate.
-    await screen.press("button", "Drive on: After Coral plate the robot stands for good");
+    await screen.press("button", "Drive on: After Coral plate the robot stops and never starts again");
     // It is too fast for the plate.
     await screen.see("listitem", "error: Patrol is too fast for Coral plate");
     await stage("Prove");
     await screen.press("radio", "Run");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
-    await screen.see("button", /^does not: /);
+    await screen.see("button", /^fails: /);
     await stage("Act");
     await screen.press("button", /^Slow down to \d+ %: Patrol is too fast for Coral plate/);
     await screen.seeNo("listitem", "error: Patrol is too fast for Coral plate");

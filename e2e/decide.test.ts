@@ -31,9 +31,9 @@ describe("a rule", () => {
   });
 
   it("is copied, and gets another clause that can be left out again", async () => {
-    await screen.press("button", "Duplicate Coral tag’s rule");
+    await screen.press("button", "Copy Coral tag’s rule");
     await screen.see("button", "Rule 2, Coral tag");
-    await screen.press("button", "Add a clause to Coral tag’s rule");
+    await screen.press("button", "Or: another clause for Coral tag’s rule");
     await screen.see("slider", "Coral tag, clause 2, lower hue bound");
     await screen.press("button", "Leave out clause 2 of Coral tag’s rule");
     await screen.seeNo("slider", "Coral tag, clause 2, lower hue bound");
@@ -69,7 +69,7 @@ describe("the suggestion", () => {
     await screen.see("button", "Take 4 of 5");
     await screen.press("checkbox", "Take the rule for Violet tag");
     expect(await textOf('[aria-label="Tried light by light"]')).toMatch(/Overcast\d+ of \d+/);
-    await screen.press("button", "Take all of it");
+    await screen.press("button", "Use all rules");
     await screen.until("a better share", async () => /^(100|99\.9)/.test(await share()));
     await screen.press("button", "Undo taking the suggestion");
     await screen.until("the share before", async () => (await share()) === before);
@@ -143,13 +143,13 @@ describe("score, comparing and reasons", () => {
       /Stretch \d+ of \d+, on Aisle walk/.test(await textOf('[aria-label="Score"]')),
     );
     expect(await textOf('[aria-label="Score"]')).toMatch(/95 % interval .* rests on 42 visits/);
-    await screen.press("button", "Keep these rules as before");
+    await screen.press("button", "Compare with these rules from now on");
     await screen.press("radio", "Rules");
     await screen.press("button", /^Apply: Terracotta rim is taken/);
     await screen.press("radio", "Score");
     await screen.until("what flipped", async () => /\+1\d\d −0/.test(await textOf('[aria-label="Against before"]')));
     await screen.press("button", "Stop comparing");
-    await screen.see("button", "Keep these rules as before");
+    await screen.see("button", "Compare with these rules from now on");
   });
 
   it("says why, and makes the smallest change", async () => {

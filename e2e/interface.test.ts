@@ -1,5 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import type { ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, joinProject, type ProjectDocument } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Screen } from "./Screen";
@@ -150,7 +150,7 @@ describe("behaviour", () => {
     );
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
-    await screen.see("button", /^does not: Answers every Coral tag once, 0\/2/);
+    await screen.see("button", /^fails: Answers every Coral tag once, 0\/2/);
   });
 });
 
@@ -188,14 +188,54 @@ describe("a run", () => {
   });
 });
 
+describe("what comes next", () => {
+  it("begins an empty project with the bench, a file or a demo", async () => {
+    await session.open(joinProject(emptyProject("A new one"), new Map()), "sense");
+    await screen.see("button", "Readings from a file");
+    await screen.press("button", "Record on the bench");
+    await screen.press("button", "A demo to change");
+    await screen.see("button", "Coral tag, 404 marked readings");
+    expect(await page.evaluate(() => document.title)).toContain("to change");
+    await screen.press("button", "Go to Decide");
+    // The most serious finding stands above the panes, and is mended there.
+    await screen.see("region", "Most serious finding");
+    await screen.press("button", /^Apply: Terracotta rim/);
+    await screen.see("region", "What comes next");
+    await screen.press("button", "Go to Act");
+    await screen.press("button", "Go to Prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "Try a sweep");
+    await screen.see("button", "Sweep");
+  });
+
+  it("opens the suggestion and the checks where there are none", async () => {
+    const project = glasshouseRound();
+    project.ruleSets = project.ruleSets.map((set) => ({ ...set, rules: [] }));
+    project.courses[0].checks = [];
+    await session.open(project, "decide");
+    await screen.press("button", "Suggest rules");
+    await screen.see("dialog", /./);
+    await page.keyboard.press("Escape");
+    await screen.press("link", /^Prove/);
+    await screen.press("button", "Add the first check");
+    await screen.see("combobox", "Add a check");
+  });
+});
+
 describe("the page", () => {
-  it("lists its keys, plays by the space bar and jumps between events", async () => {
+  it("lists its keys, goes to stages, plays by the space bar and jumps between events", async () => {
     await open("sense");
     await (await screen.find("slider", "Playhead")).focus();
     await page.keyboard.press("?");
     await screen.see("dialog", "Keys");
     await page.keyboard.press("Escape");
     await screen.seeNo("dialog", /./);
+    await page.keyboard.down("Alt");
+    await page.keyboard.press("Digit2");
+    await screen.see("region", "Colour field");
+    await page.keyboard.press("Digit1");
+    await page.keyboard.up("Alt");
+    await screen.see("region", "Reading");
     const before = Number(await screen.valueOf("slider", "Playhead"));
     await page.keyboard.press("]");
     await screen.until("a later event", async () => Number(await screen.valueOf("slider", "Playhead")) > before);

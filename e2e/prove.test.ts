@@ -53,6 +53,27 @@ describe("a run", () => {
     );
   });
 
+  it("shows what the robot has on its display, which lamps are lit and what sounds, and offers to be heard", async () => {
+    const project = glasshouseRound();
+    const [patrol] = project.behaviour.modes;
+    patrol.entering = [
+      { step: "show", what: { picture: "sprout" } },
+      { step: "lamp", colour: "coral" as never },
+      { step: "tune", notes: [{ note: "A4", parts: 1, of: 1 }], perMinute: 20 },
+    ];
+    await open(project, "prove");
+    await runToEnd();
+    await screen.press("button", "Next event");
+    await (await screen.find("slider", "Playhead")).focus();
+    await page.keyboard.press("Home");
+    await page.keyboard.press("PageUp");
+    const shown = () => page.$eval('[aria-label="The robot shows"]', (e) => e.getAttribute("aria-description") ?? "");
+    await screen.until("what it shows", async () => (await shown()).startsWith("sprout, lamp lit"));
+    expect(await shown()).toContain("♪ 440 Hz");
+    await screen.press("button", "Sound off");
+    await screen.see("button", "Sound on");
+  });
+
   it("is compared with another: where they part is named", async () => {
     await open(glasshouseRound(), "prove");
     await runToEnd();
@@ -218,12 +239,12 @@ describe("a sweep", () => {
     await screen.see("image", /^Share of runs that hold by light and /);
     await screen.press("button", /^Open the failing run of Noon sun/);
     await screen.press("button", "To the end");
-    await screen.see("button", /^does not: Never answers Terracotta rim/);
+    await screen.see("button", /^fails: Never answers Terracotta rim/);
     // The same figures as the core gives.
     const { document } = splitProject(glasshouseRound());
     const trace = run(document, { course: "aisle", light: "noon-sun", start: "South door", seed: 1 });
     const [, , terracotta] = verdicts(trace);
-    await screen.see("button", `does not: Never answers Terracotta rim, ${terracotta.verdict.figure}`);
+    await screen.see("button", `fails: Never answers Terracotta rim, ${terracotta.verdict.figure}`);
   });
 
   it("is cancelled, and what was made stays", async () => {

@@ -104,7 +104,7 @@ describe("from an empty project to rules that hold in every light", () => {
     await screen.press("link", /^Decide,/);
     await screen.press("button", "Suggest rules");
     await screen.see("checkbox", "Take the rule for Amber strip");
-    await screen.press("button", "Take all of it");
+    await screen.press("button", "Use all rules");
     await screen.see("button", /^Rule 3, /);
 
     await screen.press("link", /^Sense,/);

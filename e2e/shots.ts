@@ -42,7 +42,7 @@ async function main(): Promise<void> {
     await shot("sense");
     await screen.press("radio", "Bench");
     await screen.choose(/Under the sensor/, "Coral tag");
-    await screen.choose(/Edge with/, "Slate paving");
+    await screen.choose(/Next to/, "Slate paving");
     await screen.until("the reading of an edge", async () =>
       /coral|unknown/i.test(await page.$eval('[aria-label="Under the sensor now"]', (e) => e.textContent ?? "")),
     );
@@ -70,7 +70,7 @@ async function main(): Promise<void> {
     await screen.choose(/light/, "Noon sun");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
-    await screen.press("button", /^does not: Never answers Terracotta rim/);
+    await screen.press("button", /^fails: Never answers Terracotta rim/);
     await shot("prove");
     await screen.choose(/^(Aisle Course|Course Aisle)$/, "Chalk walk");
     await screen.press("radio", "Edit course");

@@ -59,7 +59,7 @@ describe("the story: the coral rule also takes the terracotta, one bound is move
     expect(page.url()).toMatch(/\/p\/\w+\/sense$/);
 
     await runAtNoon();
-    await screen.see("button", /^does not: Never answers Terracotta rim, 1 time/);
+    await screen.see("button", /^fails: Never answers Terracotta rim, 1 time/);
     await screen.see("status", "Checks that hold");
 
     await stage("Decide");
@@ -107,7 +107,7 @@ describe("the story: the coral rule also takes the terracotta, one bound is move
     await screen.seeNo("listbox", /./);
     await follow("button", "Run");
     await follow("button", "To the end");
-    await screen.see("button", /^does not: Never answers Terracotta rim/);
+    await screen.see("button", /^fails: Never answers Terracotta rim/);
 
     await follow("link", /^Decide/);
     await screen.tabTo("slider", "Coral tag, lower value bound");

@@ -40,7 +40,7 @@ describe("when something fails", () => {
     await page.evaluate("CanvasRenderingContext2D.prototype.fillText = () => { throw new Error('no ink left'); }");
     // Whatever is drawn anew fails now.
     await page.setViewport({ width: 1100, height: 700 });
-    await screen.see("heading", "The page has come to a halt");
+    await screen.see("heading", "Something went wrong");
     expect(await textOf("main")).toMatch(/no ink left\. ?What you changed is kept/);
     expect(session.complaints.splice(0).join()).toContain("no ink left");
     await screen.press("button", "Load the page again");

@@ -1,5 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { checkSentence, RunError, run, traceCsv, traceJsonLines, verdicts } from "@perceptum/core/world";
+import { checkSentence, OUTCOME_WORDS, RunError, run, traceCsv, traceJsonLines, verdicts } from "@perceptum/core/world";
 import { InputError, openDocument, wholeNumber } from "./input";
 
 export interface RunOptions {
@@ -31,7 +31,7 @@ export function runCommand(projectFile: string, options: RunOptions): { text: st
     };
   const lines = checks.map(
     (c) =>
-      `${c.outcome.padEnd(11)}  ${c.check}  (${c.figure}${c.t === undefined ? "" : `, at ${c.t / 1000} s`})${c.why === undefined ? "" : `\n             ${c.why}`}`,
+      `${OUTCOME_WORDS[c.outcome].padEnd(11)}  ${c.check}  (${c.figure}${c.t === undefined ? "" : `, at ${c.t / 1000} s`})${c.why === undefined ? "" : `\n             ${c.why}`}`,
   );
   return { text: `${[`${ending} after ${endMs / 1000} s`, ...lines].join("\n")}\n`, code };
 }

@@ -91,7 +91,7 @@ function text(document: ProjectDocument, score: Score): string {
       .map((t) =>
         t.kind === "background"
           ? `${name(t.target)}: ${t.marked} readings`
-          : `${name(t.target)}: ${t.found} of ${t.marked} found, ${t.wrong} others taken for it`,
+          : `${name(t.target)}: ${t.found} of ${t.marked} found, ${t.wrong} false matches`,
       ),
   ];
   return `${lines.join("\n")}\n`;

@@ -58,7 +58,7 @@ describe("phrases as people see them", () => {
 
   it("say which name was meant", () => {
     const wrong = parseTrigger("coraal arrives", words.names);
-    expect(wrong).toEqual({ problem: { column: 1, message: "there is no target “coraal”; did you mean Coral?" } });
+    expect(wrong).toEqual({ problem: { column: 1, message: "there is no target “coraal”; did you mean Coral tag?" } });
   });
 
   it("keep the id where a name would be read as something else", () => {

@@ -19,7 +19,7 @@ it("a behaviour is told mode by mode, in the names that people use", () => {
     "When Coral tag arrives: stop, then light the lamp in Coral tag’s colour, blinking 2 times a second, then wait 2 s, then switch the lamp off, then drive on at 35 %.",
   ]);
   expect(talk[2].sentences).toContain(
-    "When Coral tag arrives before Side eye: say “thirsty ahead”, then write “a coral sign” into the log.",
+    "When Side eye sees Coral tag arrive: say “thirsty ahead”, then write “a coral sign” into the log.",
   );
   expect(talk[3].sentences[0]).toContain("follow Chalk line with Left eye and Right eye astride at 20 %");
   expect(talk[1].sentences).toContain(

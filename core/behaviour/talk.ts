@@ -2,7 +2,7 @@ import { tellCondition } from "./conditions";
 import type { Behaviour, Response } from "./schema";
 import { type Step, tellStep } from "./steps";
 import type { NameOf } from "./steps/StepKind";
-import { sensorOf, tellTrigger } from "./triggers";
+import { tellTrigger } from "./triggers";
 
 /** One mode (or routine) of a behaviour in plain sentences. */
 export interface Talk {
@@ -43,7 +43,5 @@ function sentenceOf({ when, guard, steps, then, fires, restMs, busy }: Response,
   const often =
     fires === "while present" ? ` Again and again${restMs ? `, every ${restMs / 1000} s at most` : ""}.` : "";
   const over = busy === "take over" ? " It breaks off whatever runs." : "";
-  const sensor = sensorOf(when);
-  const by = sensor === undefined ? "" : ` before ${name(sensor)}`;
-  return `${capital(tellTrigger(when, name, by))}${only}: ${does || "do nothing"}.${often}${over}`;
+  return `${capital(tellTrigger(when, name))}${only}: ${does || "do nothing"}.${often}${over}`;
 }

@@ -157,11 +157,11 @@ function narrowest(
   // A cut that costs the target more readings than it turns away is no mend.
   if (best === undefined || best.lost >= Math.max(1, right.length / 2)) return undefined;
   const { place, test, value, lost } = best;
-  const verb = place.end === "from" ? "Raising the lower" : "Lowering the upper";
+  const verb = place.end === "from" ? "Raising the minimum" : "Lowering the maximum";
   const name = nameOf(scene.project, rule.target);
   const price = lost === 0 ? `loses no reading of ${name}` : `loses ${lost} of ${right.length} readings of ${name}`;
   return {
-    sentence: `${verb} ${test.feature} bound to ${figure(test.feature, value)} turns them all away and ${price}.`,
+    sentence: `${verb} ${FEATURE_FACTS[test.feature].word} to ${figure(test.feature, value)} turns them all away and ${price}.`,
     change: { ruleSet: ruleSet.id, place, value },
   };
 }

@@ -48,7 +48,7 @@ function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, test: Test, 
         title: `${target.name}’s ${word} band reaches far beyond its readings`,
         sentence: `It ${end === "from" ? "begins" : "ends"} at ${figure(feature, bound)}; the readings ${end === "from" ? "begin" : "end"} at ${edge}, and their whole spread is ${figure(feature, rounded(feature, width))}. What is not marked may lie in between. ${figure(feature, value)} leaves room enough.`,
         place: { stage: "decide", ruleSet: set, rule: rule.id, target: rule.target, about: `${clause} ${at} ${end}` },
-        fix: { label: "Draw it in", change: { ruleSet: set, place: { rule: rule.id, clause, test: at, end }, value } },
+        fix: { label: "Tighten", change: { ruleSet: set, place: { rule: rule.id, clause, test: at, end }, value } },
       },
     ];
   });

@@ -63,7 +63,7 @@ export const bandTight: FindingKind = {
           {
             code: "band-tight",
             level: lost.length > 0.2 * marked ? "error" : "warning",
-            title: `${lost.length} of ${marked} readings of ${target.name} are lost`,
+            title: `${lost.length} of ${marked} readings of ${target.name} are not recognised`,
             sentence: `${upper(byLight(project, lost))}.${worst && worst.n > 0 ? ` ${worst.n} of them fail the test of ${FEATURE_FACTS[worst.test.feature].word}.` : ""}${verdict}`,
             place: {
               stage: "decide",

@@ -70,8 +70,8 @@ describe("fires-again", () => {
 describe("stays-on-plate", () => {
   const stuck = patrol({ does: ["stop", "tone C4 for 0.5 s"] });
 
-  it("finds an answer after which the robot stands for good, and lets it drive on", () => {
-    expect(of(stuck, "stays-on-plate")[0].title).toBe("After Coral tag the robot stands for good");
+  it("finds an answer after which the robot stops and never starts again, and lets it drive on", () => {
+    expect(of(stuck, "stays-on-plate")[0].title).toBe("After Coral tag the robot stops and never starts again");
     expect(mended(stuck, "stays-on-plate")).toEqual([]);
     expect(run(stuck, { course: "aisle" }).ending).toBe("time is over");
   });

@@ -38,7 +38,7 @@ export const clips: FindingKind = {
         {
           code: "clips",
           level: "warning",
-          title: `${target.name} reads at the scale’s end`,
+          title: `${target.name} is too bright for the sensor`,
           sentence: `${clipped} of ${marked} readings have a channel at its greatest value, so their hue and saturation are not to be trusted. Mount the sensor higher, or shade it.`,
           place: { stage: "sense", target: target.id, ...(at && { reading: at }) },
         },

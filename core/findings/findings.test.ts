@@ -22,7 +22,7 @@ describe("background-taken", () => {
     expect(others).toEqual([]);
     expect(finding.title).toBe("Terracotta rim is taken for Coral tag");
     expect(finding.sentence).toMatch(
-      /^\d+ of 314 readings, all in Noon sun\. Raising the lower val bound to \d+ % turns them all away and loses no reading of Coral tag\.$/,
+      /^\d+ of 314 readings, all in Noon sun\. Raising the minimum value to \d+ % turns them all away and loses no reading of Coral tag\.$/,
     );
     expect(finding.level).toBe("error");
   });
@@ -198,7 +198,7 @@ describe("band-tight", () => {
   it("counts the marked readings that are lost, names the test, and widens it so far as to have them", () => {
     const tight = coralBand({ feature: "hue", from: 3, to: 5 }, sat, val);
     const [finding] = found(tight, "band-tight");
-    expect(finding.title).toMatch(/^\d+ of 404 readings of Coral tag are lost$/);
+    expect(finding.title).toMatch(/^\d+ of 404 readings of Coral tag are not recognised$/);
     expect(finding.sentence).toContain("fail the test of hue");
     expect(afterFix(tight, "band-tight")).toEqual([]);
   });
@@ -327,7 +327,7 @@ describe("clips", () => {
       "clips",
       reread("chalk", () => 1023),
     );
-    expect(finding.title).toBe("Chalk line reads at the scale’s end");
+    expect(finding.title).toBe("Chalk line is too bright for the sensor");
   });
 
   it("is silent about bright readings below it", () => {

@@ -15,7 +15,7 @@ export const noOtherwise: FindingKind = {
         {
           code: "no-otherwise" as const,
           level: "hint" as const,
-          title: `${mode.name} has no otherwise`,
+          title: `${mode.name} has nothing to do when nothing is seen`,
           sentence:
             "All its responses wait for something to be seen. Say what happens when nothing is known for a while, or after some time.",
           place: { stage: "act" as const, mode: mode.id },

@@ -171,7 +171,7 @@ describe("a fault of the sensors", () => {
       channels: { h: column(5), s: column(200), v: column(255) },
     };
     expect(found(project, "clips", new Map([["hsv" as never, raw]]))[0].title).toBe(
-      "Coral tag reads at the scale’s end",
+      "Coral tag is too bright for the sensor",
     );
   });
 });

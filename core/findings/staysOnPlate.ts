@@ -41,7 +41,7 @@ export const staysOnPlate: FindingKind = {
           {
             code: "stays-on-plate" as const,
             level: "error" as const,
-            title: `After ${names} the robot stands for good`,
+            title: `After ${names} the robot stops and never starts again`,
             sentence: `The answer ${isOff ? "stops it beyond the plate" : "stops it on the plate"}, and nothing in ${mode.name} drives it on${exitsOf(behaviour, mode.id).size > 0 ? " before something else is seen" : ""}.`,
             place: { stage: "act" as const, mode: mode.id, response: response.id },
             fix: { label: "Drive on", change: { at: { mode: mode.id, response: response.id }, append } },

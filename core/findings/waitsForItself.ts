@@ -18,7 +18,7 @@ export const waitsForItself: FindingKind = {
           {
             code: "waits-for-itself" as const,
             level: "error" as const,
-            title: `A response in ${mode} waits for itself`,
+            title: `A response in ${mode} waits for something that cannot happen`,
             sentence: `It waits until ${names.join(" and ")} changes, and while it waits nothing can change ${names.length > 1 ? "them" : "it"}: only a response that takes over could. Wait at most some seconds.`,
             place: { stage: "act" as const, ...at },
             fix: {

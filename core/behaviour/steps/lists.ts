@@ -15,7 +15,7 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
     return { step: "jot", list: reader.takeName("lists") };
   },
   print: ({ list }) => `jot to ${list}`,
-  tell: ({ list }) => `write what fired onto the list ${list}`,
+  tell: ({ list }) => `add the target just seen to the list ${list}`,
   begin: ({ list }, scene) => scene.jot(list),
   named: (step, visit) => ({ ...step, list: visit("list", step.list, "list") }),
   facts: ({ list }) => ({ changes: list }),

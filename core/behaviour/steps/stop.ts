@@ -11,7 +11,7 @@ export const stop = stepKind<z.infer<typeof schema>>({
   templates: ["stop", "stop coast"],
   parse: (reader) => (reader.skip("coast") ? { step: "stop", coast: true } : { step: "stop" }),
   print: ({ coast }) => (coast ? "stop coast" : "stop"),
-  tell: ({ coast }) => (coast ? "let the wheels run out" : "stop"),
+  tell: ({ coast }) => (coast ? "let the wheels coast" : "stop"),
   begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
   facts: () => ({ leavesMoving: false }),
 });

@@ -70,8 +70,8 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge<T> 
   afterTargets?: { words: readonly (readonly string[])[]; make(targets: TargetId[]): T };
   /** The canonical phrase. */
   print(trigger: T): string;
-  /** In plain words, as a sentence begins; `by` names the sensor where one stands. */
-  tell(trigger: T, name: NameOf, by: string): string;
+  /** In plain words, as a sentence begins; `eye` is the sensor's name where one stands. */
+  tell(trigger: T, name: NameOf, eye?: string): string;
   /** The same with every name as the visitor gives it. */
   named(trigger: T, visit: NameVisitor): T;
   /** The targets that it is about, where it is about any. */

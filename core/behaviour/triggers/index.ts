@@ -35,8 +35,10 @@ export function triggerKindOf(trigger: Trigger): TriggerKind<Trigger> {
 export const printTrigger = (trigger: Trigger): string => triggerKindOf(trigger).print(trigger);
 
 /** In plain words, as a sentence begins. */
-export const tellTrigger = (trigger: Trigger, name: NameOf, by: string): string =>
-  triggerKindOf(trigger).tell(trigger, name, by);
+export function tellTrigger(trigger: Trigger, name: NameOf): string {
+  const sensor = sensorOf(trigger);
+  return triggerKindOf(trigger).tell(trigger, name, sensor && name(sensor));
+}
 
 /** The same trigger with every name as the visitor gives it. */
 export const namedTrigger = (trigger: Trigger, visit: NameVisitor): Trigger =>

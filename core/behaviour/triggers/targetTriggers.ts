@@ -12,6 +12,10 @@ const or = (targets: readonly string[]) => targets.join(" or ");
 const arrivesSchema = z.strictObject({ arrives: Targets, sensor });
 type Arrives = z.infer<typeof arrivesSchema>;
 
+/** `Coral tag arrives`, or `Left eye sees Coral tag arrive`. */
+const comes = (eye: string | undefined, what: string, verb: string) =>
+  eye === undefined ? `${what} ${verb}s` : `${eye} sees ${what} ${verb}`;
+
 /** One of some targets begins to be seen. */
 export const arrives: TriggerKind<Arrives> = {
   key: "arrives",
@@ -27,7 +31,7 @@ export const arrives: TriggerKind<Arrives> = {
   firedBy: ({ sensor }, scene) => seenFires(scene, sensor),
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
-  tell: ({ arrives }, name, seenBy) => `when ${or(arrives.map(name))} arrives${seenBy}`,
+  tell: ({ arrives }, name, eye) => `when ${comes(eye, or(arrives.map(name)), "arrive")}`,
   named: ({ arrives, sensor }, visit) => ({
     arrives: arrives.map((id) => visit("target", id, "arrives")),
     ...visitedSensor(sensor, visit),
@@ -56,7 +60,7 @@ export const departs: TriggerKind<Departs> = {
   },
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
-  tell: ({ departs }, name, seenBy) => `when ${or(departs.map(name))} departs${seenBy}`,
+  tell: ({ departs }, name, eye) => `when ${comes(eye, or(departs.map(name)), "depart")}`,
   named: ({ departs, sensor }, visit) => ({
     departs: departs.map((id) => visit("target", id, "departs")),
     ...visitedSensor(sensor, visit),
@@ -95,7 +99,8 @@ export const present: TriggerKind<Present> = {
     make: (present: TargetId[]) => ({ present }),
   },
   print: ({ present, sensor }) => `${by(sensor)}${or(present)} is present`,
-  tell: ({ present }, name, seenBy) => `while ${or(present.map(name))} is present${seenBy}`,
+  tell: ({ present }, name, eye) =>
+    `while ${eye === undefined ? `${or(present.map(name))} is present` : `${eye} sees ${or(present.map(name))}`}`,
   named: ({ present, sensor }, visit) => ({
     present: present.map((id) => visit("target", id, "present")),
     ...visitedSensor(sensor, visit),

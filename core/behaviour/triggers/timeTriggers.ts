@@ -38,7 +38,8 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
     return { nothingKnownFor: reader.takeSeconds("a time") };
   },
   print: ({ nothingKnownFor, sensor }) => `${by(sensor)}nothing known for ${nothingKnownFor / 1000} s`,
-  tell: ({ nothingKnownFor }, _, seenBy) => `when nothing known is seen for ${nothingKnownFor / 1000} s${seenBy}`,
+  tell: ({ nothingKnownFor }, _, eye) =>
+    `when ${eye === undefined ? "nothing known is seen" : `${eye} sees nothing known`} for ${nothingKnownFor / 1000} s`,
   named: ({ nothingKnownFor, sensor }, visit) => ({ nothingKnownFor, ...visitedSensor(sensor, visit) }),
   timer: ({ nothingKnownFor }) => ({ ms: nothingKnownFor, silence: true }),
   needs: (trigger) => [

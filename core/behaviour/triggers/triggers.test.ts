@@ -186,15 +186,18 @@ describe("every kind of trigger", () => {
     expect(TriggerSchema.parse(t)).toEqual(t);
     expect(trigger(printTrigger(t))).toEqual(t);
     expect(namedTrigger(t, (_, id) => id)).toEqual(t);
-    expect(tellTrigger(t, (id) => id, "")).not.toMatch(/undefined|\[object/);
+    expect(tellTrigger(t, (id) => id)).not.toMatch(/undefined|\[object/);
   });
 
   it("is told in plain words", () => {
-    const name = (id: string) => ({ coral: "Coral tag" })[id] ?? id;
-    expect(tellTrigger(trigger("coral or teal arrives"), name, " by Belly")).toBe(
-      "when Coral tag or teal arrives by Belly",
-    );
-    expect(tellTrigger(trigger("after 2.5 s"), name, "")).toBe("after 2.5 s in this mode");
+    const name = (id: string) => ({ coral: "Coral tag", belly: "Belly" })[id] ?? id;
+    const told = (phrase: string) => tellTrigger(trigger(phrase), name);
+    expect(told("coral or teal arrives")).toBe("when Coral tag or teal arrives");
+    expect(told("belly: coral or teal arrives")).toBe("when Belly sees Coral tag or teal arrive");
+    expect(told("belly: coral departs")).toBe("when Belly sees Coral tag depart");
+    expect(told("belly: coral is present")).toBe("while Belly sees Coral tag");
+    expect(told("belly: nothing known for 2 s")).toBe("when Belly sees nothing known for 2 s");
+    expect(told("after 2.5 s")).toBe("after 2.5 s in this mode");
   });
 
   it("has new names where the visitor gives them", () => {

@@ -7,6 +7,13 @@ import type { Trace } from "../trace";
 /** How a check came out. `not reached`: the run did not come far enough to tell. */
 export type Outcome = "holds" | "does not" | "not reached";
 
+/** How people are told of an outcome. */
+export const OUTCOME_WORDS: Readonly<Record<Outcome, string>> = {
+  holds: "holds",
+  "does not": "fails",
+  "not reached": "not decided",
+};
+
 export interface Verdict {
   outcome: Outcome;
   /** A figure like `2/2` or `1 time`. */

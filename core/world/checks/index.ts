@@ -5,7 +5,7 @@ import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
 import { CHECK_KINDS, type Check, checkKindOf } from "./schema";
 
-export type { CheckNames, Outcome, Verdict } from "./CheckKind";
+export { type CheckNames, OUTCOME_WORDS, type Outcome, type Verdict } from "./CheckKind";
 export { CHECK_KINDS, Check, checkKindOf } from "./schema";
 
 /** What a check says, with the targets' names. */

@@ -1,7 +1,7 @@
 import { type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, useProject } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { CheckGroup } from "../ui/Check";
@@ -21,7 +21,6 @@ export function CopyResponseSheet({
   onClose: () => void;
 }) {
   const project = useProject();
-  const byId = useTargets();
   const edit = useEdit();
   const about = targetsOf(response.when);
   const [targets, setTargets] = useState<readonly TargetId[]>([]);
@@ -30,7 +29,7 @@ export function CopyResponseSheet({
   const nothing = about.length > 0 ? targets.length === 0 : modes.every((m) => m === mode);
   return (
     <Sheet title="Copy the response" isOpen onClose={onClose}>
-      <Dim>{triggerWords(response.when, byId)}: its steps and all that it says are copied.</Dim>
+      <Dim>{triggerWords(response.when, project)}: its steps and all that it says are copied.</Dim>
       {about.length > 0 && (
         <>
           <Title>for</Title>

@@ -3,7 +3,7 @@ import { factsOf, type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { useProject, useTargets } from "../session/project";
+import { useProject } from "../session/project";
 import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { triggerWords } from "./triggerWords";
@@ -77,8 +77,8 @@ function laidOut(modes: readonly { id: ModeId; responses: readonly Response[] }[
 
 /** The modes as nodes and what leads from one to another as arrows; a node or an arrow is chosen and edited beside. */
 export function ModeDiagram() {
-  const { modes, start } = useProject().behaviour;
-  const targets = useTargets();
+  const project = useProject();
+  const { modes, start } = project.behaviour;
   const dispatch = useAppDispatch();
   const cell = useAppSelector((state) => state.act.cell);
   const drawing = useMemo(() => laidOut(modes), [modes]);
@@ -122,7 +122,7 @@ export function ModeDiagram() {
           />
         ))}
         {drawing.edges.map(({ change, x, y }, i) => {
-          const words = triggerWords(change.response.when, targets);
+          const words = triggerWords(change.response.when, project);
           const chosen =
             cell !== null && "response" in cell && cell.response === change.response.id && cell.mode === change.from;
           const chips = targetsOf(change.response.when);
@@ -144,7 +144,7 @@ export function ModeDiagram() {
                   y={y - 5}
                   width="10"
                   height="10"
-                  style={{ fill: targets.get(id)?.paint, stroke: "none" }}
+                  style={{ fill: project.targets.find((t) => t.id === id)?.paint, stroke: "none" }}
                 />
               ))}
               <text x={x - LABEL.width / 2 + 9 + Math.min(3, chips.length) * 13} y={y + 4}>

@@ -8,7 +8,7 @@ import {
 import type { ModeId } from "@perceptum/core/names";
 import { completions, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { useState } from "react";
-import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
+import { useEdit, usePhraseWords, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch } from "../state/store";
 import { Choice, QuietButton } from "../ui/Button";
@@ -35,10 +35,9 @@ export function ResponseEditor({
   const words = usePhraseWords();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const targets = useTargets();
   const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
   const at = mode?.responses.indexOf(response) ?? 0;
-  const name = triggerWords(response.when, targets);
+  const name = triggerWords(response.when, project);
   const [copying, setCopying] = useState(false);
   const others = project.behaviour.modes.filter((m) => m.id !== cell.mode);
   const set = (what: string, change: (r: Response) => Response) =>
@@ -118,9 +117,8 @@ export function ResponseEditor({
       />
       {response.fires === "while present" && (
         <Dim style={{ fontSize: 12 }}>
-          not sooner than{" "}
-          <EntryField mono label="Rest in s" text={String((response.restMs ?? 0) / 1000)} take={takeRest} /> s after it
-          last began
+          at least <EntryField mono label="Rest in s" text={String((response.restMs ?? 0) / 1000)} take={takeRest} /> s
+          between starts
         </Dim>
       )}
       <Title style={{ margin: "12px 0 4px" }}>If another response is running</Title>

@@ -2,7 +2,7 @@ import { type Mode, printTrigger, type Trigger } from "@perceptum/core/behaviour
 import type { ModeId } from "@perceptum/core/names";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, useProject } from "../session/project";
 import { cellChosen } from "../state/act";
 import { useAppDispatch } from "../state/store";
 import { QuietButton } from "../ui/Button";
@@ -48,7 +48,6 @@ function rowsOf(modes: readonly Mode[]): { phrase: string; trigger: Trigger }[] 
 /** Rows by trigger, columns by mode; a cell reads as a sentence, hatched where the event is ignored. */
 export function ResponseGrid() {
   const project = useProject();
-  const targets = useTargets();
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const { modes } = project.behaviour;
@@ -94,11 +93,11 @@ export function ResponseGrid() {
           {rowsOf(modes).map(({ phrase, trigger }) => (
             <tr key={phrase}>
               <th scope="row">
-                <TriggerTitle trigger={trigger} targets={targets} />
+                <TriggerTitle trigger={trigger} project={project} />
               </th>
               {modes.map((mode) => {
                 const responses = mode.responses.filter((r) => printTrigger(r.when) === phrase);
-                const name = `${triggerWords(trigger, targets)}, in ${mode.name}`;
+                const name = `${triggerWords(trigger, project)}, in ${mode.name}`;
                 return (
                   <td
                     key={mode.id}

@@ -1,27 +1,27 @@
-import { sensorOf, type Trigger, targetsOf, tellTrigger } from "@perceptum/core/behaviour";
-import type { TargetId } from "@perceptum/core/names";
-import type { Target } from "@perceptum/core/rules";
+import { type Trigger, targetsOf, tellTrigger } from "@perceptum/core/behaviour";
+import type { ProjectDocument } from "@perceptum/core/project";
 import { Chip } from "../targets/Chip";
 
-/** A trigger in words: `Coral tag arrives`. */
-export function triggerWords(trigger: Trigger, targets: ReadonlyMap<TargetId, Target>): string {
-  const sensor = sensorOf(trigger);
-  const by = sensor === undefined ? "" : ` (${sensor})`;
-  const words = tellTrigger(trigger, (id) => targets.get(id as TargetId)?.name ?? id, by);
+/** A trigger in words: `Coral tag arrives`, `Left eye sees Coral tag arrive`. */
+export function triggerWords(
+  trigger: Trigger,
+  { targets, sensors }: Pick<ProjectDocument, "targets" | "sensors">,
+): string {
+  const words = tellTrigger(trigger, (id) => [...targets, ...sensors].find((thing) => thing.id === id)?.name ?? id);
   // A row begins with what happens, not with when.
   return words.replace(/^when /, "").replace(/^while (?=.* is present)/, "");
 }
 
 /** The same with the targets' chips before it. */
-export function TriggerTitle({ trigger, targets }: { trigger: Trigger; targets: ReadonlyMap<TargetId, Target> }) {
+export function TriggerTitle({ trigger, project }: { trigger: Trigger; project: ProjectDocument }) {
   return (
     <>
       {targetsOf(trigger).map((id) => (
         <span key={id} style={{ marginRight: 5 }}>
-          <Chip target={targets.get(id)} />
+          <Chip target={project.targets.find((target) => target.id === id)} />
         </span>
       ))}
-      {triggerWords(trigger, targets)}
+      {triggerWords(trigger, project)}
     </>
   );
 }

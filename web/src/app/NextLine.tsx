@@ -67,11 +67,11 @@ function Serious({ finding, more }: { finding: Finding; more: number }) {
       </Text>
       {more > 0 && <Dim style={{ flex: "none" }}>and {more} more</Dim>}
       {fix && (
-        <Button $small aria-label={`Mend: ${title}`} onPress={() => void mend(fix.change)}>
+        <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
           {fix.label}
         </Button>
       )}
-      <Button $small aria-label={`Go to: ${title}`} onPress={show}>
+      <Button $small aria-label={`Show: ${title}`} onPress={show}>
         Show
       </Button>
     </Bar>

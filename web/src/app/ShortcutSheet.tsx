@@ -12,6 +12,7 @@ const Table = styled.dl`
 `;
 
 const KEYS: readonly (readonly [string[], string])[] = [
+  [["Alt", "1", "5"], "go to a stage, from Sense to Ship"],
   [["Space"], "play or pause"],
   [["←", "→"], "one reading back or on; with Shift ten"],
   [["[", "]"], "the event before or after"],

@@ -14,7 +14,7 @@ export class Trouble extends Component<{ children: ReactNode }, { wrong: string 
     const { wrong } = this.state;
     if (wrong === null) return this.props.children;
     return (
-      <Message title="The page has come to a halt">
+      <Message title="Something went wrong">
         <p>A part of it failed: {wrong}.</p>
         <p>
           What you changed is kept: it was sent to the server, or it waits in this browser and is offered when the

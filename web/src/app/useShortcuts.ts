@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { useStore } from "react-redux";
+import { useNavigate, useParams } from "react-router";
 import { useSolo } from "../decide/useSolo";
 import { currentRuleSet } from "../session/project";
 import { redone, undone } from "../state/document";
@@ -7,11 +8,14 @@ import { type AppState, useAppDispatch } from "../state/store";
 import { playingSet } from "../state/view";
 import { useTransport } from "../tape/useTransport";
 import { takesKeys } from "../ui/takesKeys";
+import { STAGES } from "./stages";
 
 /** The keys that work everywhere, and the sheet that lists them. */
 export function useShortcuts(): { isOpen: boolean; open: () => void; close: () => void } {
   const [isOpen, setOpen] = useState(false);
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { id = "" } = useParams();
   const transport = useTransport();
   const leaveAlone = useSolo();
   // The rules are asked for when they are wanted: the whole screen hangs on this, and a drag changes them at each move.
@@ -30,6 +34,13 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
       if (undoKey && !typing) {
         event.preventDefault();
         dispatch(event.shiftKey ? redone() : undone());
+        return;
+      }
+      // By the key's place: with Alt held, keyboards write other signs.
+      const stage = event.altKey && !event.ctrlKey && !event.metaKey && STAGES[Number(event.code.slice(-1)) - 1];
+      if (stage && event.code.startsWith("Digit")) {
+        event.preventDefault();
+        void navigate(`/p/${id}/${stage.id}`);
         return;
       }
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || takesKeys(event.target)) return;
@@ -52,7 +63,7 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [dispatch, transport, leaveAlone, store]);
+  }, [dispatch, transport, leaveAlone, store, navigate, id]);
 
   const open = useCallback(() => setOpen(true), []);
   const close = useCallback(() => setOpen(false), []);

@@ -86,7 +86,7 @@ export const BandRow = memo(function BandRow(props: {
       return `The ${which} lies from 0 to ${max === 1 ? "100 %" : `${max}${unit}`}; it stays as it was.`;
     const other = end === "from" ? to : from;
     if (feature !== "hue" && other !== undefined && (end === "from" ? value > other : value < other)) {
-      return `The ${which} would lie on the wrong side of the other one; it stays as it was.`;
+      return `The ${which} must not pass the other limit; it stays as it was.`;
     }
     onBound(end, feature === "hue" && value === 360 ? 0 : value);
     return undefined;

@@ -156,7 +156,9 @@ function Compare() {
     <Line role="group" aria-label="Compare">
       {before === null ? (
         <>
-          <Button onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>Keep these rules as before</Button>
+          <Button onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>
+            Compare with these rules from now on
+          </Button>
           <Dim style={{ fontSize: 12, whiteSpace: "normal" }}>Then change them: tape and matrix show what flips.</Dim>
         </>
       ) : (
@@ -166,7 +168,7 @@ function Compare() {
             {other > 0 && ` (${other} otherwise)`}
           </Num>
           <Button $small onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>
-            Keep anew
+            Update
           </Button>
           <Button $small onPress={() => dispatch(beforeKept(null))}>
             Stop comparing

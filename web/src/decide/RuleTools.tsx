@@ -76,7 +76,7 @@ export const RuleTools = memo(function RuleTools(props: {
         ↓
       </QuietButton>
       <QuietButton
-        aria-label={`Add a clause to ${name}’s rule`}
+        aria-label={`Or: another clause for ${name}’s rule`}
         onPress={() =>
           edit(`another clause for ${name}`, (s) =>
             withRule(s, rule, (r) => ({ ...r, any: [...r.any, { all: r.any.at(-1)?.all ?? [] }] })),
@@ -86,7 +86,7 @@ export const RuleTools = memo(function RuleTools(props: {
         Or
       </QuietButton>
       <QuietButton
-        aria-label={`Duplicate ${name}’s rule`}
+        aria-label={`Copy ${name}’s rule`}
         onPress={() =>
           set(`duplicating ${name}’s rule`, (rules) => {
             const at = rules.findIndex((r) => r.id === rule);

@@ -83,7 +83,7 @@ export function ScorePanel() {
           <tr>
             <th />
             <td>found</td>
-            <td>others taken for it</td>
+            <td>false matches</td>
           </tr>
         </thead>
         <tbody>
@@ -105,7 +105,7 @@ export function ScorePanel() {
             <th />
             <td>right</td>
             <td>found</td>
-            <td>grounds taken</td>
+            <td>backgrounds mistaken for a target</td>
           </tr>
         </thead>
         <tbody>

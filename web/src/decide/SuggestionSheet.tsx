@@ -217,7 +217,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
                   <td>right</td>
                   <td>missed</td>
                   <td>confused</td>
-                  <td>grounds taken</td>
+                  <td>backgrounds mistaken for a target</td>
                 </tr>
               </thead>
               <tbody>
@@ -246,7 +246,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
           </Button>
         )}
         <Button $main={better === "bands"} isDisabled={taken.length === 0} onPress={take}>
-          {taken.length === rules.length ? "Take all of it" : `Take ${taken.length} of ${rules.length}`}
+          {taken.length === rules.length ? "Use all rules" : `Take ${taken.length} of ${rules.length}`}
         </Button>
       </SheetButtons>
     </Sheet>

@@ -4,6 +4,7 @@ import {
   type Check,
   type Course,
   checkSentence,
+  OUTCOME_WORDS,
   parseCheck,
   parseCheckFrom,
   shownCheck,
@@ -103,7 +104,7 @@ export function CheckList({
               <li key={sentence}>
                 <Face
                   isDisabled={verdict === undefined}
-                  aria-label={`${outcome}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
+                  aria-label={`${outcome === "open" ? "open" : OUTCOME_WORDS[outcome]}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
                   aria-description={decided ? verdict?.why : undefined}
                   onPress={() => goTo(verdict?.t ?? run?.trace.endMs ?? 0)}
                 >
@@ -126,7 +127,8 @@ export function CheckList({
               run.trace.ending
             ]
           }{" "}
-          after {seconds(run.trace.endMs)}.
+          after {seconds(run.trace.endMs)}
+          {rolling(run.trace)}.
         </Dim>
       )}
       {stale && (
@@ -136,6 +138,15 @@ export function CheckList({
       )}
     </section>
   );
+}
+
+/** Slower than this a robot stands, in mm/s. */
+const STANDS = 2;
+
+/** How fast the robot still rolls when the run ends, in words. */
+function rolling({ speed, ending }: LastRun["trace"]): string {
+  const last = Math.abs(speed.at(-1) ?? 0);
+  return ending === "finished" && last > STANDS ? `; the robot still rolls at ${(last / 10).toFixed(1)} cm/s` : "";
 }
 
 /** The checks as phrases: changed, ordered, removed, added by typing or from a menu. */

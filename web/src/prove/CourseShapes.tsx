@@ -141,7 +141,7 @@ function Code({ target, angle, shape }: { target: Painted; angle: number; shape:
       fontWeight="700"
       textAnchor="middle"
       y={"rect" in shape && shape.rect[1] > 100 ? shape.rect[1] / 2 - 10 : 10}
-      fill={isDark(first?.paint ?? "#808080") ? "#fff" : "#111"}
+      fill={isDark(first?.paint ?? "#808080") ? "#fff" : "#000"}
       fontFamily="Atkinson Hyperlegible Mono Variable"
     >
       {text}

@@ -38,6 +38,7 @@ const AT_REST = {
   lamps: [],
   servos: [],
   display: "",
+  picture: null,
   sound: "",
   slipping: false,
   modeName: "",
@@ -90,7 +91,7 @@ export function CourseView({
     }
     dispatch(hovered(best < 0 ? null : { source: "run", t: spots.t[best] }));
   };
-  const above = [pose.display, pose.sound].filter((text) => text !== "").join("  ");
+  const above = [pose.display, pose.picture ?? "", pose.sound].filter((text) => text !== "").join("  ");
   return (
     <CourseRoom ref={ref}>
       {width > 0 && (

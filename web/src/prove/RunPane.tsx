@@ -21,10 +21,12 @@ import { HoldCards } from "./HoldCards";
 import { KeepRun } from "./KeepRun";
 import { momentOf } from "./momentOf";
 import { PartingLine } from "./PartingLine";
+import { RobotFace } from "./RobotFace";
 import { RunLog } from "./RunLog";
 import { RunNumbers } from "./RunNumbers";
 import { SaveTrace } from "./SaveTrace";
 import { ThingTable } from "./ThingTable";
+import { useSounds } from "./useSounds";
 import { WhyNot } from "./WhyNot";
 import { WhyTable } from "./WhyTable";
 
@@ -48,12 +50,14 @@ export function RunPane({ course }: { course: Course }) {
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [numbers, setNumbers] = useState(false);
+  const [sounds, setSounds] = useState(false);
 
   const start = course.starts.find((s) => s.name === prove.start) ?? course.starts[0];
   const light = project.lights.find((l) => l.id === prove.light) ?? project.lights[0];
   const stale = run !== null && run.base !== project;
   const shown = run !== null && run.trace.course.id === course.id ? run : null;
   const now = shown && momentOf(shown, t);
+  useSounds(shown, t, sounds);
   const compared = shown && kept !== null && kept !== shown && kept.trace.course.id === course.id ? kept : null;
 
   /** A new run as it is chosen; or the run that is shown once more, with what is held live. */
@@ -115,6 +119,7 @@ export function RunPane({ course }: { course: Course }) {
         </Head>
         {numbers && now && shown && <RunNumbers run={shown} now={now} t={t} />}
         <CourseView course={course} start={start} run={shown} t={t} />
+        {now && shown && <RobotFace now={now} lamps={shown.project.robot.lamps} sounds={sounds} onSounds={setSounds} />}
         <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
           <Button $main isDisabled={busy || light === undefined} onPress={() => void make()}>
             {stale || run === null ? "Run" : "Run again"}

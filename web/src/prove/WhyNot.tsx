@@ -6,7 +6,6 @@ import styled from "styled-components";
 import { triggerWords } from "../act/triggerWords";
 import { useSession } from "../session/context";
 import type { LastRun } from "../session/Mentor";
-import { useTargets } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Dim, Num, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
@@ -23,7 +22,6 @@ const List = styled.ul`
 
 /** Why a response ran at the playhead, or did not: what it needs, what was short, by how much and since when. */
 export function WhyNot({ run, t }: { run: LastRun; t: number }) {
-  const targets = useTargets();
   const { mentor } = useSession();
   const playing = useAppSelector((state) => state.view.playing);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -31,7 +29,7 @@ export function WhyNot({ run, t }: { run: LastRun; t: number }) {
   const responses = run.project.behaviour.modes.flatMap((mode) =>
     mode.responses.map((response) => ({
       id: `${mode.id} ${response.id}`,
-      text: `${triggerWords(response.when, targets)}, in ${mode.name}`,
+      text: `${triggerWords(response.when, run.project)}, in ${mode.name}`,
     })),
   );
   useEffect(() => {

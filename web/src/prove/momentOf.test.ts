@@ -85,13 +85,32 @@ describe("its sounder and servos", () => {
     expect(at(5000)[0].degrees).toBe(0);
   });
 
-  it("an icon stands in marks on the display, and named lamps are listed while they are lit", () => {
+  it("a picture takes the place of a text, a tune sounds note by note, and named lamps are listed while they are lit", () => {
     const shown = told([
-      { t: 0, command: { kind: "picture", picture: "drop" } },
+      { t: 0, command: { kind: "show", text: "bay 2" } },
       { t: 0, command: { kind: "lamp", lamp: "go", colour: "#00ff00", blinkHz: 0 } },
+      { t: 5, command: { kind: "picture", picture: "drop" } },
+      {
+        t: 20,
+        command: {
+          kind: "tune",
+          tones: [
+            { hertz: 440, ms: 100 },
+            { hertz: 0, ms: 50 },
+            { hertz: 880, ms: 100 },
+          ],
+        },
+      },
       { t: 900, command: { kind: "lamp", lamp: "go", colour: null, blinkHz: 0 } },
     ]);
-    expect(momentOf(shown, 10)).toMatchObject({ display: "‹drop›", lamps: [{ name: "go", colour: "#00ff00" }] });
+    expect(momentOf(shown, 4)).toMatchObject({ display: "bay 2", picture: null });
+    expect(momentOf(shown, 10)).toMatchObject({
+      display: "",
+      picture: "drop",
+      lamps: [{ name: "go", colour: "#00ff00" }],
+    });
+    const heard = [60, 130, 180, 280].map((t) => momentOf(shown, t).sound);
+    expect(heard).toEqual(["♪ 440 Hz", "♪ rest", "♪ 880 Hz", ""]);
     expect(momentOf(shown, 900).lamps).toEqual([]);
   });
 });

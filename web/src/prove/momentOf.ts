@@ -1,3 +1,4 @@
+import type { PictureName } from "@perceptum/core/behaviour";
 import type { LastRun } from "../session/Mentor";
 
 /** What the robot shows at one time of a run. */
@@ -12,7 +13,9 @@ export interface RunMoment {
   lamp: string | null;
   /** Named lamps that are lit. */
   lamps: { name: string; colour: string }[];
+  /** The text on the display, or the picture in its place. */
   display: string;
+  picture: PictureName | null;
   /** What sounds or is spoken at that time; empty for nothing. */
   sound: string;
   servos: { name: string; degrees: number }[];
@@ -32,6 +35,7 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
   const lamps = new Map<string, string | null>();
   const servos = new Map(project.robot.servos.map((s) => [s.id, { from: s.at, to: s.at, at: 0, speed: 1 }]));
   let display = "";
+  let picture: PictureName | null = null;
   let sound = "";
   for (const { t: at, command } of trace.outputs) {
     if (at > t) break;
@@ -39,9 +43,10 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
       const lit = command.blinkHz === 0 || Math.floor(((t - at) / 1000) * command.blinkHz * 2) % 2 === 0;
       lamps.set(command.lamp, lit ? command.colour : null);
     }
-    if (command.kind === "show") display = command.text;
-    if (command.kind === "picture") display = `‹${command.picture}›`;
+    if (command.kind === "show") [display, picture] = [command.text, null];
+    if (command.kind === "picture") [display, picture] = ["", command.picture];
     if (command.kind === "tone") sound = t - at < command.ms ? `♪ ${Math.round(command.hertz)} Hz` : "";
+    if (command.kind === "tune") sound = noteAt(command.tones, t - at);
     if (command.kind === "say") sound = t - at < SPOKEN_MS ? `“${command.text}”` : "";
     if (command.kind === "servo") {
       const before = servos.get(command.servo);
@@ -61,9 +66,20 @@ export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
     lamp: main,
     lamps: [...lamps].flatMap(([name, colour]) => (colour === null ? [] : [{ name, colour }])),
     display,
+    picture,
     sound,
     servos: [...servos].map(([name, servo]) => ({ name, degrees: degreesOf(servo, t) })),
   };
+}
+
+/** What of a tune sounds so long after it began. */
+function noteAt(tones: readonly { hertz: number; ms: number }[], since: number): string {
+  let end = 0;
+  for (const { hertz, ms } of tones) {
+    end += ms;
+    if (since < end) return hertz === 0 ? "♪ rest" : `♪ ${Math.round(hertz)} Hz`;
+  }
+  return "";
 }
 
 const MAIN = "main";

@@ -77,9 +77,9 @@ export function Stand() {
         />
       </Line>
       <Line>
-        <span>edge with</span>
+        <span>next to</span>
         <Select<Under | "none">
-          label="Edge with"
+          label="Next to"
           hideLabel
           value={stand.beside ?? "none"}
           options={[{ id: "none", text: "no edge" }, ...things]}
@@ -88,7 +88,7 @@ export function Stand() {
       </Line>
       {stand.beside !== null && (
         <RangeField
-          label="of the spot"
+          label="share of the spot"
           value={stand.share}
           min={STAND_LIMITS.share[0]}
           max={STAND_LIMITS.share[1]}

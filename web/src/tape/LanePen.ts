@@ -182,7 +182,7 @@ export class LanePen {
     context.lineWidth = wrong ? 2.5 : 1;
     context.strokeRect(x, top, width, bottom - top);
     if (target)
-      this.text(target.code, x + 4, bottom - 3.5, width - 5, `700 9px ${MONO}`, isDark(target.paint) ? "#fff" : "#111");
+      this.text(target.code, x + 4, bottom - 3.5, width - 5, `700 9px ${MONO}`, isDark(target.paint) ? "#fff" : "#000");
   }
 
   /** Where labels flipped against the rules that are kept: filled below for lost, hollow for gained, a line for the rest. */

@@ -1,4 +1,4 @@
-import { hexToRgb } from "@perceptum/core/colour";
+import { displayToLinear, hexToRgb } from "@perceptum/core/colour";
 import type { Target } from "@perceptum/core/rules";
 import styled, { css } from "styled-components";
 
@@ -11,7 +11,7 @@ const Body = styled.span<{ $paint: string; $dark: boolean; $ground: boolean }>`
   border-radius: 2px;
   flex: none;
   font: 700 10px/1 ${({ theme }) => theme.mono};
-  color: ${({ $dark }) => ($dark ? "#fff" : "#111")};
+  color: ${({ $dark }) => ($dark ? "#fff" : "#000")};
   border: 1px solid rgb(0 0 0 / 40%);
   background-color: ${({ $paint }) => $paint};
   ${({ $ground, $dark }) =>
@@ -25,10 +25,13 @@ const Body = styled.span<{ $paint: string; $dark: boolean; $ground: boolean }>`
     `}
 `;
 
-/** Whether white letters read better than black on a paint. */
+/** Where white and black letters stand out alike, as a relative luminance (WCAG 2.2): either has 4.58 : 1 there. */
+const EVEN = Math.sqrt(1.05 * 0.05) - 0.05;
+
+/** Whether white letters stand out more than black ones on a paint. */
 export function isDark(paint: string): boolean {
-  const [r, g, b] = hexToRgb(paint);
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b < 0.58;
+  const [r, g, b] = hexToRgb(paint).map(displayToLinear);
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b < EVEN;
 }
 
 /** A target: its paint with its two letters; backgrounds are hatched. Unknown is an empty chip. */

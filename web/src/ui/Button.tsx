@@ -18,7 +18,7 @@ const shape = css`
 /** A press that does something. `$main` is the one that the screen is for. */
 export const Button = styled(AriaButton)<{ $main?: boolean; $small?: boolean }>`
   ${shape}
-  ${({ $small }) => $small && css`padding: 1px 6px; min-height: 22px;`}
+  ${({ $small }) => $small && css`padding: 1px 6px; min-height: 24px;`}
   ${({ $main, theme }) =>
     $main &&
     css`
@@ -35,6 +35,8 @@ export const QuietButton = styled(AriaButton)`
   border: 0;
   background: none;
   padding: 2px 5px;
+  min-width: 24px;
+  min-height: 24px;
   border-radius: 2px;
   color: ${({ theme }) => theme.ink2};
   cursor: default;

@@ -9,6 +9,7 @@ const Words = styled.label`
   display: inline-flex;
   gap: 5px;
   align-items: center;
+  min-height: 24px;
 `;
 const Choices = styled.div`
   display: flex;

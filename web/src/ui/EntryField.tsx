@@ -6,6 +6,7 @@ export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
   background: ${({ theme }) => theme.sheet};
   border-radius: 2px;
   padding: 3px 6px;
+  min-height: 24px;
   width: ${({ $wide }) => ($wide ? "100%" : "56px")};
   font-family: ${({ theme, $mono }) => ($mono ? theme.mono : "inherit")};
   font-size: ${({ $mono }) => ($mono ? "12px" : "inherit")};

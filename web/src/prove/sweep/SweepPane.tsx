@@ -193,7 +193,7 @@ export function SweepPane({ course }: { course: Course }) {
           <Num>{runs.toLocaleString("en")} runs</Num>
         </Head>
         {course.checks.length === 0 && (
-          <Empty>This course states no checks, so every run would hold. State some first.</Empty>
+          <Empty>This course has no checks yet, so every run would hold. Add some in Run, under Edit checks.</Empty>
         )}
         {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
         <Fastest grid={grid} />
@@ -247,7 +247,7 @@ export function SweepPane({ course }: { course: Course }) {
                         .map((v) => `${axisValue(axis, v.value, lightName)}: ${(v.share * 100).toFixed(0)} %`)
                         .join(" · ")}
                     </span>
-                    <Num>{(cost * 100).toFixed(0)} % apart</Num>
+                    <Num>{(cost * 100).toFixed(0)} points difference</Num>
                   </li>
                 ))}
               {checks.map((check, i) =>
