@@ -2,6 +2,7 @@ import type { RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/c
 import type { RuleSet } from "@perceptum/core/rules";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
+import { proveViewChosen } from "./prove";
 
 /** What lies under the playhead: a tape, the run that was made last, or what is being recorded. */
 export type Source = TapeId | "run" | "live";
@@ -110,21 +111,26 @@ const slice = createSlice({
     },
   },
   extraReducers: (builder) =>
-    builder.addCase(opened, (_, { payload: { project } }) => ({
-      ...initialState,
-      sensor: project.sensors[0]?.id ?? null,
-      ruleSet: project.sensors[0]?.ruleSet ?? null,
-      tape: project.tapes.at(-1)?.id ?? null,
-      // The playhead begins where there is something to see: in the middle of each tape's first target.
-      playheads: Object.fromEntries(
-        project.tapes.flatMap(({ id, marks }) => {
-          const first = marks.find((m) => project.targets.find((t) => t.id === m.target)?.kind !== "background");
-          return first ? [[id, (first.from + first.to) / 2]] : [];
-        }),
-      ),
-      rule: project.ruleSets[0]?.rules[0]?.id ?? null,
-      target: project.ruleSets[0]?.rules[0]?.target ?? null,
-    })),
+    builder
+      // Another view of a stage begins with nothing open beside it.
+      .addCase(proveViewChosen, (state) => {
+        state.open = null;
+      })
+      .addCase(opened, (_, { payload: { project } }) => ({
+        ...initialState,
+        sensor: project.sensors[0]?.id ?? null,
+        ruleSet: project.sensors[0]?.ruleSet ?? null,
+        tape: project.tapes.at(-1)?.id ?? null,
+        // The playhead begins where there is something to see: in the middle of each tape's first target.
+        playheads: Object.fromEntries(
+          project.tapes.flatMap(({ id, marks }) => {
+            const first = marks.find((m) => project.targets.find((t) => t.id === m.target)?.kind !== "background");
+            return first ? [[id, (first.from + first.to) / 2]] : [];
+          }),
+        ),
+        rule: project.ruleSets[0]?.rules[0]?.id ?? null,
+        target: project.ruleSets[0]?.rules[0]?.target ?? null,
+      })),
 });
 
 export const {
