@@ -1,7 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
-import { splitProject, writeProject } from "@perceptum/core/project";
+import { emptyProject, joinProject, splitProject, writeProject } from "@perceptum/core/project";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
@@ -377,6 +377,43 @@ describe("project files", () => {
     await screen.seeNo("link", "New project");
     await screen.see("link", "Glasshouse round");
     expect(complaints).toEqual([]);
+  });
+
+  it("are searched, copied, deleted together, and open where one left", async () => {
+    const paints = async () => (await (await fetch(`${server.url}/api/projects`)).json()) as { paints: string[] }[];
+    expect((await paints()).every((p) => p.paints.length >= 3)).toBe(true);
+    await page.goto(`${server.url}/?list`);
+    await screen.press("link", "Glasshouse round");
+    await stage("Prove");
+    await screen.choose(/^(Aisle Course|Course Aisle)$/, "Chalk walk");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await page.goto(`${server.url}/?list`);
+    await screen.see("image", /^Sense ready, Decide has findings, Act ready, Prove /);
+    await screen.press("button", "Copy Glasshouse round");
+    await screen.see("link", "Glasshouse round, copy");
+    const headers = { "Content-Type": "application/json" };
+    for (let i = 1; i <= 8; i++) {
+      const body = JSON.stringify(joinProject(emptyProject(`Spare ${i}`), new Map()));
+      await fetch(`${server.url}/api/projects`, { method: "POST", headers, body });
+    }
+    await page.reload();
+    await screen.see("link", "Spare 8");
+    await screen.enter("Search the projects", "cards");
+    await screen.seeNo("link", /^Glasshouse/);
+    await screen.see("link", "Route cards");
+    await screen.enter("Search the projects", "spare");
+    await screen.press("checkbox", "Choose Spare 1");
+    await screen.press("checkbox", "Choose Spare 2");
+    await screen.press("button", "Delete the chosen");
+    await screen.see("dialog", "Delete 2 projects?");
+    await screen.press("button", "Delete");
+    await screen.seeNo("link", "Spare 2");
+    await page.reload();
+    await screen.press("link", "Glasshouse round");
+    await screen.see("link", /^Prove/);
+    await screen.see("button", /^(Chalk walk Course|Course Chalk walk)$/);
+    expect(new URL(page.url()).pathname).toMatch(/\/prove$/);
   });
 
   it("that are gone say so", async () => {

@@ -16,7 +16,21 @@ import {
 } from "./entities";
 import { type ReadingsStore, rowOf } from "./ReadingsStore";
 
-export type ProjectSummary = Pick<ProjectRow, "id" | "name" | "revision" | "createdAt" | "updatedAt" | "openedAt">;
+export interface ProjectSummary
+  extends Pick<ProjectRow, "id" | "name" | "revision" | "createdAt" | "updatedAt" | "openedAt"> {
+  /** The paints of what is to be recognised; none of a document that takes long to read. */
+  paints: string[];
+}
+
+/** What the list shows, the database reads itself; a document of more characters than this is not looked into. */
+const LOOKED_INTO = 1_000_000;
+const LISTED = `
+  SELECT "id", "name", "revision", "createdAt", "updatedAt", "openedAt",
+    CASE WHEN length("document") <= ${LOOKED_INTO} THEN (
+      SELECT json_group_array(json_extract(value, '$.paint')) FROM json_each("document", '$.targets')
+      WHERE json_extract(value, '$.kind') <> 'background'
+    ) END AS "paints"
+  FROM "project" ORDER BY "updatedAt" DESC, "id" ASC`;
 
 /** A document as it lies in the database, as JSON. */
 export type KeptDocument = Pick<ProjectRow, "document" | "revision">;
@@ -30,12 +44,10 @@ export class ProjectStore {
 
   /** All projects, the one last changed first. */
   list(): Promise<ProjectSummary[]> {
-    return this.database.read((manager) =>
-      manager.find(ProjectEntity, {
-        select: { id: true, name: true, revision: true, createdAt: true, updatedAt: true, openedAt: true },
-        order: { updatedAt: "DESC", id: "ASC" },
-      }),
-    );
+    return this.database.read(async (manager) => {
+      const rows = (await manager.query(LISTED)) as (Omit<ProjectSummary, "paints"> & { paints: string | null })[];
+      return rows.map((row) => ({ ...row, paints: JSON.parse(row.paints ?? "[]") as string[] }));
+    });
   }
 
   /** The document; what is stored was checked when it came, so it is not checked again here. */

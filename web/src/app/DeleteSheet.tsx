@@ -1,16 +1,20 @@
 import { Button } from "../ui/Button";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
-/** Asks before a project is deleted for good. */
-export function DeleteSheet(props: { name: string; onKeep: () => void; onDelete: () => void }) {
-  const { name, onKeep, onDelete } = props;
+/** Asks before projects are deleted for good. */
+export function DeleteSheet(props: { names: readonly string[]; onKeep: () => void; onDelete: () => void }) {
+  const { names, onKeep, onDelete } = props;
+  const [first] = names;
+  const one = names.length === 1;
   return (
-    <Sheet title={`Delete “${name}”?`} isOpen onClose={onKeep}>
+    <Sheet title={one ? `Delete “${first}”?` : `Delete ${names.length} projects?`} isOpen onClose={onKeep}>
+      {!one && <p>{names.join(", ")}</p>}
       <p>
-        Its rules, behaviour, courses and tapes are gone for good. Save its project file first if you may want it back.
+        {one ? "Its" : "Their"} rules, behaviour, courses and tapes are gone for good. Save{" "}
+        {one ? "its project file" : "their project files"} first if you may want {one ? "it" : "them"} back.
       </p>
       <SheetButtons>
-        <Button onPress={onKeep}>Keep it</Button>
+        <Button onPress={onKeep}>{one ? "Keep it" : "Keep them"}</Button>
         <Button $main onPress={onDelete}>
           Delete
         </Button>

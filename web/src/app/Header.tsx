@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useEffect } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import styled from "styled-components";
 import { useSession } from "../session/context";
@@ -11,6 +11,8 @@ import { EntryField } from "../ui/EntryField";
 import { chooseTheme, useThemeName } from "../ui/themeChoice";
 import { takingName } from "../ui/typed";
 import { Mark } from "./Mark";
+import { Pip, PROGRESS } from "./Pip";
+import { keepPlace } from "./places";
 import { type Progress, STAGES, type StageId, stageProgress } from "./stages";
 
 const Bar = styled.header`
@@ -74,30 +76,6 @@ const SAVING: Record<Saving, string> = {
   gone: "deleted",
   refused: "cannot be saved",
 };
-const PROGRESS: Record<Progress, string> = { empty: "empty", begun: "begun", ready: "ready", findings: "has findings" };
-
-function Pip({ progress }: { progress: Progress }) {
-  return (
-    <svg width="11" height="11" viewBox="-5.5 -5.5 11 11" aria-hidden>
-      {progress === "findings" ? (
-        <rect
-          x="-3.4"
-          y="-3.4"
-          width="6.8"
-          height="6.8"
-          transform="rotate(45)"
-          fill="none"
-          stroke="currentColor"
-          strokeWidth="1.5"
-        />
-      ) : (
-        <circle r="4" fill={progress === "ready" ? "currentColor" : "none"} stroke="currentColor" strokeWidth="1.5" />
-      )}
-      {progress === "begun" && <path d="M0 -4A4 4 0 0 0 0 4Z" fill="currentColor" />}
-    </svg>
-  );
-}
-
 /** The five stages with how far each is. */
 function StageLinks({ stage }: { stage: StageId }) {
   const { id = "" } = useParams();
@@ -112,6 +90,18 @@ function StageLinks({ stage }: { stage: StageId }) {
     ),
     run?.project === project ? run.verdicts : [],
   );
+  const marks = STAGES.map(({ id: name }) => progress[name]).join(" ");
+  useEffect(() => {
+    const shown = marks.split(" ") as Progress[];
+    keepPlace(id, {
+      progress: Object.fromEntries(STAGES.map(({ id: name }, i) => [name, shown[i]])) as Record<StageId, Progress>,
+    });
+  }, [id, marks]);
+  useEffect(() => {
+    if (run === null || run.base !== project) return;
+    const holding = run.verdicts.filter(({ outcome }) => outcome === "holds").length;
+    keepPlace(id, { checks: { holding, of: run.verdicts.length, at: Date.now() } });
+  }, [id, run, project]);
   return (
     <Stages aria-label="Stages">
       {STAGES.map(({ id: name, name: text }) => (

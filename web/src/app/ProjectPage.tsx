@@ -3,8 +3,11 @@ import { Link, useNavigate, useParams } from "react-router";
 import { SessionContext, useSession, useSessions } from "../session/context";
 import type { ProjectSession } from "../session/ProjectSession";
 import { usePublished } from "../session/Published";
+import { runChosen } from "../state/prove";
+import { tapeChosen } from "../state/view";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
+import { placeIn } from "./places";
 import { isStage } from "./stages";
 import { SCREENS, Workbench } from "./Workbench";
 
@@ -20,14 +23,18 @@ export function ProjectPage() {
 
   useEffect(() => {
     if (isStage(stage)) void SCREENS[stage].fetch();
-    else void navigate(`/p/${id}/sense`, { replace: true });
+    else void navigate(`/p/${id}/${placeIn(id)?.stage ?? "sense"}`, { replace: true });
   }, [stage, id, navigate]);
 
   useEffect(() => {
     const session = sessions.make(id);
     setTrouble(undefined);
     sessions.open(session).then(
-      () => session.isOpen && setOpen(session),
+      () => {
+        if (!session.isOpen) return;
+        goBack(session);
+        setOpen(session);
+      },
       (error: Error) => session.isOpen && setTrouble(error.message),
     );
     return () => sessions.leave(session);
@@ -48,6 +55,16 @@ export function ProjectPage() {
       <LeftUnsent />
     </SessionContext>
   );
+}
+
+/** Chooses the tape and the course that were looked at last, as far as they are still there. */
+function goBack({ id, store }: ProjectSession): void {
+  const { present } = store.getState().document;
+  const place = placeIn(id);
+  const tape = present?.tapes.find((t) => t.id === place?.tape);
+  if (tape !== undefined) store.dispatch(tapeChosen(tape.id));
+  const course = present?.courses.find((c) => c.id === place?.course);
+  if (course !== undefined) store.dispatch(runChosen({ course: course.id }));
 }
 
 function LeftUnsent() {

@@ -1,23 +1,35 @@
+import type { Project } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { readProjectFile } from "../session/readProjectFile";
-import { failureText, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/api";
+import {
+  failureText,
+  type ProjectSummary,
+  problemOf,
+  useAddProjectMutation,
+  useProjectsQuery,
+  useRemoveProjectMutation,
+} from "../state/api";
 import { closed } from "../state/document";
 import { useAppDispatch } from "../state/store";
 import { Button } from "../ui/Button";
-import { Wrong } from "../ui/EntryField";
+import { Check } from "../ui/Check";
+import { Box, Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
+import { Pip, PROGRESS } from "./Pip";
+import { forgetPlace, placeIn } from "./places";
+import { STAGES } from "./stages";
 
 const Orphans = lazily(() => import("./Orphans").then((m) => m.Orphans));
 const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
 
 const Page = styled.main`
-  max-width: 760px;
+  max-width: 860px;
   margin: 0 auto;
   padding: 48px 16px;
   height: 100%;
@@ -45,8 +57,36 @@ const List = styled.ul`
     border-top: 1px solid ${({ theme }) => theme.ruleSoft};
   }
   & li:first-child { border-top: 0; }
-  & a { font-weight: 650; color: inherit; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  & a { font-weight: 650; color: inherit; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; }
 `;
+/** The paints of a project's targets, side by side. */
+const Paints = styled.span`
+  display: inline-flex;
+  flex: none;
+  width: 64px;
+  height: 16px;
+  border: 1px solid ${({ theme }) => theme.rule};
+  border-radius: 2px;
+  overflow: hidden;
+  & > i { flex: 1; }
+`;
+const Marks = styled.span`
+  display: inline-flex;
+  gap: 3px;
+  flex: none;
+`;
+const Tools = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-height: 34px;
+  margin-bottom: 8px;
+`;
+
+/** From so many projects on they can be searched. */
+const SEARCHED_FROM = 10;
+
+const when = (t: number) => new Date(t).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What an empty project is made of brings the schemas with it, so it comes only when it is asked for. */
 const newProject = () => import("../session/newProject").then((m) => m.newProject());
@@ -56,7 +96,9 @@ export function ProjectsPage() {
   const { data, error, isLoading } = useProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [add] = useAddProjectMutation();
   const [remove] = useRemoveProjectMutation();
-  const [deleting, setDeleting] = useState<{ id: string; name: string } | null>(null);
+  const [deleting, setDeleting] = useState<readonly ProjectSummary[]>([]);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [sought, setSought] = useState("");
   const [wrong, setWrong] = useState<string>();
   const [search] = useSearchParams();
   const navigate = useNavigate();
@@ -96,6 +138,20 @@ export function ProjectsPage() {
     if ("problem" in read) setWrong(read.problem);
     else await open(add(read.project).unwrap());
   };
+  /** A copy with its tapes, as a project of its own. */
+  const copy = async ({ id, name }: ProjectSummary) => {
+    setWrong(undefined);
+    try {
+      const answer = await fetch(`/api/projects/${id}/file`);
+      if (!answer.ok) throw new Error(await problemOf(answer));
+      const project = (await answer.json()) as Project;
+      await add({ ...project, name: `${name}, copy`.slice(0, 80) }).unwrap();
+    } catch (failure) {
+      setWrong(`${name} was not copied: ${failure instanceof Error ? failure.message : failureText(failure)}`);
+    }
+  };
+  const shown = data.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()));
+  const picked = data.filter(({ id }) => chosen.includes(id));
   return (
     <Page>
       <Top>
@@ -114,35 +170,115 @@ export function ProjectsPage() {
           No projects. Begin a new one, or open a project file. The demo comes back with npm start -- --demo.
         </Empty>
       ) : (
-        <List>
-          {data.map(({ id, name, revision, updatedAt }) => (
-            <li key={id}>
-              <Link to={`/p/${id}/sense`}>{name}</Link>
-              <Spacer />
-              <Num>
-                <Dim>revision {revision}</Dim>
-              </Num>
-              <Dim>{new Date(updatedAt).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</Dim>
-              <Button $small aria-label={`Delete ${name}`} onPress={() => setDeleting({ id, name })}>
-                Delete
-              </Button>
-            </li>
-          ))}
-        </List>
+        <>
+          <Tools>
+            {data.length >= SEARCHED_FROM && (
+              <Box
+                aria-label="Search the projects"
+                placeholder="Search …"
+                style={{ width: 200 }}
+                value={sought}
+                onChange={(event) => setSought(event.target.value)}
+              />
+            )}
+            <Spacer />
+            {picked.length > 0 && (
+              <>
+                <Dim role="status">{picked.length} chosen</Dim>
+                <Button $small onPress={() => setDeleting(picked)}>
+                  Delete the chosen
+                </Button>
+                <Button $small onPress={() => setChosen([])}>
+                  Choose none
+                </Button>
+              </>
+            )}
+          </Tools>
+          {shown.length === 0 && <Empty>No project is called “{sought.trim()}”.</Empty>}
+          <List>
+            {shown.map((project) => (
+              <Row
+                key={project.id}
+                project={project}
+                chosen={chosen.includes(project.id)}
+                onChoose={(on) =>
+                  setChosen((ids) => (on ? [...ids, project.id] : ids.filter((id) => id !== project.id)))
+                }
+                onCopy={() => void copy(project)}
+                onDelete={() => setDeleting([project])}
+              />
+            ))}
+          </List>
+        </>
       )}
-      {deleting !== null && (
+      {deleting.length > 0 && (
         <DeleteSheet
-          name={deleting.name}
-          onKeep={() => setDeleting(null)}
+          names={deleting.map(({ name }) => name)}
+          onKeep={() => setDeleting([])}
           onDelete={() => {
             setWrong(undefined);
-            remove(deleting.id)
-              .unwrap()
-              .catch((failure: unknown) => setWrong(`${deleting.name} was not deleted: ${failureText(failure)}`));
-            setDeleting(null);
+            for (const { id, name } of deleting)
+              remove(id)
+                .unwrap()
+                .then(() => forgetPlace(id))
+                .catch((failure: unknown) => setWrong(`${name} was not deleted: ${failureText(failure)}`));
+            setChosen([]);
+            setDeleting([]);
           }}
         />
       )}
     </Page>
+  );
+}
+
+/** One project: its paints, how far it was when this browser last had it open, and what can be done with it. */
+function Row(props: {
+  project: ProjectSummary;
+  chosen: boolean;
+  onChoose: (on: boolean) => void;
+  onCopy: () => void;
+  onDelete: () => void;
+}) {
+  const { project, chosen, onChoose, onCopy, onDelete } = props;
+  const { id, name, revision, updatedAt, paints } = project;
+  const place = placeIn(id);
+  return (
+    <li>
+      <Check label={`Choose ${name}`} checked={chosen} onChange={onChoose} />
+      <Paints aria-hidden>
+        {paints.map((paint, i) => (
+          <i key={`${i} ${paint}`} style={{ background: paint }} />
+        ))}
+      </Paints>
+      <Link to={`/p/${id}`}>{name}</Link>
+      {place?.progress !== undefined && (
+        <Marks
+          role="img"
+          aria-label={STAGES.map((stage) => `${stage.name} ${PROGRESS[place.progress?.[stage.id] ?? "empty"]}`).join(
+            ", ",
+          )}
+        >
+          {STAGES.map((stage) => (
+            <Pip key={stage.id} progress={place.progress?.[stage.id] ?? "empty"} />
+          ))}
+        </Marks>
+      )}
+      <Spacer />
+      {place?.checks !== undefined && (
+        <Dim title={`The last run, ${when(place.checks.at)}`}>
+          {place.checks.holding} of {place.checks.of} checks held
+        </Dim>
+      )}
+      <Num>
+        <Dim>revision {revision}</Dim>
+      </Num>
+      <Dim style={{ whiteSpace: "nowrap" }}>{when(updatedAt)}</Dim>
+      <Button $small aria-label={`Copy ${name}`} onPress={onCopy}>
+        Copy
+      </Button>
+      <Button $small aria-label={`Delete ${name}`} onPress={onDelete}>
+        Delete
+      </Button>
+    </li>
   );
 }

@@ -11,6 +11,7 @@ import { lazily } from "../ui/lazily";
 import { Header } from "./Header";
 import { NextLine } from "./NextLine";
 import { Notice } from "./Notice";
+import { keepPlace } from "./places";
 import type { StageId } from "./stages";
 import { useShortcuts } from "./useShortcuts";
 
@@ -55,6 +56,7 @@ export function Workbench({ stage }: { stage: StageId }) {
   const project = useSettledProject();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
+  const course = useAppSelector((state) => state.prove.course);
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
   const shortcuts = useShortcuts();
@@ -72,6 +74,9 @@ export function Workbench({ stage }: { stage: StageId }) {
   useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
   }, [stage, dispatch]);
+  useEffect(() => {
+    keepPlace(session.id, { stage, tape, course });
+  }, [session, stage, tape, course]);
   useEffect(() => {
     document.title = `${project.name} · Perceptum`;
   }, [project.name]);

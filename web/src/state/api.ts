@@ -8,6 +8,8 @@ export interface ProjectSummary {
   createdAt: number;
   updatedAt: number;
   openedAt: number | null;
+  /** The paints of what is to be recognised. */
+  paints: string[];
 }
 
 /** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
