@@ -30,6 +30,8 @@ export interface CheckNames {
   backgrounds: readonly TargetId[];
   counters: readonly string[];
   zones: readonly string[];
+  lamps: readonly string[];
+  servos: readonly string[];
 }
 
 /** One kind of check, whole: how it is kept, what it says, and how a trace is judged. */

@@ -79,6 +79,18 @@ const arrives = (t: number, target: TargetId): Note => ({ t, kind: "arrives", se
 const logs = (t: number, text: string): Note => ({ t, kind: "log", text });
 const counts = (t: number, value: number): Note => ({ t, kind: "counter", counter: "tally", value });
 const shows = (t: number, text: string) => ({ t, command: { kind: "show" as const, text } });
+const departs = (t: number, target: TargetId): Note => ({ t, kind: "departs", sensor: "belly" as never, target });
+const pictures = (t: number) => ({ t, command: { kind: "picture" as const, picture: "drop" as const } });
+const lights = (t: number, lamp: string, colour: string | null = "#00ff00") => ({
+  t,
+  command: { kind: "lamp" as const, lamp, colour, blinkHz: 0 },
+});
+const speaks = (t: number, text: string) => ({ t, command: { kind: "say" as const, text } });
+/** A servo that turns by 60 degrees a second. */
+const turns = (t: number, degrees: number) => ({
+  t,
+  command: { kind: "servo" as const, servo: "arm", degrees, degreesPerSecond: 60 },
+});
 const over = (patch: number, target: TargetId, entered: number, left?: number, eye = 0): Passage => ({
   patch,
   target,
@@ -268,6 +280,75 @@ const CASES: Case[] = [
     "holds",
   ],
   ["a text that may yet come", { shownIs: "bay 2" }, trace(notFinished), "not reached", "“”"],
+  [
+    "a picture",
+    { shownIs: { picture: "drop" } },
+    trace({ outputs: [pictures(2)] }),
+    "holds",
+    "the picture of a drop",
+    2,
+  ],
+  ["a text is no picture", { shownIs: { picture: "drop" } }, trace({ outputs: [shows(2, "drop")] }), "does not"],
+  // Lamps, what is said, servos.
+  [
+    "lit from the arrival on",
+    { lampLit: "go", whileSeen: coral },
+    trace({
+      notes: [arrives(1000, coral), departs(2000, coral)],
+      outputs: [lights(1000, "go"), lights(2500, "go", null)],
+    }),
+    "holds",
+    "1 visit",
+  ],
+  [
+    "dark before the departure",
+    { lampLit: "go", whileSeen: coral },
+    trace({
+      notes: [arrives(1000, coral), departs(2000, coral)],
+      outputs: [lights(1000, "go"), lights(1500, "go", null)],
+    }),
+    "does not",
+    "dark",
+    1500,
+  ],
+  [
+    "another lamp",
+    { lampLit: "main", whileSeen: coral },
+    trace({ notes: [arrives(1000, coral)], outputs: [lights(1000, "go")] }),
+    "does not",
+    "dark",
+    1050,
+  ],
+  ["not seen yet", { lampLit: "go", whileSeen: coral }, trace(notFinished), "not reached", "0 visits"],
+  [
+    "one after the other",
+    { lampsLit: 1 },
+    trace({ outputs: [lights(5, "go"), lights(9, "go", null), lights(9, "stop")] }),
+    "holds",
+    "1 lit",
+  ],
+  ["two at once", { lampsLit: 1 }, trace({ outputs: [lights(5, "go"), lights(9, "stop")] }), "does not", "2 lit", 9],
+  ["dark again", { lampsLit: 1 }, trace({ outputs: [lights(5, "go"), lights(9, "go", null)] }), "does not", "0 lit", 9],
+  ["never lit", { lampsLit: 1 }, trace(), "does not", "0 lit", 5000],
+  [
+    "among others",
+    { says: "thirsty" },
+    trace({ outputs: [speaks(2, "hello"), speaks(4, "thirsty")] }),
+    "holds",
+    "said",
+    4,
+  ],
+  ["only others", { says: "thirsty" }, trace({ outputs: [speaks(2, "hello")] }), "does not", "not said", 5000],
+  ["nothing yet", { says: "thirsty" }, trace(notFinished), "not reached", "not said"],
+  ["there", { servo: "arm", atDegrees: 90 }, trace({ outputs: [turns(0, 0), turns(1000, 90)] }), "holds", "90°"],
+  [
+    "on its way",
+    { servo: "arm", atDegrees: 90 },
+    trace({ outputs: [turns(0, 0), turns(4500, 90)] }),
+    "does not",
+    "30°",
+  ],
+  ["never told", { servo: "arm", atDegrees: 90 }, trace(), "does not", "not told"],
   // Stops within.
   [
     "the way from the edge to the stand",
@@ -404,8 +485,15 @@ describe("checks on runs that are known", () => {
 });
 
 describe("a new check", () => {
-  const names = { targets: [coral, teal], backgrounds: [chalk], counters: ["tally"], zones: ["Bay"] };
-  const none = { targets: [], backgrounds: [], counters: [], zones: [] };
+  const names = {
+    targets: [coral, teal],
+    backgrounds: [chalk],
+    counters: ["tally"],
+    zones: ["Bay"],
+    lamps: ["go"],
+    servos: ["arm"],
+  };
+  const none = { targets: [], backgrounds: [], counters: [], zones: [], lamps: [], servos: [] };
 
   it.each(CHECK_KINDS.map((kind): [string, (typeof CHECK_KINDS)[number]] => [kind.word, kind]))(
     "“%s” begins as something that can be kept",

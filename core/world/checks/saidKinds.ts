@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { PICTURE_NAMES } from "../../behaviour";
 import { at, ended, sentence } from "./because";
 import type { CheckKind } from "./CheckKind";
 
@@ -42,9 +43,14 @@ export const logIs: CheckKind<z.infer<typeof logIsSchema>> = {
   },
 };
 
-const shownIsSchema = z.strictObject({ shownIs: Text });
+const Picture = z.strictObject({ picture: z.enum(PICTURE_NAMES) });
+type Shown = string | z.infer<typeof Picture>;
+const shownIsSchema = z.strictObject({ shownIs: z.union([Text, Picture]) });
 
-/** This text stands on the display when the run ends. */
+const tellShown = (shown: Shown) => (typeof shown === "string" ? quoted(shown) : `the picture of a ${shown.picture}`);
+const nameShown = (shown: Shown) => (typeof shown === "string" ? shown : shown.picture);
+
+/** This text, or this picture, stands on the display when the run ends. */
 export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
   key: "shownIs",
   schema: shownIsSchema,
@@ -53,21 +59,26 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
   parse(reader) {
     if (!reader.skip("shown")) return undefined;
     reader.take("is");
-    return { shownIs: reader.takeText("a text in quotes") };
+    if (!reader.skip("picture")) return { shownIs: reader.takeText("a text in quotes, or picture and its name,") };
+    const picture = PICTURE_NAMES.find((name) => reader.skip(name));
+    return picture === undefined ? reader.failWord("a picture", PICTURE_NAMES) : { shownIs: { picture } };
   },
-  print: ({ shownIs }) => `shown is "${shownIs}"`,
-  sentence: ({ shownIs }) => `The display ends with ${quoted(shownIs)}`,
+  print: ({ shownIs }) => `shown is ${typeof shownIs === "string" ? `"${shownIs}"` : `picture ${shownIs.picture}`}`,
+  sentence: ({ shownIs }) => `The display ends with ${tellShown(shownIs)}`,
   judge({ shownIs }, trace) {
-    let shown = "";
+    let shown: Shown = "";
     let t: number | undefined;
     for (const output of trace.outputs) {
       const { command } = output;
       if (command.kind !== "show" && command.kind !== "picture") continue;
-      shown = command.kind === "show" ? command.text : command.picture;
+      shown = command.kind === "show" ? command.text : { picture: command.picture };
       t = output.t;
     }
-    const figure = quoted(shown);
-    if (shown === shownIs) return { outcome: "holds", figure, t: t ?? trace.endMs };
+    const figure = tellShown(shown);
+    // A text that is a picture's name means the picture, too.
+    const isShown =
+      nameShown(shown) === nameShown(shownIs) && (typeof shownIs === "string" || typeof shown !== "string");
+    if (isShown) return { outcome: "holds", figure, t: t ?? trace.endMs };
     const why = sentence(
       t === undefined ? "nothing was ever shown" : `${figure} was shown last, at ${at(t)}`,
       ended(trace),

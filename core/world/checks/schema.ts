@@ -2,6 +2,7 @@ import * as z from "zod";
 import type { CheckKind } from "./CheckKind";
 import { answersOnce, countIs, endsOn, neverAnswers, seesInOrder, within } from "./kinds";
 import { endsIn, neverSlips, staysWithin, stopsWithin } from "./motionKinds";
+import { lampLit, oneLamp, says, servoAt } from "./outputKinds";
 import { logIs, shownIs } from "./saidKinds";
 
 /** Every kind of check. A new one is one more entry here. */
@@ -14,6 +15,10 @@ const KINDS = [
   stopsWithin,
   logIs,
   shownIs,
+  says,
+  lampLit,
+  oneLamp,
+  servoAt,
   countIs,
   within,
   staysWithin,

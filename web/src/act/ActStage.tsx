@@ -6,6 +6,7 @@ import { useEdit, usePhraseWords, useProject } from "../session/project";
 import { type ActView, actViewChosen, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, Choice } from "../ui/Button";
+import { Info } from "../ui/Info";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { PhraseField } from "../ui/PhraseField";
@@ -90,7 +91,9 @@ function Grid() {
         />
         <Title>Counters</Title>
         <OwnNames kind="counters" />
-        <Title>Lists</Title>
+        <Title>
+          Lists <Info word="jot" />
+        </Title>
         <OwnNames kind="lists" />
         <Title>Routines</Title>
         <OwnNames kind="routines" />

@@ -8,6 +8,7 @@ import { DRAG } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { beforeKept, openSet, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
+import { Info } from "../ui/Info";
 import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
@@ -99,6 +100,7 @@ function RulesTab() {
         ) : (
           <Title>{name}</Title>
         )}
+        <Info word="rule set" />
         <Spacer />
         <Choice
           label="Method"

@@ -11,6 +11,7 @@ import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { Info } from "../ui/Info";
 import { Dim, Empty, Spacer, Title } from "../ui/layout";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
@@ -200,7 +201,7 @@ function Reject({ reject, onChange }: { reject: number; onChange: (value: number
   return (
     <>
       <Title>
-        Reject distance <Spacer />
+        Reject distance <Info word="reject distance" /> <Spacer />
       </Title>
       <RangeField
         label="reject beyond"

@@ -7,6 +7,7 @@ import { usePublished } from "../session/Published";
 import { currentRuleSet, useEditRules, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
+import { Info } from "../ui/Info";
 import { Dim, Title } from "../ui/layout";
 import { typedNumber } from "../ui/typed";
 
@@ -56,7 +57,7 @@ export const SteadyPanel = memo(function SteadyPanel() {
         seen after {field("hits", 1, steady.of, "Readings needed")} of{" "}
         {field("of", steady.hits, 50, "Readings looked at")} · given up after{" "}
         {field("release", 1, 50, "Readings without it")} · same visit within{" "}
-        {field("rejoinMs", 0, 60_000, "Milliseconds of the same visit")} ms
+        {field("rejoinMs", 0, 60_000, "Milliseconds of the same visit")} ms <Info word="same visit within" />
       </Row>
       <Costs steady={steady} />
     </section>

@@ -15,6 +15,7 @@ import { useEdit, useProject } from "../session/project";
 import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
+import { Info } from "../ui/Info";
 import { Dim, Empty, Num, Title } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 
@@ -74,7 +75,7 @@ export function Why(props: {
   return (
     <section aria-label="Why">
       <Title>
-        Why {name(reasons.label)}, at {seconds(t)}, margin {signed(reasons.margin)}
+        Why {name(reasons.label)}, at {seconds(t)}, margin {signed(reasons.margin)} <Info word="margin" />
       </Title>
       {reasons.change && (
         <SmallestChangeRow change={reasons.change} ruleSet={ruleSet} name={name} changeable={changeable} />

@@ -1,5 +1,6 @@
 import type { CartRobot, Robot } from "@perceptum/core/world";
 import { Check } from "../ui/Check";
+import { Info } from "../ui/Info";
 import { Num, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { type Change, Line } from "./RobotNames";
@@ -50,10 +51,14 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
             <th scope="col">motor</th>
             <th scope="col">top speed, mm/s</th>
             <th scope="col">lag, ms</th>
-            <th scope="col">dead band, %</th>
+            <th scope="col">
+              dead band, % <Info word="dead band" />
+            </th>
             <th scope="col">mounted reversed</th>
             <th scope="col">inverted</th>
-            <th scope="col">regulated</th>
+            <th scope="col">
+              regulated <Info word="regulated" />
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -175,6 +175,8 @@ function CheckEditor({ course }: { course: Course }) {
     backgrounds: of(true),
     counters: project.behaviour.counters,
     zones: course.zones.map((z) => z.name),
+    lamps: project.robot.lamps,
+    servos: project.robot.servos.map((servo) => servo.id),
   };
   const menu = CHECK_KINDS.flatMap((kind) => {
     const fresh = kind.fresh(known);

@@ -6,6 +6,7 @@ import { useEdit, useProject } from "../session/project";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Line } from "../ui/fields";
+import { Info } from "../ui/Info";
 import { Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { nameProblem } from "../ui/typed";
@@ -67,7 +68,10 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
           onChange={(event) => setCode(event.target.value)}
         />
       </Line>
-      <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
+      <span style={{ display: "flex", gap: 6, alignItems: "center" }}>
+        <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
+        <Info word="kinds of target" />
+      </span>
       <Line>
         Paint
         <span style={{ display: "flex", gap: 8, alignItems: "center" }}>
