@@ -201,7 +201,7 @@ describe("perceptum run", () => {
   it("gives the checks with their figures, code 1 where one fails and 0 where all hold", () => {
     const noon = perceptum(["run", project, "--course", "Aisle", "--light", "Noon sun"]);
     expect(noon.code).toBe(1);
-    expect(noon.out).toMatch(/does not\s+Never answers Terracotta rim\s+\(1 time, at 13\.\d+ s\)/);
+    expect(noon.out).toMatch(/fails\s+Never answers Terracotta rim\s+\(1 time, at 13\.\d+ s\)/);
     expect(perceptum(["run", project, "--course", "aisle", "--light", "overcast", "--start", "Side gate"]).code).toBe(
       0,
     );

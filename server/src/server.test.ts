@@ -39,7 +39,12 @@ describe("projects", () => {
   it("begin with the demo in a new database, not opened yet", async () => {
     const list = (await (await fetch(at(""))).json()) as { name: string; revision: number; openedAt: number | null }[];
     expect(list).toMatchObject([
-      { name: "Glasshouse round", revision: 1, openedAt: null, paints: ["#e4573d", "#12868a", "#e8a317", "#7a4bb5", "#f1efe8"] },
+      {
+        name: "Glasshouse round",
+        revision: 1,
+        openedAt: null,
+        paints: ["#e4573d", "#12868a", "#e8a317", "#7a4bb5", "#f1efe8"],
+      },
       { name: "Route cards", revision: 1, openedAt: null },
     ]);
     expect((await fetch(at(`/${id}/opened`), { method: "PUT" })).status).toBe(204);

@@ -49,12 +49,16 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
         <thead>
           <tr>
             <th scope="col">motor</th>
-            <th scope="col">top speed, mm/s</th>
+            <th scope="col" style={{ whiteSpace: "normal" }}>
+              top speed, mm/s
+            </th>
             <th scope="col">lag, ms</th>
             <th scope="col">
               dead band, % <Info word="dead band" />
             </th>
-            <th scope="col">mounted reversed</th>
+            <th scope="col" style={{ whiteSpace: "normal", minWidth: 64 }}>
+              mounted reversed
+            </th>
             <th scope="col">inverted</th>
             <th scope="col">
               regulated <Info word="regulated" />
