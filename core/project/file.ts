@@ -1,5 +1,6 @@
 import { type FileProblem, MAX_PROJECT_BYTES, pathText, zodProblem } from "../names";
 import { jsonErrorAt } from "./jsonErrorAt";
+import { renew } from "./renewed";
 import { Project } from "./schema";
 
 /** Parses JSON; what is wrong with it comes back with its line and column. */
@@ -32,7 +33,7 @@ export function readProject(text: string): { project: Project } | { problem: Fil
   const json = parseJson(text);
   if ("problem" in json) return json;
   const { value } = json;
-  const head = value as { format?: unknown; version?: unknown } | null;
+  const head = value as { format?: unknown; version?: unknown; behaviour?: unknown } | null;
   if (typeof head !== "object" || head === null || head.format !== "perceptum-project") {
     return {
       problem: { message: "this is not a project file: it has no format “perceptum-project”", place: "format" },
@@ -43,6 +44,7 @@ export function readProject(text: string): { project: Project } | { problem: Fil
       problem: { message: `the file is of version ${head.version}; this program reads version 1`, place: "version" },
     };
   }
+  renew(head);
   const parsed = Project.safeParse(value);
   return parsed.success ? { project: parsed.data } : { problem: zodProblem(parsed.error) };
 }

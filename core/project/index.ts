@@ -4,4 +4,5 @@ export * from "./jsonSchema";
 export * from "./names";
 export { takenIds } from "./phraseIds";
 export * from "./readingsApart";
+export { renew } from "./renewed";
 export * from "./schema";

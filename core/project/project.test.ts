@@ -193,6 +193,18 @@ it("an empty project is valid", () => {
   expect(ProjectDocument.parse(emptyProject("New project")).name).toBe("New project");
 });
 
+it("a file of an earlier version shows pictures where it showed icons, and a text where there is no such picture", () => {
+  const project = JSON.parse(JSON.stringify(joinProject(emptyProject("Icons"), new Map())));
+  const show = (what: object) => ({ step: "show", what });
+  project.behaviour.modes[0].entering = [show({ icon: "leaf" }), show({ icon: "banana" }), show({ text: "icon" })];
+  const read = readProject(JSON.stringify(project));
+  expect("project" in read && read.project.behaviour.modes[0].entering).toEqual([
+    show({ picture: "leaf" }),
+    show({ text: "banana" }),
+    show({ text: "icon" }),
+  ]);
+});
+
 it("the published JSON Schema is the present one", () => {
   expect(readFileSync(new URL("../../docs/project.schema.json", import.meta.url), "utf8")).toBe(projectJsonSchema());
 });

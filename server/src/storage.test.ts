@@ -232,6 +232,27 @@ describe("the database", () => {
     await database.close();
   });
 
+  it("of an earlier version shows pictures where it showed icons", async () => {
+    const database = await openDatabase(data);
+    const { document } = kept(emptyProject("Icons"), new Map());
+    const id = await stores(database).projects.add(document, []);
+    await database.close();
+    const earlier = new Sqlite(file());
+    earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE 'Pictures%'`);
+    const icon = (name: string) => ({ step: "show", what: { icon: name } });
+    const project = JSON.parse(JSON.stringify(emptyProject("Icons")));
+    project.behaviour.modes[0].entering = [icon("drop"), { step: "meanwhile", does: icon("banana") }];
+    earlier.prepare(`UPDATE "project" SET "document" = ?`).run(JSON.stringify(project));
+    earlier.close();
+    const renewed = await openDatabase(data);
+    const { document: now } = (await stores(renewed).projects.get(id)) as { document: string };
+    expect(JSON.parse(now).behaviour.modes[0].entering).toEqual([
+      { step: "show", what: { picture: "drop" } },
+      { step: "meanwhile", does: { step: "show", what: { text: "banana" } } },
+    ]);
+    await renewed.close();
+  });
+
   it("of a later version is not touched", async () => {
     await (await openDatabase(data)).close();
     const later = new Sqlite(file());

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { renew } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, reportOfReadings, textBytesOfReadings } from "@perceptum/core/readings";
 import type { MigrationInterface, QueryRunner } from "typeorm";
 
@@ -86,5 +87,25 @@ async function moveTape(runner: QueryRunner, project: string, tape: string): Pro
   await runner.query(`INSERT INTO "tape" VALUES (?, ?, ?, ?)`, [project, tape, digest, named ? null : Date.now()]);
 }
 
+/** Steps that show icons show pictures. */
+class Pictures1764260000000 implements MigrationInterface {
+  name = "Pictures1764260000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    const rows: { id: string; document: string }[] = await runner.query(
+      `SELECT "id", "document" FROM "project" WHERE "document" LIKE '%"icon":%'`,
+    );
+    for (const { id, document } of rows) {
+      const project = JSON.parse(document) as object;
+      renew(project);
+      await runner.query(`UPDATE "project" SET "document" = ? WHERE "id" = ?`, [JSON.stringify(project), id]);
+    }
+  }
+
+  async down(): Promise<void> {
+    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+  }
+}
+
 /** All steps from an empty file to the present tables, oldest first. */
-export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000];
+export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000, Pictures1764260000000];

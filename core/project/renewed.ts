@@ -1,0 +1,19 @@
+import { PICTURE_NAMES } from "../behaviour";
+
+const isPicture = (name: string) => (PICTURE_NAMES as readonly string[]).includes(name);
+
+/**
+ * Changes a project as an earlier version wrote it into what is written now: the display showed icons by any name, and
+ * shows pictures now. A name that is no picture is shown as a text. Whatever else is wrong with it stays as it is.
+ */
+export function renew(project: { behaviour?: unknown }): void {
+  const visit = (value: unknown): void => {
+    if (value === null || typeof value !== "object") return;
+    if (Array.isArray(value)) return value.forEach(visit);
+    const { step, what } = value as { step?: unknown; what?: { icon?: unknown } };
+    if (step === "show" && typeof what?.icon === "string")
+      Object.assign(value, { what: isPicture(what.icon) ? { picture: what.icon } : { text: what.icon } });
+    for (const inner of Object.values(value)) visit(inner);
+  };
+  visit(project.behaviour);
+}
