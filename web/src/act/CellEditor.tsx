@@ -1,5 +1,6 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
-import { useEdit, usePhraseWords, useProject } from "../session/project";
+import { usePhraseWords } from "../session/phraseWords";
+import { useEdit, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";

@@ -1,6 +1,7 @@
 import type { Response, Step } from "@perceptum/core/behaviour";
 import styled from "styled-components";
-import { usePhraseWords, useProject } from "../session/project";
+import { usePhraseWords } from "../session/phraseWords";
+import { useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { QuietButton } from "../ui/Button";

@@ -8,7 +8,8 @@ import {
 import type { ModeId } from "@perceptum/core/names";
 import { completions, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { useState } from "react";
-import { useEdit, usePhraseWords, useProject } from "../session/project";
+import { usePhraseWords } from "../session/phraseWords";
+import { useEdit, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch } from "../state/store";
 import { Choice, QuietButton } from "../ui/Button";

@@ -2,7 +2,8 @@ import { parseCondition, STEPS } from "@perceptum/core/behaviour";
 import { completions, type Names, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
-import { usePhraseWords } from "../session/project";
+import { usePhraseWords } from "../session/phraseWords";
+
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { PhraseField } from "../ui/PhraseField";

@@ -11,7 +11,8 @@ import {
 } from "@perceptum/core/world";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
-import { useEdit, usePhraseWords, useProject, useTargets } from "../session/project";
+import { usePhraseWords } from "../session/phraseWords";
+import { useEdit, useProject, useTargets } from "../session/project";
 import { useGoTo } from "../session/useGoTo";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { openSet } from "../state/view";

@@ -14,6 +14,8 @@ import { WorkerLink } from "./WorkerLink";
 export interface LastRun {
   trace: Trace;
   verdicts: readonly Verdict[];
+  /** What was done, stretch by stretch. */
+  did: readonly DidSpan[];
   project: ProjectDocument;
   /** The project that it was made of; another one where conditions were changed for the run. */
   base: ProjectDocument;

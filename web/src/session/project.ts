@@ -1,4 +1,3 @@
-import { type PhraseWords, phraseWords } from "@perceptum/core/behaviour";
 import type { TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Sensor } from "@perceptum/core/readings";
@@ -33,12 +32,6 @@ const NO_TARGETS: readonly Target[] = [];
 export function useTargets(): ReadonlyMap<TargetId, Target> {
   const targets = useAppSelector((state) => state.document.present?.targets) ?? NO_TARGETS;
   return useMemo(() => new Map(targets.map((t) => [t.id, t])), [targets]);
-}
-
-/** The words of phrases as people see them. */
-export function usePhraseWords(): PhraseWords {
-  const { targets, sensors, behaviour, robot } = useProject();
-  return useMemo(() => phraseWords({ targets, sensors, behaviour, robot }), [targets, sensors, behaviour, robot]);
 }
 
 /** The rule set that is worked on. */

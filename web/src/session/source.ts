@@ -1,4 +1,4 @@
-import { type DidSpan, didSpans, phraseWords } from "@perceptum/core/behaviour";
+import type { DidSpan } from "@perceptum/core/behaviour";
 import type { TapeId } from "@perceptum/core/names";
 import {
   blockOf,
@@ -81,12 +81,12 @@ export function useSource(): SourceView | null {
   const live = useLiveSource();
   const made = useMemo((): SourceView | null => {
     if (run === null) return null;
-    const { eyes, notes, endMs } = run.trace;
+    const { eyes } = run.trace;
     return {
       ...ofRun(run),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
       spans: spansOf(eyes[0].seen),
-      did: didSpans(notes, endMs, phraseWords(run.project).written),
+      did: run.did,
       flips: [],
     };
   }, [run]);

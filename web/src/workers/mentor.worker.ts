@@ -60,10 +60,14 @@ const worker = {
     return tryStep(project, step, light ?? undefined);
   },
 
-  run(project: ProjectDocument, choice: RunChoice): { trace: Trace; verdicts: Verdict[] } {
+  run(project: ProjectDocument, choice: RunChoice): { trace: Trace; verdicts: Verdict[]; did: DidSpan[] } {
     const trace = run(project, choice);
     const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
-    return { trace, verdicts: verdicts(trace, name).map(({ verdict }) => verdict) };
+    return {
+      trace,
+      verdicts: verdicts(trace, name).map(({ verdict }) => verdict),
+      did: didSpans(trace.notes, trace.endMs, phraseWords(project).written),
+    };
   },
 
   why(
