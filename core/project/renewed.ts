@@ -9,7 +9,6 @@ const isPicture = (name: string) => (PICTURE_NAMES as readonly string[]).include
 export function renew(project: { behaviour?: unknown }): void {
   const visit = (value: unknown): void => {
     if (value === null || typeof value !== "object") return;
-    if (Array.isArray(value)) return value.forEach(visit);
     const { step, what } = value as { step?: unknown; what?: { icon?: unknown } };
     if (step === "show" && typeof what?.icon === "string")
       Object.assign(value, { what: isPicture(what.icon) ? { picture: what.icon } : { text: what.icon } });

@@ -25,7 +25,7 @@ export interface RunMoment {
 const SPOKEN_MS = 1200;
 
 /** Pose, mode and outputs at time `t` in ms. */
-export function momentOf({ trace, project }: LastRun, t: number): RunMoment {
+export function momentOf({ trace, project }: Pick<LastRun, "trace" | "project">, t: number): RunMoment {
   const i = Math.max(0, Math.min(trace.x.length - 1, Math.floor(t / trace.tickMs)));
   let mode = "";
   for (const note of trace.notes) {
