@@ -97,7 +97,7 @@ async function main(): Promise<void> {
     await page.evaluate(() => localStorage.clear());
     await page.reload();
     await screen.see("heading", "Projects");
-    await page.waitForNetworkIdle();
+    await screen.see("link", "Route cards");
     await page.screenshot({ path: join(folder, "projects.png") as `${string}.png` });
     await conflict();
   } finally {
