@@ -376,7 +376,7 @@ describe("leaving for another project", () => {
     await screen.until("the new project judged", async () =>
       page.$eval("[data-judged]", (e) => (e as HTMLElement).dataset.judged === "true"),
     );
-    expect(await screen.names("listitem", /^(holds|does not)/)).toEqual([]);
+    expect(await screen.names("button", /^(holds|fails|not reached):/)).toEqual([]);
   });
 
   it("while it loads or suggests stores nothing of the one in the other", async () => {
