@@ -9,12 +9,15 @@ import type { Readings } from "./Readings";
 const finding = { code: "too-dark", level: "hint", sentence: "It is dark.", stage: "sense" } as unknown as Finding;
 const fix = { label: "Apply" } as unknown as Finding["fix"];
 const calls: string[] = [];
+/** Findings are there once this is. */
+let ready: Promise<void>;
 
 /** What the worker answers, without working anything out. */
 const answers = {
   hold: () => undefined,
-  findings: () => {
+  findings: async () => {
     calls.push("findings");
+    await ready;
     return { list: [finding], fixes: [0] };
   },
   tried: () => {
@@ -26,6 +29,7 @@ const answers = {
 
 beforeEach(() => {
   calls.length = 0;
+  ready = Promise.resolve();
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
   vi.stubGlobal(
     "Worker",
@@ -65,5 +69,25 @@ it("tries fixes once the project has rested, and not while it is edited", async 
   await offered;
   expect(calls).toEqual(["findings", "findings", "tried"]);
   expect(mentor.findings.get().list[0].fix).toEqual(fix);
+  mentor.end();
+});
+
+it("tries none of a project that was changed while its findings were worked out", async () => {
+  const readings = { all: new Map(), version: new Published(0) } as unknown as Readings;
+  const mentor = new Mentor(readings, () => undefined);
+  const first = new Promise<void>((done) => mentor.findings.subscribe(() => done()));
+  mentor.advise(emptyProject("one") as never, null);
+  mentor.advise(emptyProject("two") as never, null);
+  await first;
+  // Those of the change take long.
+  let answer = () => {};
+  ready = new Promise((done) => {
+    answer = done;
+  });
+  await vi.waitFor(() => expect(calls).toEqual(["findings", "findings"]));
+  vi.advanceTimersByTime(1000);
+  await mentor.tryStep(emptyProject("any") as never, { step: "finish" }, null);
+  expect(calls).toEqual(["findings", "findings"]);
+  answer();
   mentor.end();
 });

@@ -29,6 +29,11 @@ const LIMIT_MS = 60_000;
 /** How long a project has to stay as it is before fixes are tried on it, in ms: the trial costs two runs a course. */
 const REST_MS = 600;
 
+interface Advising {
+  project: ProjectDocument;
+  tape: TapeId | null;
+}
+
 /** The slower work beside the judging: findings, rehearsals and runs. Its worker is made when it is first asked. */
 export class Mentor {
   readonly findings = new Published<{ project: ProjectDocument | null; list: readonly Finding[] }>({
@@ -46,7 +51,9 @@ export class Mentor {
   readonly keptRun = new Published<LastRun | null>(null);
 
   private readonly worker: WorkerLink<MentorWorker>;
-  private readonly advising: LatestOnly<{ project: ProjectDocument; tape: TapeId | null }>;
+  private readonly advising: LatestOnly<Advising>;
+  /** What advice was asked for last. */
+  private asked: Advising | null = null;
   private readonly wondering: LatestOnly<() => Promise<void>>;
   /** The rest after the last findings, and then their fixes are tried. */
   private resting: ReturnType<typeof setTimeout> | undefined;
@@ -67,13 +74,14 @@ export class Mentor {
         broke,
       },
     );
-    this.advising = new LatestOnly(async ({ project, tape }) => {
+    this.advising = new LatestOnly(async (asked) => {
+      const { project, tape } = asked;
       const { list, fixes } = await this.askOfReadings((remote) => remote.findings(project));
       this.findings.set({ project, list });
       const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
       this.did.set({ tape, ...did });
       // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
-      this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
+      if (asked === this.asked) this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
     });
     this.wondering = new LatestOnly((work) => work());
     readings.version.subscribe(() => {
@@ -99,7 +107,8 @@ export class Mentor {
   /** Asks for findings and for what the behaviour does on a tape. */
   advise(project: ProjectDocument, tape: TapeId | null): void {
     clearTimeout(this.resting);
-    this.advising.ask({ project, tape });
+    this.asked = { project, tape };
+    this.advising.ask(this.asked);
   }
 
   /** Runs a project on a course; the trace becomes the last run. */
