@@ -70,8 +70,21 @@ describe("a run", () => {
     const shown = () => page.$eval('[aria-label="The robot shows"]', (e) => e.getAttribute("aria-description") ?? "");
     await screen.until("what it shows", async () => (await shown()).startsWith("sprout, lamp lit"));
     expect(await shown()).toContain("♪ 440 Hz");
+    await page.evaluate(`
+      window.heard = [];
+      const Audio = window.AudioContext;
+      window.AudioContext = class extends Audio { constructor() { super(); window.heard.push(this); } };
+    `);
+    const heard = () => page.evaluate("heard.map(({ state }) => state)") as Promise<string[]>;
     await screen.press("button", "Sound off");
     await screen.see("button", "Sound on");
+    await (await screen.find("slider", "Playhead")).focus();
+    await page.keyboard.press("Home");
+    await screen.press("button", "Play run");
+    await screen.until("the tune", async () => (await heard()).length > 0);
+    // It is longer than what was played of it, and falls silent all the same.
+    await screen.press("button", "Pause run");
+    await screen.until("silence", async () => (await heard()).join() === "closed");
   });
 
   it("is compared with another: where they part is named", async () => {

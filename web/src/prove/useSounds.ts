@@ -12,20 +12,22 @@ export function useSounds(run: LastRun | null, t: number, on: boolean): void {
   const speed = useAppSelector((state) => state.view.speed);
   const audio = useRef<AudioContext | null>(null);
   const last = useRef(t);
-  useEffect(
-    () => () => {
+  useEffect(() => {
+    // What is under way falls silent when playing ends.
+    if (!on || !playing) return;
+    return () => {
       void audio.current?.close();
       audio.current = null;
-    },
-    [],
-  );
+    };
+  }, [on, playing]);
   useEffect(() => {
     const from = last.current;
     last.current = t;
     if (!on || !playing || run === null || t <= from || t - from > JUMP_MS) return;
     for (const { t: at, command } of run.trace.outputs) {
       if (at <= from || at > t) continue;
-      const tones = command.kind === "tone" ? [command] : command.kind === "tune" ? command.tones : [];
+      const tones = command.kind === "tone" ? [command] : command.kind === "tune" ? command.tones : null;
+      if (tones === null) continue;
       audio.current ??= new AudioContext();
       let begin = audio.current.currentTime;
       for (const { hertz, ms } of tones) {
