@@ -1,10 +1,10 @@
-import { RESERVED_WORDS } from "../names";
+import { plainName, RESERVED_WORDS } from "../names";
 import { type Named, type Names, named } from "../phrases";
 import { type Condition, namedCondition, printCondition } from "./conditions";
 import { namesOf } from "./program";
 import { namedStep, parseStep, printStep, type Step } from "./steps";
 import { namedTrigger, printTrigger, type Trigger } from "./triggers";
-import type { NameKind, NameVisitor } from "./Visitor";
+import type { NameKind } from "./Visitor";
 
 /** A thing with an id in the file and a name that people see. */
 interface Thing {
@@ -17,7 +17,7 @@ export interface PhraseWords {
   /** For reading phrases: things are understood by name and by id. */
   names: Names;
   /** Gives each id as phrases show it. */
-  show: NameVisitor;
+  show<T extends string>(kind: NameKind, id: T): T;
   step(step: Step): string;
   trigger(trigger: Trigger): string;
   condition(condition: Condition): string;
@@ -30,17 +30,15 @@ const GOING_ON = new Set([...RESERVED_WORDS, "arrives", "departs", "is", "presen
 
 const goesOn = (words: string) => GOING_ON.has(words.split(" ")[0]) || /^[^\p{L}\p{N}]/u.test(words);
 
-const plain = (name: string) => name.trim().toLowerCase().replace(/\s+/g, " ");
-
 /**
  * Things of one kind as phrases show them: by name, but by id where the name would be read as something else: as another
  * thing, or as words of the phrase. `all` are the names and ids of all other things, of whatever kind.
  */
 function shown(things: readonly Thing[], all: readonly string[], ids: ReadonlySet<string>): Named[] {
   return things.map(({ id, name }) => {
-    const own = plain(name);
+    const own = plainName(name);
     const [first, ...rest] = own.split(" ");
-    const others = things.filter((other) => other.id !== id).map((other) => plain(other.name));
+    const others = things.filter((other) => other.id !== id).map((other) => plainName(other.name));
     const isOther = others.includes(own) || [own, own.replace(/ /g, "-")].some((form) => form !== id && ids.has(form));
     const opensWith = (text: string, other: string) => text === other || text.startsWith(`${other} `);
     // “Bed or pot” beside a “Bed”, “or bed”, “is present”: a shorter name and a word, or words alone.
@@ -65,20 +63,14 @@ export function phraseWords(
   const ids = new Set(Object.values(byId).flat());
   const { modes, routines } = project.behaviour;
   const things: Thing[] = [...project.targets, ...project.sensors, ...modes, ...routines];
-  const all = [...ids, ...things.map(({ name }) => plain(name))];
+  const all = [...ids, ...things.map(({ name }) => plainName(name))];
   const [target, sensor, mode, routine] = [project.targets, project.sensors, modes, routines].map((kind) =>
     shown(kind, all, ids),
   );
-  const kinds = { target, sensor, mode, routine };
-  const names: Names = {
-    ...byId,
-    targets: kinds.target,
-    sensors: kinds.sensor,
-    modes: kinds.mode,
-    routines: kinds.routine,
-  };
-  const show: NameVisitor = (kind, id) =>
-    (shownOf(kinds, kind)?.find((thing) => thing.id === id)?.name ?? id) as typeof id;
+  const kinds: Partial<Record<NameKind, readonly Named[]>> = { target, sensor, mode, routine };
+  const names: Names = { ...byId, targets: target, sensors: sensor, modes: mode, routines: routine };
+  const show: PhraseWords["show"] = (kind, id) =>
+    (kinds[kind]?.find((thing) => thing.id === id)?.name ?? id) as typeof id;
   const shownStep = (step: Step) => printStep(namedStep(step, show));
   return {
     names,
@@ -92,5 +84,3 @@ export function phraseWords(
     },
   };
 }
-
-const shownOf = (kinds: Partial<Record<NameKind, readonly Named[]>>, kind: NameKind) => kinds[kind];

@@ -25,6 +25,15 @@ export type CourseId = Brand<"CourseId">;
 export const UNKNOWN = "unknown";
 export type Unknown = typeof UNKNOWN;
 
+/** The longest name of a thing, in characters. */
+export const MOST_NAME = 80;
+
+/** A name cut to the longest that there may be, with an ending that stays whole. */
+export const cutName = (name: string, ending = ""): string => name.slice(0, MOST_NAME - ending.length) + ending;
+
+/** A name as phrases compare it: in small letters, with single spaces. */
+export const plainName = (name: string): string => name.trim().toLowerCase().replace(/\s+/g, " ");
+
 /**
  * A free id made from a name: `In the bay` gives `in-the-bay`, or `in-the-bay-2` where that is taken.
  */

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { MOST_NAME } from "./ids";
 
 /** Whatever ends a line, or is not to be seen at all: in written code it would end a comment or a text. */
 const BREAKS = /[\p{Cc}\p{Cf}\u2028\u2029]/u;
@@ -11,7 +12,7 @@ export const Name = z
   .string()
   .trim()
   .min(1, "a name is needed")
-  .max(80, "a name has at most 80 characters")
+  .max(MOST_NAME, `a name has at most ${MOST_NAME} characters`)
   .refine((name) => !BREAKS.test(name), "a name stands on one line, without control characters");
 /** A paint, as screens write it. */
 export const HexColour = z.string().regex(/^#[0-9a-f]{6}$/, "a colour is written #rrggbb in lower case");

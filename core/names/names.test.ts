@@ -1,8 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import * as z from "zod";
-import { freeId, pathText, RESERVED_WORDS, Table, zodProblem } from ".";
+import { cutName, freeId, Name, pathText, RESERVED_WORDS, Table, zodProblem } from ".";
 import { Id } from "./idSchemas";
+
+it("a name is cut so that it can be kept, and its ending stays", () => {
+  expect(cutName("Coral", ", copy")).toBe("Coral, copy");
+  const long = cutName("c".repeat(200), ", copy");
+  expect(long).toBe(`${"c".repeat(74)}, copy`);
+  expect(Name.safeParse(long).success).toBe(true);
+  expect(Name.safeParse(`${long}!`).success).toBe(false);
+});
 
 describe("a free id", () => {
   it.each([

@@ -2,7 +2,8 @@ import * as z from "zod";
 import { HexColour, Name, TargetIdSchema } from "../names";
 
 export const TARGET_KINDS = ["tag", "piece", "card", "background"] as const;
-const CODE = /^[A-Za-z][A-Za-z0-9]$/;
+/** A target’s code: two letters, or a letter and a digit. */
+export const TARGET_CODE = /^[A-Za-z][A-Za-z0-9]$/;
 
 /** Backgrounds have small letters, all else has capitals. */
 const inCase = (code: string, kind: string) => (kind === "background" ? code.toLowerCase() : code.toUpperCase());
@@ -23,7 +24,7 @@ export function freeTargetCode(name: string, kind: (typeof TARGET_KINDS)[number]
 /** Something to recognise, or a background that must not be mistaken for one. */
 export const Target = z.strictObject({
   id: TargetIdSchema,
-  code: z.string().regex(CODE, "a code is two letters, or a letter and a digit"),
+  code: z.string().regex(TARGET_CODE, "a code is two letters, or a letter and a digit"),
   name: Name,
   kind: z.enum(TARGET_KINDS),
   paint: HexColour,

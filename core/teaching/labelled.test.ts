@@ -19,7 +19,7 @@ describe("labels beside readings become marks", () => {
     ]);
   });
 
-  it("by a target's id, name in any letters, or its two letters", () => {
+  it("by a target's id, name in any letters, or its code", () => {
     expect(marked(["coral", "Coral tag", " coral TAG ", "CO", "sl"]).marks.map((m) => m.target)).toEqual([
       "coral",
       "coral",

@@ -11,7 +11,7 @@ export interface Labelled {
 
 const sameText = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
-/** The thing that a word names: by id, name or, for targets, its two letters. */
+/** The thing that a word names: by id, name or, for targets, its code. */
 function named<T extends { id: string; name: string; code?: string }>(
   things: readonly T[],
   word: string,

@@ -3,6 +3,7 @@ import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
 import { useEdit, useProject } from "../session/project";
 import { Chip } from "../targets/Chip";
+import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { CheckGroup } from "../ui/Check";
 import { Dim, Title } from "../ui/layout";
@@ -65,7 +66,7 @@ export function CopyResponseSheet({
             onClose();
           }}
         >
-          {copies === 1 ? "Add 1 response" : `Add ${copies} responses`}
+          Add {amount(copies, "response")}
         </Button>
       </SheetButtons>
     </Sheet>

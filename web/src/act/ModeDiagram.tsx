@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { useProject } from "../session/project";
 import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
+import { amount } from "../ui/amount";
 import { triggerWords } from "./triggerWords";
 
 const Room = styled.div`
@@ -181,7 +182,7 @@ export function ModeDiagram() {
               </text>
               <text x={x} y={y + 14} textAnchor="middle" fontSize="11">
                 {mode.id === start ? "starts here · " : ""}
-                {mode.responses.length} {mode.responses.length === 1 ? "response" : "responses"}
+                {amount(mode.responses.length, "response")}
               </text>
             </g>
           );

@@ -1,3 +1,4 @@
+import { cutName } from "@perceptum/core/names";
 import type { Project } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
@@ -145,7 +146,7 @@ export function ProjectsPage() {
       const answer = await fetch(`/api/projects/${id}/file`);
       if (!answer.ok) throw new Error(await problemOf(answer));
       const project = (await answer.json()) as Project;
-      await add({ ...project, name: `${name}, copy`.slice(0, 80) }).unwrap();
+      await add({ ...project, name: cutName(name, ", copy") }).unwrap();
     } catch (failure) {
       setWrong(`${name} was not copied: ${failure instanceof Error ? failure.message : failureText(failure)}`);
     }

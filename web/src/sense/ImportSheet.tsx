@@ -8,6 +8,7 @@ import { useProject, useSensor } from "../session/project";
 import { watchingChosen } from "../state/sense";
 import { useAppDispatch } from "../state/store";
 import { sensorChosen } from "../state/view";
+import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Wrong } from "../ui/EntryField";
@@ -19,8 +20,6 @@ import { roleOf, rolesOf, withRole } from "./importRoles";
 import { constantChannels, guessedScale, newSensor, paintRead, reported, targetFor, usualPeriod } from "./importSensor";
 import { type ImportText, useImport } from "./useImport";
 import { useTapeEdits } from "./useTapeEdits";
-
-const counted = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;
 
 const Scroll = styled.div`
   overflow: auto;
@@ -215,8 +214,8 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       {result && progress === null && (
         <div role="status" aria-label="What will be imported">
           <p>
-            {counted(n, "reading")}
-            {result.labelled ? `, ${counted(result.labelled.marks.length, "mark")} from labels that name a target` : ""}
+            {amount(n, "reading")}
+            {result.labelled ? `, ${amount(result.labelled.marks.length, "mark")} from labels that name a target` : ""}
             {result.repeatedTimes > 0 && `; ${result.repeatedTimes} have the time of the one before and are kept`}.
           </p>
           {result.badCount > 0 && (
@@ -259,7 +258,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
         <Button $main isDisabled={!ready} onPress={() => void take()}>
-          {n > 0 ? `Import ${n} reading${n === 1 ? "" : "s"}` : "Import"}
+          {n > 0 ? `Import ${amount(n, "reading")}` : "Import"}
         </Button>
       </SheetButtons>
     </Sheet>

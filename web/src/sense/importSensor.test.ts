@@ -19,7 +19,7 @@ describe("what an import makes", () => {
     });
   });
 
-  it("is a target in the colour of its readings, with two letters of its own", () => {
+  it("is a target in the colour of its readings, with a code of its own", () => {
     expect(paintRead(belly, [1023, 0, 511.5])).toBe("#ff0080");
     expect(paintRead({ ...belly, order: "bgr" }, [1023, 0, 511.5])).toBe("#8000ff");
     const hue: Sensor = { ...belly, reports: "hue", scale: { hue: [0, 360] } };

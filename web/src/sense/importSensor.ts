@@ -1,5 +1,5 @@
 import { hsvToRgb } from "@perceptum/core/colour";
-import { freeId, type SensorId, type TargetId } from "@perceptum/core/names";
+import { cutName, freeId, type SensorId, type TargetId } from "@perceptum/core/names";
 import { emptyProject } from "@perceptum/core/project";
 import {
   type Channel,
@@ -59,7 +59,7 @@ export function newSensor(
   return {
     ...rest,
     id: freeId<SensorId>(name, taken),
-    name: name.slice(0, 80),
+    name: cutName(name),
     ruleSet,
     reports: plan.report,
     periodMs,
@@ -98,7 +98,7 @@ export function targetFor(word: string, targets: readonly Target[], taken: Itera
       "tag",
       targets.map((t) => t.code),
     ),
-    name: word.slice(0, 80),
+    name: cutName(word),
     kind: "tag",
     paint,
   };

@@ -1,4 +1,4 @@
-import type { TapeId } from "@perceptum/core/names";
+import { cutName, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { joinTapes, type Mark, splitTape, type TapeHead, trimTape } from "@perceptum/core/readings";
 import { useMemo } from "react";
@@ -7,8 +7,6 @@ import type { NewTape } from "../session/ProjectSession";
 import { useEdit } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { markChosen, tapeChosen, windowChosen } from "../state/view";
-
-const cutName = (name: string) => name.slice(0, 80);
 
 /**
  * Changes of tapes. Readings are never overwritten: what is cut or joined is kept as a new tape, which takes the place
@@ -54,7 +52,7 @@ export function useTapeEdits() {
           `cutting ${tape.name} in two`,
           [
             { ...all, ...a },
-            { ...all, ...b, name: `${cutName(tape.name).slice(0, 70)}, part 2` },
+            { ...all, ...b, name: cutName(tape.name, ", part 2") },
           ],
           [tape.id],
         );
@@ -69,9 +67,7 @@ export function useTapeEdits() {
       },
       duplicate: (tape: TapeHead) => {
         const all = whole(tape);
-        return (
-          all && replace(`duplicating ${tape.name}`, [{ ...all, name: `${cutName(tape.name).slice(0, 70)}, copy` }])
-        );
+        return all && replace(`duplicating ${tape.name}`, [{ ...all, name: cutName(tape.name, ", copy") }]);
       },
       remove: (tape: TapeHead) => {
         edit(`deleting ${tape.name}`, (p) => ({ ...p, tapes: p.tapes.filter((t) => t.id !== tape.id) }));

@@ -1,4 +1,4 @@
-import type { SensorId, TapeId } from "@perceptum/core/names";
+import { cutName, type SensorId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { MarkedReadings, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
@@ -31,8 +31,6 @@ export interface TapeChange {
   gone?: readonly TapeId[];
   alongside?: (project: ProjectDocument) => ProjectDocument;
 }
-
-const MOST_NAME = 80;
 
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
@@ -181,7 +179,7 @@ export class ProjectSession {
     const heads = made.map(({ name, sensor, origin, readings, marks }): TapeHead => {
       const id = newTapeId();
       this.readings.add(id, readings);
-      return { id, name: name.slice(0, MOST_NAME), sensor, origin, marks };
+      return { id, name: cutName(name), sensor, origin, marks };
     });
     this.edit(what, (project) => {
       const p = alongside ? alongside(project) : project;

@@ -8,7 +8,10 @@ import { useSize } from "../ui/useSize";
 import { LanePen, Room } from "./LanePen";
 import { useTapeWindow } from "./useTapeWindow";
 
-/** The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was done. */
+/**
+ * The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was
+ * done.
+ */
 export function Lanes() {
   const source = useSource();
   return source === null ? null : <LanesOf source={source} />;

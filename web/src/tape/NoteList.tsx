@@ -33,14 +33,14 @@ interface NoteNames extends PhraseWords {
   response(mode: string, id: string): string;
 }
 const WORDS: { [K in Note["kind"]]: (note: NoteOf<K>, names: NoteNames) => string } = {
-  arrives: (n, { show }) => `${show("sensor", n.sensor, "")} sees ${show("target", n.target, "")} arrive`,
-  departs: (n, { show }) => `${show("sensor", n.sensor, "")} sees ${show("target", n.target, "")} depart`,
+  arrives: (n, { show }) => `${show("sensor", n.sensor)} sees ${show("target", n.target)} arrive`,
+  departs: (n, { show }) => `${show("sensor", n.sensor)} sees ${show("target", n.target)} depart`,
   fires: (n, { response }) => `→ ${response(n.mode, n.response)}`,
   dropped: (n, { response }) => `${response(n.mode, n.response)}: skipped, another response is running`,
   step: (n, { written }) => `  ${written(n.phrase)}`,
-  mode: (n, { show }) => `mode ${show("mode", n.mode, "")}`,
+  mode: (n, { show }) => `mode ${show("mode", n.mode)}`,
   counter: (n) => `  ${n.counter} is ${n.value}`,
-  list: (n, { show }) => `  ${n.list} holds ${n.targets.map((target) => show("target", target, "")).join(", ")}`,
+  list: (n, { show }) => `  ${n.list} holds ${n.targets.map((target) => show("target", target)).join(", ")}`,
   log: (n) => n.text,
   trouble: (n) => `! ${n.text}`,
   ended: () => "ended",

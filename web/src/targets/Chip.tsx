@@ -34,7 +34,7 @@ export function isDark(paint: string): boolean {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b < EVEN;
 }
 
-/** A target: its paint with its two letters; backgrounds are hatched. Unknown is an empty chip. */
+/** A target: its paint with its code; backgrounds are hatched. Unknown is an empty chip. */
 export function Chip({ target }: { target: Target | undefined }) {
   if (target === undefined) {
     return (

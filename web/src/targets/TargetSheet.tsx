@@ -1,6 +1,6 @@
 import { freeId, type TargetId } from "@perceptum/core/names";
 import { takenIds } from "@perceptum/core/project";
-import { freeTargetCode, type Target } from "@perceptum/core/rules";
+import { freeTargetCode, TARGET_CODE, type Target } from "@perceptum/core/rules";
 import { useState } from "react";
 import { useEdit, useProject } from "../session/project";
 import { Button, Choice } from "../ui/Button";
@@ -109,7 +109,7 @@ function problemOf(others: readonly Target[], name: string, code: string): strin
     others.map((t) => t.name),
   );
   if (wrong !== undefined) return wrong;
-  if (!/^[A-Za-z][A-Za-z0-9]$/.test(code)) return "The code is two letters, or a letter and a digit.";
+  if (!TARGET_CODE.test(code)) return "The code is two letters, or a letter and a digit.";
   const other = others.find((t) => t.code === code);
   return other && `${other.name} already has the code ${code}.`;
 }

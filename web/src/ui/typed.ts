@@ -1,4 +1,4 @@
-import { RESERVED_WORDS } from "@perceptum/core/names";
+import { MOST_NAME, plainName, RESERVED_WORDS } from "@perceptum/core/names";
 
 /** A number as people type it: a decimal comma and a unit behind it are fine. NaN for nothing and for what is none. */
 export function typedNumber(text: string): number {
@@ -9,17 +9,15 @@ export function typedNumber(text: string): number {
   return clean === "" ? Number.NaN : Number(clean);
 }
 
-const MOST_NAME = 80;
-
-const plain = (name: string) => name.trim().toLowerCase().replace(/\s+/g, " ");
-
 /** What is wrong with a name beside those of other things; nothing where it can be one. Phrases read names in any case. */
 export function nameProblem(name: string, others: readonly string[] = []): string | undefined {
   const { length } = name.trim();
   if (length === 0 || length > MOST_NAME) return `A name has 1 to ${MOST_NAME} characters.`;
-  const same = others.find((other) => plain(other) === plain(name));
+  const same = others.find((other) => plainName(other) === plainName(name));
   if (same !== undefined) return `There is “${same}” already; take another name.`;
-  return RESERVED_WORDS.has(plain(name)) ? `“${name.trim()}” is a word of the phrases; take another name.` : undefined;
+  return RESERVED_WORDS.has(plainName(name))
+    ? `“${name.trim()}” is a word of the phrases; take another name.`
+    : undefined;
 }
 
 /** Takes a name that was typed: as it is without spaces around it, or what is wrong with it. */
