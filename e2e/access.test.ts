@@ -13,7 +13,7 @@ beforeEach(() => {
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 const TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
-/** Rows show letters, name and number side by side; their names say the same as a sentence, which this rule cannot read. */
+/** Rows show a code, a name and a number; their names say so in a sentence, which this rule cannot read. */
 const UNFIT = { "label-content-name-mismatch": { enabled: false } };
 
 /** What of WCAG 2.2 AA the page breaks as it now stands, each with the places. */

@@ -7,7 +7,10 @@ export interface DidSpan {
   text: string;
 }
 
-/** The stretches in which something was done, from a log; `end` closes what still runs. Each is named by its steps, as `written` gives their phrases. */
+/**
+ * The stretches in which something was done, from a log; `end` closes what still runs. Each is named by its steps, as
+ * `written` gives their phrases.
+ */
 export function didSpans(notes: readonly Note[], end: number, written = (phrase: string) => phrase): DidSpan[] {
   const spans: DidSpan[] = [];
   let open: DidSpan | undefined;

@@ -50,7 +50,7 @@ export function advance(
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 
-/** Whether nothing but what comes in can make anything happen at a time: none has come, and the wheels are on their way. */
+/** Whether nothing can happen at a time but by what comes in: no time has come, and the wheels are on their way. */
 export const isQuiet = ({ quietUntil, awaited }: EngineState, t: number, travel: WheelTravel): boolean =>
   t < quietUntil && (awaited === null || !hasGone(awaited.goal, awaited.from, travel));
 

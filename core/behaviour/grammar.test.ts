@@ -32,7 +32,7 @@ const NAMES: Names = {
   servos: ["arm", "rev"],
 };
 
-/** The same things as people see them: names with spaces, in any case, with letters that no phrase has, within one another. */
+/** The same things as people see them: names with spaces, in any case, with letters that no phrase has, nested. */
 const SEEN_AS: Record<string, string> = {
   coral: "Coral",
   "left-1": "Left bed",

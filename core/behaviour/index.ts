@@ -10,7 +10,7 @@ export {
 } from "./engineState";
 export type { Machine } from "./Machine";
 export { type PhraseWords, phraseWords } from "./phraseWords";
-export { PICTURE_NAMES, type PictureName, pictureRows } from "./pictures";
+export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";
 export * from "./rehearse";
 export { parseRuleText, printRuleText } from "./ruleText";

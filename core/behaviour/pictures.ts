@@ -1,3 +1,5 @@
+import type { PhraseReader } from "../phrases";
+
 /**
  * The pictures that a robot's display can show, 16 pixels wide and 8 high, row by row: `#` is lit. All of them are from
  * the glasshouse.
@@ -30,3 +32,8 @@ export const PICTURE_NAMES = Object.keys(DRAWN) as [PictureName, ...PictureName[
 /** A picture's rows from the top, each a row of 16 pixels: whether it is lit. */
 export const pictureRows = (name: PictureName): boolean[][] =>
   DRAWN[name].split("|").map((row) => [...row].map((pixel) => pixel === "#"));
+
+/** Reads a picture's name where a reader stands. */
+export function takePicture(reader: PhraseReader): PictureName {
+  return PICTURE_NAMES.find((name) => reader.skip(name)) ?? reader.failWord("a picture", PICTURE_NAMES);
+}

@@ -1,10 +1,7 @@
+export { type Ids, type Named, type Names, named } from "./names";
 export {
   type Completion,
   completions,
-  type Ids,
-  type Named,
-  type Names,
-  named,
   type PhraseProblem,
   PhraseReader,
   parsePhrase,

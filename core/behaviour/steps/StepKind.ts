@@ -20,7 +20,7 @@ export interface Begun {
   ms?: number;
 }
 
-/** The way of the wheels that a step goes: in mm, as the mean of both, as their difference, or of the one that goes farther. */
+/** The way that a step goes, in mm: of both wheels’ mean, of their difference, or of the one that goes farther. */
 export interface TravelGoal {
   of: "both" | "difference" | "farther";
   mm: number;

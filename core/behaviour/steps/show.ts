@@ -1,6 +1,5 @@
 import * as z from "zod";
-import type { PhraseReader } from "../../phrases";
-import { PICTURE_NAMES, type PictureName } from "../pictures";
+import { PICTURE_NAMES, takePicture } from "../pictures";
 import { stepKind } from "./StepKind";
 import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
@@ -27,11 +26,3 @@ export const show = stepKind<z.infer<typeof schema>>({
   begin: ({ what }, scene) => ("picture" in what ? scene.showPicture(what.picture) : scene.show(spoken(what, scene))),
   named: (step, visit) => ("picture" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });
-
-function takePicture(reader: PhraseReader): PictureName {
-  reader.offer(PICTURE_NAMES);
-  const found = PICTURE_NAMES.find((name) => name === reader.peekWord());
-  if (found === undefined) return reader.failWord("a picture", PICTURE_NAMES);
-  reader.take(found);
-  return found;
-}

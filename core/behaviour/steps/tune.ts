@@ -3,11 +3,13 @@ import type { PhraseReader } from "../../phrases";
 import { stepKind } from "./StepKind";
 import { hertzOf, NoteSchema, parseNote } from "./tone";
 
+const LENGTHS = [1, 2, 4, 8, 16, 32] as const;
+
 /** A note or a rest, as a share of a whole one: 1/4 is a quarter. */
 const Part = z.strictObject({
   note: z.union([z.literal("rest"), NoteSchema]),
   parts: z.number().int().min(1).max(16),
-  of: z.union([z.literal(1), z.literal(2), z.literal(4), z.literal(8), z.literal(16), z.literal(32)]),
+  of: z.literal(LENGTHS),
 });
 const schema = z.strictObject({
   step: z.literal("tune"),
@@ -17,20 +19,20 @@ const schema = z.strictObject({
 });
 type Tune = z.infer<typeof schema>;
 
-const LENGTHS: readonly number[] = [1, 2, 4, 8, 16, 32];
-
 /** How long each note or rest lasts, in ms. */
 const lengthOf = ({ parts, of }: Tune["notes"][number], { perMinute }: Tune) => (parts / of) * 4 * (60_000 / perMinute);
 
 const totalOf = (tune: Tune) => tune.notes.reduce((sum, note) => sum + lengthOf(note, tune), 0);
 
+const ONE_OF = "1, 2, 4, 8, 16 or 32";
+
 function parsePart(reader: PhraseReader): Tune["notes"][number] {
   const note = reader.skip("rest") ? "rest" : parseNote(reader);
   const parts = reader.takeCount("how many parts of a whole note", 16);
   reader.take("/");
-  const of = reader.takeNumber("2, 4, 8, 16 or 32");
-  if (!LENGTHS.includes(of)) reader.failNumber("1, 2, 4, 8, 16 or 32");
-  return { note, parts, of: of as 4 };
+  const number = reader.takeNumber(ONE_OF);
+  const of = LENGTHS.find((length) => length === number) ?? reader.failNumber(ONE_OF);
+  return { note, parts, of };
 }
 
 /** Plays notes and rests one after the other; the next step follows when they have ended. */
@@ -52,8 +54,7 @@ export const tune = stepKind<Tune>({
   print: ({ notes, perMinute }) =>
     `tune ${notes.map(({ note, parts, of }) => `${note} ${parts}/${of}`).join(", ")} at ${perMinute} a minute`,
   tell: (step) => `play a tune of ${step.notes.length} notes, ${(totalOf(step) / 1000).toFixed(1)} s long`,
-  begin(step, scene, begun) {
-    begun.ms = totalOf(step);
+  begin(step, scene) {
     scene.tune(
       step.notes.map((part) => ({ hertz: part.note === "rest" ? 0 : hertzOf(part.note), ms: lengthOf(part, step) })),
     );

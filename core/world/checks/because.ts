@@ -1,6 +1,7 @@
 import type { NameOf } from "../../behaviour";
 import type { TargetId } from "../../names";
 import { type Answer, type Passage, type Trace, thingsOf } from "../trace";
+import type { Verdict } from "./CheckKind";
 
 /** A time of a run, as a sentence tells it. */
 export const at = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
@@ -16,6 +17,10 @@ export function sentence(...parts: (string | undefined)[]): string {
   const text = parts.filter((part) => part !== undefined && part !== "").join("; ");
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
 }
+
+/** What a run did not come to: where it finished it fails, at `t`; otherwise it might still have come to it. */
+export const unmet = (trace: Trace, figure: string, why: string, t = trace.endMs): Verdict =>
+  trace.ending === "finished" ? { outcome: "does not", figure, t, why } : { outcome: "not reached", figure, why };
 
 /** A thing of the course in words: what it is, which one of its kind, and where it lies or when it is held. */
 export function thingWords(trace: Trace, piece: number, name: NameOf): string {

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import { type Trace, thingsOf } from "../trace";
-import { answeredWords, at, ended, sentence, thingWords, whyMissed } from "./because";
+import { answeredWords, at, ended, sentence, thingWords, unmet, whyMissed } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
@@ -36,9 +36,7 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
     if (found === seesInOrder.length) return { outcome: "holds", figure, ...when(t) };
     const after = t === undefined ? "" : ` after ${name(seesInOrder[found - 1])} at ${at(t)}`;
     const why = sentence(`${name(seesInOrder[found])} did not arrive${after}`, ended(trace));
-    return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: trace.endMs, why }
-      : { outcome: "not reached", figure, why };
+    return unmet(trace, figure, why);
   },
 };
 

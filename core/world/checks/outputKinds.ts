@@ -3,7 +3,7 @@ import type { Command } from "../../behaviour";
 import { MAIN_LAMP } from "../../behaviour";
 import { Id, TargetIdSchema } from "../../names";
 import type { Trace } from "../trace";
-import { at, ended, sentence } from "./because";
+import { at, ended, sentence, unmet } from "./because";
 import type { CheckKind, Verdict } from "./CheckKind";
 
 /** So long after a target was seen a lamp may take to be lit, in ms. */
@@ -14,11 +14,6 @@ type Told<K extends Command["kind"]> = { t: number; command: Extract<Command, { 
 /** What a run told of one kind, in its order. */
 const told = <K extends Command["kind"]>({ outputs }: Trace, kind: K): Told<K>[] =>
   outputs.filter(({ command }) => command.kind === kind) as Told<K>[];
-
-const failed = (trace: Trace, verdict: Omit<Verdict, "outcome">): Verdict =>
-  trace.ending === "finished"
-    ? { outcome: "does not", t: trace.endMs, ...verdict }
-    : { outcome: "not reached", figure: verdict.figure, ...(verdict.why !== undefined && { why: verdict.why }) };
 
 const litSchema = z.strictObject({ lampLit: Id, whileSeen: TargetIdSchema });
 
@@ -72,7 +67,7 @@ export const lampLit: CheckKind<z.infer<typeof litSchema>> = {
     if (t !== undefined) return fails(t);
     const figure = `${visits} ${visits === 1 ? "visit" : "visits"}`;
     if (visits > 0) return { outcome: "holds", figure, t: trace.endMs };
-    return failed(trace, { figure, why: sentence(`${name(whileSeen)} was never seen`, ended(trace)) });
+    return unmet(trace, figure, sentence(`${name(whileSeen)} was never seen`, ended(trace)));
   },
 };
 
@@ -105,7 +100,7 @@ export const oneLamp: CheckKind<z.infer<typeof oneLampSchema>> = {
       return { outcome: "does not", figure: `${lit.size} lit`, t, why };
     }
     if (begun) return { outcome: "holds", figure: "1 lit", t: trace.endMs };
-    return failed(trace, { figure: "0 lit", why: sentence("no lamp was ever lit", ended(trace)) });
+    return unmet(trace, "0 lit", sentence("no lamp was ever lit", ended(trace)));
   },
 };
 
@@ -126,7 +121,7 @@ export const says: CheckKind<z.infer<typeof saysSchema>> = {
     if (said !== undefined) return { outcome: "holds", figure: "said", t: said.t };
     const others = [...new Set(all.map(({ command }) => `“${command.text}”`))].slice(0, 5);
     const what = others.length === 0 ? "nothing was said" : `only ${others.join(", ")} was said`;
-    return failed(trace, { figure: "not said", why: sentence(what, ended(trace)) });
+    return unmet(trace, "not said", sentence(what, ended(trace)));
   },
 };
 
@@ -167,9 +162,9 @@ export const servoAt: CheckKind<z.infer<typeof servoSchema>> = {
     }
     arrivedBy(trace.endMs);
     if (degrees === undefined)
-      return failed(trace, { figure: "not told", why: sentence(`${servo} was never told to turn`, ended(trace)) });
+      return unmet(trace, "not told", sentence(`${servo} was never told to turn`, ended(trace)));
     const figure = `${degrees.toFixed(0)}°`;
     if (Math.abs(degrees - atDegrees) <= NEAR) return { outcome: "holds", figure, t: trace.endMs };
-    return failed(trace, { figure, why: sentence(`${servo} stands at ${figure}`, ended(trace)) });
+    return unmet(trace, figure, sentence(`${servo} stands at ${figure}`, ended(trace)));
   },
 };

@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { PICTURE_NAMES } from "../../behaviour";
-import { at, ended, sentence } from "./because";
+import { PICTURE_NAMES, takePicture } from "../../behaviour";
+import { at, ended, sentence, unmet } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const Text = z.string().max(200);
@@ -37,9 +37,7 @@ export const logIs: CheckKind<z.infer<typeof logIsSchema>> = {
     const figure = `${right}/${logIs.length}`;
     if (right === logIs.length) return { outcome: "holds", figure, t: trace.endMs };
     const why = sentence(`${quoted(logIs[right])} was never logged`, ended(trace));
-    return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: trace.endMs, why }
-      : { outcome: "not reached", figure, why };
+    return unmet(trace, figure, why);
   },
 };
 
@@ -60,8 +58,7 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
     if (!reader.skip("shown")) return undefined;
     reader.take("is");
     if (!reader.skip("picture")) return { shownIs: reader.takeText("a text in quotes, or picture and its name,") };
-    const picture = PICTURE_NAMES.find((name) => reader.skip(name));
-    return picture === undefined ? reader.failWord("a picture", PICTURE_NAMES) : { shownIs: { picture } };
+    return { shownIs: { picture: takePicture(reader) } };
   },
   print: ({ shownIs }) => `shown is ${typeof shownIs === "string" ? `"${shownIs}"` : `picture ${shownIs.picture}`}`,
   sentence: ({ shownIs }) => `The display ends with ${tellShown(shownIs)}`,
@@ -83,9 +80,7 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
       t === undefined ? "nothing was ever shown" : `${figure} was shown last, at ${at(t)}`,
       ended(trace),
     );
-    return trace.ending === "finished"
-      ? { outcome: "does not", figure, t: t ?? trace.endMs, why }
-      : { outcome: "not reached", figure, why };
+    return unmet(trace, figure, why, t);
   },
 };
 

@@ -2,7 +2,7 @@ import type { Finding } from "@perceptum/core/findings";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { useFindingActions } from "../findings/FindingList";
+import { FindingButtons } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished, usePublishedPart } from "../session/Published";
 import { useSettledProject } from "../session/project";
@@ -44,21 +44,16 @@ const Text = styled.span`
   overflow: hidden;
 `;
 
-const RANK = { error: 0, warning: 1, hint: 2 } as const;
-
 /** Above a stage, always in sight: its most serious finding, or else what comes next. */
 export function NextLine({ stage }: { stage: StageId }) {
   const all = usePublished(useSession().mentor.findings).list;
-  const pressing = all
-    .filter((f) => f.place.stage === stage && !f.aside && f.level !== "hint")
-    .toSorted((a, b) => RANK[a.level] - RANK[b.level]);
-  const [first] = pressing;
+  const pressing = all.filter((f) => f.place.stage === stage && !f.aside && f.level !== "hint");
+  const first = pressing.find((f) => f.level === "error") ?? pressing.at(0);
   return first === undefined ? <Next stage={stage} /> : <Serious finding={first} more={pressing.length - 1} />;
 }
 
 function Serious({ finding, more }: { finding: Finding; more: number }) {
-  const { level, title, sentence, fix } = finding;
-  const { show, mend } = useFindingActions(finding);
+  const { level, title, sentence } = finding;
   return (
     <Bar aria-label="Most serious finding">
       <Sign kind={SIGN_OF_LEVEL[level]} />
@@ -66,14 +61,7 @@ function Serious({ finding, more }: { finding: Finding; more: number }) {
         <b>{title}.</b> {unbroken(sentence)}
       </Text>
       {more > 0 && <Dim style={{ flex: "none" }}>and {more} more</Dim>}
-      {fix && (
-        <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
-          {fix.label}
-        </Button>
-      )}
-      <Button $small aria-label={`Show: ${title}`} onPress={show}>
-        Show
-      </Button>
+      <FindingButtons finding={finding} />
     </Bar>
   );
 }

@@ -72,9 +72,9 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   );
 }
 
-/** What can be done with a finding: go where it lies, mend it, put it aside. */
-export function useFindingActions(finding: Finding) {
-  const { title, place } = finding;
+/** Buttons that mend what a finding says, where it has a fix, and that go where it lies. */
+export function FindingButtons({ finding }: { finding: Finding }) {
+  const { title, place, fix } = finding;
   const { id = "" } = useParams();
   const project = useSettledProject();
   const edit = useEdit();
@@ -103,23 +103,34 @@ export function useFindingActions(finding: Finding) {
     }
     void navigate(`/p/${id}/${place.stage}`);
   };
+  // Mending knows steps and robots with their schemas; it comes when it is asked for.
+  const mend = async (change: NonNullable<Finding["fix"]>["change"]) => {
+    const { applyFix } = await import("./mending");
+    edit(`mending “${title}”`, (p) => applyFix(p, change));
+  };
+  return (
+    <>
+      {fix && (
+        <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
+          {fix.label}
+        </Button>
+      )}
+      <Button $small aria-label={`Show: ${title}`} onPress={show}>
+        Show
+      </Button>
+    </>
+  );
+}
+
+function Entry({ finding }: { finding: Finding }) {
+  const { level, title, sentence } = finding;
+  const edit = useEdit();
   const setAside = async (aside: boolean) => {
     const { putAside, takenBack } = await import("./mending");
     edit(aside ? `putting “${title}” aside` : `taking “${title}” back`, (p) =>
       aside ? putAside(p, finding) : takenBack(p, finding),
     );
   };
-  // Mending knows steps and robots with their schemas; it comes when it is asked for.
-  const mend = async (change: NonNullable<Finding["fix"]>["change"]) => {
-    const { applyFix } = await import("./mending");
-    edit(`mending “${title}”`, (p) => applyFix(p, change));
-  };
-  return { show, setAside, mend };
-}
-
-function Entry({ finding }: { finding: Finding }) {
-  const { level, title, sentence, fix } = finding;
-  const { show, setAside, mend } = useFindingActions(finding);
   return (
     <Item aria-label={`${level}: ${title}`}>
       <Sign kind={SIGN_OF_LEVEL[level]} />
@@ -129,14 +140,7 @@ function Entry({ finding }: { finding: Finding }) {
         {unbroken(sentence)}
       </span>
       <Buttons>
-        {fix && (
-          <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
-            {fix.label}
-          </Button>
-        )}
-        <Button $small aria-label={`Show: ${title}`} onPress={show}>
-          Show
-        </Button>
+        <FindingButtons finding={finding} />
         <QuietButton
           aria-label={`${finding.aside ? "Take back" : "Put aside"}: ${title}`}
           onPress={() => void setAside(!finding.aside)}

@@ -1,5 +1,6 @@
-import { useId, useRef, useState } from "react";
+import { useId } from "react";
 import styled from "styled-components";
+import { useDraft } from "./useDraft";
 
 export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
   border: 1px solid ${({ theme }) => theme.rule};
@@ -37,26 +38,8 @@ export function EntryField(props: {
   width?: number;
 }) {
   const { label, text, take, step, wide = false, mono = false, placeholder, clearAfter = false, width } = props;
-  const [of, setOf] = useState(text);
-  const [draft, setDraft] = useState(text);
-  const [wrong, setWrong] = useState<string>();
-  /** Whether anything was typed since it was last entered: only then leaving the field enters it. */
-  const typed = useRef(false);
+  const { draft, wrong, enter, type, leave, takeBack } = useDraft(text, take, clearAfter);
   const wrongId = useId();
-  // Another text takes the draft's place before anything is drawn.
-  if (of !== text) {
-    setOf(text);
-    setDraft(text);
-    setWrong(undefined);
-  }
-
-  const enter = () => {
-    typed.current = false;
-    if (draft === text) return setWrong(undefined);
-    const problem = take(draft);
-    setWrong(problem);
-    if (problem === undefined) setDraft(clearAfter ? "" : text);
-  };
   return (
     <>
       <Box
@@ -71,20 +54,12 @@ export function EntryField(props: {
         placeholder={placeholder}
         spellCheck={false}
         autoComplete="off"
-        onChange={(event) => {
-          typed.current = true;
-          setDraft(event.target.value);
-        }}
-        onBlur={() => {
-          if (typed.current && (!clearAfter || draft !== "")) enter();
-        }}
+        onChange={(event) => type(event.target.value)}
+        onBlur={leave}
         onKeyDown={(event) => {
           if (event.key === "Enter") enter();
-          else if (event.key === "Escape") {
-            typed.current = false;
-            setDraft(text);
-            setWrong(undefined);
-          } else if (step && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+          else if (event.key === "Escape") takeBack();
+          else if (step && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
             event.preventDefault();
             step(event.key === "ArrowUp" ? 1 : -1, event.shiftKey ? 10 : 1);
           }

@@ -2,6 +2,7 @@ import type { Completion } from "@perceptum/core/phrases";
 import { useId, useRef, useState } from "react";
 import styled from "styled-components";
 import { Box, Wrong } from "./EntryField";
+import { useDraft } from "./useDraft";
 
 const Room = styled.div`
   position: relative;
@@ -42,35 +43,19 @@ export function PhraseField(props: {
   clearAfter?: boolean;
 }) {
   const { label, text, take, complete, placeholder, clearAfter = false } = props;
-  const [draft, setDraft] = useState(text);
-  const [wrong, setWrong] = useState<string>();
-  /** Whether anything was typed since it was last entered: only then leaving the field enters it. */
-  const typed = useRef(false);
+  const { draft, wrong, enter, type, leave, takeBack } = useDraft(text, take, clearAfter);
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState(-1);
   const box = useRef<HTMLInputElement>(null);
   const id = useId();
-  const [of, setOf] = useState(text);
-  // Another text takes the draft's place before anything is drawn.
-  if (of !== text) {
-    setOf(text);
-    setDraft(text);
-    setWrong(undefined);
-  }
 
   const words = open ? complete(draft).slice(0, MOST_WORDS) : [];
-  const enter = () => {
+  const closeWords = () => {
     setOpen(false);
     setChosen(-1);
-    typed.current = false;
-    if (draft === text) return setWrong(undefined);
-    const problem = take(draft);
-    setWrong(problem);
-    if (problem === undefined) setDraft(clearAfter ? "" : text);
   };
   const accept = ({ from, word }: Completion) => {
-    typed.current = true;
-    setDraft(`${draft.slice(0, from)}${word} `);
+    type(`${draft.slice(0, from)}${word} `);
     setChosen(-1);
     box.current?.focus();
   };
@@ -83,13 +68,13 @@ export function PhraseField(props: {
     } else if (chosen >= 0 && words[chosen] !== undefined && (event.key === "Enter" || event.key === "Tab")) {
       event.preventDefault();
       accept(words[chosen]);
-    } else if (event.key === "Enter") enter();
-    else if (event.key === "Escape") {
+    } else if (event.key === "Enter") {
+      closeWords();
+      enter();
+    } else if (event.key === "Escape") {
       if (words.length > 0) event.stopPropagation();
-      else setDraft(text);
-      setOpen(false);
-      setChosen(-1);
-      setWrong(undefined);
+      else takeBack();
+      closeWords();
     }
   };
   return (
@@ -111,14 +96,13 @@ export function PhraseField(props: {
         spellCheck={false}
         autoComplete="off"
         onChange={(event) => {
-          typed.current = true;
-          setDraft(event.target.value);
+          type(event.target.value);
           setOpen(true);
           setChosen(-1);
         }}
         onBlur={() => {
-          if (typed.current && (!clearAfter || draft !== "")) enter();
-          setOpen(false);
+          closeWords();
+          leave();
         }}
         onKeyDown={onKeyDown}
       />

@@ -31,7 +31,9 @@ const Name = styled(Heading)`
   font-weight: 700;
 `;
 
-/** A sheet over the page. Escape closes it unless an answer is needed; a press beside it does not: typing would be lost. */
+/**
+ * A sheet over the page. Escape closes it unless an answer is needed; a press beside it does not: typing would be lost.
+ */
 export function Sheet(props: {
   title: string;
   wide?: boolean;
