@@ -167,7 +167,7 @@ async function openAndDrag(page: Page, url: string, readings = READINGS): Promis
   if (handle === null) throw new Error("there is no handle");
   const box = await handle.boundingBox();
   if (box === null) throw new Error("the handle has no place");
-  const [x, y] = [box.x + 4.5, box.y + 4.5];
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.evaluate(STOPWATCH);
@@ -233,7 +233,7 @@ async function importRows(page: Page, url: string): Promise<Row> {
     const start = performance.now();
     await chooser.uploadFile(file);
     await page.waitForFunction(
-      `[...document.querySelectorAll("button")].some((b) => b.textContent === "Import ${READINGS} readings" && !b.disabled)`,
+      `[...document.querySelectorAll("button")].some((b) => b.textContent === "Import ${READINGS.toLocaleString("en")} readings" && b.ariaDisabled !== "true")`,
       { polling: "raf" },
     );
     least = Math.min(least, performance.now() - start);

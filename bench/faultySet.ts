@@ -218,7 +218,7 @@ export const FAULTS: readonly Fault[] = [
     return p;
   }),
   fault("the start lies beside the course", ["off-course"], (p) => {
-    p.courses[0].starts[0].x = -50;
+    Object.assign(p.courses[0].starts[0], { x: -50 });
     return p;
   }),
   fault("a rule tests what the sensor does not report", ["feature-not-reported"], (p) => {

@@ -79,7 +79,7 @@ const drifter: RobotKind<Drifter> = {
     kind: "drifter",
     mmS: 200,
   }),
-  machine: (robot) => ({ ...sharedMachine(robot), topSpeed: robot.mmS }),
+  machine: (robot) => ({ ...sharedMachine(robot), topSpeed: robot.mmS, can: ["drive"] }),
   body: ({ mmS }, { x, y }, _, tickMs) => ({
     x,
     y,

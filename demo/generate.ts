@@ -1,5 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { glasshouseRound, routeCards } from "@perceptum/core/demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
 import { type Project, writeProject } from "@perceptum/core/project";
 
 /** Writes the demo projects; its output is committed, and a test holds that it is what the generator gives. */
@@ -7,3 +7,5 @@ const write = (name: string, project: Project) =>
   writeFileSync(new URL(`./${name}.perceptum.json`, import.meta.url), writeProject(project));
 write("glasshouse-round", glasshouseRound());
 write("route-cards", routeCards());
+write("pipe-rail-carrier", pipeRailCarrier());
+write("potting-shed", pottingShed());

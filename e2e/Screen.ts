@@ -26,6 +26,10 @@ const isStill = (element: ElementHandle<Element>) =>
     return e.isConnected && now.x === x && now.y === y;
   });
 
+/** Whether a control cannot be pressed now. */
+export const isOff = (element: ElementHandle<Element>) =>
+  element.evaluate((e) => (e as HTMLButtonElement).disabled || e.getAttribute("aria-disabled") === "true");
+
 /** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
 export class Screen {
   private marks = 0;
@@ -61,6 +65,8 @@ export class Screen {
       return []; // the page was changing just then
     }
   }
+
+  readonly isStill = isStill;
 
   /** Waits until `ask` gives something. @throws Error that says what was awaited */
   async until<T>(what: string, ask: () => Promise<T | undefined | false>): Promise<T> {
@@ -134,7 +140,7 @@ export class Screen {
     await this.until(`${role} ${name} to be ready`, async () => {
       const element = await this.find(role, name);
       try {
-        if (await element.evaluate((e) => (e as HTMLButtonElement).disabled)) return false;
+        if (await isOff(element)) return false;
         await element.scrollIntoView();
         if (!(await isStill(element))) return false;
         await element.click();
@@ -182,7 +188,15 @@ export class Screen {
   async choose(list: Name, option: Name): Promise<void> {
     await this.press("button", list);
     await this.press("option", option);
-    await this.seeNo("listbox", /./);
+    await this.listClosed(list);
+  }
+
+  /** Waits until the list that a choice was made from has closed. */
+  async listClosed(list: Name): Promise<void> {
+    await this.until(
+      `the list of ${list} to close`,
+      async () => (await this.page.$('[data-trigger="Select"]')) === null,
+    );
   }
 
   /** Types into a text box and enters it. */

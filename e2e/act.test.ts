@@ -70,7 +70,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     // It is too fast for the plate.
     await screen.see("listitem", "error: Patrol is too fast for Coral plate");
     await stage("Prove");
-    await screen.press("radio", "Run");
+    await screen.press("radio", "One run");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
     await screen.see("button", /^fails: /);
@@ -82,7 +82,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await screen.press("button", /^Coral plate is present, in Patrol/);
     await screen.until(
       "the response",
-      async () => (await screen.valueOf("combobox", "When")) === "Coral plate is present",
+      async () => (await screen.valueOf("textbox", "When")) === "Coral plate is present",
     );
     await fill("Step 3", "drive 30 %");
 
@@ -92,7 +92,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await fill("Heights added, in mm", "0");
     await fill("Number of seeds", "100");
     await screen.press("button", "Sweep");
-    await screen.until("200 runs", async () => /200 of 200 runs, /.test(await textOf('[aria-label="How it holds"]')));
+    await screen.until("200 runs", async () => /200 runs made in /.test(await textOf('[aria-label="How it holds"]')));
     expect(await textOf('[aria-label="Share that holds"]')).toMatch(/^100 % \(9\d to 100 %\)/);
   });
 });
@@ -102,7 +102,7 @@ describe("steps", () => {
     await open(glasshouseRound(), "act");
     await screen.press("button", /^Coral tag arrives, in Patrol/);
     // Words are offered, and taken with the keys.
-    await (await screen.find("combobox", "Add a step")).click();
+    await (await screen.find("textbox", "Add a step")).click();
     await page.keyboard.type("go to as");
     await screen.see("option", "Astride the line");
     await page.keyboard.press("ArrowDown");
@@ -110,13 +110,13 @@ describe("steps", () => {
     await page.keyboard.press("Enter");
     await screen.until(
       "the step",
-      async () => (await screen.valueOf("combobox", "Step 6")) === "go to Astride the line",
+      async () => (await screen.valueOf("textbox", "Step 6")) === "go to Astride the line",
     );
     await screen.press("button", "Remove step 6");
     // From the menu, with its fields.
     await screen.choose(/Or choose a step/, "count ‹counter› + ‹n›");
     await screen.press("button", "Insert");
-    await screen.until("the step", async () => (await screen.valueOf("combobox", "Step 6")) === "count tally + 1");
+    await screen.until("the step", async () => (await screen.valueOf("textbox", "Step 6")) === "count tally + 1");
     // A condition is completed word by word in the menu, too, and one that cannot be read is said there.
     await screen.choose(/Or choose a step/, /^wait until ‹condition›$/);
     await screen.enter("condition", "corral");
@@ -125,7 +125,7 @@ describe("steps", () => {
     await screen.press("button", "Insert");
     await screen.until(
       "the step",
-      async () => (await screen.valueOf("combobox", "Step 7")) === "wait until Coral tag or Teal tag",
+      async () => (await screen.valueOf("textbox", "Step 7")) === "wait until Coral tag or Teal tag",
     );
     await screen.press("button", "Remove step 7");
     await screen.press("button", "Try step 5 alone");
@@ -135,12 +135,12 @@ describe("steps", () => {
       ),
     );
     await screen.press("button", "Move step 6 up");
-    await screen.until("the order", async () => (await screen.valueOf("combobox", "Step 5")) === "count tally + 1");
+    await screen.until("the order", async () => (await screen.valueOf("textbox", "Step 5")) === "count tally + 1");
     for (const i of [2, 3, 4]) await screen.press("button", `Pick step ${i}`);
     await screen.enter("Make a routine of the picked steps", "flash");
-    await screen.until("the routine", async () => (await screen.valueOf("combobox", "Step 2")) === "do flash");
+    await screen.until("the routine", async () => (await screen.valueOf("textbox", "Step 2")) === "do flash");
     await screen.enter("Name of the routine flash", "signal");
-    await screen.until("its new name", async () => (await screen.valueOf("combobox", "Step 2")) === "do signal");
+    await screen.until("its new name", async () => (await screen.valueOf("textbox", "Step 2")) === "do signal");
     await screen.press("button", "Steps of the routine signal");
     await screen.enter("Add a step", "do signal");
     await screen.until("that it would reach itself", async () =>
@@ -177,12 +177,62 @@ describe("responses", () => {
   });
 });
 
+describe("the grid", () => {
+  const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label") ?? "");
+
+  it("is one stop of Tab; the arrow keys go from cell to cell, and Enter chooses", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^on entering Patrol/);
+    await page.keyboard.press("ArrowDown");
+    await screen.until("the cell below", async () => (await focused()).startsWith("Coral tag arrives, in Patrol:"));
+    await page.keyboard.press("ArrowRight");
+    await screen.until("the cell beside", async () => (await focused()).startsWith("Coral tag arrives, in In the bay"));
+    await page.keyboard.press("End");
+    await screen.until("the last", async () => /^Coral tag arrives, in (?!Patrol|In the bay)/.test(await focused()));
+    await page.keyboard.press("Home");
+    await page.keyboard.press("ArrowUp");
+    await page.keyboard.press("ArrowUp");
+    await screen.until("the first", async () => (await focused()).startsWith("on entering Patrol"));
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    await screen.until("its steps", async () => (await screen.valueOf("textbox", "Step 1")) === "stop");
+    // Two cells follow one another in the grid, but not for Tab.
+    await page.keyboard.press("Tab");
+    expect(await focused()).not.toMatch(/, in /);
+  });
+
+  it("shows all rows, or those of one mode", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^on entering In the bay/);
+    const rows = async () => (await screen.names("button", /arrives, in In the bay/)).length;
+    const all = await rows();
+    await screen.press("checkbox", "only rows of In the bay");
+    await screen.until("fewer", async () => (await rows()) < all);
+    expect(await screen.names("button", /, in In the bay: ignored/)).toEqual([]);
+    await screen.press("checkbox", "only rows of In the bay");
+    await screen.until("all again", async () => (await rows()) === all);
+  });
+
+  it("wraps a long step, so that all of it can be read", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    const height = async () => (await (await screen.find("textbox", "Step 1")).boundingBox())?.height ?? 0;
+    const before = await height();
+    const long = "wait until Coral tag or Teal tag or Violet tag or Amber strip or tally >= 100, at most 20 s";
+    await screen.enter("Step 1", long);
+    await screen.until("more lines", async () => (await height()) >= 2 * before);
+    const field = await screen.find("textbox", "Step 1");
+    expect(await field.evaluate((e) => e.scrollHeight - e.clientHeight)).toBeLessThanOrEqual(1);
+    expect(await screen.valueOf("textbox", "Step 1")).toBe(long);
+  });
+});
+
 describe("the behaviour", () => {
   it("is shown as a diagram whose arrows are chosen, and told in words", async () => {
     await open(glasshouseRound(), "act");
     await screen.press("radio", "Diagram");
     await screen.press("button", "Teal tag arrives, from Along the line to Astride the line");
-    await screen.until("its steps", async () => (await screen.valueOf("combobox", "Step 1")) === "lamp Teal tag");
+    await screen.until("its steps", async () => (await screen.valueOf("textbox", "Step 1")) === "lamp Teal tag");
     await screen.press("radio", "In words");
     await screen.see("article", "The behaviour in words");
     expect(await textOf('[aria-label="The behaviour in words"]')).toContain(

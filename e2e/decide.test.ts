@@ -18,6 +18,12 @@ beforeEach(async () => {
 const share = () => textOf('[aria-label="Share judged rightly"]');
 
 describe("a rule", () => {
+  it("is opened by choosing its target", async () => {
+    await screen.press("button", /^Violet tag, \d+ marked readings/);
+    await screen.see("slider", "Violet tag, lower hue bound");
+    await screen.see("textbox", "Compact form of Violet tag’s rule");
+  });
+
   it("follows its compact form, and stays where that cannot be read", async () => {
     await screen.enter("Compact form of Coral tag’s rule", "hue 354..20 and sat >= 56 % or not val <= 10 %");
     await atServer("the clauses", (p) => p.ruleSets[0].rules[0].any.length === 2);
@@ -89,7 +95,7 @@ describe("a mark that is too long", () => {
     await session.open(joinProject(project.document, project.readings), "decide");
     await screen.press("button", "Suggest rules");
     await screen.until("the comparison", async () =>
-      /the bands judge [\d.]+ % rightly, nearest references [\d.]+ %/.test(await textOf('[role="dialog"]')),
+      /the bands judge [\d.]+\s% rightly, nearest references [\d.]+\s%/.test(await textOf('[role="dialog"]')),
     );
     expect(await textOf('[aria-label="Marks that look wrong"]')).toMatch(/The last 0\.\d\d s of a mark of Coral tag/);
     await screen.press("button", /^Trim the mark of Coral tag/);

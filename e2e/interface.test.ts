@@ -216,7 +216,7 @@ describe("what comes next", () => {
     await page.keyboard.press("Escape");
     await screen.press("link", /^Prove/);
     await screen.press("button", "Add the first check");
-    await screen.see("combobox", "Add a check");
+    await screen.see("textbox", "Add a check");
   });
 });
 
@@ -244,6 +244,96 @@ describe("the page", () => {
     await screen.see("button", "Pause");
     await page.keyboard.press(" ");
     await screen.see("button", "Play");
+  });
+
+  it("lets letters, digits and signs be switched off as keys, and keeps to it", async () => {
+    await open("sense");
+    await screen.press("button", "Keyboard shortcuts");
+    await screen.press("checkbox", /^Letters, digits and signs work as keys/);
+    await page.keyboard.press("Escape");
+    await page.reload();
+    await (await screen.find("slider", "Playhead")).focus();
+    await page.keyboard.press("r");
+    await page.keyboard.press("?");
+    // Keys that write nothing go on working; nothing else came of the two before.
+    await page.keyboard.press("End");
+    await screen.until("the end", async () => Number(await screen.valueOf("slider", "Playhead")) > 1000);
+    expect(await screen.names("dialog")).toEqual([]);
+    expect(await screen.names("button", "■ Stop and keep")).toEqual([]);
+    await screen.press("button", "Keyboard shortcuts");
+    await screen.press("checkbox", /^Letters, digits and signs work as keys/);
+    await page.keyboard.press("Escape");
+    await screen.seeNo("dialog", /./);
+    await page.keyboard.press("?");
+    await screen.see("dialog", "Keys");
+  });
+
+  it("keeps the keyboard's place where what has the focus is deleted", async () => {
+    const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label") ?? "");
+    await open("decide");
+    await screen.press("radio", "Nearest");
+    await screen.press("button", "References from marks");
+    await (await screen.find("button", "Delete reference 2, Coral tag")).focus();
+    await page.keyboard.press("Enter");
+    await screen.until("the next one", async () => (await focused()) === "Delete reference 2, Teal tag");
+    // The last of a list leaves the focus in its pane.
+    await screen.press("link", /^Prove/);
+    await screen.press("radio", "Edit course");
+    await screen.press("option", /^Coral tag, patch/);
+    await (await screen.find("button", "Remove")).focus();
+    await page.keyboard.press("Enter");
+    await screen.seeNo("button", "Remove");
+    expect(await page.evaluate(() => document.activeElement?.closest("[data-pane]")?.getAttribute("aria-label"))).toBe(
+      "What is on the course",
+    );
+    await (await screen.find("button", /^Amber strip, patch/)).evaluate((e) => (e as SVGElement).focus());
+    await page.keyboard.press("Delete");
+    await screen.until("another part", async () => /, (patch|line|start)/.test(await focused()));
+  });
+
+  it("says of a button that cannot be pressed why, where one comes to it and where one points at it", async () => {
+    await open("prove");
+    const toTheEnd = await screen.find("button", "To the end");
+    expect(await toTheEnd.evaluate((e) => e.getAttribute("aria-description"))).toBe("Make a run first.");
+    await screen.tabTo("button", "To the end");
+    await screen.see("tooltip", /./);
+    await page.keyboard.press("Enter");
+    await screen.see("button", "Run");
+    await (await screen.find("textbox", "Seed")).focus();
+    await screen.seeNo("tooltip", /./);
+    await page.mouse.move(500, 400);
+    await page.mouse.move(520, 400);
+    await (await screen.find("button", "Undo")).hover();
+    await screen.until(
+      "why",
+      async () =>
+        (await page.$$eval("[role=tooltip]", (all) => all.map((e) => e.textContent).join())) ===
+        "Nothing was changed since the project was opened.",
+    );
+    // Once there is a run it is a button like any other, and says nothing more.
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    expect(await (await screen.find("button", "To the end")).evaluate((e) => e.getAttribute("aria-description"))).toBe(
+      null,
+    );
+  });
+
+  it("goes from pane to pane by F6, and back", async () => {
+    const pane = () =>
+      page.evaluate(() => document.activeElement?.closest("[data-pane]")?.getAttribute("aria-label") ?? "");
+    await open("decide");
+    await screen.see("slider", "Coral tag, lower value bound");
+    const panes: string[] = [];
+    for (let i = 0; i < 4; i++) {
+      await page.keyboard.press("F6");
+      panes.push(await pane());
+    }
+    expect(new Set(panes).size).toBe(4);
+    expect(panes[0]).toBe("Targets");
+    await page.keyboard.down("Shift");
+    await page.keyboard.press("F6");
+    await page.keyboard.up("Shift");
+    expect(await pane()).toBe(panes[2]);
   });
 
   it("keeps the chosen theme over a reload", async () => {

@@ -369,7 +369,7 @@ describe("leaving for another project", () => {
     await screen.press("radio", "Sweep");
     await screen.see("button", /^Sweep/);
     expect(await screen.names("status", "Share that holds")).toEqual([]);
-    await screen.press("radio", "Run");
+    await screen.press("radio", "One run");
     await screen.press("button", "Run");
     await go(id);
     await shownName("Glasshouse round");

@@ -96,7 +96,8 @@ describe("from an empty project to rules that hold in every light", () => {
     await screen.seeNo("dialog", /./);
     await atServer("white and dark", (p) => p.sensors[1].reference !== undefined);
 
-    const things = ["Coral tag", "Teal tag", "Amber strip", "Floor", "Slate paving"];
+    // In the order of their number keys: a new project has the floor before all others.
+    const things = ["Floor", "Coral tag", "Teal tag", "Amber strip", "Slate paving"];
     // The brightest and the dimmest: a suggestion holds between what it was made from, and is not sure beyond.
     for (const light of ["Noon sun", "Dusk"]) await recordIn(light, things);
     await atServer("two marked tapes", (p) => p.tapes.length === 2 && p.tapes.every((t) => t.marks.length === 5));

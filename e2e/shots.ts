@@ -1,10 +1,11 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { startBrowser } from "./browser";
+import { writeGuide } from "./jobs/writeGuide";
 import { Screen } from "./Screen";
 import { ROOT, startServer } from "./server";
 
-/** Takes a fresh picture of each main view from the demo, for docs/screenshots. */
+/** Takes a fresh picture of each main view from the demo, for docs/screenshots, and writes the jobs of the guide. */
 async function main(): Promise<void> {
   const folder = join(ROOT, "docs/screenshots");
   mkdirSync(folder, { recursive: true });
@@ -76,16 +77,13 @@ async function main(): Promise<void> {
     await screen.press("radio", "Edit course");
     await screen.press("button", /^Teal tag, patch at/);
     await shot("course");
-    await screen.press("radio", "Robot");
-    await screen.see("image", "Nursery cart from above");
-    await shot("robot");
     await screen.press("radio", "Sweep");
     await screen.press("button", "Sweep");
     await screen.until("the sweep", async () =>
-      /of 360 runs, /.test(await page.$eval('[aria-label="How it holds"]', (e) => e.textContent ?? "")),
+      /360 runs made in /.test(await page.$eval('[aria-label="How it holds"]', (e) => e.textContent ?? "")),
     );
     await shot("sweep");
-    await screen.press("radio", "Run");
+    await screen.press("radio", "One run");
     await stage("Ship");
     await screen.see("region", "Code for the robot");
     await shot("ship");
@@ -100,6 +98,7 @@ async function main(): Promise<void> {
     await screen.see("link", "Route cards");
     await page.screenshot({ path: join(folder, "projects.png") as `${string}.png` });
     await conflict();
+    await writeGuide(browser, server.url, join(ROOT, "docs"));
   } finally {
     await browser.close();
     await server.stop();

@@ -1,5 +1,14 @@
 import { writeFileSync } from "node:fs";
-import { checkSentence, OUTCOME_WORDS, RunError, run, traceCsv, traceJsonLines, verdicts } from "@perceptum/core/world";
+import {
+  checkSentence,
+  nameIn,
+  OUTCOME_WORDS,
+  RunError,
+  run,
+  traceCsv,
+  traceJsonLines,
+  verdicts,
+} from "@perceptum/core/world";
 import { InputError, openDocument, wholeNumber } from "./input";
 
 export interface RunOptions {
@@ -20,7 +29,7 @@ export function runCommand(projectFile: string, options: RunOptions): { text: st
     if (options.trace === "-") process.stdout.write(text);
     else writeTo(options.trace, text);
   }
-  const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
+  const name = nameIn(document);
   const checks = verdicts(trace, name).map(({ check, verdict }) => ({ check: checkSentence(check, name), ...verdict }));
   const code = checks.every((c) => c.outcome === "holds") ? 0 : 1;
   const { ending, endMs, start, light, seed } = trace;

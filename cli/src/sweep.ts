@@ -4,8 +4,9 @@ import {
   type Axis,
   cellsOf,
   checkSentence,
-  highestSpeed,
+  fastestThatHolds,
   MANY_RUNS,
+  nameIn,
   type PassShare,
   RunError,
   type SweepGrid,
@@ -38,7 +39,12 @@ export function sweepCommand(projectFile: string, options: SweepOptions): { text
     );
   const grid: SweepGrid = {
     course: course.id,
-    start: named("start", options.start, course.starts, (s) => s.name),
+    start: named(
+      "start",
+      options.start,
+      course.starts.map(({ name }) => ({ name })),
+      (s) => s.name,
+    ),
     light: named("light", options.light, document.lights, (l) => l.id) as LightId[],
     speed: numbers("speed", options.speed, 0.01, 100),
     height: numbers("height", options.height, -500, 500),
@@ -69,22 +75,22 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
   if (process.stderr.isTTY) process.stderr.write("\r\x1b[K");
   const checks = document.courses.find((c) => c.id === grid.course)?.checks ?? [];
   const summary = summarise(cells, checks.length);
-  const fastest = options.highestSpeed
-    ? highestSpeed((speed) =>
-        points.every((point) =>
-          [...sweepCell(document, grid.course, { ...point, speed }, seeds)].every((r) => r.failed.length === 0),
-        ),
-      )
-    : undefined;
+  const fastest = options.highestSpeed ? fastestThatHolds(document, grid.course, points, seeds) : undefined;
   const code = summary.all.passed === summary.all.runs ? 0 : 1;
-  const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
+  const name = nameIn(document);
   const sentences = checks.map((check) => checkSentence(check, name));
   if (options.json) {
     const axes = summary.axes.map(({ axis, values, cost }) => ({ axis, cost, values }));
     const worst = summary.cells.map(({ cell, ...share }) => ({ ...cell.conditions, ...share }));
     const failed = sentences.map((check, i) => ({ check, failed: summary.checks[i] }));
     const all = { all: summary.all, axes, cells: worst, checks: failed };
-    const whole = options.highestSpeed ? { ...all, highestSpeed: fastest ?? null } : all;
+    const whole = options.highestSpeed
+      ? {
+          ...all,
+          highestSpeed: fastest?.speed ?? null,
+          ...(fastest?.piecesAMinute !== undefined && { piecesAMinute: fastest.piecesAMinute }),
+        }
+      : all;
     return { text: `${JSON.stringify(whole, null, 2)}\n`, code };
   }
   const lines = [`${shareText(summary.all)} hold every check`];
@@ -105,7 +111,7 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
     lines.push(
       fastest === undefined
         ? "no speed was found at which every check holds"
-        : `highest speed at which every check holds: ${fastest} times`,
+        : `highest speed at which every check holds: ${fastest.speed} times${fastest.piecesAMinute === undefined ? "" : `, ${fastest.piecesAMinute.toFixed(0)} pieces a minute`}`,
     );
   return { text: `${lines.join("\n")}\n`, code };
 }

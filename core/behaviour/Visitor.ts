@@ -9,6 +9,8 @@ export type NameKind =
   | "routine"
   | "button"
   | "servo"
+  | "gate"
+  | "crate"
   | "zone"
   | "light"
   | "rule set";

@@ -29,6 +29,8 @@ export const NAMES: Ids = {
   routines: ["bow"],
   buttons: ["go"],
   servos: ["arm"],
+  gates: ["coral-gate"],
+  crates: ["coral-crate", "end-crate"],
 };
 
 /** What a phrase was read as. @throws Error with what is wrong with it */

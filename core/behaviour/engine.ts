@@ -43,16 +43,18 @@ export function advance(
   moment.respond();
   moment.carryOn();
   moment.carryOnBeside();
+  moment.moveGates();
   // What happened may let something else happen in the next moment, and so may letting go of a button.
   const held = pressed !== undefined && pressed.length > 0;
   draft.quietUntil = held || moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
   draft.awaited = draft.quietUntil === -Infinity ? null : awaited(program, draft);
+  if (program.belt !== undefined) draft.gatesDue = moment.gatesDue();
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 
 /** Whether nothing can happen at a time but by what comes in: no time has come, and the wheels are on their way. */
-export const isQuiet = ({ quietUntil, awaited }: EngineState, t: number, travel: WheelTravel): boolean =>
-  t < quietUntil && (awaited === null || !hasGone(awaited.goal, awaited.from, travel));
+export const isQuiet = ({ quietUntil, awaited, gatesDue }: EngineState, t: number, travel: WheelTravel): boolean =>
+  t < quietUntil && travel.left < gatesDue && (awaited === null || !hasGone(awaited.goal, awaited.from, travel));
 
 /** The way at whose end the step that runs ends. */
 function awaited(program: Program, { activity }: EngineState): EngineState["awaited"] {
@@ -108,9 +110,10 @@ function eyesUnmoved(
     const { ruleSet, read, labelOf } = made[eye];
     const features = read(raw);
     const label = labelOf(features);
-    const { steadied, knownAt, departed, blobs } = eyes[eye];
+    const { steadied, knownAt, departed, blobs, ways, visitWay, lastWay } = eyes[eye];
     if (!saysTheSame(steadied, label, ruleSet.steady)) return null;
-    eyes[eye] = { features, label, steadied, knownAt: label === 0 ? knownAt : t, departed, blobs };
+    const known = label === 0 ? knownAt : t;
+    eyes[eye] = { features, label, steadied, knownAt: known, departed, blobs, ways, visitWay, lastWay };
   }
   return eyes;
 }
@@ -160,6 +163,9 @@ function later(state: EngineState, dt: number): Draft {
     quietUntil: state.quietUntil,
     turned: state.turned,
     awaited: state.awaited,
+    gates: state.gates,
+    sent: state.sent,
+    gatesDue: state.gatesDue,
   };
 }
 

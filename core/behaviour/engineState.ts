@@ -28,7 +28,8 @@ export type Command =
   | { kind: "say"; text: string }
   | { kind: "show"; text: string }
   | { kind: "picture"; picture: PictureName }
-  | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number };
+  | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number }
+  | { kind: "gate"; gate: string; open: boolean };
 
 /** What happened, for the log, the checks and the *did* lane; `t` in ms. */
 export type Note =
@@ -41,6 +42,10 @@ export type Note =
   | { t: number; kind: "counter"; counter: string; value: number }
   | { t: number; kind: "list"; list: string; targets: readonly TargetId[] }
   | { t: number; kind: "log"; text: string }
+  /** A gate is told to move, by a response that fired for a piece at the time `fired`, where one did. */
+  | { t: number; kind: "gate"; gate: string; open: boolean; response: ResponseId | null; fired: number | null }
+  /** A piece left the belt of a run: into a crate, or null where a gate jammed it. It is known by its place in the row. */
+  | { t: number; kind: "piece"; piece: number; target: TargetId; into: string | null; gate?: string }
   | { t: number; kind: "finish" }
   | { t: number; kind: "trouble"; text: string };
 
@@ -53,6 +58,28 @@ export interface Eye {
   departed: number;
   /** Of the newest frame, for a camera. */
   blobs: ReadonlyMap<TargetId, Blob> | null;
+  /** How far a belt had gone at each of the readings that steadying remembers, in mm; empty where nothing sorts. */
+  ways: readonly number[];
+  /** The same at the first reading of the visit that arrived last, and of the one before it. */
+  visitWay: number;
+  lastWay: number;
+}
+
+/** The piece that fired: how far the belt had gone with the first reading of it, in mm, by which sensor, and when it fired. */
+export interface FiredPiece {
+  eye: number;
+  way: number;
+  t: number;
+}
+
+/** A piece on its way to a gate, which must be open once the belt has gone so far, in mm, and may then close. */
+export interface Sent {
+  gate: string;
+  openAt: number;
+  closeAt: number;
+  opened: boolean;
+  response: ResponseId | null;
+  fired: number;
 }
 
 /** Steps in progress; those of a routine stand before the ones that did it. */
@@ -63,6 +90,8 @@ export interface Frame {
   again: number;
   /** The target that fired, for `jot`. */
   target: TargetId | null;
+  /** The piece that fired, for `send`; null where nothing sorts. */
+  piece: FiredPiece | null;
   outer: Frame | null;
 }
 
@@ -100,6 +129,11 @@ export interface EngineState {
   readonly servos: Readonly<Record<string, number>>;
   /** What the wheels were last told. */
   readonly wheels: Readonly<{ left: number; right: number }> | null;
+  /** Which gates were told to be open, and what is on its way to them. */
+  readonly gates: Readonly<Record<string, boolean>>;
+  readonly sent: readonly Sent[];
+  /** How far a belt must have gone for the next gate to be told, in mm. */
+  readonly gatesDue: number;
   readonly activity: Activity | null;
   readonly besides: readonly Beside[];
   readonly arms: Readonly<Record<string, Arm>>;
@@ -124,11 +158,17 @@ export function startState(program: Program): EngineState {
       knownAt: -Infinity,
       departed: 0,
       blobs: null,
+      ways: [],
+      visitWay: 0,
+      lastWay: 0,
     })),
     counters: Object.fromEntries(program.counters.map((name) => [name, 0])),
     lists: Object.fromEntries(program.lists.map((name) => [name, []])),
     servos: program.servos,
     wheels: null,
+    gates: {},
+    sent: [],
+    gatesDue: Number.POSITIVE_INFINITY,
     activity: null,
     besides: [],
     arms: {},

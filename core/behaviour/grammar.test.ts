@@ -30,6 +30,8 @@ const NAMES: Names = {
   routines: ["bow", "stop", "do"],
   buttons: ["go", "start"],
   servos: ["arm", "rev"],
+  gates: ["flap", "open"],
+  crates: ["box-1", "holds"],
 };
 
 /** The same things as people see them: names with spaces, in any case, with letters that no phrase has, nested. */

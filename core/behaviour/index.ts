@@ -8,7 +8,7 @@ export {
   type Note,
   startState,
 } from "./engineState";
-export type { Machine } from "./Machine";
+export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";

@@ -1,12 +1,12 @@
-import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
+import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
 import { steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./conditions";
-import type { Arm, Command, EngineInput, EngineState, Frame, Note } from "./engineState";
+import type { Arm, Command, EngineInput, EngineState, FiredPiece, Frame, Note, Sent } from "./engineState";
 import type { PictureName } from "./pictures";
 import { eyeOf, type Program } from "./program";
 import type { Response } from "./schema";
-import { kindOf, printStep, type Step } from "./steps";
+import { kindOf, needOf, printStep, type Step } from "./steps";
 import { MAIN_LAMP } from "./steps/lamp";
 import type { StepScene, WheelTravel } from "./steps/StepKind";
 import { answeredBy, type TriggerScene } from "./triggers";
@@ -80,7 +80,16 @@ export class MomentOf implements StepScene, TriggerScene {
     const eyes = this.draft.eyes.slice();
     const leaves = events.departs !== 0 && before.departed !== before.steadied.visit;
     const departed = leaves ? before.steadied.visit : before.departed;
-    eyes[eye] = { features, label, steadied, knownAt, departed, blobs: before.blobs };
+    const { blobs } = before;
+    let { ways, visitWay, lastWay } = before;
+    if (this.program.belt !== undefined && steadied !== before.steadied) {
+      ways = [this.input.travel.left, ...ways].slice(0, steadied.recent.length);
+      if (events.arrives !== 0) {
+        lastWay = visitWay;
+        visitWay = ways[steadied.recent.lastIndexOf(label, ruleSet.steady.of - 1)];
+      }
+    }
+    eyes[eye] = { features, label, steadied, knownAt, departed, blobs, ways, visitWay, lastWay };
     this.draft.eyes = eyes;
     const { targets } = this.program;
     if (events.departs !== 0) {
@@ -144,9 +153,19 @@ export class MomentOf implements StepScene, TriggerScene {
         mode: this.draft.mode,
         ...(by && { target: by.target, sensor: this.program.eyes[this.eyeOf(by.sensor)].id }),
       });
-      const frame = { steps: response.steps, index: 0, again: 0, target: by?.target ?? null };
+      const piece = by === undefined ? null : this.pieceOf(by);
+      const frame = { steps: response.steps, index: 0, again: 0, target: by?.target ?? null, piece };
       this.draft.activity = { response, frame: { ...frame, outer: null }, begun: null };
     }
+  }
+
+  /** The piece that a response fired for: of the visit that its sensor has now, or of the one that just ended. */
+  private pieceOf(by: { target: TargetId; sensor?: SensorId }): FiredPiece | null {
+    if (this.program.belt === undefined) return null;
+    const eye = this.eyeOf(by.sensor);
+    const { steadied, visitWay, lastWay } = this.draft.eyes[eye];
+    const before = this.arrived(by.sensor) !== UNKNOWN && this.targetOf(steadied.seen) !== by.target;
+    return { eye, way: before ? lastWay : visitWay, t: this.t };
   }
 
   private setArm(response: Response, change: Partial<Arm>): void {
@@ -160,7 +179,7 @@ export class MomentOf implements StepScene, TriggerScene {
     this.draft.arms = {};
     this.note({ t: this.t, kind: "mode", mode });
     const entering = this.program.modes.get(mode)?.mode.entering ?? NONE;
-    const frame = { steps: entering, index: 0, again: 0, target: null, outer: null };
+    const frame = { steps: entering, index: 0, again: 0, target: null, piece: null, outer: null };
     this.draft.activity = { response: null, frame, begun: null };
   }
 
@@ -195,6 +214,12 @@ export class MomentOf implements StepScene, TriggerScene {
       if (since === null) {
         since = { t: this.t, travel: this.travelNow() };
         this.note({ t: this.t, kind: "step", phrase: printStep(step) });
+        const need = needOf(step);
+        if (need !== undefined && !this.program.can.has(need)) {
+          this.note({ t: this.t, kind: "trouble", text: "this robot cannot do that; the step was skipped" });
+          this.draft.activity = { response, frame: { ...frame, index: frame.index + 1 }, begun: null };
+          continue;
+        }
         if (!kind.endless?.(step)) kind.begin(step, this, since);
         if (this.draft.finished) return;
         if (this.nextMode !== null) {
@@ -365,6 +390,64 @@ export class MomentOf implements StepScene, TriggerScene {
     this.draft.servos = { ...this.draft.servos, [servo]: degrees };
     this.command(`servo ${servo}`, { kind: "servo", servo, degrees, degreesPerSecond });
   }
+  gate(gate: string, open: boolean) {
+    const { activity } = this.draft;
+    this.move(gate, open, activity?.response?.id ?? null, activity?.frame.piece?.t ?? null);
+  }
+  private move(gate: string, open: boolean, response: ResponseId | null, fired: number | null) {
+    if ((this.draft.gates[gate] ?? false) === open) return;
+    this.draft.gates = { ...this.draft.gates, [gate]: open };
+    this.command(`gate ${gate}`, { kind: "gate", gate, open });
+    this.note({ t: this.t, kind: "gate", gate, open, response, fired });
+  }
+  send(crate: string) {
+    const { belt, eyes, topSpeed } = this.program;
+    // What nobody takes goes to the end by itself.
+    if (belt === undefined || crate === belt.end) return;
+    const trouble = (text: string) => this.note({ t: this.t, kind: "trouble", text });
+    const { piece = null } = this.draft.activity?.frame ?? {};
+    if (piece === null) return trouble(`no piece fired that could be sent to ${crate}`);
+    const sees = belt.looksAt[piece.eye];
+    const gate = belt.gates.find((g) => g.crate === crate && g.atMm > sees);
+    if (gate === undefined) return trouble(`no gate behind the sensor leads to ${crate}`);
+    const { optics, periodMs } = eyes[piece.eye].sensor;
+    // With its first reading the piece's edge lay within the spot, or has gone on for at most a period since.
+    const slack = optics.spotMm / 2 + (Math.abs(this.draft.wheels?.left ?? 0) * topSpeed * periodMs) / 1000;
+    const response = this.draft.activity?.response?.id ?? null;
+    const openAt = piece.way + gate.atMm - gate.reachMm / 2 - sees - slack;
+    const closeAt = piece.way + gate.atMm + gate.reachMm / 2 - sees;
+    const sent: Sent = { gate: gate.id, openAt, closeAt, opened: false, response, fired: piece.t };
+    this.draft.sent = [...this.draft.sent, sent];
+  }
+  /** How much farther the belt goes, as it was told, while a gate opens or closes, in mm. */
+  private leadOf(gate: string): number {
+    const { belt, topSpeed } = this.program;
+    const travelMs = belt?.gates.find((g) => g.id === gate)?.travelMs ?? 0;
+    return (Math.max(0, this.draft.wheels?.left ?? 0) * topSpeed * travelMs) / 1000;
+  }
+  /** Opens and closes gates for what was sent, by how far the belt has gone. */
+  moveGates(): void {
+    if (this.draft.sent.length === 0) return;
+    const way = this.input.travel.left;
+    const due = this.draft.sent.filter((s) => !s.opened && way >= s.openAt - this.leadOf(s.gate));
+    for (const { gate, response, fired } of due) this.move(gate, true, response, fired);
+    if (due.length > 0) this.draft.sent = this.draft.sent.map((s) => (due.includes(s) ? { ...s, opened: true } : s));
+    const passed = this.draft.sent.filter((s) => s.opened && way >= s.closeAt);
+    if (passed.length === 0) return;
+    this.draft.sent = this.draft.sent.filter((s) => !passed.includes(s));
+    for (const { gate, response, fired } of passed) {
+      // It stays open for another that comes sooner than it could close and open again.
+      const lead = this.leadOf(gate);
+      if (this.draft.sent.some((s) => s.gate === gate && (s.opened || s.openAt - lead <= way + lead))) continue;
+      this.move(gate, false, response, fired);
+    }
+  }
+  /** How far the belt must have gone for the next of them. */
+  gatesDue(): number {
+    let due = Number.POSITIVE_INFINITY;
+    for (const s of this.draft.sent) due = Math.min(due, s.opened ? s.closeAt : s.openAt - this.leadOf(s.gate));
+    return due;
+  }
   log(text: string) {
     this.note({ t: this.t, kind: "log", text });
   }
@@ -384,7 +467,8 @@ export class MomentOf implements StepScene, TriggerScene {
   }
   do(routine: string, times: number) {
     const steps = this.program.routines.get(routine) ?? NONE;
-    this.pushed = [{ steps, index: 0, again: times - 1, target: this.draft.activity?.frame.target ?? null }];
+    const { target = null, piece = null } = this.draft.activity?.frame ?? {};
+    this.pushed = [{ steps, index: 0, again: times - 1, target, piece }];
   }
   replay(list: string, mode: ModeId) {
     const responses = this.program.modes.get(mode)?.responses ?? NONE;
@@ -392,7 +476,7 @@ export class MomentOf implements StepScene, TriggerScene {
       const found = responses.find(
         ({ response: { when }, judge }) => judge.byEvents && answeredBy(when).some((by) => by.target === target),
       );
-      if (found) return [{ steps: found.response.steps, index: 0, again: 0, target }];
+      if (found) return [{ steps: found.response.steps, index: 0, again: 0, target, piece: null }];
       this.note({ t: this.t, kind: "trouble", text: `${mode} has no response to ${target}, which ${list} holds` });
       return [];
     });

@@ -62,13 +62,14 @@ export function phraseWords(
   const byId = namesOf(project);
   const ids = new Set(Object.values(byId).flat());
   const { modes, routines } = project.behaviour;
-  const things: Thing[] = [...project.targets, ...project.sensors, ...modes, ...routines];
+  const { crates = [] } = project.robot;
+  const things: Thing[] = [...project.targets, ...project.sensors, ...modes, ...routines, ...crates];
   const all = [...ids, ...things.map(({ name }) => plainName(name))];
-  const [target, sensor, mode, routine] = [project.targets, project.sensors, modes, routines].map((kind) =>
-    shown(kind, all, ids),
+  const [target, sensor, mode, routine, crate] = [project.targets, project.sensors, modes, routines, crates].map(
+    (kind) => shown(kind, all, ids),
   );
-  const kinds: Partial<Record<NameKind, readonly Named[]>> = { target, sensor, mode, routine };
-  const names: Names = { ...byId, targets: target, sensors: sensor, modes: mode, routines: routine };
+  const kinds: Partial<Record<NameKind, readonly Named[]>> = { target, sensor, mode, routine, crate };
+  const names: Names = { ...byId, targets: target, sensors: sensor, modes: mode, routines: routine, crates: crate };
   const show: PhraseWords["show"] = (kind, id) =>
     (kinds[kind]?.find((thing) => thing.id === id)?.name ?? id) as typeof id;
   const shownStep = (step: Step) => printStep(namedStep(step, show));

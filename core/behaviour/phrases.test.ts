@@ -29,6 +29,8 @@ const NAMES: Names = {
   routines: ["water"],
   buttons: ["start-key"],
   servos: ["arm"],
+  gates: ["coral-gate"],
+  crates: ["coral-crate"],
 };
 
 const step = (phrase: string): Step => {
@@ -94,6 +96,9 @@ describe("steps", () => {
     "drive 20 % until still or not coral",
     "servo arm to 90 at 60",
     "servo arm to -12.5 at 180",
+    "gate coral-gate open",
+    "gate coral-gate close",
+    "send to coral-crate",
     "jot to route",
     "replay route in patrol",
     "do water",
@@ -138,7 +143,7 @@ describe("steps", () => {
     expect(problem("")).toMatchObject({ column: 1 });
     expect(problem("follow teal at 25 %")).toMatchObject({
       column: 13,
-      message: expect.stringContaining("left edge, right edge, between two sensors or by camera"),
+      message: expect.stringContaining("left edge, right edge or between two sensors"),
     });
     expect(problem("do water 2.5 times")).toMatchObject({ column: 10 });
     expect(problem("meanwhile wait 2 s")?.message).toContain("cannot run meanwhile");
@@ -221,6 +226,8 @@ describe("templates", () => {
     lists: "route",
     routines: "water",
     servos: "arm",
+    gates: "coral-gate",
+    crates: "coral-crate",
     condition: "coral or teal",
   };
   it.each(STEPS.entries.flatMap((kind) => [...kind.templates].map((t) => [t, kind.key])))(

@@ -3,7 +3,7 @@ import type { Ids } from "../phrases";
 import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import { type Condition, goesByTravel } from "./conditions";
-import type { Machine } from "./Machine";
+import type { Ability, BeltMachine, Machine } from "./Machine";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
 import { sensorOf, type TriggerJudge, targetsOf, triggerKindOf } from "./triggers";
@@ -52,6 +52,12 @@ export interface Program {
   servoRanges: ReadonlyMap<string, readonly [from: number, to: number]>;
   trackMm: number;
   wheelMm: number;
+  /** Where 100 % is, in mm/s. */
+  topSpeed: number;
+  /** What stands along the machine's belt, where it has one. */
+  belt: BeltMachine | undefined;
+  /** What the machine can carry out. */
+  can: ReadonlySet<Ability>;
   /** Whether some condition goes by how the wheels turn: they are looked at in every moment then. */
   goesByTravel: boolean;
 }
@@ -96,6 +102,9 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     servoRanges: new Map(machine.servos.map((s) => [s.id, [Math.min(s.from, s.to), Math.max(s.from, s.to)]])),
     trackMm: machine.wheels?.trackMm ?? 1,
     wheelMm: machine.wheels?.wheelMm ?? 1,
+    topSpeed: machine.topSpeed,
+    belt: machine.belt,
+    can: new Set(machine.can),
     goesByTravel: conditionsOf(behaviour).some(goesByTravel),
   };
 }
@@ -149,7 +158,13 @@ function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: 
 /** What phrases of this project may name. */
 export function namesOf(
   project: Omit<Behaving, "ruleSets"> & {
-    robot: { lamps: readonly string[]; buttons: readonly string[]; servos: readonly { id: string }[] };
+    robot: {
+      lamps: readonly string[];
+      buttons: readonly string[];
+      servos: readonly { id: string }[];
+      gates?: readonly { id: string }[];
+      crates?: readonly { id: string; name: string }[];
+    };
   },
 ): Ids {
   return {
@@ -162,5 +177,7 @@ export function namesOf(
     routines: project.behaviour.routines.map((r) => r.id),
     buttons: project.robot.buttons,
     servos: project.robot.servos.map((s) => s.id),
+    gates: (project.robot.gates ?? []).map((gate) => gate.id),
+    crates: (project.robot.crates ?? []).map((crate) => crate.id),
   };
 }

@@ -12,6 +12,8 @@ const NO_NAMES: Names = {
   routines: [],
   buttons: [],
   servos: [],
+  gates: [],
+  crates: [],
 };
 
 /**

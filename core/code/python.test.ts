@@ -5,7 +5,15 @@ import { nextFloat } from "../arithmetic";
 import { glasshouseRound } from "../demo";
 import type { RuleId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
-import { type Channel, type RawReadings, REPORT_KINDS, REPORTS, ReadingBlock, type Sensor } from "../readings";
+import {
+  type Channel,
+  type RawReadings,
+  REPORT_KINDS,
+  REPORTS,
+  ReadingBlock,
+  type Sensor,
+  WIRE_ORDERS,
+} from "../readings";
 import { classifyBlock, type RuleSet, ruleSetOf, steadyBlock } from "../rules";
 import { arbitraryReferences, arbitraryRuleSet, SMALL_SENSOR, SOME_TARGETS } from "../rules/arbitrary";
 import { writePython } from "./python";
@@ -105,7 +113,7 @@ describe("the Python module", { timeout: 60_000 }, () => {
     fc.assert(
       fc.property(
         arbitraryRuleSet,
-        fc.constantFrom("rgb", "bgr", "grb"),
+        fc.constantFrom(...WIRE_ORDERS.map(({ id }) => id)),
         fc.boolean(),
         (ruleSet, order, calibrated) => {
           const { reference: _, ...bare } = document.sensors[0];

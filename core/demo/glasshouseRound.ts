@@ -113,6 +113,8 @@ const NAMES: Names = {
   routines: ["water"],
   buttons: [],
   servos: [],
+  gates: [],
+  crates: [],
 };
 
 function written<T>(result: { value: T } | { problem: { message: string } }): T {

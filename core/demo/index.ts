@@ -1,2 +1,4 @@
 export { glasshouseRound } from "./glasshouseRound";
+export { pipeRailCarrier } from "./pipeRailCarrier";
+export { pottingShed } from "./pottingShed";
 export { routeCards } from "./routeCards";

@@ -3,7 +3,7 @@ import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../b
 import { glasshouseRound, routeCards } from "../demo";
 import type { ModeId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
-import { run } from "../world";
+import { courseAs, ROBOTS, run } from "../world";
 import { applyFix, type FindingCode, findAll } from ".";
 
 const { document } = splitProject(glasshouseRound());
@@ -45,6 +45,26 @@ const mended = (project: ProjectDocument, code: FindingCode) => {
   if (fix === undefined) throw new Error("there is no fix");
   return of(applyFix(project, fix.change), code);
 };
+
+describe("step-not-for-robot", () => {
+  const onRail = (entering: string[]) =>
+    patrol({ entering, does: ["stop"] }, {}, (p) => {
+      p.robot = ROBOTS.get("shuttle").fresh(p.robot);
+      p.courses = p.courses.map((course) => courseAs(course, "rail").course);
+    });
+
+  it("finds a step that needs two wheels on a carrier, also in a routine and beside others", () => {
+    const [found] = of(onRail(["turn left 90 at 30 %", "drive 30 %"]), "step-not-for-robot");
+    expect(found.title).toBe("Nursery cart cannot do a step in Patrol");
+    expect(found.sentence).toContain("“turn left 90 at 30 %” needs two wheels to turn by, which a carrier on a rail");
+    expect(of(onRail(["meanwhile wheels 30 % 20 % for 1 s", "drive 30 %"]), "step-not-for-robot")).toHaveLength(1);
+  });
+
+  it("is silent about what a carrier can do, and about a cart", () => {
+    expect(of(onRail(["drive 30 %", "lamp coral"]), "step-not-for-robot")).toEqual([]);
+    expect(of(document, "step-not-for-robot")).toEqual([]);
+  });
+});
 
 describe("fires-again", () => {
   const stuck = patrol({ when: "coral is present", does: ["stop", "wait 1 s"] }, { fires: "while present" });
@@ -239,13 +259,13 @@ describe("off-course", () => {
   };
 
   it("finds starts and patches beside the course, and a robot wider than it", () => {
-    expect(at((c) => (c.starts[0].x = -20))).toEqual(["South door lies beside Aisle"]);
+    expect(at((c) => Object.assign(c.starts[0], { x: -20 }))).toEqual(["South door lies beside Aisle"]);
     expect(at((c) => (c.patches[0].at = [560, 1500]))).toEqual(["Something lies beside Aisle"]);
     expect(at((c) => (c.size = [2200, 100]))[0]).toBe("Nursery cart is wider than Aisle");
   });
 
   it("is silent about the demo, and about a start on the very edge", () => {
     expect(of(document, "off-course")).toEqual([]);
-    expect(at((c) => (c.starts[0].x = 0))).toEqual([]);
+    expect(at((c) => Object.assign(c.starts[0], { x: 0 }))).toEqual([]);
   });
 });

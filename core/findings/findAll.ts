@@ -8,11 +8,15 @@ import { bandTight } from "./bandTight";
 import { clips } from "./clips";
 import { codeNotMapped } from "./codeNotMapped";
 import { codesExchanged } from "./codesExchanged";
+import { crateNobodySendsTo } from "./crateNobodySendsTo";
 import { drivesBackwards } from "./drivesBackwards";
 import { featureNotReported } from "./featureNotReported";
 import { fewReadings } from "./fewReadings";
 import { type Finding, type FindingKind, type Level, sceneOf } from "./finding";
 import { firesAgain } from "./firesAgain";
+import { gateClosesEarly } from "./gateClosesEarly";
+import { gateTooLate } from "./gateTooLate";
+import { gateWaits } from "./gateWaits";
 import { hueOnGrey } from "./hueOnGrey";
 import { modeUnreachable } from "./modeUnreachable";
 import { modeWithoutExit } from "./modeWithoutExit";
@@ -22,6 +26,7 @@ import { noOtherwise } from "./noOtherwise";
 import { offCourse } from "./offCourse";
 import { oneLightOnly } from "./oneLightOnly";
 import { otherHeight } from "./otherHeight";
+import { piecesTooClose } from "./piecesTooClose";
 import { redNotWrapped } from "./redNotWrapped";
 import { rejectSmall } from "./rejectSmall";
 import { rejoinSwallows } from "./rejoinSwallows";
@@ -33,11 +38,14 @@ import { servoBeyondRange } from "./servoBeyondRange";
 import { settingsOfAnotherSensor } from "./settingsOfAnotherSensor";
 import { sharedUnlike } from "./sharedUnlike";
 import { staysOnPlate } from "./staysOnPlate";
+import { stepNotForRobot } from "./stepNotForRobot";
+import { swingsOff } from "./swingsOff";
 import { targetsOverlap } from "./targetsOverlap";
 import { targetWithoutResponse } from "./targetWithoutResponse";
 import { targetWithoutRule } from "./targetWithoutRule";
 import { tooDark } from "./tooDark";
 import { tooFast } from "./tooFast";
+import { underDeadBand } from "./underDeadBand";
 import { waitsForItself } from "./waitsForItself";
 import { wrongOrder } from "./wrongOrder";
 
@@ -72,11 +80,19 @@ const KINDS: readonly FindingKind[] = [
   offCourse,
   firesAgain,
   staysOnPlate,
+  stepNotForRobot,
+  swingsOff,
+  gateTooLate,
+  gateClosesEarly,
+  gateWaits,
+  piecesTooClose,
+  crateNobodySendsTo,
   waitsForItself,
   sensorNotMounted,
   neverCounted,
   servoBeyondRange,
   tooFast,
+  underDeadBand,
   reversesAtOnce,
   modeUnreachable,
   modeWithoutExit,

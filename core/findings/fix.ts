@@ -12,6 +12,7 @@ export type FixChange =
   | { response: ResponseId; mode: ModeId; set: Partial<Pick<Response, "fires" | "busy" | "then" | "on">> }
   | { at: StepsPlace; append: Step }
   | { at: StepsPlace; stopBetween: true }
+  | { at: StepsPlace; gate: string; sendInstead: string }
   | { at: StepsPlace; waitAtMost: number; until: Condition }
   | { slowDown: ModeId; most: number }
   | { motor: string; invert: boolean }
@@ -85,12 +86,22 @@ function mendedSteps(
     const drive = robotKindOf(robot).drive?.(robot);
     return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
   }
+  if ("sendInstead" in change) return sentInstead(steps, change.gate, change.sendInstead);
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
     JSON.stringify(factsOf(step).waitsFor) === condition
       ? ((kindOf(step).waitingAtMost?.(step, change.waitAtMost) ?? step) as Step)
       : step,
   );
+}
+
+/** The steps with a gate's opening and closing, and the waits around them, made one `send`. */
+function sentInstead(steps: Step[], gate: string, crate: string): Step[] {
+  const first = steps.findIndex((step) => factsOf(step).moves?.gate === gate);
+  if (first < 0) return steps;
+  const goes = (step: Step) => factsOf(step).moves?.gate === gate || factsOf(step).waitsMs !== undefined;
+  const before = steps.slice(0, first).filter((step) => !goes(step));
+  return [...before, { step: "send", crate }, ...steps.slice(first).filter((step) => !goes(step))];
 }
 
 /** The project with every step, of modes and routines, changed. */

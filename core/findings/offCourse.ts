@@ -18,10 +18,11 @@ export const offCourse: FindingKind = {
       const [long, high] = course.size;
       const width = robotKindOf(robot).widthMm(robot);
       const outside = ({ x, y }: { x: number; y: number }) => x < 0 || y < 0 || x > long || y > high;
-      const starts = course.starts.filter(outside).map((s) => s.name);
+      const kind = courseKindOf(course);
+      const starts = course.starts.filter((start) => outside(kind.begins(course, start))).map((s) => s.name);
       const beside = placesOf(course).filter(outside).length;
       return [
-        ...(courseKindOf(course).hasRoom && width > Math.min(long, high)
+        ...(courseKindOf(course).hasFloor && width > Math.min(long, high)
           ? [
               found(
                 "error",

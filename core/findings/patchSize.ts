@@ -1,6 +1,6 @@
 import type { TargetId } from "../names";
 import type { ProjectDocument } from "../project";
-import type { Course, Shape } from "../world";
+import { type Course, laidOut, type Shape } from "../world";
 
 /** The least and the greatest extent of a shape in mm. */
 export function extentOf(shape: Shape): { least: number; greatest: number } {
@@ -16,10 +16,16 @@ export function extentOf(shape: Shape): { least: number; greatest: number } {
 const isOf = (patch: Course["patches"][number], target: TargetId) =>
   typeof patch.target === "string" ? patch.target === target : patch.target.oneOf.includes(target);
 
-/** The patches of a target on all courses. */
+/** A plate is passed along its length, however narrow it is. */
+const alongRail = ({ shape, as }: { shape: Shape; as?: "plate" }): Shape =>
+  as === "plate" && "rect" in shape ? { rect: [shape.rect[0], shape.rect[0]] } : shape;
+
+/** The patches and plates of a target on all courses. */
 export function patchesOf(project: ProjectDocument, target: TargetId): { course: Course; shape: Shape }[] {
   return project.courses.flatMap((course) =>
-    course.patches.filter((patch) => isOf(patch, target)).map(({ shape }) => ({ course, shape })),
+    laidOut(course)
+      .patches.filter((patch) => isOf(patch, target))
+      .map((patch) => ({ course, shape: alongRail(patch) })),
   );
 }
 

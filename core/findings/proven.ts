@@ -1,7 +1,7 @@
 import type { ProjectDocument } from "../project";
 import type { ReadingsByTape } from "../readings";
 import { judgeTapes, markedTapes } from "../teaching";
-import { RunError, run, verdicts } from "../world";
+import { cameToItsEnd, RunError, run, verdicts } from "../world";
 import { findAll } from "./findAll";
 import { type Finding, keyOf } from "./finding";
 import { applyFix, type FixChange } from "./fix";
@@ -36,7 +36,7 @@ function holdingChecks(project: ProjectDocument): Set<string> {
     try {
       const trace = run(project, { course: course.id });
       // A run that went astray keeps some checks by never coming to them: that is nothing to be kept.
-      if (trace.ending !== "finished") continue;
+      if (!cameToItsEnd(trace.ending)) continue;
       verdicts(trace).forEach(({ verdict }, i) => {
         if (verdict.outcome === "holds") holding.add(`${course.id} ${i}`);
       });

@@ -1,4 +1,4 @@
-import { type Behaviour, factsOf, type Step } from "../behaviour";
+import { type Behaviour, factsOf, type Mode, type Step } from "../behaviour";
 import type { ModeId, ResponseId } from "../names";
 
 /** A place where steps stand: a response's, or a mode's entering steps. */
@@ -73,4 +73,13 @@ export function exitsOf(behaviour: Behaviour, id: ModeId): Set<ModeId | "finish"
     if (response.on && response.then !== undefined) exits.add(response.then);
   exits.delete(id);
   return exits;
+}
+
+/** The fastest that a mode goes straight ahead while it may meet something: what has no end of its own. */
+export function fastestOf(behaviour: Behaviour, mode: Mode): number {
+  const lists = [mode.entering, ...mode.responses.filter((r) => r.on).map((r) => r.steps)];
+  return Math.max(
+    0,
+    ...lists.flatMap((steps) => unfolded(behaviour, steps)).map((step) => factsOf(step).straightOn ?? 0),
+  );
 }

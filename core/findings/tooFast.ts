@@ -1,11 +1,11 @@
-import { answeredBy, factsOf, type Mode } from "../behaviour";
+import { answeredBy, type Mode } from "../behaviour";
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
 import { machineOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
 import { extentOf, patchesOf } from "./patchSize";
-import { unfolded } from "./stepsOf";
+import { fastestOf } from "./stepsOf";
 
 /** At the speed at which a mode drives, too few whole readings fall on a patch that it answers to. */
 export const tooFast: FindingKind = {
@@ -15,7 +15,7 @@ export const tooFast: FindingKind = {
     const top = machineOf(robot).topSpeed;
     if (top === 0) return [];
     return behaviour.modes.flatMap((mode) => {
-      const fastest = fastestOf(project, mode);
+      const fastest = fastestOf(behaviour, mode);
       if (fastest === 0) return [];
       // Of all that is missed the worst is told: the speed that would do there does everywhere.
       const missed = answered(mode).flatMap(({ target, sensor: id }) => {
@@ -49,15 +49,6 @@ export const tooFast: FindingKind = {
 
 /** The targets that a mode answers when they come, with the sensor that it listens to. */
 const answered = (mode: Mode) => mode.responses.filter((r) => r.on).flatMap(({ when }) => answeredBy(when));
-
-/** The fastest that a mode goes straight ahead while it may meet something: what has no end of its own. */
-function fastestOf({ behaviour }: ProjectDocument, mode: Mode): number {
-  const lists = [mode.entering, ...mode.responses.filter((r) => r.on).map((r) => r.steps)];
-  return Math.max(
-    0,
-    ...lists.flatMap((steps) => unfolded(behaviour, steps)).map((step) => factsOf(step).straightOn ?? 0),
-  );
-}
 
 /** How long a patch of `least` mm holds the whole spot, in mm of way. */
 const room = (sensor: Sensor, least: number) => Math.max(0, least - sensor.optics.spotMm);

@@ -1,5 +1,16 @@
 /** What of a project a phrase may name. */
-type Kind = "targets" | "sensors" | "modes" | "lamps" | "counters" | "lists" | "routines" | "buttons" | "servos";
+type Kind =
+  | "targets"
+  | "sensors"
+  | "modes"
+  | "lamps"
+  | "counters"
+  | "lists"
+  | "routines"
+  | "buttons"
+  | "servos"
+  | "gates"
+  | "crates";
 
 /** The things of a project that a phrase may name, by their ids. */
 export type Ids = Readonly<Record<Kind, readonly string[]>>;

@@ -1,4 +1,5 @@
 import type { NameKind } from "../behaviour";
+import { machineOf } from "../world";
 import { type Named, visitNames } from "./names";
 import { idsOf, type Path, phraseIds } from "./phraseIds";
 
@@ -29,6 +30,8 @@ export function missingNames(project: Named): Gap[] {
     button: once("button", robot.buttons, "robot", "buttons"),
     lamp: once("lamp", robot.lamps, "robot", "lamps"),
     servo: once("servo", idsOf(robot.servos), "robot", "servos"),
+    gate: once("gate", idsOf(machineOf(robot).belt?.gates ?? []), "robot", "gates"),
+    crate: once("crate", idsOf(machineOf(robot).belt?.crates ?? []), "robot", "crates"),
     // Each course has zones of its own.
     zone: new Set(project.courses.flatMap((course) => course.zones.map((zone) => zone.name))),
   };

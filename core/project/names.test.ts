@@ -1,11 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { NameKind } from "../behaviour";
-import { glasshouseRound, routeCards } from "../demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { missingNames } from "./missingNames";
 import { renamedUses, tellUses, usesOfName, visitNames } from "./names";
 import { splitProject } from "./readingsApart";
 
-const demos = [glasshouseRound(), routeCards()].map((project) => splitProject(project).document);
+const demos = [glasshouseRound(), routeCards(), pipeRailCarrier(), pottingShed()].map(
+  (project) => splitProject(project).document,
+);
 const [document] = demos;
 
 describe("the names in a project", () => {

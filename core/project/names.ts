@@ -1,7 +1,7 @@
 import { type NameKind, type NameVisitor, namedBehaviour } from "../behaviour";
 import type { TargetId } from "../names";
 import type { TapeHead } from "../readings";
-import { checkKindOf, type Painted, type Simulated } from "../world";
+import { checkKindOf, courseKindOf, type Painted, type Simulated } from "../world";
 
 /** The parts of a project that name one another. */
 export interface Named extends Simulated {
@@ -78,8 +78,9 @@ export function visitNames<P extends Named>(project: P, visit: PlacedVisitor): P
       const path = ["courses", i];
       const onFloor = <T extends { target: Painted }>(part: string, things: readonly T[]): T[] =>
         things.map((thing, j) => ({ ...thing, target: painted(thing.target, [...path, part, j, "target"]) }));
+      const repaint = <T extends Painted>(target: T, ...place: Path) => painted(target, [...path, ...place]) as T;
       return {
-        ...course,
+        ...(courseKindOf(course).repainted?.(course, repaint) ?? course),
         ground: visit("target", course.ground, [...path, "ground"]),
         patches: onFloor("patches", course.patches),
         signs: onFloor("signs", course.signs),

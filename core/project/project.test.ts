@@ -1,11 +1,12 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { glasshouseRound, routeCards } from "../demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { freeId, Id } from "../names";
+import { ROBOTS } from "../world";
 import { emptyProject, joinProject, projectJsonSchema, readProject, splitProject, writeProject } from ".";
 import { jsonErrorAt } from "./jsonErrorAt";
-import { type Project, ProjectDocument } from "./schema";
+import { Project, ProjectDocument } from "./schema";
 
 const demo = glasshouseRound();
 const problemOf = (text: string) => {
@@ -178,6 +179,8 @@ describe("the demo", () => {
     const kept = (name: string) => readFileSync(new URL(`../../demo/${name}.perceptum.json`, import.meta.url), "utf8");
     expect(kept("glasshouse-round")).toBe(writeProject(demo));
     expect(kept("route-cards")).toBe(writeProject(routeCards()));
+    expect(kept("pipe-rail-carrier")).toBe(writeProject(pipeRailCarrier()));
+    expect(kept("potting-shed")).toBe(writeProject(pottingShed()));
   });
 
   it("has two marked tapes of at least 40 s, in two lights", () => {
@@ -207,4 +210,18 @@ it("a file of an earlier version shows pictures where it showed icons, and a tex
 
 it("the published JSON Schema is the present one", () => {
   expect(readFileSync(new URL("../../docs/project.schema.json", import.meta.url), "utf8")).toBe(projectJsonSchema());
+});
+
+describe("robot and courses", () => {
+  it("are of matching kinds: a file where they are not is refused with the place", () => {
+    const project = glasshouseRound();
+    const robot = ROBOTS.get("hand").fresh(project.robot);
+    const read = Project.safeParse({ ...project, robot });
+    expect(read.error?.issues.map(({ path, message }) => [path.join("."), message])).toEqual(
+      project.courses.map((_, k) => [
+        `courses.${k}.kind`,
+        "is a course of the kind floor; the robot, a hand with cards, needs hand",
+      ]),
+    );
+  });
 });

@@ -3,8 +3,23 @@ import { Behaviour } from "../behaviour";
 import { Name } from "../names";
 import { Light, REPORT_KINDS, Sensor, Tape, TapeHead } from "../readings";
 import { RuleSet, Target } from "../rules";
-import { Course, Robot } from "../world";
+import { Course, Robot, robotKindOf } from "../world";
 import { missingNames } from "./missingNames";
+
+/** Every course that is not for the project's robot. */
+const otherCourses = ({ robot, courses }: { robot: Robot; courses: Course[] }) => {
+  const { name, course: wanted } = robotKindOf(robot);
+  return courses.flatMap(({ kind }, i) =>
+    kind === wanted
+      ? []
+      : [
+          {
+            message: `is a course of the kind ${kind}; the robot, a ${name}, needs ${wanted}`,
+            path: ["courses", i, "kind"],
+          },
+        ],
+  );
+};
 
 const projectShape = {
   format: z.literal("perceptum-project"),
@@ -28,14 +43,16 @@ const projectShape = {
 export const ProjectDocument = z
   .strictObject({ ...projectShape, tapes: z.array(TapeHead).max(200) })
   .superRefine((project, context) => {
-    for (const gap of missingNames(project)) context.addIssue({ code: "custom", ...gap });
+    for (const gap of [...missingNames(project), ...otherCourses(project)])
+      context.addIssue({ code: "custom", ...gap });
   });
 
 /** A project file, `*.perceptum.json`: the document with its readings. */
 export const Project = z
   .strictObject({ ...projectShape, tapes: z.array(Tape).max(200) })
   .superRefine((project, context) => {
-    for (const gap of missingNames(project)) context.addIssue({ code: "custom", ...gap });
+    for (const gap of [...missingNames(project), ...otherCourses(project)])
+      context.addIssue({ code: "custom", ...gap });
     project.tapes.forEach((tape, i) => {
       const sensor = project.sensors.find((s) => s.id === tape.sensor);
       if (sensor === undefined) return;

@@ -1,21 +1,12 @@
 import { type Channel, REPORT_KINDS } from "./report";
 import type { Sensor } from "./sensorSchema";
+import { WIRE_ORDER } from "./wireOrder";
 
 /** One reading: its raw channel values as they came over the wire. */
 export type Raw = readonly number[];
 
 /** What reading a sensor's raw values depends on. */
 export type Scaling = Pick<Sensor, "reports" | "scale" | "order" | "reference">;
-
-/** Which position of the wire holds red, green and blue. */
-export const WIRE_ORDER = { rgb: [0, 1, 2], bgr: [2, 1, 0], grb: [1, 0, 2] } as const;
-
-/** The orders in words. */
-export const WIRE_ORDERS = [
-  { id: "rgb", text: "red, green, blue" },
-  { id: "bgr", text: "blue, green, red" },
-  { id: "grb", text: "green, red, blue" },
-] as const satisfies readonly { id: keyof typeof WIRE_ORDER; text: string }[];
 
 /** Which position of the wire holds each channel of the sensor's report. Only colours may come in another order. */
 export function wireOf({ reports, order }: Pick<Sensor, "reports" | "order">): readonly number[] {

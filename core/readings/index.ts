@@ -14,3 +14,4 @@ export * from "./steadiness";
 export * from "./table";
 export * from "./tapeEdit";
 export * from "./tapeSchema";
+export * from "./wireOrder";

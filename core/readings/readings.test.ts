@@ -19,6 +19,8 @@ import {
   type Scaling,
   unpackReadings,
   valueShownAs,
+  WIRE_ORDERS,
+  type WireOrder,
   wholeShown,
   writeCsv,
 } from ".";
@@ -37,13 +39,27 @@ describe("a block of readings", () => {
   });
 
   it("shows raw values by colour, whatever order they came in", () => {
-    const shown = (order?: "bgr" | "grb") =>
+    const shown = (order?: WireOrder) =>
       byColour({ r: 3, g: 6, b: 12 }, { reports: "rgb", ...(order && { order }) }).map(
         ({ channel, values }) => `${channel} ${values}`,
       );
     expect(shown()).toEqual(["r 3", "g 6", "b 12"]);
     expect(shown("bgr")).toEqual(["r 12", "g 6", "b 3"]);
     expect(shown("grb")).toEqual(["r 6", "g 3", "b 12"]);
+  });
+
+  it("puts every one of the six orders right", () => {
+    expect(WIRE_ORDERS).toHaveLength(6);
+    expect(WIRE_ORDERS[4]).toEqual({ id: "brg", text: "blue, red, green" });
+    const value = { r: 3, g: 6, b: 12 };
+    for (const { id } of WIRE_ORDERS) {
+      const [first, second, third] = [...id].map((letter) => value[letter as keyof typeof value]);
+      const came = byColour({ r: first, g: second, b: third }, { reports: "rgb", order: id });
+      expect(
+        came.map(({ values }) => values),
+        id,
+      ).toEqual([3, 6, 12]);
+    }
   });
 
   it("clamps what lies beyond the scale, and lets a hue wrap", () => {

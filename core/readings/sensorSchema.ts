@@ -2,6 +2,7 @@ import * as z from "zod";
 import { Name, RuleSetIdSchema, SensorIdSchema, TargetIdSchema } from "../names";
 import { Optics } from "./opticsSchema";
 import { CHANNELS, REPORT_KINDS, REPORTS } from "./report";
+import { WIRE_ORDER, type WireOrder } from "./wireOrder";
 
 const Span = z
   .tuple([z.number(), z.number()])
@@ -21,7 +22,7 @@ export const Sensor = z
     ruleSet: RuleSetIdSchema,
     reports: z.enum(REPORTS),
     scale: z.partialRecord(ChannelSchema, Span),
-    order: z.enum(["rgb", "bgr", "grb"]).optional(),
+    order: z.enum(Object.keys(WIRE_ORDER) as [WireOrder, ...WireOrder[]]).optional(),
     periodMs: z.number().min(1).max(10_000),
     reference: WhiteAndDark.optional(),
     codes: z.record(z.string().regex(/^\d{1,3}$/, "a code is a whole number from 0 to 999"), TargetIdSchema).optional(),

@@ -8,6 +8,7 @@ import type { Body } from "./body";
 import { type Chance, chance } from "./chance";
 import type { DrawnCourse } from "./courses/DrawnCourse";
 import { type Floor, GROUND, type Piece } from "./floor";
+import { heldAtMm } from "./heldCards";
 import type { SensorOptics } from "./optics";
 import type { Mount } from "./robots";
 import type { Signs } from "./sight";
@@ -153,13 +154,12 @@ export class EyeRecorder {
       .flatMap((card, i): HeldCard[] => {
         if ((card.sensor ?? this.program.eyes[0].id) !== own) return [];
         const paint = targets.find((t) => t.id === card.target)?.paint ?? "#000000";
-        const jitter = chance(this.scene.seed, `card ${i}`).normal() * course.held.jitterMm;
         return [
           {
             piece: first + i,
             from: card.atMs,
             to: card.atMs + card.forMs,
-            height: Math.max(1, (card.heightMm ?? bestMm) + jitter),
+            height: heldAtMm(course, i, this.scene.seed, bestMm),
             paint: Float64Array.from(hexToRgb(paint), displayToLinear),
           },
         ];
@@ -247,7 +247,7 @@ export class EyeRecorder {
     const ahead = mount.x + this.reach;
     const x = body.x + ahead * body.cos - mount.y * body.sin;
     const y = body.y + ahead * body.sin + mount.y * body.cos;
-    const level = this.shaded ? scene.floor.levelAt(x, y) : 1;
+    const level = this.shaded ? scene.floor.levelAt(x + (body.rolled ?? 0), y) : 1;
     const card = this.cards.length > 0 ? this.cardAt(t) : undefined;
     if (card !== undefined) {
       // Drawn back to its height, so that the deviation stays the tremble.

@@ -1,7 +1,9 @@
 import type { TargetId } from "../names";
 import { chance } from "./chance";
-import type { Card, Course, Painted, Press } from "./courses";
+import { type Card, type Course, courseKindOf, type Painted, type Press } from "./courses";
 import type { DrawnCourse } from "./courses/DrawnCourse";
+import type { Rail } from "./rail/railWay";
+import type { Beginning } from "./robots";
 
 /** What a person held and pressed while a run played. */
 export interface Live {
@@ -19,13 +21,35 @@ export function drawn(course: Course, seed: number, live: Live = { cards: [], pr
       return { ...thing, target: target.oneOf[at] };
     };
   };
+  const kind = courseKindOf(course);
+  const laid = kind.lays?.(course, draw, seed);
+  const lines = laid === undefined ? course.lines : [...course.lines, ...laid.lines];
+  const patches: DrawnCourse["patches"] = course.patches.map(draw("patch"));
+  const { plates: _, pieces: __, ...flat } = course as Course & { plates?: unknown; pieces?: unknown };
   return {
-    ...course,
-    patches: course.patches.map(draw("patch")),
+    ...flat,
+    starts: course.starts.map((start) => ({ name: start.name, ...placeOf(kind.begins(course, start)) })),
+    lines,
+    patches: laid === undefined ? patches : [...patches, ...laid.patches],
     signs: course.signs.map(draw("sign")),
     cards: [...course.cards, ...live.cards].map(draw("card")),
     presses: [...course.presses, ...live.presses],
   };
 }
+
+/**
+ * What lies on a course as one draws it before a run: what is laid along a rail stands among its patches and lines, with
+ * all that it may be painted with.
+ */
+export function laidOut<T extends Course | DrawnCourse>(
+  course: T,
+): Pick<T, "patches"> & { lines: DrawnCourse["lines"]; rail?: Rail } {
+  if (!("plates" in course) && !("pieces" in course)) return course as never;
+  const asPainted = () => (thing: unknown) => thing as never;
+  const { patches, lines } = courseKindOf(course).lays?.(course as never, asPainted) ?? { patches: [], lines: [] };
+  return { ...course, patches: [...course.patches, ...patches], lines: [...course.lines, ...lines] } as never;
+}
+
+const placeOf = ({ x, y, heading }: Beginning) => ({ x, y, heading });
 
 export type { DrawnCourse } from "./courses/DrawnCourse";

@@ -59,8 +59,8 @@ export class Floor {
       const { target, shape, at, angle } = course.patches[i];
       this.place({ piece: i, paint: paintOf(target), target, outline: outlineOf(shape, at, angle) });
     }
-    course.lines.forEach(({ points, width, target }, k) => {
-      for (let i = 1; i < points.length; i++) {
+    course.lines.forEach(({ points, width, target, apart }, k) => {
+      for (let i = 1; i < points.length; i += apart ? 2 : 1) {
         this.place({
           piece: -1 - k,
           paint: paintOf(target),
@@ -82,6 +82,14 @@ export class Floor {
         if (cell) cell.push(shape);
         else this.cells.set(key, [shape]);
       }
+    }
+  }
+
+  /** Takes a patch away. */
+  lift(piece: Piece): void {
+    for (const cell of this.cells.values()) {
+      const at = cell.findIndex((shape) => shape.piece === piece);
+      if (at >= 0) cell.splice(at, 1);
     }
   }
 

@@ -2,12 +2,12 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { displayToLinear, hexToRgb } from "../colour";
 import { glasshouseRound } from "../demo";
-import type { TargetId } from "../names";
+import type { LightId, TargetId } from "../names";
 import { splitProject } from "../project";
 import { featureReader, featuresOf, type Light, REPORT_KINDS, type Report, type Sensor } from "../readings";
 import type { Target } from "../rules";
 import { chance } from "./chance";
-import { SensorOptics } from "./optics";
+import { paintThatReads, SensorOptics } from "./optics";
 
 const { document } = splitProject(glasshouseRound());
 const [base] = document.sensors;
@@ -92,6 +92,27 @@ describe("what a sensor says of a signal", () => {
     const sensor = plain("rgb", { optics: { ...plain("rgb").optics, bits: 2 } });
     const said = new Set(Array.from({ length: 50 }, (_, i) => read(sensor, [i / 49, 0, 0])[0]));
     expect([...said]).toEqual([0, 21_845, 43_690, 65_535]);
+  });
+});
+
+describe("the paint that reads so", () => {
+  it("is the one that was read, to the steps of its sensor, in any light", () => {
+    const channel = fc.integer({ min: 0, max: 255 });
+    const share = fc.double({ min: 0.3, max: 1.5, noNaN: true });
+    fc.assert(
+      fc.property(fc.tuple(channel, channel, channel), fc.tuple(share, share, share), share, (paint, rgb, level) => {
+        const light = { id: "some" as LightId, name: "Some", rgb, level };
+        const sensor = plain("rgb");
+        const optics = { ...sensor.optics, gain: [0.3, 0.35, 0.32], glare: [0.05, 0.04, 0.06], leakPerMm: 0.02 };
+        const own = { ...sensor, optics } as Sensor;
+        const signal = new Float64Array(3);
+        const reflectance = paint.map((x) => displayToLinear(x / 255));
+        new SensorOptics(own, light, []).signal(reflectance, own.optics.bestMm, signal);
+        const read = [...signal] as [number, number, number];
+        const hex = paintThatReads(own, light, read);
+        expect([1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16))).toEqual(paint);
+      }),
+    );
   });
 });
 

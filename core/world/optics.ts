@@ -1,4 +1,4 @@
-import { displayToLinear, hexToRgb, hueOf, satOf, valOf } from "../colour";
+import { displayToLinear, hexToRgb, hueOf, linearToDisplay, rgbToHex, satOf, valOf } from "../colour";
 import { type Light, type Raw, REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import type { Target } from "../rules";
 import type { Chance } from "./chance";
@@ -16,6 +16,24 @@ export function lampReturn(
 /** The share of the room's light that reaches the spot at height z (mm). */
 export function roomLeak(z: number, leakPerMm: number): number {
   return Math.min(1, z * leakPerMm);
+}
+
+/** The light in each channel at height z (mm), where the room is `level` times as bright as the light says. */
+function lightAt({ optics }: Sensor, { rgb, level: own }: Light, z: number, level: number, out: Float64Array): void {
+  const lamp = lampReturn(z, optics);
+  const room = level * own * roomLeak(z, optics.leakPerMm);
+  for (let c = 0; c < 3; c++) out[c] = optics.lampRgb[c] * lamp + rgb[c] * room;
+}
+
+/**
+ * The paint that a sensor reads as red, green and blue (shares of its scale, 0..1) at its best height in a light: the
+ * signal's formula solved for the reflectance.
+ */
+export function paintThatReads(sensor: Sensor, light: Light, rgb: readonly [number, number, number]): string {
+  const { gain, glare, bestMm } = sensor.optics;
+  const lit = new Float64Array(3);
+  lightAt(sensor, light, bestMm, 1, lit);
+  return rgbToHex(rgb.map((x, c) => linearToDisplay((x / gain[c] - glare[c]) / lit[c])) as [number, number, number]);
 }
 
 /** Turns reflectance under a sensor into its raw readings, in one light. */
@@ -58,12 +76,9 @@ export class SensorOptics {
    * 0..1 at height z in mm, where the room is `level` times as bright as the light says.
    */
   signal(reflectance: ArrayLike<number>, z: number, out: Float64Array, level = 1): void {
-    const { optics } = this.sensor;
     // Height and level seldom change from one reading to the next.
     if (z !== this.litAt || level !== this.litLevel) {
-      const lamp = lampReturn(z, optics);
-      const room = level * this.light.level * roomLeak(z, optics.leakPerMm);
-      for (let c = 0; c < 3; c++) this.lit[c] = optics.lampRgb[c] * lamp + this.light.rgb[c] * room;
+      lightAt(this.sensor, this.light, z, level, this.lit);
       this.litAt = z;
       this.litLevel = level;
     }

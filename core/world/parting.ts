@@ -12,7 +12,7 @@ export interface Parting {
 }
 
 /** Events may shift in time by the noise alone; what happens, and in which order, is compared. */
-const words = (note: Note) => JSON.stringify({ ...note, t: 0 });
+const words = (note: Note) => JSON.stringify({ ...note, t: 0, ...("fired" in note && { fired: 0 }) });
 
 /** Where two runs part; undefined where the same happens in both, in the same order. */
 export function partingOf(a: Trace, b: Trace): Parting | undefined {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { glasshouseRound, routeCards } from "../demo";
-import type { LightId, ModeId, TargetId } from "../names";
+import type { LightId, ModeId, SensorId, TargetId } from "../names";
 import { completions } from "../phrases";
 import { type ProjectDocument, splitProject } from "../project";
 import { emptyCourse } from "../world";
@@ -9,10 +9,15 @@ import {
   Check,
   type Conditions,
   type Course,
+  cardsNow,
   cellsOf,
   checkSentence,
+  courseAs,
   drawn,
   Floor,
+  type FloorCourse,
+  type FloorLike,
+  heldAtMm,
   highestSpeed,
   judgeCheck,
   parseCheck,
@@ -34,11 +39,11 @@ import { SIGHT_MM, Signs } from "./sight";
 
 const { document } = splitProject(glasshouseRound());
 const t = (id: string) => id as TargetId;
-const course = (change: Partial<Course>): Course => ({
+const course = (change: Partial<FloorLike>): Course => ({
   ...emptyCourse("yard" as Course["id"], "Yard", t("slate")),
-  ...change,
+  ...(change as Partial<FloorCourse>),
 });
-const onCourse = (change: Partial<Course>, alter: (p: ProjectDocument) => void = () => {}): ProjectDocument => {
+const onCourse = (change: Partial<FloorLike>, alter: (p: ProjectDocument) => void = () => {}): ProjectDocument => {
   const project = structuredClone({ ...document, courses: [course(change)] });
   alter(project);
   return project;
@@ -172,6 +177,37 @@ describe("cards and presses", () => {
     expect([passes(0), passes(60)]).toEqual(["holds", "does not"]);
   });
 
+  it("are held as far away as is written, and by a jitter that the seed draws for each of them", () => {
+    const held = { cards: [{ heightMm: 20 }, {}, { heightMm: 0 }], held: { jitterMm: 0, trembleMm: 0 } };
+    expect([0, 1, 2].map((i) => heldAtMm(held, i, 1, 14))).toEqual([20, 14, 1]);
+    const heights = Array.from({ length: 500 }, (_, i) =>
+      heldAtMm({ ...held, held: { jitterMm: 2, trembleMm: 0 } }, 0, i + 1, 14),
+    );
+    const mean = heights.reduce((sum, h) => sum + h, 0) / heights.length;
+    const deviation = Math.sqrt(heights.reduce((sum, h) => sum + (h - mean) ** 2, 0) / heights.length);
+    expect(Math.abs(mean - 20)).toBeLessThan(0.4);
+    expect(Math.abs(deviation - 2)).toBeLessThan(0.3);
+  });
+
+  it("are before the sensor that they name or else the first, the one held up last seen last", () => {
+    const [first, other] = ["first", "other"] as unknown as [SensorId, SensorId];
+    const cards = [
+      { atMs: 1000, forMs: 500 },
+      { atMs: 500, forMs: 2000 },
+      { atMs: 500, forMs: 2000, sensor: other },
+    ];
+    const now = (at: number, sensor = first) => cardsNow({ cards }, at, sensor, first);
+    expect([now(499), now(500), now(1000), now(1499), now(1500), now(2500)]).toEqual([
+      [],
+      [1],
+      [1, 0],
+      [1, 0],
+      [1],
+      [],
+    ]);
+    expect(now(1200, other)).toEqual([2]);
+  });
+
   it("press the robot's buttons", () => {
     const pressed = onCourse({ presses: [{ button: "key", atMs: 400, forMs: 100 }] }, (p) => {
       p.robot.buttons = ["key"];
@@ -195,6 +231,29 @@ describe("cards and presses", () => {
       );
     expect(why(395)).toMatchObject({ holds: false, since: 0 });
     expect(why(400)).toMatchObject({ holds: true, since: 400 });
+  });
+});
+
+describe("a course of another kind", () => {
+  const floor = onCourse({
+    patches: [{ shape: { disc: 100 }, target: t("coral"), at: [600, 600], angle: 0 }],
+    zones: [{ name: "Bay", shape: { disc: 300 }, at: [600, 600], angle: 0 }],
+    cards: [{ target: t("coral"), atMs: 500, forMs: 600 }],
+    checks: [{ endsIn: "Bay" }, { answersOnce: t("coral") }],
+  }).courses[0];
+
+  it("loses what that kind does not have, and says so; the rest stays", () => {
+    const { course, lost } = courseAs(floor, "hand");
+    expect(lost).toEqual([
+      { part: "patches", count: 1 },
+      { part: "zones", count: 1 },
+      { part: "checks", count: 1 },
+    ]);
+    expect(course).toEqual({ ...floor, kind: "hand", patches: [], zones: [], checks: [{ answersOnce: "coral" }] });
+  });
+
+  it("loses nothing where it has everything", () => {
+    expect(courseAs({ ...floor, kind: "hand" } as Course, "floor")).toEqual({ course: floor, lost: [] });
   });
 });
 

@@ -12,6 +12,7 @@ import {
 } from "../behaviour";
 import type { LightId, TargetId } from "../names";
 import type { Raw } from "../readings";
+import { belongings } from "./belt/pieceReport";
 import type { Body } from "./body";
 import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
@@ -90,7 +91,13 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
   const widest = Math.max(0, ...program.eyes.map(({ sensor }) => sensor.optics.spotMm));
   const floor = new Floor(course, targets, widest);
   const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
-  const body = robotKindOf(robot).body(robot, start, chance(seed, "motors"), tickMs);
+  const body = robotKindOf(robot).body(
+    robot,
+    courseKindOf(asBuilt).begins(asBuilt, start),
+    chance(seed, "motors"),
+    tickMs,
+    { course, floor },
+  );
   const place = courseKindOf(course);
   const eyes = program.eyes.map(
     (eye, i) =>
@@ -148,6 +155,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
         if (command.kind === "wheels") body.command(command.left, command.right);
         else if (command.kind === "stop")
           body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
+        else if (command.kind === "gate") body.gate?.(command.gate, command.open);
       }
     }
     if (notes.length > MOST_NOTES) {
@@ -160,6 +168,11 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
       break;
     }
     body.step();
+    if (body.landed !== undefined && body.landed.length > 0) {
+      for (const { piece, ...where } of body.landed)
+        notes.push({ t: t + tickMs, kind: "piece", piece, target: course.patches[piece].target, ...where });
+      body.landed = [];
+    }
   }
   const made = Math.min(tick + 1, ticks);
   return {
@@ -169,6 +182,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     seed,
     tickMs,
     targets: program.targets,
+    ...(program.belt !== undefined && { belt: { ...program.belt, belongs: belongings(program.belt, targets) } }),
     ...pose.first(made),
     eyes: eyes.map((eye) => eye.finished()),
     notes,

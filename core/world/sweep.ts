@@ -1,5 +1,6 @@
 import { type Cluster, clusterInterval } from "../arithmetic";
 import type { SensorId } from "../names";
+import { piecesAMinute } from "./checks/beltKinds";
 import { robotKindOf } from "./robots";
 import { run, verdicts } from "./run";
 import type { Simulated } from "./Simulated";
@@ -152,4 +153,31 @@ export function highestSpeed(passes: (speed: number) => boolean): number | undef
     else bad = middle;
   }
   return Math.floor(good * 100) / 100;
+}
+
+/** The highest speed at which every check holds, as a factor, and on a belt how many pieces a minute that is. */
+export interface Fastest {
+  speed: number;
+  piecesAMinute?: number;
+}
+
+/** The highest factor on the speed at which every check holds at all these points and seeds; undefined where none does. */
+export function fastestThatHolds(
+  project: Simulated,
+  course: string,
+  points: readonly Conditions[],
+  seeds: readonly number[],
+): Fastest | undefined {
+  const speed = highestSpeed((factor) => {
+    for (const point of points)
+      for (const { failed } of sweepCell(project, course, { ...point, speed: factor }, seeds))
+        if (failed.length > 0) return false;
+    return true;
+  });
+  if (speed === undefined) return undefined;
+  const [{ start, light, ...point }] = points;
+  const rate = piecesAMinute(
+    run(underConditions(project, { ...point, speed }), { course, start, light, seed: seeds[0] ?? 1 }),
+  );
+  return { speed, ...(!Number.isNaN(rate) && { piecesAMinute: rate }) };
 }

@@ -1,4 +1,4 @@
-import type { Command, Note } from "../behaviour";
+import type { BeltMachine, Command, Note } from "../behaviour";
 import type { LightId, ResponseId, SensorId, TargetId } from "../names";
 import type { RawReadings } from "../readings";
 import type { DrawnCourse } from "./courses/DrawnCourse";
@@ -17,14 +17,14 @@ export interface EyeTrace {
 
 /** Something to be seen that is there once: a patch, a sign, a card or a line. It is known by its place among them. */
 export interface Thing {
-  kind: "patch" | "sign" | "card" | "line";
+  kind: "patch" | "plate" | "piece" | "sign" | "card" | "line";
   target: TargetId;
 }
 
 /** The things of a course: its patches, then its signs, its cards and its lines. */
 export function thingsOf({ patches, signs, cards, lines }: DrawnCourse): Thing[] {
   return [
-    ...patches.map(({ target }): Thing => ({ kind: "patch", target })),
+    ...patches.map(({ as = "patch" as const, target }): Thing => ({ kind: as, target })),
     ...signs.map(({ target }): Thing => ({ kind: "sign", target })),
     ...cards.map(({ target }): Thing => ({ kind: "card", target })),
     ...lines.map(({ target }): Thing => ({ kind: "line", target })),
@@ -66,6 +66,8 @@ export interface Trace {
   seed: number;
   tickMs: number;
   targets: readonly TargetId[];
+  /** What stands along the belt of a sorter. */
+  belt?: BeltMachine & { belongs: Readonly<Record<TargetId, string>> };
   x: Float64Array<ArrayBuffer>;
   y: Float64Array<ArrayBuffer>;
   heading: Float64Array<ArrayBuffer>;

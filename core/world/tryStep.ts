@@ -78,5 +78,7 @@ function wordsOf(command: Command): string | undefined {
       return `shows the picture of a ${command.picture}`;
     case "servo":
       return `${command.servo} to ${command.degrees}°`;
+    case "gate":
+      return `${command.gate} ${command.open ? "opens" : "closes"}`;
   }
 }

@@ -24,7 +24,7 @@ import {
   verdicts,
 } from ".";
 import { Cart } from "./cart";
-import type { Course } from "./courses";
+import type { FloorCourse } from "./courses";
 import type { CartRobot } from "./robots";
 
 const { document } = splitProject(glasshouseRound());
@@ -79,8 +79,8 @@ describe("the floor", () => {
   const base = document.courses[0];
   const white = { id: "white" as TargetId, code: "wh", name: "White", kind: "tag", paint: "#ffffff" } as const;
   const black = { id: "black" as TargetId, code: "bl", name: "Black", kind: "background", paint: "#000000" } as const;
-  const floor = (over: Partial<Course>) =>
-    new Floor(drawn({ ...base, ground: black.id, patches: [], lines: [], ...over }, 1), [white, black]);
+  const floor = (over: Partial<FloorCourse>) =>
+    new Floor(drawn({ ...base, ground: black.id, patches: [], lines: [], ...over } as FloorCourse, 1), [white, black]);
   const whiteAt = (f: Floor, x: number, y: number, spot: number) => {
     const out = new Float64Array(3);
     f.spotAt(x, y, spot, out);

@@ -54,7 +54,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const readings = new ReadingsStore(database);
   const projects = new ProjectStore(database, readings);
   // The one that shall be opened first is added last.
-  const demos = () => ["route-cards", "glasshouse-round"].map(readDemo);
+  const demos = () => ["potting-shed", "pipe-rail-carrier", "route-cards", "glasshouse-round"].map(readDemo);
   if (!(await projects.addOnce(demos)) && demo)
     for (const { document, readings } of demos()) await projects.add(document, readings);
 

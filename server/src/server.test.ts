@@ -46,6 +46,8 @@ describe("projects", () => {
         paints: ["#e4573d", "#12868a", "#e8a317", "#7a4bb5", "#f1efe8"],
       },
       { name: "Route cards", revision: 1, openedAt: null },
+      { name: "Pipe-rail carrier", revision: 1, openedAt: null },
+      { name: "Potting shed", revision: 1, openedAt: null },
     ]);
     expect((await fetch(at(`/${id}/opened`), { method: "PUT" })).status).toBe(204);
     expect(((await (await fetch(at(""))).json()) as { openedAt: number }[])[0].openedAt).toBeGreaterThan(0);
@@ -304,6 +306,7 @@ describe("a server that is told to end", () => {
   it("answers what is under way, and what it answered is there", async () => {
     const data = freshFolder();
     const victim = await startServer({ data });
+    const before = ((await (await fetch(`${victim.url}/api/projects`)).json()) as unknown[]).length;
     const gone = new Promise((done) => victim.process.once("exit", done));
     const answer = await new Promise<number>((done, fail) => {
       const send = request(
@@ -329,7 +332,7 @@ describe("a server that is told to end", () => {
     await gone;
     expect(answer).toBe(201);
     const next = await startServer({ data });
-    expect((await (await fetch(`${next.url}/api/projects`)).json()) as unknown[]).toHaveLength(3);
+    expect((await (await fetch(`${next.url}/api/projects`)).json()) as unknown[]).toHaveLength(before + 1);
     await next.stop();
     rmSync(data, { recursive: true, force: true });
   });

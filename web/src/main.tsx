@@ -3,9 +3,9 @@ import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { ThemeProvider } from "styled-components";
+import { FirstPage } from "./app/FirstPage";
 import { NotFound } from "./app/NotFound";
 import { ProjectPage } from "./app/ProjectPage";
-import { ProjectsPage } from "./app/ProjectsPage";
 import { isStage } from "./app/stages";
 import { Trouble } from "./app/Trouble";
 import { SCREENS } from "./app/Workbench";
@@ -32,7 +32,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
           <SessionsContext value={sessions}>
             <BrowserRouter>
               <Routes>
-                <Route path="/" element={<ProjectsPage />} />
+                <Route path="/" element={<FirstPage />} />
                 <Route path="/p/:id" element={<ProjectPage />} />
                 <Route path="/p/:id/:stage" element={<ProjectPage />} />
                 <Route path="*" element={<NotFound />} />

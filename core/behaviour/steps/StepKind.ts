@@ -3,6 +3,7 @@ import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Feature } from "../../readings";
 import type { Blob, Condition, NameOf } from "../conditions";
+import type { Ability } from "../Machine";
 import type { PictureName } from "../pictures";
 import type { NameVisitor } from "../Visitor";
 
@@ -76,6 +77,10 @@ export interface StepScene extends WheelSizes {
   do(routine: string, times: number): void;
   /** Puts the steps of the jotted targets' arrival responses in a mode before those that follow. */
   replay(list: string, mode: ModeId): void;
+  /** Opens or closes a gate. */
+  gate(gate: string, open: boolean): void;
+  /** Lets the piece that fired go into a crate: its gate opens and closes by the belt's own way. */
+  send(crate: string): void;
   /** Begins a step and lets it run beside those that follow. */
   beside(step: { step: string }): void;
   goTo(mode: ModeId): void;
@@ -107,6 +112,11 @@ export interface StepFacts {
   waitsFor?: Condition;
   /** The servo that it turns, and to which angle. */
   turns?: { servo: string; to: number };
+  /** The gate that it opens or closes, and the crate that it sends to. */
+  moves?: { gate: string; open: boolean };
+  sendsTo?: string;
+  /** How long it waits in ms, where it only does that. */
+  waitsMs?: number;
   /** The step that it starts beside the others. */
   beside?: { step: string };
 }
@@ -153,6 +163,8 @@ export interface StepKind<S extends { step: string }> {
   end?(step: S, scene: StepScene): void;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */
   named?(step: S, visit: NameVisitor): S;
+  /** What it needs of the machine; a kind without this any machine can carry out. */
+  needs?: Ability;
   /** It says what comes next, so it has nothing to run beside. */
   guides?: true;
   /** What others need to know of it. */

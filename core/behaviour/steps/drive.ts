@@ -12,6 +12,7 @@ const schema = z.strictObject({
 export const drive = stepKind<z.infer<typeof schema>>({
   key: "drive",
   schema,
+  needs: "drive",
   opening: "drive",
   templates: [
     "drive {speed 35} %",

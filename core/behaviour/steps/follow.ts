@@ -25,12 +25,12 @@ const SHARPEST = 0.8;
 export const follow = stepKind<z.infer<typeof schema>>({
   key: "follow",
   schema,
+  needs: "turn",
   opening: "follow",
   templates: [
     "follow {targets} {side left|right} edge at {speed 25} %",
     "follow {targets} {side left|right} edge at {speed 25} % until {condition}",
     "follow {targets} {side left|right} edge at {speed 25} % for {way 40} cm",
-    "follow {targets} by camera at {speed 25} %",
     "follow {targets} between {sensors} and {sensors} at {speed 25} %",
     "follow {targets} between {sensors} and {sensors} at {speed 25} % until {condition}",
   ],
@@ -47,7 +47,8 @@ export const follow = stepKind<z.infer<typeof schema>>({
       const parsed = parseTravel(reader);
       return parsed === undefined ? {} : { travel: parsed };
     };
-    if (reader.skip("by")) {
+    // Not offered while one types: no sensor gives frames yet.
+    if (reader.peekWord() === "by" && reader.skip("by")) {
       reader.take("camera");
       return { step: "follow", target, by: "camera", speed: speed(), ...travel() };
     }
@@ -61,7 +62,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
       ? "left"
       : reader.skip("right")
         ? "right"
-        : reader.fail("left edge, right edge, between two sensors or by camera");
+        : reader.fail("left edge, right edge or between two sensors");
     reader.take("edge");
     return { step: "follow", target, edge, ...sensorBy(), speed: speed(), ...travel() };
   },

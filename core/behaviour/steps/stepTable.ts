@@ -1,12 +1,14 @@
 import * as z from "zod";
 import { Table, zodProblem } from "../../names";
 import type { PhraseReader } from "../../phrases";
+import type { Ability } from "../Machine";
 import type { NameVisitor } from "../Visitor";
 import { count } from "./count";
 import { doRoutine } from "./do";
 import { drive } from "./drive";
 import { finish, goTo } from "./ending";
 import { follow } from "./follow";
+import { gate, send } from "./gate";
 import { lamp, lampsOff } from "./lamp";
 import { jot, replay } from "./lists";
 import { log } from "./log";
@@ -36,6 +38,8 @@ export const SIMPLE = [
   say,
   show,
   servo,
+  gate,
+  send,
   count,
   jot,
   replay,
@@ -80,6 +84,9 @@ export function tellStep(step: AnyStep, name: NameOf): string {
 
 /** What others need to know of a step. */
 export const factsOf = (step: AnyStep): StepFacts => kindOf(step).facts?.(step) ?? {};
+
+/** What a step needs of the machine; undefined where any can carry it out. */
+export const needOf = (step: AnyStep): Ability | undefined => kindOf(factsOf(step).beside ?? step).needs;
 
 /** The same step with every name as the visitor gives it. */
 export function namedStep<S extends AnyStep>(step: S, visit: NameVisitor): S {

@@ -42,6 +42,8 @@ function scene(now: Partial<StepScene> = {}): StepScene & { done: string[] } {
     servoReaches: (_, degrees) => Math.max(-90, Math.min(120, degrees)),
     servoAt: () => -30,
     servo: writes("servo"),
+    gate: (gate, open) => writes("gate")(gate, open ? "open" : "close"),
+    send: writes("send"),
     log: writes("log"),
     setCounter: writes("count"),
     jot: writes("jot"),
@@ -229,7 +231,7 @@ describe("every kind of step", () => {
   const filled = (template: string) =>
     template
       .replace(
-        /\{(targets|sensors|modes|lamps|counters|lists|routines|servos)\}/g,
+        /\{(targets|sensors|modes|lamps|counters|lists|routines|servos|gates|crates)\}/g,
         (_, kind: keyof Names) => NAMES[kind][0],
       )
       .replace(/\{condition\}/g, "teal")

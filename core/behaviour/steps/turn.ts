@@ -18,6 +18,7 @@ const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
 export const turn = stepKind<z.infer<typeof schema>>({
   key: "turn",
   schema,
+  needs: "turn",
   opening: "turn",
   templates: [
     "turn {side left|right} {degrees 90} at {speed 30} %",

@@ -42,6 +42,6 @@ export const wait = stepKind<z.infer<typeof schema>>({
   },
   guides: true,
   named: (step, visit) => ("until" in step ? { ...step, until: namedCondition(step.until, visit) } : step),
-  facts: (step) => ("until" in step && step.atMostMs === undefined ? { waitsFor: step.until } : {}),
+  facts: (step) => ("ms" in step ? { waitsMs: step.ms } : step.atMostMs === undefined ? { waitsFor: step.until } : {}),
   waitingAtMost: (step, ms) => ("until" in step ? { ...step, atMostMs: ms } : step),
 });

@@ -10,6 +10,7 @@ const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: S
 export const wheels = stepKind<z.infer<typeof schema>>({
   key: "wheels",
   schema,
+  needs: "turn",
   opening: "wheels",
   templates: [
     "wheels {left 40} % {right 10} %",

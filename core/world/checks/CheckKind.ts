@@ -32,6 +32,7 @@ export interface CheckNames {
   zones: readonly string[];
   lamps: readonly string[];
   servos: readonly string[];
+  crates: readonly string[];
 }
 
 /** One kind of check, whole: how it is kept, what it says, and how a trace is judged. */
@@ -39,6 +40,8 @@ export interface CheckKind<C> {
   /** The key by which its objects are known. */
   key: string;
   schema: z.ZodType<C>;
+  /** The kinds of course on which it is offered; a kind without this on all of them. */
+  courses?: readonly string[];
   /** What the menu of checks calls it. */
   word: string;
   /** One to begin with, from the names that there are; undefined where the project lacks what it needs. */
@@ -48,7 +51,7 @@ export interface CheckKind<C> {
   /** The canonical phrase: `parse` gives back an equal check. */
   print(check: C): string;
   /** A sentence about the run, with the targets' names. */
-  sentence(check: C, name: (target: TargetId) => string): string;
+  sentence(check: C, name: NameOf): string;
   /** @param name the names that people use, for the reason */
   judge(check: C, trace: Trace, name: NameOf): Verdict;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */

@@ -1,5 +1,6 @@
 import type { NameOf } from "../../behaviour";
 import type { TargetId } from "../../names";
+import { cameToItsEnd } from "../ending";
 import { type Answer, type Passage, type Trace, thingsOf } from "../trace";
 import type { Verdict } from "./CheckKind";
 
@@ -9,6 +10,8 @@ export const at = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
 /** How the run came to its end. */
 export function ended({ ending, endMs }: Trace): string {
   if (ending === "finished") return `the behaviour finished at ${at(endMs)}`;
+  if (ending === "the belt is empty") return `every piece had left the belt at ${at(endMs)}`;
+  if (ending === "ran into the end") return `the robot ran into the end of the rail at ${at(endMs)}`;
   return ending === "left the course" ? `the robot left the course at ${at(endMs)}` : `time was over at ${at(endMs)}`;
 }
 
@@ -20,18 +23,20 @@ export function sentence(...parts: (string | undefined)[]): string {
 
 /** What a run did not come to: where it finished it fails, at `t`; otherwise it might still have come to it. */
 export const unmet = (trace: Trace, figure: string, why: string, t = trace.endMs): Verdict =>
-  trace.ending === "finished" ? { outcome: "does not", figure, t, why } : { outcome: "not reached", figure, why };
+  cameToItsEnd(trace.ending) ? { outcome: "does not", figure, t, why } : { outcome: "not reached", figure, why };
 
 /** A thing of the course in words: what it is, which one of its kind, and where it lies or when it is held. */
 export function thingWords(trace: Trace, piece: number, name: NameOf): string {
   const { course } = trace;
   const { kind, target } = thingsOf(course)[piece];
+  if (kind === "piece") return `piece ${piece + 1} (${name(target)})`;
   const place = ([x, y]: readonly [number, number]) => `${(x / 10).toFixed(0)}, ${(y / 10).toFixed(0)} cm`;
   const signs = course.patches.length;
   const cards = signs + course.signs.length;
   const lines = cards + course.cards.length;
   const where = {
     patch: () => place(course.patches[piece].at),
+    plate: () => place(course.patches[piece].at),
     sign: () => place(course.signs[piece - signs].at),
     card: () => at(course.cards[piece - cards].atMs),
     line: () => place(course.lines[piece - lines].points[0]),
@@ -89,7 +94,14 @@ export function whyMissed(trace: Trace, passage: Passage, name: NameOf): string 
     (n) =>
       n.kind === "arrives" && n.target === target && n.sensor === eye.sensor && n.t >= entered && n.t <= left + 200,
   );
-  if (arrival !== undefined) return `it was seen at ${at(arrival.t)}, and no response was started by it`;
+  if (arrival !== undefined) {
+    const dropped = trace.notes.some((n) => n.kind === "dropped" && n.t === arrival.t);
+    const before = trace.notes.filter((n) => n.kind === "fires" && n.t < arrival.t).at(-1);
+    if (!dropped || before?.kind !== "fires")
+      return `it was seen at ${at(arrival.t)}, and no response was started by it`;
+    const running = before.target === undefined ? "another response" : `the response to ${name(before.target)}`;
+    return `it was seen at ${at(arrival.t)}, when ${running} that began at ${at(before.t)} was still running`;
+  }
   const [most] = [...others].sort((a, b) => b[1] - a[1]);
   const taken =
     most === undefined ? "" : `, ${most[1]} were taken for ${most[0] === undefined ? "unknown" : name(most[0])}`;

@@ -396,7 +396,131 @@ const CASES: Case[] = [
     "15 ms",
     500,
   ],
+  ["the middle comes into it", { visits: "Bay", times: 1 }, trace(), "holds", "1/1", 4150],
+  ["it comes into it once", { visits: "Bay", times: 2 }, trace(), "does not", "1/2", 5000],
+  ["it passes beside it", { visits: "Bay", times: 1 }, trace({ ending: "time is over" }, 900), "not reached", "0/1"],
+  ["there is none", { visits: "Shed", times: 1 }, trace(), "does not", "no such zone"],
+  [
+    "it comes into it twice",
+    { visits: "Bay", times: 1 },
+    trace({ x: Float64Array.from({ length: 1001 }, (_, i) => (i % 500 < 250 ? 100 : 1900)) }),
+    "does not",
+    "2/1",
+    3750,
+  ],
+  [
+    "there and back",
+    { shuttlesBetween: [coral, teal], times: 1 },
+    trace({ notes: [arrives(1000, coral), arrives(1500, chalk), arrives(2000, teal), arrives(3000, coral)] }),
+    "holds",
+    "1/1",
+    3000,
+  ],
+  [
+    "there and not back",
+    { shuttlesBetween: [coral, teal], times: 1 },
+    trace({ notes: [arrives(1000, coral), arrives(1400, coral), arrives(2000, teal)] }),
+    "does not",
+    "0/1",
+  ],
+  ["it ends elsewhere", { neverHitsEnd: true }, trace(), "holds"],
+  ["it ran into it", { neverHitsEnd: true }, trace({ ending: "ran into the end" }), "does not", "1 time", 5000],
 ];
+
+CASES.push(
+  [
+    "only its own",
+    { crate: "coral-crate", only: coral },
+    sorted("coral-crate", "teal-crate", "end-crate"),
+    "holds",
+    "1/1",
+    10,
+  ],
+  ["another one", { crate: "coral-crate", only: coral }, sorted("coral-crate", "coral-crate"), "does not", "1/2", 20],
+  ["none at all", { crate: "teal-crate", only: teal }, sorted("coral-crate", "end-crate"), "does not", "0/0", 5000],
+  [
+    "as many",
+    { crate: "coral-crate", count: 2 },
+    sorted("coral-crate", "coral-crate", "end-crate"),
+    "holds",
+    "2/2",
+    20,
+  ],
+  [
+    "too few",
+    { crate: "coral-crate", count: 2 },
+    sorted("coral-crate", "end-crate", "end-crate"),
+    "does not",
+    "1/2",
+    5000,
+  ],
+  ["too many", { crate: "coral-crate", count: 1 }, sorted("coral-crate", "coral-crate"), "does not", "2/1", 20],
+  [
+    "too few yet",
+    { crate: "coral-crate", count: 2 },
+    { ...sorted("coral-crate"), ...notFinished },
+    "not reached",
+    "1/2",
+  ],
+  ["all of them", { sortsEveryPiece: true }, sorted("coral-crate", "teal-crate", "end-crate"), "holds", "3/3", 30],
+  ["one elsewhere", { sortsEveryPiece: true }, sorted("coral-crate", "end-crate", "end-crate"), "does not", "2/3", 20],
+  ["one still there", { sortsEveryPiece: true }, sorted("coral-crate", "teal-crate"), "not reached", "2/3"],
+  ["wherever they are", { losesNoPiece: true }, sorted("end-crate", "end-crate", "coral-crate"), "holds", "0 lost", 30],
+  ["one jammed", { losesNoPiece: true }, sorted("coral-crate", null, "end-crate"), "does not", "1 lost", 20],
+  ["one to come", { losesNoPiece: true }, sorted("coral-crate", "end-crate"), "not reached", "0 lost"],
+  ["wrong but whole", { jamsNever: true }, sorted("end-crate"), "holds", "0 times", 5000],
+  ["twice", { jamsNever: true }, sorted(null, null, "end-crate"), "does not", "2 times", 10],
+  [
+    "6,000 a minute",
+    { piecesAMinute: 6000 },
+    sorted("end-crate", "end-crate", "end-crate"),
+    "holds",
+    "6000 a minute",
+    5000,
+  ],
+  ["not so many", { piecesAMinute: 7000 }, sorted("end-crate", null, "end-crate"), "does not", "3000 a minute", 5000],
+  ["one alone", { piecesAMinute: 10 }, sorted("end-crate"), "not reached", "–"],
+  ["on a floor", { sortsEveryPiece: true }, trace(), "not reached", "–"],
+);
+
+/** A belt with a coral, a teal and a chalk piece, and where they fell, 10 ms apart: null where a gate jammed one. */
+function sorted(...into: (string | null)[]): Trace {
+  const at = (x: number): [number, number] => [x, 60];
+  const patches = [coral, teal, chalk].map((target, i) => ({
+    as: "piece" as const,
+    shape: { disc: 50 },
+    target,
+    at: at(-100 * i),
+    angle: 0,
+  }));
+  const made = trace();
+  const gates = ["coral", "teal"].map((id) => ({
+    id: `${id}-gate`,
+    atMm: 200,
+    crate: `${id}-crate`,
+    travelMs: 0,
+    reachMm: 80,
+  }));
+  return {
+    ...made,
+    course: { ...made.course, patches, signs: [], cards: [], lines: [] },
+    belt: {
+      gates,
+      crates: ["coral-crate", "teal-crate", "end-crate"].map((id) => ({ id, name: id })),
+      end: "end-crate",
+      looksAt: [50],
+      belongs: { coral: "coral-crate", teal: "teal-crate" } as Record<TargetId, string>,
+    },
+    notes: into.map((crate, piece) => ({
+      t: 10 * (piece + 1),
+      kind: "piece" as const,
+      piece,
+      target: [coral, teal, chalk][piece],
+      into: crate,
+      ...(crate !== "end-crate" && { gate: `${crate?.split("-")[0] ?? "teal"}-gate` }),
+    })),
+  };
+}
 
 /** On the line for half of the time, and then beside it. */
 function wandering(): Trace {
@@ -492,8 +616,9 @@ describe("a new check", () => {
     zones: ["Bay"],
     lamps: ["go"],
     servos: ["arm"],
+    crates: ["coral-crate"],
   };
-  const none = { targets: [], backgrounds: [], counters: [], zones: [], lamps: [], servos: [] };
+  const none = { targets: [], backgrounds: [], counters: [], zones: [], lamps: [], servos: [], crates: [] };
 
   it.each(CHECK_KINDS.map((kind): [string, (typeof CHECK_KINDS)[number]] => [kind.word, kind]))(
     "“%s” begins as something that can be kept",

@@ -1,5 +1,4 @@
 import type { NameKind, NameOf, PhraseWords } from "../../behaviour";
-import type { TargetId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
@@ -9,13 +8,23 @@ export { type CheckNames, OUTCOME_WORDS, type Outcome, type Verdict } from "./Ch
 export { CHECK_KINDS, Check, checkKindOf } from "./schema";
 
 /** What a check says, with the targets' names. */
-export function checkSentence(check: Check, name: (target: TargetId) => string): string {
+export function checkSentence(check: Check, name: NameOf): string {
   return checkKindOf(check).sentence(check, name);
 }
 
 /** The check with another name for a thing that it names. */
 export const renamedInCheck = (check: Check, kind: NameKind, from: string, to: string): Check =>
   checkKindOf(check).named?.(check, (k, id) => (k === kind && id === from ? (to as typeof id) : id)) ?? check;
+
+/** What things of a kind a check names. */
+export function namedIn(check: Check, kind: NameKind): string[] {
+  const names: string[] = [];
+  checkKindOf(check).named?.(check, (k, id) => {
+    if (k === kind) names.push(id);
+    return id;
+  });
+  return names;
+}
 
 /** How a check came out on a run; its reason names things as `name` does. */
 export function judgeCheck(check: Check, trace: Trace, name: NameOf = (id) => id): Verdict {

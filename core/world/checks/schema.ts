@@ -1,9 +1,11 @@
 import * as z from "zod";
+import { atLeastRate, crateHolds, jamsNever, losesNone, sortsEvery } from "./beltKinds";
 import type { CheckKind } from "./CheckKind";
 import { answersOnce, countIs, endsOn, neverAnswers, seesInOrder, within } from "./kinds";
 import { endsIn, neverSlips, staysWithin, stopsWithin } from "./motionKinds";
 import { lampLit, oneLamp, says, servoAt } from "./outputKinds";
 import { logIs, shownIs } from "./saidKinds";
+import { neverHitsEnd, shuttles, visits } from "./wayKinds";
 
 /** Every kind of check. A new one is one more entry here. */
 const KINDS = [
@@ -23,6 +25,14 @@ const KINDS = [
   within,
   staysWithin,
   neverSlips,
+  visits,
+  shuttles,
+  neverHitsEnd,
+  crateHolds,
+  sortsEvery,
+  losesNone,
+  jamsNever,
+  atLeastRate,
 ] as const;
 
 type CheckOf<K> = K extends CheckKind<infer C> ? C : never;

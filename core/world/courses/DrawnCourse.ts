@@ -1,4 +1,5 @@
 import type { CourseId, TargetId } from "../../names";
+import type { Rail } from "../rail/railWay";
 import type { Card, Line, Patch, Press, Shade, Sign, Start, Steadiness, Zone } from "./shapes";
 
 type Drawn<T extends { target: unknown }> = Omit<T, "target"> & { target: TargetId };
@@ -10,8 +11,10 @@ export interface DrawnCourse {
   kind: string;
   size: [number, number];
   ground: TargetId;
-  patches: Drawn<Patch>[];
-  lines: Line[];
+  /** A plate lies along a rail, a piece on a belt. */
+  patches: (Drawn<Patch> & { as?: "plate" | "piece" })[];
+  /** The points of a line that is `apart` are pairs: each is a stretch of its own, and all are one thing. */
+  lines: (Line & { apart?: true })[];
   signs: Drawn<Sign>[];
   zones: Zone[];
   shade: Shade[];
@@ -19,6 +22,8 @@ export interface DrawnCourse {
   presses: Press[];
   held: Steadiness;
   starts: Start[];
+  /** The rail that runs through it. */
+  rail?: Rail;
   /** The course's checks; what each is, the table of checks knows. */
   checks: readonly object[];
 }

@@ -1,7 +1,8 @@
 import * as z from "zod";
+import { AXES } from "../sweepGrid";
 import { bareCourse } from "./bareCourse";
 import type { CourseKind } from "./CourseKind";
-import { onAnyCourse } from "./parts";
+import { COURSE_PARTS, onAnyCourse } from "./parts";
 
 /** A run that never finishes is ended after this long, and kept. */
 export const RUN_LIMIT_MS = 120_000;
@@ -15,6 +16,9 @@ export const floor: CourseKind<FloorCourse> = {
   schema: FloorCourse,
   fresh: (id, name, ground) => ({ ...bareCourse(id, name, ground), kind: "floor" }),
   limitMs: () => RUN_LIMIT_MS,
+  begins: (_, { x, y, heading }) => ({ x, y, heading }),
   ends: ({ size }, { x, y }) => (x < 0 || y < 0 || x > size[0] || y > size[1] ? "left the course" : undefined),
-  hasRoom: true,
+  hasFloor: true,
+  parts: COURSE_PARTS,
+  axes: AXES,
 };

@@ -16,6 +16,9 @@ export const hand: CourseKind<HandCourse> = {
   fresh: (id, name, ground) => ({ ...bareCourse(id, name, ground), kind: "hand" }),
   limitMs: ({ cards, presses }) =>
     Math.max(0, ...[...cards, ...presses].map((held) => held.atMs + held.forMs)) + AFTER_CARDS_MS,
+  begins: (_, { x, y, heading }) => ({ x, y, heading }),
   ends: () => undefined,
-  hasRoom: false,
+  hasFloor: false,
+  parts: ["cards", "presses"],
+  axes: ["light", "height", "noise"],
 };

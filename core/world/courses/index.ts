@@ -1,24 +1,35 @@
 import * as z from "zod";
 import { type CourseId, Table, type TargetId } from "../../names";
+import { type BeltCourse, belt } from "./belt";
 import type { CourseKind } from "./CourseKind";
 import { type FloorCourse, floor } from "./floor";
 import { type HandCourse, hand } from "./hand";
+import { type RailCourse, rail } from "./rail";
 
+export { type BeltCourse, countOf, leastGap, lengthOf, type Pieces } from "./belt";
 export type { CourseKind } from "./CourseKind";
+export type { FloorCourse } from "./floor";
 export { RUN_LIMIT_MS } from "./floor";
+export { COURSE_PARTS, type CoursePart } from "./parts";
+export type { Plate, RailCourse, RailStart } from "./rail";
 export type { Card, Line, Painted, Patch, Press, Shade, Shape, Sign, Start, Steadiness, Zone } from "./shapes";
 export { paintsOf } from "./shapes";
 
 /** Where a run takes place. */
-export type Course = FloorCourse | HandCourse;
+export type Course = FloorCourse | HandCourse | RailCourse | BeltCourse;
+/** A course whose starts are places on a floor. */
+export type FloorLike = FloorCourse | HandCourse;
 
 /** Every kind of course. */
-export const COURSES = new Table<CourseKind<Course>>([floor, hand] as unknown as CourseKind<Course>[]);
+export const COURSES = new Table<CourseKind<Course>>([floor, hand, rail, belt] as unknown as CourseKind<Course>[]);
 export const Course: z.ZodType<Course> = z.union(COURSES.schemas as unknown as [z.ZodType<Course>, z.ZodType<Course>]);
 
 /** The table entry of a course. */
 export const courseKindOf = (course: { kind: string }): CourseKind<Course> => COURSES.get(course.kind);
 
-/** A bare course of a kind with one start. */
-export const emptyCourse = (id: CourseId, name: string, ground: TargetId, kind = "floor"): Course =>
-  COURSES.get(kind).fresh(id, name, ground);
+/** A bare course of a kind with one start; a floor where no kind is named. */
+export function emptyCourse(id: CourseId, name: string, ground: TargetId): FloorCourse;
+export function emptyCourse(id: CourseId, name: string, ground: TargetId, kind: string): Course;
+export function emptyCourse(id: CourseId, name: string, ground: TargetId, kind = "floor"): Course {
+  return COURSES.get(kind).fresh(id, name, ground);
+}

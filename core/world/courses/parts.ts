@@ -3,6 +3,10 @@ import { CourseIdSchema, Name, TargetIdSchema } from "../../names";
 import { Check } from "../checks/schema";
 import { Card, Line, Patch, Press, Shade, Sign, Start, Steadiness, Zone } from "./shapes";
 
+/** The parts of a course that can be chosen and edited, in the order in which they are listed. */
+export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
+export type CoursePart = (typeof COURSE_PARTS)[number];
+
 const Positive = z.number().positive();
 
 /** What every kind of course has. Later patches lie on top of earlier ones, patches on top of lines. */

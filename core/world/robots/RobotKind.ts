@@ -2,6 +2,9 @@ import type * as z from "zod";
 import type { Machine } from "../../behaviour";
 import type { Body } from "../body";
 import type { Chance } from "../chance";
+import type { DrawnCourse } from "../courses/DrawnCourse";
+import type { Floor } from "../floor";
+import type { RailBeginning } from "../rail/Shuttle";
 import type { AnyRobot, Motor } from "./parts";
 
 /** Where a run begins. */
@@ -9,6 +12,14 @@ export interface Beginning {
   x: number;
   y: number;
   heading: number;
+  /** On a rail: which, and where along it. */
+  rail?: RailBeginning;
+}
+
+/** The course that a robot is put on, as a run takes place on it. */
+export interface Around {
+  course: Pick<DrawnCourse, "patches" | "size">;
+  floor: Pick<Floor, "lift">;
 }
 
 /** What findings ask of a machine that drives. */
@@ -31,7 +42,7 @@ export interface RobotKind<R extends AnyRobot & { kind: string } = AnyRobot & { 
   /** One as it is at first, with what it shares with another kind. */
   fresh(shared: AnyRobot): R;
   machine(robot: R): Machine;
-  body(robot: R, start: Beginning, chance: Chance, tickMs: number): Body;
+  body(robot: R, start: Beginning, chance: Chance, tickMs: number, around: Around): Body;
   /** The robot with everything that moves it `factor` times as fast. */
   faster(robot: R, factor: number): R;
   /** How wide it is over its wheels, in mm; 0 where it does not move. */

@@ -33,6 +33,7 @@ export const cart: RobotKind<CartRobot> = {
     ...sharedMachine(robot),
     wheels: { trackMm: robot.trackMm, wheelMm: robot.wheelMm },
     topSpeed: topSpeed(robot),
+    can: ["drive", "turn"],
   }),
   body: (robot, start, chance, tickMs) => new Cart(robot, start, chance, tickMs),
   faster: (robot, factor) => withMotors(robot, (m) => ({ ...m, topSpeed: m.topSpeed * factor })),

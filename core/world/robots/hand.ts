@@ -23,7 +23,7 @@ export const hand: RobotKind<HandRobot> = {
     buttons,
     servos,
   }),
-  machine: (robot) => ({ ...sharedMachine(robot), topSpeed: 0 }),
+  machine: (robot) => ({ ...sharedMachine(robot), topSpeed: 0, can: [] }),
   body: (_, start) => standing(start),
   faster: (robot) => robot,
   widthMm: () => 0,

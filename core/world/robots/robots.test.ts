@@ -2,8 +2,10 @@ import { describe, expect, it } from "vitest";
 import { emptyProject } from "../../project";
 import { COURSES, emptyCourse, machineOf, ROBOTS, Robot, robotKindOf } from "..";
 import { chance } from "../chance";
+import { RailWay } from "../rail/railWay";
 
 const { robot, targets, courses } = emptyProject("test");
+const NOTHING_AROUND = { course: { patches: [], size: [1200, 800] as [number, number] }, floor: { lift() {} } };
 const start = { x: 500, y: 400, heading: 90 };
 
 describe.each(ROBOTS.entries.map((kind) => [kind.key, kind] as const))("a robot of the kind %s", (key, kind) => {
@@ -33,17 +35,22 @@ describe.each(ROBOTS.entries.map((kind) => [kind.key, kind] as const))("a robot 
   });
 
   it("begins where it is put, and moves only if it has motors", () => {
-    const body = kind.body(made, start, chance(1, "motors"), 5);
-    expect([body.x, body.y]).toEqual([500, 400]);
+    // A straight rail of 4 m, for what runs on one; the bare course of its kind says where that begins.
+    const way = new RailWay({ from: [500, 400], heading: 90, closed: false, way: [{ straight: 4000 }] });
+    const rail = { way, at: 100, facing: "forward" } as const;
+    const body = kind.body(made, { ...start, rail }, chance(1, "motors"), 5, NOTHING_AROUND);
+    const [x, y] = [body.x, body.y];
+    // A belt goes; what stands beside it is looked at from its start.
+    expect([kind.course === "belt" ? x + 500 : x, kind.course === "rail" ? y - 100 : y]).toEqual([500, 400]);
     body.command(1, 1);
     for (let i = 0; i < 200; i++) body.step();
-    const way = Math.hypot(body.x - 500, body.y - 400);
-    if (machineOf(made).topSpeed === 0) expect([way, kind.drive]).toEqual([0, undefined]);
+    const gone = Math.hypot(body.x - x, body.y - y);
+    if (machineOf(made).topSpeed === 0) expect([gone, kind.drive]).toEqual([0, undefined]);
     else {
       // A second at full speed, less what it takes to get there.
-      expect(way).toBeGreaterThan(0.7 * machineOf(made).topSpeed);
-      expect(way).toBeLessThan(machineOf(made).topSpeed);
-      expect(kind.widthMm(made)).toBeGreaterThan(0);
+      expect(gone).toBeGreaterThan(0.7 * machineOf(made).topSpeed);
+      expect(gone).toBeLessThan(machineOf(made).topSpeed);
+      if (kind.course !== "belt") expect(kind.widthMm(made)).toBeGreaterThan(0);
     }
   });
 
@@ -74,7 +81,11 @@ describe("a kind of course", () => {
     },
   );
 
-  const body = (x: number, y: number) => ({ ...robotKindOf(robot).body(robot, start, chance(1, "m"), 5), x, y });
+  const body = (x: number, y: number) => ({
+    ...robotKindOf(robot).body(robot, start, chance(1, "m"), 5, NOTHING_AROUND),
+    x,
+    y,
+  });
   const laid = { size: [1000, 800] as const, cards: [{ atMs: 500, forMs: 1500 }], presses: [] };
   it("floor ends where the robot has left it; by hand nothing leaves", () => {
     const [floor, hand] = [COURSES.get("floor"), COURSES.get("hand")];

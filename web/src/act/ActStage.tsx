@@ -4,9 +4,10 @@ import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { usePhraseWords } from "../session/phraseWords";
 import { useEdit, useProject } from "../session/project";
-import { type ActView, actViewChosen, cellChosen } from "../state/act";
+import { type ActView, actViewChosen, cellChosen, ownRowsSet } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, Choice } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { Info } from "../ui/Info";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
@@ -15,6 +16,7 @@ import { addMode, addResponse } from "./behaviourEdit";
 import { CellEditor } from "./CellEditor";
 import { OwnNames } from "./OwnNames";
 import { ResponseGrid } from "./ResponseGrid";
+import { useChosenMode } from "./useChosenMode";
 
 const Below = styled.div`
   display: grid;
@@ -37,13 +39,20 @@ const Rehearsal = lazily(() => import("./Rehearsal").then((m) => m.Rehearsal));
 export function ActStage() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const shown = useAppSelector((state) => state.act.shown);
+  const { shown, ownRows } = useAppSelector((state) => state.act);
+  const { modes } = useProject().behaviour;
+  const mode = useChosenMode();
   return (
     <StageGrid $columns="minmax(0, 1fr) 350px">
       <Pane aria-label="Responses">
         <Head>
           <Choice label="Show" value={shown} options={VIEWS} onChange={(view) => dispatch(actViewChosen(view))} />
           <Spacer />
+          {shown === "grid" && modes.length > 1 && (
+            <Check checked={ownRows} onChange={(on) => dispatch(ownRowsSet(on))}>
+              only rows of {modes.find((m) => m.id === mode)?.name}
+            </Check>
+          )}
           {(shown === "grid" || shown === "diagram") && (
             <Button onPress={() => edit("a new mode", addMode)}>Add mode</Button>
           )}
@@ -67,11 +76,10 @@ function Grid() {
   const { names } = usePhraseWords();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const cell = useAppSelector((state) => state.act.cell);
+  const mode = useChosenMode();
   const addRow = (text: string) => {
     const parsed = parseTrigger(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
-    const mode = cell !== null && "mode" in cell ? cell.mode : project.behaviour.start;
     const { project: next, id } = addResponse(project, mode, parsed.value);
     edit("a new response", () => next);
     dispatch(cellChosen({ mode, response: id }));
@@ -86,7 +94,7 @@ function Grid() {
           clearAfter
           label="Add a row"
           text=""
-          placeholder="Type what can happen: coral arrives; teal is present; nothing known for 4 s; after 10 s; becomes tally >= 2"
+          placeholder="Type what can happen: coral arrives; nothing known for 4 s; after 10 s"
           complete={(text) => completions(text, names, parseTriggerFrom)}
           take={addRow}
         />

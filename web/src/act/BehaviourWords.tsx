@@ -39,7 +39,7 @@ export function BehaviourWords() {
           Print
         </Button>
       </Head>
-      <Sheet aria-label="The behaviour in words">
+      <Sheet tabIndex={0} aria-label="The behaviour in words">
         {talkThrough(project.behaviour, name).map(({ title, sentences }) => (
           <section key={title}>
             <h3>{title}</h3>

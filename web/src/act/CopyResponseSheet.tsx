@@ -60,7 +60,7 @@ export function CopyResponseSheet({
         <Button onPress={onClose}>Cancel</Button>
         <Button
           $main
-          isDisabled={copies === 0 || nothing}
+          why={(copies === 0 || nothing) && "Choose a target or a mode first."}
           onPress={() => {
             edit("copying a response", (p) => copyResponse(p, response, about.length > 0 ? targets : [], modes));
             onClose();

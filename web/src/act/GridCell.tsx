@@ -13,7 +13,7 @@ const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: 
   align-items: flex-start;
   width: 100%;
   height: 100%;
-  min-height: 46px;
+  min-height: ${({ $ignored }) => ($ignored ? 28 : 46)}px;
   text-align: left;
   padding: 6px 8px;
   font-size: 12px;
@@ -26,6 +26,12 @@ const Face = styled(QuietButton)<{ $chosen: boolean; $ignored?: boolean; $off?: 
   & b { font-weight: 650; }
 `;
 
+/** Said only where one looks: a large behaviour ignores most of what can happen. */
+const Quiet = styled.span`
+  opacity: 0;
+  ${Face}:is([data-hovered], [data-focused], [aria-pressed="true"]) & { opacity: 1; }
+`;
+
 const sameCell = (a: Cell, b: Cell | null) => b !== null && JSON.stringify(a) === JSON.stringify(b);
 
 export function GridCell({
@@ -33,13 +39,17 @@ export function GridCell({
   name,
   steps,
   response,
+  tabStop = false,
 }: {
   cell: Cell;
   name: string;
   steps?: readonly Step[];
   response?: Response;
+  /** Tab comes to this cell while none is chosen; from there the arrow keys go on. */
+  tabStop?: boolean;
 }) {
   const chosen = useAppSelector((state) => sameCell(cell, state.act.cell));
+  const noneChosen = useAppSelector(({ act }) => act.cell === null || !("mode" in act.cell));
   const dispatch = useAppDispatch();
   const { modes } = useProject().behaviour;
   const words = usePhraseWords();
@@ -50,13 +60,15 @@ export function GridCell({
       $chosen={chosen}
       $ignored={steps === undefined}
       $off={response?.on === false}
+      data-cell
+      excludeFromTabOrder={!chosen && !(tabStop && noneChosen)}
       aria-pressed={chosen}
       aria-label={`${name}: ${sentence || "nothing yet"}${next ? `, then ${next}` : ""}${response?.on === false ? ", off" : ""}`}
       onPress={() => dispatch(cellChosen(cell))}
     >
       <span>
         {steps === undefined ? (
-          "ignored"
+          <Quiet>ignored</Quiet>
         ) : steps.length === 0 ? (
           <i>{response ? "no steps yet" : "nothing"}</i>
         ) : (

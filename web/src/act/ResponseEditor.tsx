@@ -62,7 +62,7 @@ export function ResponseEditor({
   };
   const takeRest = (text: string) => {
     const seconds = typedNumber(text);
-    if (!(seconds >= 0 && seconds <= 3600)) return "A rest lies between 0 and 3600 s.";
+    if (!(seconds >= 0 && seconds <= 3600)) return "The time between starts lies from 0 to 3600 s.";
     set("a rest", ({ restMs: _, ...rest }) => (seconds === 0 ? rest : { ...rest, restMs: Math.round(seconds * 1000) }));
     return undefined;
   };
@@ -103,7 +103,7 @@ export function ResponseEditor({
         label="Only if"
         complete={(text) => completions(text, words.names, parseCondition)}
         text={response.guard ? words.condition(response.guard) : ""}
-        placeholder="always; or a condition like sat >= 50 % and not teal"
+        placeholder="always; or a condition like sat >= 50 %"
         take={takeGuard}
       />
       <Title style={{ margin: "12px 0 4px" }}>Fires</Title>

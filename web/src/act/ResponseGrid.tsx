@@ -1,16 +1,18 @@
 import { type Mode, printTrigger, type Trigger } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { cellChosen } from "../state/act";
-import { useAppDispatch } from "../state/store";
+import { useAppDispatch, useAppSelector } from "../state/store";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { takingName } from "../ui/typed";
 import { modeIsUsed, moveToMode, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
 import { GridCell } from "./GridCell";
+import { goByArrow } from "./goByArrow";
 import { TriggerTitle, triggerWords } from "./triggerWords";
+import { useChosenMode } from "./useChosenMode";
 
 const Scroll = styled.div`
   overflow-x: auto;
@@ -51,6 +53,9 @@ export function ResponseGrid() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const { modes } = project.behaviour;
+  const ownRows = useAppSelector((state) => state.act.ownRows);
+  const chosenMode = useChosenMode();
+  const table = useRef<HTMLTableElement>(null);
   const [dragged, setDragged] = useState<{ mode: ModeId; response: string } | null>(null);
   const [over, setOver] = useState<ModeId | null>(null);
   const drop = (to: ModeId, copy: boolean) => {
@@ -66,7 +71,12 @@ export function ResponseGrid() {
   };
   return (
     <Scroll>
-      <Table aria-label="Responses by what happens and by mode">
+      <Table
+        ref={table}
+        aria-label="Responses by what happens and by mode"
+        aria-description="The arrow keys go from cell to cell"
+        onKeyDown={(event) => table.current !== null && goByArrow(event, table.current)}
+      >
         <thead>
           <tr>
             <th>when</th>
@@ -86,11 +96,12 @@ export function ResponseGrid() {
                   cell={{ mode: mode.id, entering: true }}
                   name={`on entering ${mode.name}`}
                   steps={mode.entering}
+                  tabStop={mode.id === chosenMode}
                 />
               </td>
             ))}
           </tr>
-          {rowsOf(modes).map(({ phrase, trigger }) => (
+          {rowsOf(ownRows ? modes.filter((m) => m.id === chosenMode) : modes).map(({ phrase, trigger }) => (
             <tr key={phrase}>
               <th scope="row">
                 <TriggerTitle trigger={trigger} project={project} />

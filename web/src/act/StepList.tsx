@@ -1,6 +1,7 @@
 import { parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
 import { Id } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
+import { machineOf } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
 import { usePhraseWords } from "../session/phraseWords";
@@ -12,6 +13,7 @@ import { Dim, Num } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { useFocusNext } from "../ui/useFocusNext";
 import { routineFrom, stepsOf, withSteps } from "./behaviourEdit";
+import { offeredWords } from "./offeredSteps";
 import { StepMenu } from "./StepMenu";
 import { TryStep } from "./TryStep";
 
@@ -31,8 +33,8 @@ const Card = styled.li<{ $picked: boolean; $over: boolean }>`
   ${({ theme, $over }) => $over && `box-shadow: 0 -2px 0 ${theme.ink};`}
   border-radius: ${({ theme }) => theme.radius};
   margin-bottom: 3px;
-  & input { border-color: transparent; }
-  & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; }
+  & textarea { border-color: transparent; }
+  & textarea:hover, & textarea:focus { border-color: ${({ theme }) => theme.rule}; }
 `;
 const Number_ = styled(QuietButton)`
   padding: 4px 0;
@@ -64,7 +66,8 @@ export function StepList({ cell }: { cell: Cell }) {
     setPicked([]);
     edit(what, (p) => withSteps(p, cell, [...next]));
   };
-  const complete = (text: string) => completions(text, names, parseStepFrom);
+  const { can } = machineOf(project.robot);
+  const complete = (text: string) => offeredWords(completions(text, names, parseStepFrom), can);
   const taking = (place: (step: Step) => readonly Step[], what: string) => (text: string) => {
     const parsed = parseStep(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
@@ -83,7 +86,7 @@ export function StepList({ cell }: { cell: Cell }) {
     set("moving a step", next);
     // The focus goes with the step: in its field, or on the arrow that moved it.
     const way = to < from ? "up" : "down";
-    if (document.activeElement instanceof HTMLInputElement) focusNext(`Step ${to + 1}`);
+    if (document.activeElement instanceof HTMLTextAreaElement) focusNext(`Step ${to + 1}`);
     else focusNext(`Move step ${to + 1} ${way}`, `Move step ${to + 1} ${way === "up" ? "down" : "up"}`);
   };
   return (

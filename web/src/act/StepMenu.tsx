@@ -1,13 +1,16 @@
-import { parseCondition, STEPS } from "@perceptum/core/behaviour";
+import { parseCondition } from "@perceptum/core/behaviour";
 import { completions, type Names, parsePhrase, tellProblem } from "@perceptum/core/phrases";
+import { machineOf } from "@perceptum/core/world";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
 import { usePhraseWords } from "../session/phraseWords";
+import { useProject } from "../session/project";
 
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
+import { offeredTemplates } from "./offeredSteps";
 
 const Row = styled.div`
   display: flex;
@@ -41,8 +44,6 @@ const titleOf = (template: string) =>
     usual?.includes("|") ? usual.replaceAll("|", "/") : `‹${place.replace(/s$/, "")}›`,
   );
 
-const TEMPLATES = STEPS.entries.flatMap((kind) => kind.templates);
-
 /** The names of one kind, as people see them. */
 const choicesOf = (names: Names, kind: keyof Names) =>
   names[kind].map((thing) => (typeof thing === "string" ? thing : thing.name));
@@ -52,6 +53,7 @@ const isNames = (place: string, names: Names): place is keyof Names => place in 
 /** Every step there is, in a menu, each with its places to fill in: nothing has to be known by heart. */
 export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
   const { names } = usePhraseWords();
+  const { robot } = useProject();
   const [template, setTemplate] = useState<string | null>(null);
   const [values, setValues] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState<string>();
@@ -84,7 +86,7 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
           hideLabel
           value={template}
           placeholder="Or choose one …"
-          options={TEMPLATES.map((t) => ({ id: t, text: titleOf(t) }))}
+          options={offeredTemplates(machineOf(robot).can).map((t) => ({ id: t, text: titleOf(t) }))}
           onChange={choose}
         />
       </Row>

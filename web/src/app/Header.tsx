@@ -8,6 +8,7 @@ import { redone, type Saving, undone } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { Told } from "../ui/Status";
 import { chooseTheme, useThemeName } from "../ui/themeChoice";
 import { takingName } from "../ui/typed";
 import { Mark } from "./Mark";
@@ -76,6 +77,9 @@ const SAVING: Record<Saving, string> = {
   gone: "deleted",
   refused: "cannot be saved",
 };
+/** While all goes well nothing is told: every change would be heard three times. */
+const isWell = (saving: Saving) => saving === "saved" || saving === "unsaved" || saving === "saving";
+
 /** The five stages with how far each is. */
 function StageLinks({ stage }: { stage: StageId }) {
   const { id = "" } = useParams();
@@ -144,9 +148,10 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
       </Side>
       <StageLinks stage={stage} />
       <Side>
-        <State role="status" title={trouble || undefined} aria-label={`Project ${SAVING[saving]}`}>
+        <State role="status" aria-live="off" title={trouble || undefined} aria-label={`Project ${SAVING[saving]}`}>
           {SAVING[saving]}
         </State>
+        <Told label="Project" text={isWell(saving) ? "" : `${SAVING[saving]}. ${trouble}`} />
         <QuietButton
           aria-label={themeName === "dark" ? "Light theme" : "Dark theme"}
           onPress={() => chooseTheme(themeName === "dark" ? "light" : "dark")}
@@ -157,14 +162,14 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
           ?
         </QuietButton>
         <Button
-          isDisabled={past === undefined}
+          why={past === undefined && "Nothing was changed since the project was opened."}
           onPress={() => dispatch(undone())}
           aria-label={past === undefined ? "Undo" : `Undo ${past}`}
         >
           Undo
         </Button>
         <Button
-          isDisabled={future === undefined}
+          why={future === undefined && "Nothing was undone."}
           onPress={() => dispatch(redone())}
           aria-label={future === undefined ? "Redo" : `Redo ${future}`}
         >

@@ -6,7 +6,7 @@ import { FindingButtons } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished, usePublishedPart } from "../session/Published";
 import { useSettledProject } from "../session/project";
-import { useAddProjectMutation } from "../state/api";
+import { addProject } from "../state/api";
 import { proveViewChosen } from "../state/prove";
 import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -74,6 +74,7 @@ function Next({ stage }: { stage: StageId }) {
   );
   const run = usePublished(mentor.lastRun);
   const chosen = useAppSelector((state) => state.prove.course);
+  const shown = useAppSelector((state) => state.prove.shown);
   const course = project.courses.find((c) => c.id === chosen) ?? project.courses[0];
   const isRun = run !== null && run.base === project && run.trace.course.id === course?.id;
   const { text, ways } = nextStep(stage, {
@@ -81,9 +82,10 @@ function Next({ stage }: { stage: StageId }) {
     right,
     checks: course?.checks.length ?? 0,
     verdicts: isRun ? run.verdicts : null,
+    runShown: shown === "run",
   });
   return (
-    <Bar aria-label="What comes next">
+    <Bar aria-label="What comes next" data-pane>
       <Text style={{ flex: "0 1 auto" }}>{text}</Text>
       {ways.map((way) => (
         <WayButton key={JSON.stringify(way)} way={way} />
@@ -96,7 +98,6 @@ function WayButton({ way }: { way: Way }) {
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const [add] = useAddProjectMutation();
   const [file, setFile] = useState<File | null>(null);
   const [busy, setBusy] = useState(false);
   if ("begins" in way && way.begins === "file")
@@ -116,7 +117,7 @@ function WayButton({ way }: { way: Way }) {
     setBusy(true);
     try {
       const { demoProject } = await import("../session/demoProject");
-      const made = await add(demoProject()).unwrap();
+      const made = await addProject(demoProject());
       await navigate(`/p/${made.id}/sense`);
     } catch {
       setBusy(false);
@@ -128,7 +129,7 @@ function WayButton({ way }: { way: Way }) {
     else if ("begins" in way) {
       if (way.begins === "demo") void demo();
       else dispatch(watchingChosen("bench"));
-    } else if (way.opens === "sweep") dispatch(proveViewChosen("sweep"));
+    } else if (way.opens === "sweep" || way.opens === "run") dispatch(proveViewChosen(way.opens));
     else dispatch(openSet(way.opens));
   };
   return (

@@ -1,19 +1,14 @@
 import { cutName } from "@perceptum/core/names";
 import type { Project } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useStore } from "react-redux";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { readProjectFile } from "../session/readProjectFile";
-import {
-  failureText,
-  type ProjectSummary,
-  problemOf,
-  useAddProjectMutation,
-  useProjectsQuery,
-  useRemoveProjectMutation,
-} from "../state/api";
+import { failureText, type ProjectSummary, problemOf } from "../state/api";
 import { closed } from "../state/document";
-import { useAppDispatch } from "../state/store";
+import { api, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/projectList";
+import { type AppStore, useAppDispatch } from "../state/store";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Box, Wrong } from "../ui/EntryField";
@@ -92,8 +87,15 @@ const when = (t: number) => new Date(t).toLocaleString(undefined, { dateStyle: "
 /** What an empty project is made of brings the schemas with it, so it comes only when it is asked for. */
 const newProject = () => import("../session/newProject").then((m) => m.newProject());
 
-/** The projects at the server. A new database opens its first demo at once. */
+/** The projects at the server. */
 export function ProjectsPage() {
+  const store = useStore() as AppStore;
+  // The list's slice comes with it.
+  useState(() => store.takeIn(api));
+  return <Projects />;
+}
+
+function Projects() {
   const { data, error, isLoading } = useProjectsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [add] = useAddProjectMutation();
   const [remove] = useRemoveProjectMutation();
@@ -101,18 +103,13 @@ export function ProjectsPage() {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [sought, setSought] = useState("");
   const [wrong, setWrong] = useState<string>();
-  const [search] = useSearchParams();
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
 
-  const untouched = !search.has("list") && data?.every((p) => p.openedAt === null) ? data[0] : undefined;
   useEffect(() => {
     dispatch(closed());
     document.title = "Perceptum";
   }, [dispatch]);
-  useEffect(() => {
-    if (untouched) void navigate(`/p/${untouched.id}/sense`, { replace: true });
-  }, [untouched, navigate]);
 
   if (error && data === undefined)
     return (
@@ -120,7 +117,7 @@ export function ProjectsPage() {
         {failureText(error)} Start the server with npm start, then load this page again.
       </Message>
     );
-  if (isLoading || data === undefined || untouched) return <Message title="Opening …" />;
+  if (isLoading || data === undefined) return <Message title="Opening …" />;
 
   /** Opens what is being added; says whether that went well. */
   const open = async (adding: Promise<{ id: string }>): Promise<boolean> => {

@@ -8,11 +8,14 @@ import { runPutBelow } from "../state/view";
 import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
 import { lazily } from "../ui/lazily";
+import { Unseen } from "../ui/Status";
 import { Header } from "./Header";
 import { NextLine } from "./NextLine";
 import { Notice } from "./Notice";
+import { stageName } from "./nextStep";
 import { keepPlace } from "./places";
 import type { StageId } from "./stages";
+import { useKeptFocus } from "./useKeptFocus";
 import { useShortcuts } from "./useShortcuts";
 
 const ShortcutSheet = lazily(() => import("./ShortcutSheet").then((m) => m.ShortcutSheet));
@@ -60,6 +63,7 @@ export function Workbench({ stage }: { stage: StageId }) {
   const dispatch = useAppDispatch();
   const Screen = SCREENS[stage];
   const shortcuts = useShortcuts();
+  useKeptFocus();
   const session = useSession();
   const saving = useAppSelector((state) => state.document.saving);
   const notice = usePublished(session.notice);
@@ -87,6 +91,9 @@ export function Workbench({ stage }: { stage: StageId }) {
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>
+        <Unseen as="h1">
+          {stageName(stage)}, {project.name}
+        </Unseen>
         <NextLine stage={stage} />
         <Screen />
       </Main>

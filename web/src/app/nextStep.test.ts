@@ -12,6 +12,7 @@ const standing = (now: Partial<Standing> = {}): Standing => ({
   right: 1,
   checks: 6,
   verdicts: [],
+  runShown: true,
   ...now,
 });
 const verdicts = (...outcomes: Verdict["outcome"][]): Verdict[] => outcomes.map((outcome) => ({ outcome, figure: "" }));
@@ -44,12 +45,18 @@ describe("what comes next", () => {
     ["act", { project: empty }, "The robot does nothing yet", ["Add a row"]],
     ["act", {}, "The robot knows what to do", ["prove"]],
     ["prove", { checks: 0, verdicts: null }, "no checks yet", ["Add the first check"]],
-    ["prove", { checks: 1, verdicts: null }, "This course has 1 check. Press Run", []],
+    ["prove", { checks: 1, verdicts: null }, "This course has 1 check. Does it hold?", []],
+    [
+      "prove",
+      { checks: 2, verdicts: null, runShown: false },
+      "This course has 2 checks. Do they hold?",
+      ["To the run"],
+    ],
     ["prove", { verdicts: verdicts("holds", "does not", "not reached") }, "1 of 6 checks fails", []],
     ["prove", { verdicts: verdicts("holds", "not reached", "not reached") }, "2 of 6 checks could not be decided", []],
     ["prove", { verdicts: verdicts("holds", "holds") }, "All checks hold", ["Try a sweep", "ship"]],
     ["ship", { right: 0.5 }, "The rules are not ready yet", ["decide"]],
-    ["ship", { verdicts: null }, "The checks were not seen to hold", ["prove"]],
+    ["ship", { verdicts: null }, "Not every check has held", ["prove"]],
     ["ship", { verdicts: verdicts("holds") }, "All is ready", []],
   ] as const)("at %s with %j", (stage, now, text, ways) => {
     const next = nextStep(stage, standing(now as Partial<Standing>));

@@ -6,7 +6,7 @@ import { STAGES, type StageId } from "./stages";
 /** A way on, as a button: to a stage, to something that a stage opens, to a field, or into an empty project. */
 export type Way =
   | { to: StageId }
-  | { opens: "suggestion" | "checks" | "sweep"; text: string }
+  | { opens: "suggestion" | "checks" | "sweep" | "run"; text: string }
   | { field: string; text: string }
   | { begins: "bench" | "file" | "demo"; text: string };
 
@@ -26,6 +26,8 @@ export interface Standing {
   /** Of the course that is looked at: how many checks it has, and how they came out if it was run. */
   checks: number;
   verdicts: readonly Verdict[] | null;
+  /** Whether Prove shows one run, where it can be made. */
+  runShown: boolean;
 }
 
 export const stageName = (stage: StageId) => STAGES.find(({ id }) => id === stage)?.name ?? stage;
@@ -81,11 +83,14 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
     return { text: "The robot knows what to do. Next: does it do that on a course?", ways: [{ to: "prove" }] };
   },
 
-  prove({ checks, verdicts }) {
+  prove({ checks, verdicts, runShown }) {
     if (checks === 0)
       return { text: "This course has no checks yet.", ways: [{ opens: "checks", text: "Add the first check" }] };
     if (verdicts === null)
-      return { text: `This course has ${amount(checks, "check")}. Press Run to see whether they hold.`, ways: [] };
+      return {
+        text: `This course has ${amount(checks, "check")}. ${checks === 1 ? "Does it" : "Do they"} hold? A run shows it.`,
+        ways: runShown ? [] : [{ opens: "run", text: "To the run" }],
+      };
     const failing = verdicts.filter(({ outcome }) => outcome === "does not").length;
     const open = verdicts.filter(({ outcome }) => outcome === "not reached").length;
     if (failing > 0)
@@ -107,9 +112,12 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
   ship(standing) {
     const { right, verdicts } = standing;
     if (right === null || right < 0.99)
-      return { text: "The rules are not ready yet. Code can be taken all the same.", ways: [{ to: "decide" }] };
+      return { text: "The rules are not ready yet. You can take the code all the same.", ways: [{ to: "decide" }] };
     if (verdicts === null || verdicts.length === 0 || verdicts.some(({ outcome }) => outcome !== "holds"))
-      return { text: "The checks were not seen to hold yet. Code can be taken all the same.", ways: [{ to: "prove" }] };
+      return {
+        text: "Not every check has held in a run yet. You can take the code all the same.",
+        ways: [{ to: "prove" }],
+      };
     return { text: "All is ready: take the code, or the project as a file.", ways: [] };
   },
 };

@@ -7,7 +7,9 @@ import { redone, undone } from "../state/document";
 import { type AppState, useAppDispatch } from "../state/store";
 import { playingSet } from "../state/view";
 import { useTransport } from "../tape/useTransport";
+import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
+import { goToPane } from "./panes";
 import { STAGES } from "./stages";
 
 /** The keys that work everywhere, and the sheet that lists them. */
@@ -30,7 +32,7 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
     const onKey = (event: KeyboardEvent) => {
       const undoKey = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z";
       // A field with text that was not entered yet undoes its own typing.
-      const typing = event.target instanceof HTMLInputElement && event.target.dataset.typing === "true";
+      const typing = event.target instanceof HTMLElement && event.target.dataset.typing === "true";
       if (undoKey && !typing) {
         event.preventDefault();
         dispatch(event.shiftKey ? redone() : undone());
@@ -43,6 +45,11 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
         void navigate(`/p/${id}/${stage.id}`);
         return;
       }
+      if (event.key === "F6" && !event.defaultPrevented) {
+        event.preventDefault();
+        goToPane(event.shiftKey ? -1 : 1);
+        return;
+      }
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || takesKeys(event.target)) return;
       const onControl =
         event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=radio]") !== null;
@@ -50,13 +57,15 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
         " ": onControl ? undefined : () => (transport.playing ? dispatch(playingSet(false)) : transport.play()),
         ArrowLeft: onControl ? undefined : () => transport.step(event.shiftKey ? -10 : -1),
         ArrowRight: onControl ? undefined : () => transport.step(event.shiftKey ? 10 : 1),
+      };
+      const signs: Record<string, (() => void) | undefined> = {
         "[": () => transport.toEvent(-1),
         "]": () => transport.toEvent(1),
         s: solo,
         S: solo,
         "?": () => setOpen(true),
       };
-      const action = actions[event.key];
+      const action = actions[event.key] ?? (singleKeysWork() ? signs[event.key] : undefined);
       if (action === undefined) return;
       event.preventDefault();
       action();

@@ -2,14 +2,13 @@ import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useSession } from "../session/context";
-import { failureText, useAddProjectMutation } from "../state/api";
+import { addProject, failureText } from "../state/api";
 import { saveFile } from "../ui/saveFile";
 
 /** What a person can do with changes that cannot be saved where they belong; what goes wrong is a sentence. */
 export function useWaysOut() {
   const session = useSession();
   const navigate = useNavigate();
-  const [add] = useAddProjectMutation();
   const [wrong, setWrong] = useState<string>();
   const present = () => session.store.getState().document.present as ProjectDocument;
 
@@ -17,13 +16,13 @@ export function useWaysOut() {
     wrong,
     /** Does work when a button is pressed. */
     trying: (work: () => Promise<void>) => () => {
-      work().catch((error: unknown) => setWrong(error instanceof Error ? error.message : failureText(error)));
+      work().catch((error: unknown) => setWrong(failureText(error)));
     },
     /** The project with its readings as a new one, which is opened. */
     keepAsCopy: async (word: string) => {
       const document = present();
       const name = `${document.name.slice(0, 78 - word.length - 3)} (${word})`;
-      const added = await add(joinProject({ ...document, name }, session.readings.all)).unwrap();
+      const added = await addProject(joinProject({ ...document, name }, session.readings.all));
       session.dropChanges();
       await navigate(`/p/${added.id}/sense`);
     },

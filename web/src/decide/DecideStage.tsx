@@ -9,9 +9,10 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { beforeKept, openSet, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Info } from "../ui/Info";
-import { Dim, Empty, Head, Num, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { Dim, Empty, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
+import { Status } from "../ui/Status";
 import { AddRule } from "./AddRule";
 import { Fields } from "./field/Fields";
 import { NearestPanel } from "./NearestPanel";
@@ -139,11 +140,7 @@ function Change() {
   const gained = usePublishedPart(useSession().judging.judged, (j) => j.change?.gained ?? 0);
   const lost = usePublishedPart(useSession().judging.judged, (j) => j.change?.lost ?? 0);
   if (!dragging) return null;
-  return (
-    <Num role="status" aria-label="Gained and lost by this change">
-      gains {gained}, loses {lost}
-    </Num>
-  );
+  return <Status label="Gained and lost by this change">{`gains ${gained}, loses ${lost}`}</Status>;
 }
 
 /** Keeps the present rules as *before*, to see everywhere what flips. */
@@ -165,10 +162,7 @@ function Compare() {
         </>
       ) : (
         <>
-          <Num role="status" aria-label="Against before">
-            +{gained} −{lost}
-            {other > 0 && ` (${other} otherwise)`}
-          </Num>
+          <Status label="Against before">{`+${gained} −${lost}${other > 0 ? ` (${other} otherwise)` : ""}`}</Status>
           <Button $small onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>
             Update
           </Button>

@@ -15,6 +15,7 @@ import { Info } from "../ui/Info";
 import { Dim, Empty, Spacer, Title } from "../ui/layout";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
+import { Status } from "../ui/Status";
 
 const List = styled.ul`
   list-style: none;
@@ -34,6 +35,16 @@ const Values = styled.span`
   display: flex;
   gap: 3px;
 `;
+/** What stands in each column; as wide as the rows below. */
+const Heads = styled.div`
+  display: flex;
+  justify-content: space-between;
+  margin-top: 8px;
+  padding-right: 30px;
+  font-size: 11px;
+  color: ${({ theme }) => theme.ink2};
+  & span span { text-align: right; white-space: nowrap; }
+`;
 const Line = styled.div`
   display: flex;
   gap: 6px;
@@ -41,6 +52,8 @@ const Line = styled.div`
   flex-wrap: wrap;
   margin: 6px 0;
 `;
+
+const widthOf = (field: "hue" | "sat" | "val" | "reflected") => (field === "hue" ? 54 : 50);
 
 /** The numbers that a reference has, for what its sensor reports. */
 function fieldsOf(reports: keyof typeof REPORT_KINDS): readonly ("hue" | "sat" | "val" | "reflected")[] {
@@ -117,7 +130,7 @@ export function NearestPanel() {
     <section aria-label="References">
       <Line>
         <Button
-          isDisabled={!marked}
+          why={!marked && "Nothing is marked yet. Record and mark in Sense first."}
           onPress={() => edit("references from marks", (s) => nearestFromMarks(s, sampleOf(project, tapes, s.id)))}
         >
           References from marks
@@ -141,6 +154,18 @@ export function NearestPanel() {
         reject={reject}
         onChange={(value, gesture) => set("the reject distance", (n) => ({ ...n, reject: value }), gesture)}
       />
+      {references.length > 0 && (
+        <Heads aria-hidden>
+          <span>reference</span>
+          <Values>
+            {fields.map((field) => (
+              <span key={field} style={{ width: widthOf(field) }}>
+                {FEATURE_FACTS[field].word}
+              </span>
+            ))}
+          </Values>
+        </Heads>
+      )}
       <List aria-label="References">
         {references.map((reference, i) => {
           const name = byId.get(reference.target)?.name ?? reference.target;
@@ -148,14 +173,17 @@ export function NearestPanel() {
             <Item key={`${i} ${reference.target}`}>
               <Chip target={byId.get(reference.target)} />
               <span>
-                {name} <Dim>{lights.find((l) => l.id === reference.light)?.name ?? ""}</Dim>
+                {name}
+                <Dim style={{ display: "block", fontSize: 11 }}>
+                  {lights.find((l) => l.id === reference.light)?.name ?? ""}
+                </Dim>
               </span>
               <Values>
                 {fields.map((field) => (
                   <EntryField
                     key={field}
                     mono
-                    width={field === "hue" ? 54 : 48}
+                    width={widthOf(field)}
                     label={`${name}, ${FEATURE_FACTS[field].word} of reference ${i + 1}`}
                     text={
                       reference[field] === undefined
@@ -214,9 +242,9 @@ function Reject({ reject, onChange }: { reject: number; onChange: (value: number
         onChange={(value) => onChange(value, "the reject distance")}
       />
       {own + grounds > 0 && (
-        <Dim role="status" style={{ fontSize: 12, whiteSpace: "normal" }}>
-          {lost} of {own} target readings stay unknown; {taken} of {grounds} background readings are taken for a target
-        </Dim>
+        <Status label="What the distance costs" as={Dim} style={{ fontSize: 12, whiteSpace: "normal" }}>
+          {`${lost} of ${own} target readings stay unknown; ${taken} of ${grounds} background readings are taken for a target`}
+        </Status>
       )}
     </>
   );

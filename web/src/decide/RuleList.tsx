@@ -1,6 +1,6 @@
 import type { RuleId } from "@perceptum/core/names";
 import { type Rule, ruleMargin, type Target, withRule } from "@perceptum/core/rules";
-import { memo, useCallback, useRef } from "react";
+import { memo, useCallback, useEffect, useRef } from "react";
 import styled from "styled-components";
 import { useEditRules, useRuleSet, useTargets } from "../session/project";
 import { useNow } from "../session/source";
@@ -117,12 +117,16 @@ const RuleCard = memo(function RuleCard(props: {
   const chosen = useAppSelector((state) => state.view.rule === rule.id);
   const dispatch = useAppDispatch();
   const margin = useMarginNow(rule);
+  const card = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (chosen) card.current?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
   const drag = usePointerDrag<RuleId>({
     move: ({ clientY }, held) => onDragTo(held, clientY),
     end: () => dispatch(gestureEnded()),
   });
   return (
-    <Card $chosen={chosen} $on={rule.on}>
+    <Card ref={card} $chosen={chosen} $on={rule.on}>
       <Grip
         aria-hidden
         title="Drag to move the rule"

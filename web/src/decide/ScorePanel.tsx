@@ -7,7 +7,8 @@ import { usePublished } from "../session/Published";
 import { useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, tapeChosen } from "../state/view";
-import { Dim, Empty, Num, Title } from "../ui/layout";
+import { Dim, Empty, Title } from "../ui/layout";
+import { Status } from "../ui/Status";
 import { seconds } from "../ui/seconds";
 
 const Table = styled.table`
@@ -27,6 +28,8 @@ const Cell = styled.button`
   font: inherit;
   padding: 1px 3px;
   width: 100%;
+  min-width: 24px;
+  min-height: 24px;
   text-align: right;
   cursor: pointer;
   &:disabled { cursor: default; }
@@ -35,8 +38,9 @@ const Figures = styled.table`
   width: 100%;
   font-size: 12px;
   margin-top: 4px;
-  & th { font-weight: 400; text-align: left; padding: 2px 6px 2px 0; color: ${({ theme }) => theme.ink2}; }
+  & th { font-weight: 400; text-align: left; padding: 2px 6px 2px 0; color: ${({ theme }) => theme.ink2}; white-space: nowrap; }
   & td { font-family: ${({ theme }) => theme.mono}; text-align: right; padding: 2px 0 2px 6px; white-space: nowrap; }
+  & thead td { white-space: normal; vertical-align: bottom; }
 `;
 
 const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
@@ -45,11 +49,7 @@ const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
 export function ScoreShare() {
   const { score } = usePublished(useSession().judging.judged);
   if (score.marked === 0) return null;
-  return (
-    <Num aria-label="Share judged rightly" role="status">
-      {percent(score.right / score.marked)}
-    </Num>
-  );
+  return <Status label="Share judged rightly">{percent(score.right / score.marked)}</Status>;
 }
 
 /** How good the rules are: the share with its interval, by light, by target, and what was taken for what. */

@@ -9,6 +9,7 @@ import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
 import { Dim, Title } from "../ui/layout";
+import { Status } from "../ui/Status";
 import { typedNumber } from "../ui/typed";
 
 const Row = styled.div`
@@ -91,9 +92,9 @@ function Costs({ steady }: { steady: Steady }) {
         cm/s
       </Row>
       {flicker && (
-        <Dim style={{ fontSize: 12 }} role="status" aria-label="Flicker">
-          changes a minute: {flicker.labels.toFixed(1)} of the label, {flicker.seen.toFixed(1)} of what is seen
-        </Dim>
+        <Status label="Flicker" as={Dim} style={{ fontSize: 12 }}>
+          {`changes a minute: ${flicker.labels.toFixed(1)} of the label, ${flicker.seen.toFixed(1)} of what is seen`}
+        </Status>
       )}
     </>
   );

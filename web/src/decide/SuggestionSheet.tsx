@@ -45,7 +45,7 @@ const MOST_TOLD = 6;
 /** A method does clearly better from this difference on. */
 const CLEARLY = 0.005;
 const PARTS = { start: "The first", end: "The last", middle: "Some", all: "All" } as const;
-const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
+const percent = (x: number) => unbroken(`${(100 * x).toFixed(1)} %`);
 
 const Trials = styled.table`
   font-size: 12.5px;
@@ -137,7 +137,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
               <Doubt key={`${tape} ${from}`}>
                 <span>
                   {PARTS[where]} {seconds(to - from, 2)} of a mark of {name(target)} on{" "}
-                  {project.tapes.find((t) => t.id === tape)?.name} look like {name(like)}; no bound goes by them.
+                  {project.tapes.find((t) => t.id === tape)?.name} look like {name(like)}; they move no bound.
                 </span>
                 {(where === "end" || where === "start") && (
                   <Button
@@ -245,7 +245,7 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
             Take nearest references
           </Button>
         )}
-        <Button $main={better === "bands"} isDisabled={taken.length === 0} onPress={take}>
+        <Button $main={better === "bands"} why={taken.length === 0 && "No rule is ticked."} onPress={take}>
           {taken.length === rules.length ? "Use all rules" : `Take ${taken.length} of ${rules.length}`}
         </Button>
       </SheetButtons>

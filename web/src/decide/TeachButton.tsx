@@ -25,7 +25,7 @@ export function TeachButton() {
   const tape = useAppSelector((state) => state.view.tape);
   return (
     <>
-      <Button isDisabled={tape === null} onPress={() => setOpen(true)}>
+      <Button why={tape === null && "There is no tape yet. Record one in Sense first."} onPress={() => setOpen(true)}>
         Teach from this stretch
       </Button>
       {open && <TeachSheet onClose={() => setOpen(false)} />}
@@ -118,7 +118,11 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
       )}
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={stretch === undefined || target === undefined || !own} onPress={teach}>
+        <Button
+          $main
+          why={(stretch === undefined || target === undefined || !own) && "What is missing stands above."}
+          onPress={teach}
+        >
           Teach
         </Button>
       </SheetButtons>

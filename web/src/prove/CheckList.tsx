@@ -4,6 +4,9 @@ import {
   type Check,
   type Course,
   checkSentence,
+  ENDING_WORDS,
+  machineOf,
+  nameIn,
   OUTCOME_WORDS,
   parseCheck,
   parseCheckFrom,
@@ -12,7 +15,7 @@ import {
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
 import { usePhraseWords } from "../session/phraseWords";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, useProject } from "../session/project";
 import { useGoTo } from "../session/useGoTo";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { openSet } from "../state/view";
@@ -21,6 +24,7 @@ import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 import { SIGN_OF_OUTCOME, Sign } from "../ui/Sign";
+import { Status } from "../ui/Status";
 import { seconds } from "../ui/seconds";
 import { unbroken } from "../ui/unbroken";
 import { useFocusNext } from "../ui/useFocusNext";
@@ -64,9 +68,8 @@ export function CheckList({
   t: number;
   stale: boolean;
 }) {
-  const targets = useTargets();
   const goTo = useGoTo("run");
-  const name = (id: Parameters<Parameters<typeof checkSentence>[1]>[0]) => targets.get(id)?.name ?? id;
+  const name = nameIn(useProject());
   const editing = useAppSelector((state) => state.view.open === "checks");
   const dispatch = useAppDispatch();
   const sameChecks = run !== null && JSON.stringify(run.trace.course.checks) === JSON.stringify(course.checks);
@@ -85,13 +88,13 @@ export function CheckList({
           {editing ? "Done" : "Edit checks"}
         </Button>
         <Spacer />
-        <Num role="status" aria-label="Checks that hold">
+        <Status label="Checks that hold">
           {results.length === 0
             ? "none"
             : run === null
               ? "not run"
               : `${holding} of ${results.length}${ended ? "" : " so far"}`}
-        </Num>
+        </Status>
       </Head>
       {results.length === 0 && !editing && (
         <Empty>This course has no checks yet. Press Edit checks and say what the run has to show.</Empty>
@@ -123,12 +126,7 @@ export function CheckList({
       )}
       {run !== null && ended && (
         <Dim style={{ display: "block", marginTop: 5, fontSize: 12 }}>
-          {
-            { finished: "Finished", "left the course": "Left the course", "time is over": "Did not finish" }[
-              run.trace.ending
-            ]
-          }{" "}
-          after {seconds(run.trace.endMs)}
+          {ENDING_WORDS[run.trace.ending]} after {seconds(run.trace.endMs)}
           {rolling(run.trace)}.
         </Dim>
       )}
@@ -178,8 +176,9 @@ function CheckEditor({ course }: { course: Course }) {
     zones: course.zones.map((z) => z.name),
     lamps: project.robot.lamps,
     servos: project.robot.servos.map((servo) => servo.id),
+    crates: (machineOf(project.robot).belt?.crates ?? []).map((crate) => crate.id),
   };
-  const menu = CHECK_KINDS.flatMap((kind) => {
+  const menu = CHECK_KINDS.filter((kind) => kind.courses?.includes(course.kind) ?? true).flatMap((kind) => {
     const fresh = kind.fresh(known);
     return fresh === undefined ? [] : [{ id: kind.key, text: kind.word, fresh }];
   });

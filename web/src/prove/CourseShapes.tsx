@@ -1,32 +1,55 @@
 import type { TargetId } from "@perceptum/core/names";
-import { type Course, type DrawnCourse, type Painted, paintsOf, type Shape } from "@perceptum/core/world";
+import {
+  type Course,
+  courseKindOf,
+  type DrawnCourse,
+  laidOut,
+  type Painted,
+  paintsOf,
+  type Rail,
+  RailWay,
+  type Shape,
+} from "@perceptum/core/world";
 import { useTargets } from "../session/project";
 import { isDark } from "../targets/Chip";
+import { codeBelow, labelMm, topOf, zoneLabels } from "./zoneLabels";
 
 /** All that lies on a course or stands beside it, in mm with y upwards. `start` is drawn strongest. */
-export function CourseShapes({ course, start }: { course: Course | DrawnCourse; start: string }) {
+export function CourseShapes(props: { course: Course | DrawnCourse; start: string; mmPerPixel: number }) {
+  const { course, start, mmPerPixel } = props;
+  const { patches, lines, rail } = laidOut(course);
   const targets = useTargets();
   const [long, high] = course.size;
   const paint = (id: TargetId) => targets.get(id)?.paint ?? "#808080";
+  const ink = groundInk(paint(course.ground));
+  const codeOf = (patch: number) =>
+    paintsOf(patches[patch].target)
+      .map((id) => targets.get(id)?.code ?? "")
+      .join("/");
+  const size = labelMm(mmPerPixel);
+  const labels = zoneLabels({ zones: course.zones, patches }, codeOf, size);
   return (
     <>
       <rect width={long} height={high} fill={paint(course.ground)} />
-      <Joints long={long} high={high} />
-      {course.lines.map((line, i) => (
-        <polyline
+      <Joints long={long} high={high} ink={ink} />
+      {lines.map((line, i) => (
+        <path
           key={`${i} ${line.points.join()}`}
-          points={line.points.map((p) => p.join(",")).join(" ")}
+          d={line.points
+            .map((p, k) => `${k % (line.apart ? 2 : line.points.length) === 0 ? "M" : "L"}${p.join(" ")}`)
+            .join("")}
           fill="none"
           stroke={paint(line.target)}
           strokeWidth={line.width}
-          strokeLinecap="round"
+          strokeLinecap={line.apart ? "butt" : "round"}
           strokeLinejoin="round"
         />
       ))}
-      {course.patches.map(({ shape, target, at, angle }, i) => (
+      {rail !== undefined && <RailLine rail={rail} ink={ink} />}
+      {patches.map(({ shape, target, at, angle }, i) => (
         <g key={`${i} ${at}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
           <PaintedShape shape={shape} target={target} />
-          <Code target={target} angle={angle} shape={shape} />
+          {extentOf(shape) > 10 * mmPerPixel && <Code target={target} angle={angle} shape={shape} size={size} />}
         </g>
       ))}
       {course.shade.map(({ from, to, level }, i) => (
@@ -42,15 +65,15 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
       ))}
       {course.zones.map(({ name, shape, at, angle }, i) => (
         <g key={`${i} ${name}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
-          <Outline shape={shape} fill="none" stroke="#fff" strokeWidth="5" strokeDasharray="16 12" />
+          <Outline shape={shape} fill="none" stroke={ink} strokeWidth="5" strokeDasharray="16 12" />
           <text
             transform={`rotate(${-angle}) scale(1 -1)`}
-            y={-topOf(shape) + 34}
-            fontSize="30"
+            y={-labels[i]}
+            fontSize={size}
             textAnchor="middle"
-            fill="#fff"
-            stroke="#111"
-            strokeWidth="6"
+            fill={ink}
+            stroke={ink === "#fff" ? "#161616" : "#fff"}
+            strokeWidth={0.14 * size}
             paintOrder="stroke"
           >
             {name}
@@ -70,14 +93,14 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
               fill={paint(id)}
             />
           ))}
-          <path d="M14 0h26m-9 -8l9 8l-9 8" fill="none" stroke="#fff" strokeWidth="3" />
+          <path d="M14 0h26m-9 -8l9 8l-9 8" fill="none" stroke={ink} strokeWidth="3" />
         </g>
       ))}
-      {course.starts.map((s) => (
+      {posesOf(course).map((s) => (
         <g
           key={s.name}
           transform={`translate(${s.x} ${s.y}) rotate(${s.heading})`}
-          stroke="#fff"
+          stroke={ink}
           strokeWidth="4"
           fill="none"
           opacity={s.name === start ? 1 : 0.5}
@@ -89,9 +112,42 @@ export function CourseShapes({ course, start }: { course: Course | DrawnCourse; 
   );
 }
 
-/** How far a shape reaches up from its own place, unturned, in mm. */
-const topOf = (shape: Shape) =>
-  "rect" in shape ? shape.rect[1] / 2 : "disc" in shape ? shape.disc / 2 : Math.max(...shape.polygon.map((p) => p[1]));
+/** A rail drawn along its middle, with a stop at each end of an open one. */
+function RailLine({ rail, ink }: { rail: Rail; ink: string }) {
+  const way = new RailWay(rail);
+  const steps = Math.max(2, Math.ceil(way.length / 10));
+  const points = Array.from({ length: steps + 1 }, (_, i) =>
+    way.at(Math.min(way.length * (i / steps), way.length - 1e-6)),
+  );
+  const ends = way.closed ? [] : [way.at(0), way.end];
+  return (
+    <g fill="none" stroke={ink} strokeWidth="5">
+      <path
+        d={points.map(({ x, y }, i) => `${i === 0 ? "M" : "L"}${x.toFixed(1)} ${y.toFixed(1)}`).join("")}
+        opacity="0.75"
+      />
+      {ends.map(({ x, y, sin, cos }) => (
+        <path
+          key={`${x} ${y}`}
+          d={`M${x - 30 * sin} ${y + 30 * cos}L${x + 30 * sin} ${y - 30 * cos}`}
+          strokeWidth="10"
+        />
+      ))}
+    </g>
+  );
+}
+
+/** Every start with where it is. */
+const posesOf = (course: Course | DrawnCourse) =>
+  course.starts.map((start) =>
+    "x" in start ? start : { name: start.name, ...courseKindOf(course).begins(course as Course, start) },
+  );
+
+/** What is drawn on a ground without a paint of its own: white, or black where the ground is light. */
+export const groundInk = (paint: string | undefined) => (isDark(paint ?? "#808080") ? "#fff" : "#161616");
+
+/** How wide a shape is at most, in mm. */
+const extentOf = (shape: Shape) => ("rect" in shape ? Math.max(...shape.rect) : 2 * topOf(shape));
 
 /** The outline of a shape around its own place. */
 export function Outline({ shape, ...style }: { shape: Shape } & React.SVGProps<SVGElement>) {
@@ -129,7 +185,8 @@ function PaintedShape({ shape, target }: { shape: Shape; target: Painted }) {
   );
 }
 
-function Code({ target, angle, shape }: { target: Painted; angle: number; shape: Shape }) {
+function Code(props: { target: Painted; angle: number; shape: Shape; size: number }) {
+  const { target, angle, shape, size } = props;
   const targets = useTargets();
   const ids = paintsOf(target);
   const first = targets.get(ids[0]);
@@ -137,10 +194,10 @@ function Code({ target, angle, shape }: { target: Painted; angle: number; shape:
   return (
     <text
       transform={`rotate(${-angle}) scale(1 -1)`}
-      fontSize="30"
+      fontSize={size}
       fontWeight="700"
       textAnchor="middle"
-      y={"rect" in shape && shape.rect[1] > 100 ? shape.rect[1] / 2 - 10 : 10}
+      y={codeBelow(shape)}
       fill={isDark(first?.paint ?? "#808080") ? "#fff" : "#000"}
       fontFamily="Atkinson Hyperlegible Mono Variable"
     >
@@ -150,19 +207,26 @@ function Code({ target, angle, shape }: { target: Painted; angle: number; shape:
 }
 
 /** The joints of the floor, every 30 cm. */
-function Joints({ long, high }: { long: number; high: number }) {
+function Joints({ long, high, ink }: { long: number; high: number; ink: string }) {
   const lines = [];
   for (let x = 300; x < long; x += 300) lines.push(`M${x} 0V${high}`);
   for (let y = 300; y < high; y += 300) lines.push(`M0 ${y}H${long}`);
-  return <path d={lines.join("")} stroke="#fff" strokeOpacity="0.22" strokeWidth="3" fill="none" />;
+  return <path d={lines.join("")} stroke={ink} strokeOpacity="0.22" strokeWidth="3" fill="none" />;
 }
 
 /** A length to compare with, in the corner. */
-export function ScaleBar({ high }: { high: number }) {
+export function ScaleBar({ high, ink, mmPerPixel }: { high: number; ink: string; mmPerPixel: number }) {
   return (
-    <g transform={`translate(40 ${high - 40})`} stroke="#fff" fill="none" strokeWidth="4">
+    <g transform={`translate(40 ${high - 40})`} stroke={ink} fill="none" strokeWidth="4">
       <path d="M0 -16V0H200V-16" />
-      <text x="216" y="2" fontSize="34" fill="#fff" stroke="none" fontFamily="Atkinson Hyperlegible Mono Variable">
+      <text
+        x="216"
+        y="2"
+        fontSize={labelMm(mmPerPixel)}
+        fill={ink}
+        stroke="none"
+        fontFamily="Atkinson Hyperlegible Mono Variable"
+      >
         20 cm
       </text>
     </g>

@@ -1,18 +1,21 @@
-import type { Course, Start } from "@perceptum/core/world";
+import type { Course } from "@perceptum/core/world";
 import { useCallback } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import type { LastRun } from "../session/Mentor";
 import { usePublished } from "../session/Published";
-import { useProject } from "../session/project";
+import { useProject, useTargets } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered } from "../state/view";
+import { amount } from "../ui/amount";
 import { Canvas } from "../ui/Canvas";
 import { useSize } from "../ui/useSize";
-import { CourseShapes, ScaleBar } from "./CourseShapes";
+import { CourseShapes, groundInk, ScaleBar } from "./CourseShapes";
 import { drawDots, drawLine, HoverRing, trailOf } from "./courseOverlays";
+import type { CourseRunProps } from "./courseViews";
 import { momentOf } from "./momentOf";
 import { RobotShape } from "./RobotShape";
+import { tellTrail } from "./tellTrail";
 
 export const CourseRoom = styled.div`
   flex: 1;
@@ -32,30 +35,8 @@ export function fitted([long, high]: Course["size"], width: number, height: numb
   return { scale, w: Math.floor(long * scale), h: Math.floor(high * scale) };
 }
 
-const AT_REST = {
-  speed: 0,
-  lamp: null,
-  lamps: [],
-  servos: [],
-  display: "",
-  picture: null,
-  sound: "",
-  slipping: false,
-  modeName: "",
-};
-
 /** The course to scale, seen from above with y upwards; the robot where it is at time t, and its trail up to then. */
-export function CourseView({
-  course,
-  start,
-  run,
-  t,
-}: {
-  course: Course;
-  start: Start;
-  run: LastRun | null;
-  t: number;
-}) {
+export function CourseView({ course, start, run, t, now: pose, face }: CourseRunProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const { robot } = useProject();
   const dispatch = useAppDispatch();
@@ -63,16 +44,16 @@ export function CourseView({
   const hover = useAppSelector((state) => (state.view.hover?.source === "run" ? state.view.hover.t : null));
   const [long, high] = course.size;
   const { scale, w, h } = fitted(course.size, width, height);
-  const pose = run ? momentOf(run, t) : { ...start, ...AT_REST };
   const ghost = kept !== null && kept !== run && kept.trace.course.id === course.id ? kept : null;
+  const ink = groundInk(useTargets().get(course.ground)?.paint);
   const held = run?.trace.course.cards.filter((card) => t >= card.atMs && t < card.atMs + card.forMs) ?? [];
 
   const drawTrail = useCallback(
     (context: CanvasRenderingContext2D) => {
-      if (ghost !== null) drawLine(context, ghost, t, scale, h);
+      if (ghost !== null) drawLine(context, ghost, t, scale, h, ink);
       if (run !== null) drawDots(context, run, t, scale, h);
     },
-    [run, ghost, t, scale, h],
+    [run, ghost, t, scale, h, ink],
   );
   const hoverAt = (event: React.PointerEvent) => {
     if (run === null) return;
@@ -93,69 +74,79 @@ export function CourseView({
   };
   const above = [pose.display, pose.picture ?? "", pose.sound].filter((text) => text !== "").join("  ");
   return (
-    <CourseRoom ref={ref}>
-      {width > 0 && (
-        <>
-          <CourseLayer>
-            <svg
-              width={w}
-              height={h}
-              viewBox={`0 0 ${long} ${high}`}
-              role="img"
-              aria-label={`${course.name}, ${long / 10} by ${high / 10} cm, with ${course.patches.length} patches`}
-              onPointerMove={hoverAt}
-              onPointerLeave={() => dispatch(hovered(null))}
-            >
-              <g transform={`translate(0 ${high}) scale(1 -1)`}>
-                <CourseShapes course={run?.trace.course ?? course} start={start.name} />
-              </g>
-              <ScaleBar high={high} />
-            </svg>
-          </CourseLayer>
-          <CourseLayer style={{ pointerEvents: "none" }}>
-            <Canvas width={w} height={h} draw={drawTrail} />
-          </CourseLayer>
-          <CourseLayer style={{ pointerEvents: "none" }}>
-            <svg width={w} height={h} viewBox={`0 0 ${long} ${high}`} aria-hidden>
-              <g transform={`translate(0 ${high}) scale(1 -1)`}>
-                {run && hover !== null && <HoverRing run={run} t={hover} />}
-                {ghost && (
-                  <g opacity="0.4">
-                    <RobotShape robot={ghost.project.robot} pose={momentOf(ghost, t)} />
-                  </g>
-                )}
-                <RobotShape robot={run?.project.robot ?? robot} pose={pose} />
-                {held.map((card, i) => (
-                  <HeldCard
-                    key={`${card.atMs} ${card.target}`}
-                    run={run}
-                    target={card.target}
+    <>
+      <CourseRoom ref={ref}>
+        {width > 0 && (
+          <>
+            <CourseLayer>
+              <svg
+                width={w}
+                height={h}
+                viewBox={`0 0 ${long} ${high}`}
+                role="img"
+                aria-label={`${course.name}, ${long / 10} by ${high / 10} cm, with ${amount(course.patches.length, "patch", "patches")}`}
+                aria-description={run === null ? undefined : tellTrail(run, t)}
+                onPointerMove={hoverAt}
+                onPointerLeave={() => dispatch(hovered(null))}
+              >
+                <g transform={`translate(0 ${high}) scale(1 -1)`}>
+                  <CourseShapes course={run?.trace.course ?? course} start={start.name} mmPerPixel={1 / scale} />
+                </g>
+                <ScaleBar high={high} ink={ink} mmPerPixel={1 / scale} />
+              </svg>
+            </CourseLayer>
+            <CourseLayer style={{ pointerEvents: "none" }}>
+              <Canvas width={w} height={h} draw={drawTrail} />
+            </CourseLayer>
+            <CourseLayer style={{ pointerEvents: "none" }}>
+              <svg
+                width={w}
+                height={h}
+                viewBox={`0 0 ${long} ${high}`}
+                aria-hidden
+                style={{ ["--on-ground" as string]: ink }}
+              >
+                <g transform={`translate(0 ${high}) scale(1 -1)`}>
+                  {run && hover !== null && <HoverRing run={run} t={hover} />}
+                  {ghost && (
+                    <g opacity="0.4">
+                      <RobotShape robot={ghost.project.robot} pose={momentOf(ghost, t, 0)} />
+                    </g>
+                  )}
+                  <RobotShape robot={run?.project.robot ?? robot} pose={pose} />
+                  {held.map((card, i) => (
+                    <HeldCard
+                      key={`${card.atMs} ${card.target}`}
+                      run={run}
+                      target={card.target}
+                      x={pose.x}
+                      y={pose.y}
+                      i={i}
+                    />
+                  ))}
+                </g>
+                {above !== "" && (
+                  <text
                     x={pose.x}
-                    y={pose.y}
-                    i={i}
-                  />
-                ))}
-              </g>
-              {above !== "" && (
-                <text
-                  x={pose.x}
-                  y={high - pose.y - 105}
-                  fontSize="36"
-                  textAnchor="middle"
-                  fill="#fff"
-                  stroke="#111"
-                  strokeWidth="8"
-                  paintOrder="stroke"
-                  fontFamily="Atkinson Hyperlegible Mono Variable"
-                >
-                  {above}
-                </text>
-              )}
-            </svg>
-          </CourseLayer>
-        </>
-      )}
-    </CourseRoom>
+                    y={high - pose.y - 105}
+                    fontSize="36"
+                    textAnchor="middle"
+                    fill="#fff"
+                    stroke="#111"
+                    strokeWidth="8"
+                    paintOrder="stroke"
+                    fontFamily="Atkinson Hyperlegible Mono Variable"
+                  >
+                    {above}
+                  </text>
+                )}
+              </svg>
+            </CourseLayer>
+          </>
+        )}
+      </CourseRoom>
+      {run !== null && face}
+    </>
   );
 }
 

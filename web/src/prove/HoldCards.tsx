@@ -4,10 +4,11 @@ import { useEffect, useRef } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
-import { inMarkOrder, useEdit } from "../session/project";
+import { useEdit } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Kbd } from "../ui/layout";
+import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
 
 const Row = styled.div`
@@ -19,7 +20,7 @@ const Row = styled.div`
   font-size: 12px;
 `;
 const Hold = styled(ToggleButton)`
-  border: 1px dashed ${({ theme }) => theme.rule};
+  border: 1px dashed ${({ theme }) => theme.edge};
   background: none;
   border-radius: ${({ theme }) => theme.radius};
   padding: 2px 4px;
@@ -56,7 +57,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
   const now = useRef(t);
   now.current = t;
   const held = useRef<{ what: Held; from: number; before: Live } | null>(null);
-  const order = inMarkOrder(run.project.targets).slice(0, 9);
+  const order = run.project.targets.slice(0, 9);
 
   const ask = (next: Live) => {
     asked.current = next;
@@ -80,6 +81,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
     let down: string | null = null;
     const onDown = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || takesKeys(event.target)) return;
+      if (!singleKeysWork()) return;
       const card = /^[1-9]$/.test(event.key) ? keys.current.order[Number(event.key) - 1] : undefined;
       if (card === undefined || down !== null) return;
       event.preventDefault();

@@ -22,7 +22,7 @@ export function KeepRun() {
   };
   const isKept = run !== null && kept === run;
   return (
-    <Button isDisabled={run === null || isKept} onPress={keep}>
+    <Button why={run === null ? "Make a run first." : isKept && "This run is kept as a tape already."} onPress={keep}>
       {isKept ? "Kept as a tape" : "Keep as a tape"}
     </Button>
   );

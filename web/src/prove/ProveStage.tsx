@@ -21,7 +21,7 @@ const Bar = styled(Head)`
   border-bottom: 1px solid ${({ theme }) => theme.rule};
 `;
 const VIEWS: readonly { id: ProveView; text: string }[] = [
-  { id: "run", text: "Run" },
+  { id: "run", text: "One run" },
   { id: "course", text: "Edit course" },
   { id: "robot", text: "Robot" },
   { id: "sweep", text: "Sweep" },
@@ -70,7 +70,7 @@ export function ProveStage() {
             onChange={(id) => choose(id as CourseId)}
           />
         )}
-        <Button isDisabled={project.targets.length === 0} onPress={add}>
+        <Button why={project.targets.length === 0 && "Add a target first: the ground is of one."} onPress={add}>
           Add course
         </Button>
       </Bar>

@@ -1,5 +1,5 @@
-import { ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
-import type { ComponentType } from "react";
+import { courseAs, ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
+import { type ComponentType, useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useEdit, useProject } from "../session/project";
@@ -8,10 +8,16 @@ import { EntryField } from "../ui/EntryField";
 import { Dim, Head, Pane, StageGrid, Title } from "../ui/layout";
 import { takingName } from "../ui/typed";
 import { useSize } from "../ui/useSize";
+import { BeltOfRobot } from "./belt/BeltOfRobot";
+import { CarrierParts } from "./CarrierParts";
 import { Wheels } from "./CartWheels";
+import { lossesAs, OtherKindSheet } from "./OtherKindSheet";
 import { Mounts } from "./RobotMounts";
 import { type Change, Line, Names, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
+import { reachOf } from "./robotDrawings";
+import { SideDrawing } from "./SideDrawing";
+import { SorterParts } from "./SorterParts";
 
 const Drawing = styled.div`
   flex: 1;
@@ -26,14 +32,25 @@ export function RobotPane() {
   const edit = useEdit();
   const { robot } = project;
   const change: Change = (what, make) => edit(what, (p) => ({ ...p, robot: make(p.robot) }));
+  const Own = OWN_DRAWINGS[robot.kind];
+  const [asked, setAsked] = useState<string | null>(null);
+  const become = (kind: string) =>
+    edit("another kind of robot", (p) => ({
+      ...p,
+      robot: ROBOTS.get(kind).fresh(p.robot),
+      // A project's courses are for its robot.
+      courses: p.courses.map((course) => courseAs(course, ROBOTS.get(kind).course).course),
+    }));
   return (
     <StageGrid $columns="minmax(260px, 1fr) 600px">
       <Pane aria-label="The robot from above">
         <Head>
           <Title>From above</Title>
-          <Dim>circles look down, arrows along the floor</Dim>
+          <Dim>{Own === undefined ? "circles look down, arrows along the floor" : "to scale"}</Dim>
         </Head>
-        <RobotDrawing robot={robot} />
+        {Own === undefined ? <RobotDrawing robot={robot} /> : <Own />}
+        <Title style={{ margin: "8px 0 4px" }}>From the side</Title>
+        <SideDrawing robot={robot} />
       </Pane>
       <Pane aria-label="The robot's numbers">
         <Line>
@@ -49,15 +66,21 @@ export function RobotPane() {
             value={robot.kind}
             options={ROBOTS.entries.map(({ key, name }) => ({ id: key, text: name }))}
             onChange={(kind) =>
-              edit("another kind of robot", (p) => ({
-                ...p,
-                robot: p.robot.kind === kind ? p.robot : ROBOTS.get(kind).fresh(p.robot),
-                // A project's courses are for its robot.
-                courses: p.courses.map((c) => ({ ...c, kind: ROBOTS.get(kind).course as "floor" })),
-              }))
+              kind !== robot.kind && (lossesAs(project.courses, kind).length > 0 ? setAsked(kind) : become(kind))
             }
           />
         </Line>
+        {asked !== null && (
+          <OtherKindSheet
+            kind={asked}
+            courses={project.courses}
+            onYes={() => {
+              become(asked);
+              setAsked(null);
+            }}
+            onClose={() => setAsked(null)}
+          />
+        )}
         <Parts robot={robot} change={change} />
         <Mounts robot={robot} project={project} change={change} />
         <Names project={project} kind="lamps" change={change} />
@@ -74,6 +97,7 @@ function RobotDrawing({ robot }: { robot: Robot }) {
   const reach = Math.max(
     90,
     robotKindOf(robot).widthMm(robot),
+    reachOf(robot),
     ...robot.mounts.map((m) => Math.max(Math.abs(m.x), Math.abs(m.y)) + 60),
   );
   const pose = { x: 0, y: 0, heading: 90, lamp: null, lamps: [], slipping: false };
@@ -97,8 +121,15 @@ function RobotDrawing({ robot }: { robot: Robot }) {
   );
 }
 
+/** A machine that is drawn with what it stands by, by the key that it has in core's table. */
+const OWN_DRAWINGS: Record<string, ComponentType> = { sorter: BeltOfRobot };
+
 /** What a kind of robot has beside sensors, lamps, buttons and servos, by the key that it has in core's table. */
-const PARTS: Record<string, ComponentType<{ robot: never; change: Change }>> = { cart: Wheels };
+const PARTS: Record<string, ComponentType<{ robot: never; change: Change }>> = {
+  cart: Wheels,
+  shuttle: CarrierParts,
+  sorter: SorterParts,
+};
 
 function Parts({ robot, change }: { robot: Robot; change: Change }) {
   const Own = PARTS[robot.kind] as ComponentType<{ robot: Robot; change: Change }> | undefined;

@@ -32,7 +32,7 @@ export function RobotShape({ robot, pose }: { robot: Robot; pose: Pose }) {
               d="M10 0h34m-10 -8l10 8l-10 8"
               transform={`rotate(${{ left: 90, right: -90, ahead: 0 }[m.looks]})`}
               fill="none"
-              stroke="#fff"
+              stroke="var(--on-ground, #fff)"
               strokeWidth="4"
             />
           )}
@@ -52,7 +52,7 @@ export function RobotShape({ robot, pose }: { robot: Robot; pose: Pose }) {
         <path
           d={`M${-half * 1.5} ${half}h-40M${-half * 1.5} ${-half}h-40`}
           fill="none"
-          stroke="#fff"
+          stroke="var(--on-ground, #fff)"
           strokeDasharray="10 8"
         />
       )}

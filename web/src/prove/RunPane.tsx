@@ -1,5 +1,5 @@
 import type { LightId } from "@perceptum/core/names";
-import type { Course, Live } from "@perceptum/core/world";
+import { type Course, courseKindOf, type Live, machineOf } from "@perceptum/core/world";
 import { useState } from "react";
 import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
@@ -13,13 +13,15 @@ import { useTransport } from "../tape/useTransport";
 import { Button, Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Head, Num, Pane, Spacer, StageGrid } from "../ui/layout";
+import { lazily } from "../ui/lazily";
+import { mostBlinkHz, wantsStillness } from "../ui/motion";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { CheckList } from "./CheckList";
-import { CourseView } from "./CourseView";
+import { COURSE_VIEWS } from "./courseViews";
 import { HoldCards } from "./HoldCards";
 import { KeepRun } from "./KeepRun";
-import { momentOf } from "./momentOf";
+import { atRest, momentOf } from "./momentOf";
 import { PartingLine } from "./PartingLine";
 import { RobotFace } from "./RobotFace";
 import { RunLog } from "./RunLog";
@@ -30,12 +32,17 @@ import { useSounds } from "./useSounds";
 import { WhyNot } from "./WhyNot";
 import { WhyTable } from "./WhyTable";
 
+const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
+
 const TABS: readonly { id: ProveTab; text: string }[] = [
   { id: "checks", text: "Checks" },
   { id: "why", text: "Why" },
   { id: "things", text: "Things" },
   { id: "log", text: "Log" },
 ];
+
+/** Why what needs a run cannot be pressed. */
+const NOT_RUN = "Make a run first.";
 
 /** One run on a course: made, played, stepped through, held up cards to, compared, and asked why. */
 export function RunPane({ course }: { course: Course }) {
@@ -47,17 +54,23 @@ export function RunPane({ course }: { course: Course }) {
   const dispatch = useAppDispatch();
   const transport = useTransport();
   const t = usePlayhead("run");
+  const speed = useAppSelector((state) => state.view.speed);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [numbers, setNumbers] = useState(false);
   const [sounds, setSounds] = useState(false);
+  const [lighting, setLighting] = useState(false);
 
   const start = course.starts.find((s) => s.name === prove.start) ?? course.starts[0];
   const light = project.lights.find((l) => l.id === prove.light) ?? project.lights[0];
   const stale = run !== null && run.base !== project;
   const shown = run !== null && run.trace.course.id === course.id ? run : null;
-  const now = shown && momentOf(shown, t);
+  const now = shown && momentOf(shown, t, mostBlinkHz(transport.playing ? speed : 0));
   useSounds(shown, t, sounds);
+  const { Run, largeFace } = COURSE_VIEWS[course.kind];
+  const { robot } = shown?.project ?? project;
+  const resting = atRest(robot, courseKindOf(course).begins(course, start));
+  const drives = machineOf(robot).topSpeed > 0;
   const compared = shown && kept !== null && kept !== shown && kept.trace.course.id === course.id ? kept : null;
 
   /** A new run as it is chosen; or the run that is shown once more, with what is held live. */
@@ -70,10 +83,17 @@ export function RunPane({ course }: { course: Course }) {
         await mentor.run(as, { ...choice, live }, { base, under });
         return;
       }
-      await mentor.run(project, { course: course.id, start: start.name, light: light.id, seed: prove.seed });
+      const made = await mentor.run(project, {
+        course: course.id,
+        start: start.name,
+        light: light.id,
+        seed: prove.seed,
+      });
       dispatch(runPutBelow(true));
-      dispatch(playheadMoved({ source: "run", t: 0 }));
-      dispatch(playingSet(true));
+      // Who wants less motion gets the end of it, and may play it.
+      const still = wantsStillness();
+      dispatch(playheadMoved({ source: "run", t: still ? made.trace.endMs : 0 }));
+      dispatch(playingSet(!still));
     } catch (error) {
       setWrong(`The run could not be made: ${(error as Error).message}. The last one stays.`);
     } finally {
@@ -90,19 +110,24 @@ export function RunPane({ course }: { course: Course }) {
   return (
     <StageGrid $columns="minmax(0, 1fr) 330px">
       <Pane aria-label="Course">
-        <Head>
-          <Select
-            label="start"
-            value={start.name}
-            options={course.starts.map((s) => ({ id: s.name, text: s.name }))}
-            onChange={(name) => dispatch(runChosen({ start: name }))}
-          />
+        <Head style={{ flexWrap: "wrap", rowGap: 4 }}>
+          {courseKindOf(course).parts.includes("starts") && (
+            <Select
+              label="start"
+              value={start.name}
+              options={course.starts.map((s) => ({ id: s.name, text: s.name }))}
+              onChange={(name) => dispatch(runChosen({ start: name }))}
+            />
+          )}
           <Select
             label="light"
             value={(light?.id ?? "") as string}
             options={project.lights.map((l) => ({ id: l.id as string, text: l.name }))}
             onChange={(id) => dispatch(runChosen({ light: id as LightId }))}
           />
+          <Button $small aria-label="Lights …" onPress={() => setLighting(true)}>
+            …
+          </Button>
           <Dim>seed</Dim>
           <EntryField
             mono
@@ -112,42 +137,66 @@ export function RunPane({ course }: { course: Course }) {
             step={(d, n) => dispatch(runChosen({ seed: Math.max(0, prove.seed + d * n) }))}
           />
           <Spacer />
-          <Button $small aria-pressed={numbers} isDisabled={now === null} onPress={() => setNumbers((n) => !n)}>
+          <Button $small aria-pressed={numbers} why={now === null && NOT_RUN} onPress={() => setNumbers((n) => !n)}>
             Numbers
           </Button>
-          <Num>{now ? `${seconds(t)} · ${(now.speed / 10).toFixed(1)} cm/s · ${now.modeName}` : "not run yet"}</Num>
+          <Num>
+            {now
+              ? [seconds(t), ...(drives ? [`${(now.speed / 10).toFixed(1)} cm/s`] : []), now.modeName].join(" · ")
+              : "not run yet"}
+          </Num>
         </Head>
         {numbers && now && shown && <RunNumbers run={shown} now={now} t={t} />}
-        <CourseView course={course} start={start} run={shown} t={t} />
-        {now && shown && <RobotFace now={now} lamps={shown.project.robot.lamps} sounds={sounds} onSounds={setSounds} />}
+        <Run
+          course={course}
+          start={start}
+          run={shown}
+          t={t}
+          now={now ?? resting}
+          face={
+            <RobotFace
+              now={now ?? resting}
+              lamps={robot.lamps}
+              buttons={robot.buttons}
+              large={largeFace}
+              sounds={sounds}
+              onSounds={setSounds}
+            />
+          }
+        />
         <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
-          <Button $main isDisabled={busy || light === undefined} onPress={() => void make()}>
+          <Button
+            $main
+            why={busy ? "The run is being made." : light === undefined && "Add a light first."}
+            onPress={() => void make()}
+          >
             {stale || run === null ? "Run" : "Run again"}
           </Button>
           <Button
-            isDisabled={shown === null}
+            why={shown === null && NOT_RUN}
             onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
           >
             {transport.playing ? "Pause run" : "Play run"}
           </Button>
-          <Button isDisabled={shown === null} onPress={() => transport.step(1)}>
+          <Button why={shown === null && NOT_RUN} onPress={() => transport.step(1)}>
             Step
           </Button>
-          <Button isDisabled={shown === null} onPress={() => transport.toEvent(1)}>
+          <Button why={shown === null && NOT_RUN} onPress={() => transport.toEvent(1)}>
             Next event
           </Button>
           <Button
-            isDisabled={shown === null}
+            why={shown === null && NOT_RUN}
             onPress={() => {
               dispatch(playingSet(false));
-              transport.seek(run?.trace.endMs ?? 0);
+              // Of the run that is there when it is pressed: a new one may have come since this was drawn.
+              dispatch(playheadMoved({ source: "run", t: mentor.lastRun.get()?.trace.endMs ?? 0 }));
             }}
           >
             To the end
           </Button>
           <Spacer />
           <Button
-            isDisabled={shown === null}
+            why={shown === null && NOT_RUN}
             onPress={() => mentor.keptRun.set(kept !== null && kept === shown ? null : shown)}
           >
             {kept !== null && kept === shown ? "Stop comparing" : "Compare"}
@@ -160,6 +209,7 @@ export function RunPane({ course }: { course: Course }) {
         {shown && shown.under !== "" && <Dim>This run was made under other conditions: {shown.under}.</Dim>}
         {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       </Pane>
+      {lighting && <LightsSheet onClose={() => setLighting(false)} />}
       <Pane aria-label="Checks and reasons">
         <Head>
           <Choice

@@ -71,7 +71,7 @@ function Reason(props: { reason: ResponseReason; run: LastRun }) {
         ? `It runs now: ${words.written(running.step)}.`
         : `Now ${when === undefined ? "entering the mode" : `“${words.trigger(when)}”`} runs: ${words.written(running.step)}.`;
   return (
-    <div role="status">
+    <div>
       <List aria-label="What it needs">
         {terms.map((term) => (
           <li key={term.text} aria-label={`${term.holds ? "holds" : "does not hold"}: ${term.text}`}>

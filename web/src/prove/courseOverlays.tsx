@@ -44,9 +44,16 @@ function drawEvents(context: CanvasRenderingContext2D, run: LastRun, t: number, 
 const EVENT = 4.5;
 
 /** The way of the run that is kept to compare with, as a thin line. */
-export function drawLine(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {
+export function drawLine(
+  context: CanvasRenderingContext2D,
+  run: LastRun,
+  t: number,
+  scale: number,
+  h: number,
+  ink: string,
+): void {
   const spots = trailOf(run);
-  context.strokeStyle = "#fff";
+  context.strokeStyle = ink;
   context.lineWidth = 1;
   context.setLineDash([4, 3]);
   context.beginPath();
@@ -86,5 +93,7 @@ export function trailOf(run: LastRun): Trail {
 export function HoverRing({ run, t }: { run: LastRun; t: number }) {
   const trail = trailOf(run);
   const k = trail.t.findLastIndex((at) => at <= t);
-  return k < 0 ? null : <circle cx={trail.x[k]} cy={trail.y[k]} r="22" fill="none" stroke="#fff" strokeWidth="6" />;
+  return k < 0 ? null : (
+    <circle cx={trail.x[k]} cy={trail.y[k]} r="22" fill="none" stroke="var(--on-ground, #fff)" strokeWidth="6" />
+  );
 }

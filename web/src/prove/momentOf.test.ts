@@ -3,6 +3,7 @@ import { splitProject } from "@perceptum/core/project";
 import { run, verdicts } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
 import { momentOf } from "./momentOf";
+import { tellTrail } from "./tellTrail";
 
 const { document } = splitProject(glasshouseRound());
 const trace = run(document, { course: "aisle", light: "overcast", seed: 1 });
@@ -16,6 +17,26 @@ const last = {
 };
 const at = (kind: string, text: string) =>
   trace.notes.find((n) => n.kind === kind && JSON.stringify(n).includes(text))?.t ?? Number.NaN;
+
+describe("a lamp that blinks", () => {
+  // Coral's answer blinks at 2 Hz: it is dark a quarter of a second after it began.
+  const blink = trace.outputs.find(({ command }) => command.kind === "lamp" && command.blinkHz === 2)?.t ?? Number.NaN;
+
+  it("is dark half of the time, and lit throughout where it would flash too often", () => {
+    expect([momentOf(last, blink + 10).lamp, momentOf(last, blink + 260).lamp]).toEqual(["#e4573d", null]);
+    expect([momentOf(last, blink + 260, 2).lamp, momentOf(last, blink + 260, 1.9).lamp]).toEqual([null, "#e4573d"]);
+  });
+});
+
+describe("the trail in words", () => {
+  it("says where it leads and what was seen on it up to then", () => {
+    expect(tellTrail(last, 0)).toBe("The trail goes from 16, 40 cm to 16, 40 cm; nothing was seen on it.");
+    const first = trace.notes.find((note) => note.kind === "arrives")?.t ?? Number.NaN;
+    expect(tellTrail(last, first)).toMatch(
+      /^The trail goes from 16, 40 cm to \d+, 40 cm; seen on it: .+ at \d\.\d s\.$/,
+    );
+  });
+});
 
 describe("what the robot shows", () => {
   it("is its pose at every tick, and the last one after the end", () => {

@@ -1,4 +1,5 @@
 import type { PictureName } from "@perceptum/core/behaviour";
+import type { Robot } from "@perceptum/core/world";
 import type { LastRun } from "../session/Mentor";
 
 /** What the robot shows at one time of a run. */
@@ -13,6 +14,8 @@ export interface RunMoment {
   lamp: string | null;
   /** Named lamps that are lit. */
   lamps: { name: string; colour: string }[];
+  /** Buttons that are held down. */
+  pressed: string[];
   /** The text on the display, or the picture in its place. */
   display: string;
   picture: PictureName | null;
@@ -21,11 +24,32 @@ export interface RunMoment {
   servos: { name: string; degrees: number }[];
 }
 
+/** A robot before it has done anything: nothing is lit or shown, its servos stand as they do at first. */
+export const atRest = (robot: Robot, { x, y, heading }: Pick<RunMoment, "x" | "y" | "heading">): RunMoment => ({
+  x,
+  y,
+  heading,
+  speed: 0,
+  slipping: false,
+  modeName: "",
+  lamp: null,
+  lamps: [],
+  pressed: [],
+  display: "",
+  picture: null,
+  sound: "",
+  servos: robot.servos.map((servo) => ({ name: servo.id, degrees: servo.at })),
+});
+
 /** So long a spoken word is shown, in ms. */
 const SPOKEN_MS = 1200;
 
-/** Pose, mode and outputs at time `t` in ms. */
-export function momentOf({ trace, project }: Pick<LastRun, "trace" | "project">, t: number): RunMoment {
+/** Pose, mode and outputs at time `t` in ms. A lamp that blinks more often than `mostBlinkHz` is lit without a pause. */
+export function momentOf(
+  { trace, project }: Pick<LastRun, "trace" | "project">,
+  t: number,
+  mostBlinkHz = Number.POSITIVE_INFINITY,
+): RunMoment {
   const i = Math.max(0, Math.min(trace.x.length - 1, Math.floor(t / trace.tickMs)));
   let mode = "";
   for (const note of trace.notes) {
@@ -40,7 +64,8 @@ export function momentOf({ trace, project }: Pick<LastRun, "trace" | "project">,
   for (const { t: at, command } of trace.outputs) {
     if (at > t) break;
     if (command.kind === "lamp") {
-      const lit = command.blinkHz === 0 || Math.floor(((t - at) / 1000) * command.blinkHz * 2) % 2 === 0;
+      const { blinkHz } = command;
+      const lit = blinkHz === 0 || blinkHz > mostBlinkHz || Math.floor(((t - at) / 1000) * blinkHz * 2) % 2 === 0;
       lamps.set(command.lamp, lit ? command.colour : null);
     }
     if (command.kind === "show") [display, picture] = [command.text, null];
@@ -65,6 +90,7 @@ export function momentOf({ trace, project }: Pick<LastRun, "trace" | "project">,
     modeName: project.behaviour.modes.find((m) => m.id === mode)?.name ?? mode,
     lamp: main,
     lamps: [...lamps].flatMap(([name, colour]) => (colour === null ? [] : [{ name, colour }])),
+    pressed: trace.course.presses.flatMap((p) => (t >= p.atMs && t < p.atMs + p.forMs ? [p.button] : [])),
     display,
     picture,
     sound,

@@ -1,18 +1,11 @@
 import { blockOf, byColour } from "@perceptum/core/readings";
 import { useMemo } from "react";
-import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
 import { Button } from "../ui/Button";
-import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { Dim, Empty, Head, Kbd, Num, SideBySide, Spacer, Title } from "../ui/layout";
 import { RangeStatistics } from "./RangeStatistics";
 import { ReadingNow } from "./ReadingNow";
-
-const Two = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 24px;
-`;
 
 /** The live reading, and what the last second was like: a value to note down is a steady one. */
 export function BenchPane() {
@@ -30,7 +23,7 @@ export function BenchPane() {
   if (shown === null) return <Empty>The bench sensor begins to stream.</Empty>;
   const { block, raw, index, from } = shown;
   return (
-    <Two>
+    <SideBySide>
       <ReadingNow
         block={block}
         raw={raw}
@@ -51,6 +44,6 @@ export function BenchPane() {
         </Head>
         <RangeStatistics block={block} raw={raw} from={from} to={index + 1} label="The last second" />
       </section>
-    </Two>
+    </SideBySide>
   );
 }

@@ -3,7 +3,7 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { inMarkOrder, useProject, useSensor } from "../session/project";
+import { targetsFirst, useProject, useSensor } from "../session/project";
 import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Chip } from "../targets/Chip";
@@ -26,7 +26,7 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
   const sensor = useSensor();
   const stand = useAppSelector((state) => state.sense.stand);
   const dispatch = useAppDispatch();
-  const order = inMarkOrder(targets);
+  const order = targetsFirst(targets);
   const given = REPORT_KINDS[sensor.reports].features;
   const [things, setThings] = useState<readonly TargetId[]>(() => order.slice(0, 3).map((t) => t.id));
   const [feature, setFeature] = useState<Feature>(() => given.find((f) => f === "hue") ?? given[0]);
@@ -73,7 +73,7 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
       </p>
       <SheetButtons>
         <Button
-          isDisabled={best === undefined}
+          why={best === undefined && "At no height do all of them read well and apart."}
           onPress={() => best !== undefined && dispatch(standSet({ height: best }))}
         >
           {best === undefined ? "Set the stand" : `Set the stand to ${best} mm`}

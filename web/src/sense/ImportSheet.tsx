@@ -94,9 +94,10 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     const words = addMissing ? unknown.slice(0, 20).map(({ word }) => word) : [];
     const means = await meansOf(words);
     const added: Target[] = [];
+    const under = project.lights.find((l) => l.id === light) ?? project.lights[0];
     words.forEach((word, i) => {
       const taken = [...takenIds(project), id, ...added.map((t) => t.id)];
-      const paint = paintRead(made ?? sensor ?? current, means[i] ?? []);
+      const paint = paintRead(made ?? sensor ?? current, under, means[i] ?? []);
       added.push(targetFor(word, [...targets, ...added], taken, paint));
     });
     const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
@@ -243,7 +244,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
                   .slice(0, 20)
                   .map((u) => `“${u.word}” (${u.count})`)
                   .join(", ")}{" "}
-                as targets; otherwise these readings stay unmarked
+                as {unknown.length === 1 ? "a target" : "targets"}; otherwise these readings stay unmarked
               </span>
             </Check>
           )}
@@ -257,7 +258,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       )}
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={!ready} onPress={() => void take()}>
+        <Button $main why={!ready && "Nothing that can be imported was found yet."} onPress={() => void take()}>
           {n > 0 ? `Import ${amount(n, "reading")}` : "Import"}
         </Button>
       </SheetButtons>

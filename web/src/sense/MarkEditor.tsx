@@ -101,7 +101,11 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
       </Two>
       <span />
       <Two>
-        <Button $small isDisabled={!splits} onPress={() => edits.splitMark(tape.id, index, t[at - 1], t[at])}>
+        <Button
+          $small
+          why={!splits && "Move the playhead into the mark first."}
+          onPress={() => edits.splitMark(tape.id, index, t[at - 1], t[at])}
+        >
           Split at the playhead
         </Button>
         <Button $small onPress={() => edits.deleteMark(tape.id, index)}>

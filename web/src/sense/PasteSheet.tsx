@@ -30,7 +30,7 @@ export function PasteSheet({ onText, onClose }: { onText: (text: string) => void
       />
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={text.trim() === ""} onPress={() => onText(text)}>
+        <Button $main why={text.trim() === "" && "Nothing is pasted yet."} onPress={() => onText(text)}>
           Look at it
         </Button>
       </SheetButtons>

@@ -5,6 +5,7 @@ import type { RawColumns } from "../session/source";
 import { Canvas } from "../ui/Canvas";
 import { colourOf } from "../ui/cssColour";
 import { Dim, Num, Title } from "../ui/layout";
+import { rawText } from "../ui/rawText";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
 
@@ -89,7 +90,8 @@ export function ReadingNow(props: {
           <Raw>
             {raw
               .map(
-                ({ channel, values }) => `${channel.length === 1 ? channel.toUpperCase() : channel} ${values[index]}`,
+                ({ channel, values }) =>
+                  `${channel.length === 1 ? channel.toUpperCase() : channel} ${rawText(values[index])}`,
               )
               .join("  ")}
           </Raw>

@@ -8,7 +8,7 @@ import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
-import { Dim, Empty, Head, Pane, Spacer, StageGrid } from "../ui/layout";
+import { Dim, Empty, Head, Pane, SideBySide, Spacer, StageGrid } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
@@ -32,11 +32,6 @@ const Rows = styled.div`
   gap: 1px;
   min-height: 0;
   min-width: 0;
-`;
-const Two = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 24px;
 `;
 const Facts = styled.div`
   display: flex;
@@ -64,7 +59,7 @@ export function SenseStage() {
     <StageGrid $columns="minmax(0, 1fr) 316px">
       <Rows>
         <Pane $sheet aria-label="Reading">
-          <Head style={{ marginBottom: 4 }}>
+          <Head style={{ marginBottom: 4, flexWrap: "wrap", rowGap: 4 }}>
             <Choice
               label="What is watched"
               value={watching}
@@ -84,7 +79,10 @@ export function SenseStage() {
             <Button onPress={() => setSheet("change")}>Change sensor</Button>
             <Button onPress={() => setSheet("add")}>Add sensor</Button>
             <Spacer />
-            <Button isDisabled={!referenced} onPress={() => setSheet("white")}>
+            <Button
+              why={!referenced && "A sensor that reports this has no white and dark."}
+              onPress={() => setSheet("white")}
+            >
               White and dark
             </Button>
           </Head>
@@ -129,10 +127,10 @@ function TapeReading() {
       </Empty>
     );
   return (
-    <Two>
+    <SideBySide>
       <AtPlayhead source={source} />
       <StretchStatistics source={source} />
-    </Two>
+    </SideBySide>
   );
 }
 

@@ -13,7 +13,7 @@ import { Dim, Spacer } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Codes } from "./SensorCodes";
-import { type Draft, draftOf, FORMS, formed, problemOf, sensorOf } from "./sensorDraft";
+import { type Draft, draftOf, FORMS, formed, formOf, problemOf, sensorOf } from "./sensorDraft";
 
 const Spans = styled.div`
   display: flex;
@@ -67,8 +67,8 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
       </Line>
       <Select
         label="Ready form"
-        value={null}
-        placeholder={kind.name}
+        value={formOf(draft)}
+        placeholder="none of these"
         options={forms.map(({ id, text }) => ({ id, text }))}
         onChange={(id) => setDraft((d) => formed(d, id))}
       />
@@ -144,7 +144,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
       <SheetButtons>
         {sensor !== null && (
           <Button
-            isDisabled={uses.length > 0 || project.sensors.length === 1}
+            why={uses.length > 0 ? "It is in use." : project.sensors.length === 1 && "A project needs a sensor."}
             onPress={() => {
               edit(`deleting ${sensor.name}`, (p) => ({ ...p, sensors: p.sensors.filter((s) => s.id !== sensor.id) }));
               const [first] = project.sensors.filter((s) => s.id !== sensor.id);
@@ -157,7 +157,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         )}
         <Spacer />
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={wrong !== undefined} onPress={save}>
+        <Button $main why={wrong ?? false} onPress={save}>
           {sensor === null ? "Add" : "Save"}
         </Button>
       </SheetButtons>

@@ -1,10 +1,10 @@
 import type { Target } from "@perceptum/core/rules";
 import { STAND_LIMITS, type Under } from "@perceptum/core/world";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
-import { inMarkOrder, useProject, useSensor } from "../session/project";
+import { targetsFirst, useProject, useSensor } from "../session/project";
 import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Chip } from "../targets/Chip";
@@ -13,6 +13,7 @@ import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
+import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
 
 const LightsSheet = lazily(() => import("./LightsSheet").then((m) => m.LightsSheet));
@@ -49,7 +50,7 @@ export function Stand() {
   const [sweeping, setSweeping] = useState(false);
   const [lighting, setLighting] = useState(false);
   const things: { id: Under; text: string }[] = [
-    ...inMarkOrder(targets).map((t) => ({ id: t.id as Under, text: t.name })),
+    ...targetsFirst(targets).map((t) => ({ id: t.id as Under, text: t.name })),
     { id: "white-card", text: "White card" },
     { id: "dark-cap", text: "Dark cap" },
     { id: "open-air", text: "Nothing" },
@@ -163,13 +164,14 @@ function useBench(): void {
   }, [session, stand]);
 }
 
-/** R records; holding 1–9 marks meanwhile; F freezes the display. */
+/** R records; holding 1–9 marks meanwhile, in the order in which targets were made: a new one takes no other’s key. */
 function useBenchKeys(order: readonly Target[]): void {
   const session = useSession();
   useEffect(() => {
     const { bench } = session;
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || takesKeys(event.target)) return;
+      if (!singleKeysWork()) return;
       const key = event.key.toLowerCase();
       const target = /^[1-9]$/.test(key) ? order[Number(key) - 1] : undefined;
       if (key === "r") session.toggleRecording();
@@ -200,8 +202,7 @@ function Recorder() {
   const { targets } = useProject();
   const recording = usePublishedPart(bench.live, (l) => l.recording !== null);
   const marking = usePublishedPart(bench.live, (l) => l.recording?.marking ?? null);
-  const order = useMemo(() => inMarkOrder(targets), [targets]);
-  useBenchKeys(order);
+  useBenchKeys(targets);
   return (
     <section aria-label="Recorder">
       <Head style={{ margin: "8px 0 2px" }}>
@@ -218,7 +219,7 @@ function Recorder() {
           : "Records to a tape; hold 1–9 meanwhile to mark what lies under the sensor."}
       </Dim>
       <Marks>
-        {order.map((target, i) => (
+        {targets.map((target, i) => (
           <Hold
             key={target.id}
             isDisabled={!recording}

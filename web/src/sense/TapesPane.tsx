@@ -112,13 +112,21 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
       <Tools>
-        <Button $small isDisabled={shown === undefined} onPress={() => shown && edits.trim(tape, shown.from, shown.to)}>
+        <Button
+          $small
+          why={shown === undefined && "All of the tape is shown. Zoom into the part that is to stay."}
+          onPress={() => shown && edits.trim(tape, shown.from, shown.to)}
+        >
           Trim to what is shown
         </Button>
-        <Button $small isDisabled={!(playhead > 0) || n < 2} onPress={() => edits.cut(tape, playhead)}>
+        <Button
+          $small
+          why={(!(playhead > 0) || n < 2) && "Move the playhead to where it is to be cut."}
+          onPress={() => edits.cut(tape, playhead)}
+        >
           Cut at the playhead
         </Button>
-        <Button $small isDisabled={n === 0} onPress={() => edits.duplicate(tape)}>
+        <Button $small why={n === 0 && "The tape has no readings."} onPress={() => edits.duplicate(tape)}>
           Duplicate
         </Button>
         {joining ? (
@@ -135,11 +143,15 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
             }}
           />
         ) : (
-          <Button $small isDisabled={others.length === 0} onPress={() => setJoining(true)}>
+          <Button
+            $small
+            why={others.length === 0 && "There is no other tape of this sensor."}
+            onPress={() => setJoining(true)}
+          >
             Join …
           </Button>
         )}
-        <Button $small isDisabled={n === 0} onPress={save}>
+        <Button $small why={n === 0 && "The tape has no readings."} onPress={save}>
           Export CSV
         </Button>
         <Button $small onPress={() => edits.remove(tape)}>

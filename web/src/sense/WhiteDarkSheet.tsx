@@ -135,10 +135,16 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const step = (name: string, under: "white-card" | "dark-cap", taken: Taken | undefined, take: (t: Taken) => void) => (
     <Step>
       <b style={{ width: 44 }}>{name}</b>
-      <Button isDisabled={stand.under === under} onPress={() => dispatch(standSet({ under, beside: null }))}>
+      <Button
+        why={stand.under === under && "It lies there."}
+        onPress={() => dispatch(standSet({ under, beside: null }))}
+      >
         {under === "white-card" ? "Put the white card under it" : "Put the dark cap on it"}
       </Button>
-      <Button isDisabled={now === undefined || !isWhole} onPress={() => now && take(now)}>
+      <Button
+        why={(now === undefined || !isWhole) && "It must lie there for a second first."}
+        onPress={() => now && take(now)}
+      >
         Take {name.toLowerCase()}
       </Button>
       <Num>
@@ -186,7 +192,11 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
         {sensor.reference !== undefined && <Button onPress={() => apply(undefined)}>Drop white and dark</Button>}
         <Spacer />
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={reference === undefined} onPress={() => reference && apply(reference)}>
+        <Button
+          $main
+          why={reference === undefined && "Take white and dark first; white must be above dark."}
+          onPress={() => reference && apply(reference)}
+        >
           Apply
         </Button>
       </SheetButtons>

@@ -1,4 +1,4 @@
-import { hsvToRgb } from "@perceptum/core/colour";
+import { hsvToRgb, rgbToHex } from "@perceptum/core/colour";
 import { cutName, freeId, type SensorId, type TargetId } from "@perceptum/core/names";
 import { emptyProject } from "@perceptum/core/project";
 import {
@@ -6,10 +6,12 @@ import {
   featureReader,
   guessScale,
   type ImportPlan,
+  type Light,
   REPORT_KINDS,
   type Sensor,
 } from "@perceptum/core/readings";
 import { freeTargetCode, type Target } from "@perceptum/core/rules";
+import { paintThatReads } from "@perceptum/core/world";
 import type { ImportResult, Preview } from "../workers/import.worker";
 
 /** The plan for another kind of report: its channels from columns by name, else the ones that held numbers before. */
@@ -74,19 +76,13 @@ export function usualPeriod(t: ArrayLike<number>): number | undefined {
   return middle === undefined ? undefined : Math.max(1, Math.min(10_000, Math.round(middle)));
 }
 
-/** The paint of what a sensor reads so: as near as its report tells. */
-export function paintRead(sensor: Sensor, raw: readonly number[]): string {
+/** The paint of what a sensor reads so in a light: as near as its report tells. */
+export function paintRead({ reference: _, ...sensor }: Sensor, light: Light, raw: readonly number[]): string {
   const { r, g, b, hue, reflected } = featureReader(sensor)(raw);
-  const [red, green, blue] = !Number.isNaN(r)
-    ? [r, g, b]
-    : !Number.isNaN(hue)
-      ? hsvToRgb(hue, 0.8, 0.8)
-      : [reflected, reflected, reflected].map((x) => (Number.isNaN(x) ? 0.5 : x));
-  const two = (x: number) =>
-    Math.round(Math.max(0, Math.min(1, x)) * 255)
-      .toString(16)
-      .padStart(2, "0");
-  return `#${two(red)}${two(green)}${two(blue)}`;
+  if (!Number.isNaN(r)) return paintThatReads(sensor, light, [r, g, b]);
+  if (!Number.isNaN(hue)) return rgbToHex(hsvToRgb(hue, 0.8, 0.8));
+  const grey = Number.isNaN(reflected) ? 0.5 : reflected;
+  return rgbToHex([grey, grey, grey]);
 }
 
 /** A target for a label that named none. */

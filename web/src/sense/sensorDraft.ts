@@ -1,6 +1,6 @@
 import type { RuleSetId, SensorId, TargetId } from "@perceptum/core/names";
 import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
-import { type Channel, REPORT_KINDS, type Report, type Sensor } from "@perceptum/core/readings";
+import { type Channel, REPORT_KINDS, type Report, type Sensor, type WireOrder } from "@perceptum/core/readings";
 import { nameProblem, typedNumber } from "../ui/typed";
 
 /** Forms that many sensors have, by what they report and on which scale. */
@@ -43,7 +43,7 @@ export interface Draft {
   name: string;
   reports: Report;
   scale: Partial<Record<Channel, [string, string]>>;
-  order: "rgb" | "bgr" | "grb";
+  order: WireOrder;
   period: string;
   ruleSet: RuleSetId | "new";
   codes: { code: string; target: TargetId }[];
@@ -73,6 +73,15 @@ export function formed(draft: Draft, id: string): Draft {
     bits: form.bits,
     scale: Object.fromEntries(form.scale.map((end, i) => [channels[i], ["0", String(end)]])),
   };
+}
+
+/** The form that a draft has; null where it is of none. */
+export function formOf(draft: Draft): string | null {
+  const asNow = (form: string) => {
+    const { reports, bits, scale } = formed(draft, form);
+    return reports === draft.reports && bits === draft.bits && JSON.stringify(scale) === JSON.stringify(draft.scale);
+  };
+  return FORMS.find(({ id }) => asNow(id))?.id ?? null;
 }
 
 /** What keeps a draft from being taken, in a sentence. */

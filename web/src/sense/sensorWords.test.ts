@@ -21,5 +21,5 @@ it("what a sweep varies is said with its unit", () => {
     axisValue("height", -2, light),
     axisValue("speed", 1.1, light),
     axisValue("noise", 2, light),
-  ]).toEqual(["“dusk”", "South door", "-2 mm", "× 1.1", "× 2"]);
+  ]).toEqual(["“dusk”", "South door", "−2 mm", "× 1.1", "× 2"]);
 });

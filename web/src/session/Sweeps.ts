@@ -1,5 +1,5 @@
 import type { ProjectDocument } from "@perceptum/core/project";
-import { type Conditions, cellsOf, type SweepGrid, type SweptCell } from "@perceptum/core/world";
+import { type Conditions, cellsOf, type Fastest, type SweepGrid, type SweptCell } from "@perceptum/core/world";
 import type { SweepWorker } from "../workers/sweep.worker";
 import { Published } from "./Published";
 import { WorkerGone, WorkerLink } from "./WorkerLink";
@@ -100,7 +100,7 @@ export class Sweeps {
   }
 
   /** Looks for the highest speed at which every check holds; undefined where there is none, null when cancelled. */
-  async fastest(project: ProjectDocument, grid: SweepGrid): Promise<number | undefined | null> {
+  async fastest(project: ProjectDocument, grid: SweepGrid): Promise<Fastest | undefined | null> {
     this.cancelSearch();
     const link = workerOn(project, grid, Number.POSITIVE_INFINITY);
     this.searching = link;

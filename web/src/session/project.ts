@@ -78,7 +78,7 @@ export function withRuleSet(project: ProjectDocument, ruleSet: RuleSet): Project
   return { ...project, ruleSets: project.ruleSets.map((set) => (set.id === ruleSet.id ? ruleSet : set)) };
 }
 
-/** The targets in the order of the number keys that mark them: what is to be recognised first, then the backgrounds. */
-export function inMarkOrder(targets: readonly Target[]): Target[] {
+/** The targets as lists show them: what is to be recognised first, then the backgrounds. */
+export function targetsFirst(targets: readonly Target[]): Target[] {
   return [...targets.filter((t) => t.kind !== "background"), ...targets.filter((t) => t.kind === "background")];
 }

@@ -11,7 +11,7 @@ import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
 import { readProjectFile } from "../session/readProjectFile";
-import { failureText, useAddProjectMutation } from "../state/api";
+import { addProject, failureText } from "../state/api";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
@@ -137,7 +137,7 @@ export function ShipStage() {
           <span style={{ display: "flex", gap: 4 }}>
             <Button
               $small
-              isDisabled={run === null}
+              why={run === null && "Make a run in Prove first."}
               aria-label="Save the last run as CSV"
               onPress={() => run && saveFile("run.csv", traceCsv(run.trace), "text/csv")}
             >
@@ -145,7 +145,7 @@ export function ShipStage() {
             </Button>
             <Button
               $small
-              isDisabled={run === null}
+              why={run === null && "Make a run in Prove first."}
               aria-label="Save the last run as JSON lines"
               onPress={() => run && saveFile("run.jsonl", traceJsonLines(run.trace), "application/jsonl")}
             >
@@ -174,7 +174,6 @@ function FileLine({ title, note, children }: { title: string; note: string; chil
 
 /** A project file in: it becomes a project of its own, this one stays as it is. */
 function OpenFile() {
-  const [add] = useAddProjectMutation();
   const [wrong, setWrong] = useState<string>();
   const navigate = useNavigate();
   const take = async (file: File) => {
@@ -182,7 +181,7 @@ function OpenFile() {
     const read = await readProjectFile(file);
     if ("problem" in read) return setWrong(read.problem);
     try {
-      const { id } = await add(read.project).unwrap();
+      const { id } = await addProject(read.project);
       await navigate(`/p/${id}/sense`);
     } catch (error) {
       setWrong(`${file.name}: ${failureText(error)}`);

@@ -15,9 +15,11 @@ export type ActView = "grid" | "diagram" | "words" | "rehearsal";
 interface ActState {
   shown: ActView;
   cell: Cell | null;
+  /** Whether the grid shows the rows of the chosen cell's mode alone. */
+  ownRows: boolean;
 }
 
-const initialState: ActState = { shown: "grid", cell: null };
+const initialState: ActState = { shown: "grid", cell: null, ownRows: false };
 
 const slice = createSlice({
   name: "act",
@@ -26,6 +28,9 @@ const slice = createSlice({
     actViewChosen(state, { payload }: PayloadAction<ActView>) {
       state.shown = payload;
     },
+    ownRowsSet(state, { payload }: PayloadAction<boolean>) {
+      state.ownRows = payload;
+    },
     cellChosen(state, { payload }: PayloadAction<Cell | null>) {
       state.cell = payload;
     },
@@ -33,5 +38,5 @@ const slice = createSlice({
   extraReducers: (builder) => builder.addCase(opened, () => initialState),
 });
 
-export const { actViewChosen, cellChosen } = slice.actions;
+export const { actViewChosen, ownRowsSet, cellChosen } = slice.actions;
 export const actReducer = slice.reducer;

@@ -1,5 +1,4 @@
 import type { Project, ProjectDocument } from "@perceptum/core/project";
-import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 
 export interface ProjectSummary {
   id: string;
@@ -12,29 +11,6 @@ export interface ProjectSummary {
   paints: string[];
 }
 
-/** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
-const whereItWentWell = (_: unknown, error: unknown) => (error === undefined ? (["projects"] as const) : []);
-
-/** The server's projects. Readings and autosave do not pass here: they are large, or must not be cached. */
-export const api = createApi({
-  reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: "/api" }),
-  tagTypes: ["projects"],
-  endpoints: (build) => ({
-    projects: build.query<ProjectSummary[], void>({ query: () => "projects", providesTags: ["projects"] }),
-    addProject: build.mutation<{ id: string }, Project>({
-      query: (body) => ({ url: "projects", method: "POST", body }),
-      invalidatesTags: whereItWentWell,
-    }),
-    removeProject: build.mutation<void, string>({
-      query: (id) => ({ url: `projects/${id}`, method: "DELETE" }),
-      invalidatesTags: whereItWentWell,
-    }),
-  }),
-});
-
-export const { useProjectsQuery, useAddProjectMutation, useRemoveProjectMutation } = api;
-
 /** Problem details of an answer, as a sentence. */
 export async function problemOf(response: Response): Promise<string> {
   try {
@@ -45,8 +21,29 @@ export async function problemOf(response: Response): Promise<string> {
   }
 }
 
-/** The sentence inside a failed request of `api`. */
+/** Every project at the server. @throws Error with a sentence */
+export async function fetchProjects(): Promise<ProjectSummary[]> {
+  const response = await fetch("/api/projects");
+  if (!response.ok) throw new Error(await problemOf(response));
+  return (await response.json()) as ProjectSummary[];
+}
+
+/** Adds a project; the list reads itself anew whenever it is shown. @throws Error with a sentence */
+export async function addProject(project: Project): Promise<{ id: string }> {
+  const response = await fetch("/api/projects", {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(project),
+  }).catch(() => {
+    throw new Error("The server cannot be reached.");
+  });
+  if (!response.ok) throw new Error(await problemOf(response));
+  return (await response.json()) as { id: string };
+}
+
+/** The sentence of a request that failed: of one of those above, or of the list's. */
 export function failureText(error: unknown): string {
+  if (error instanceof Error) return error.message;
   const { data, status } = error as { data?: { detail?: string }; status?: number | string };
   if (data?.detail !== undefined) return data.detail;
   return typeof status === "number" ? `The server answered ${status}.` : "The server cannot be reached.";

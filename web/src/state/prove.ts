@@ -1,13 +1,11 @@
 import type { LightId } from "@perceptum/core/names";
+import type { CoursePart } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
 
 /** What Prove works on: a run, the course itself, the robot, or many runs. */
 export type ProveView = "run" | "course" | "robot" | "sweep";
 export type ProveTab = "checks" | "why" | "things" | "log";
-/** The parts of a course that can be chosen and edited. */
-export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
-export type CoursePart = (typeof COURSE_PARTS)[number];
 export interface CourseThing {
   part: CoursePart;
   index: number;

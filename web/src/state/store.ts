@@ -1,44 +1,70 @@
-import { combineReducers, configureStore } from "@reduxjs/toolkit";
+import {
+  type combineReducers,
+  combineSlices,
+  configureStore,
+  createDynamicMiddleware,
+  type Middleware,
+  type Reducer,
+} from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
 import { actReducer } from "./act";
-import { api } from "./api";
 import { documentReducer } from "./document";
 import { HeldDrawing } from "./HeldDrawing";
 import { proveReducer } from "./prove";
 import { senseReducer } from "./sense";
 import { viewReducer } from "./view";
 
-const slices = combineReducers({
+const SLICES = {
   document: documentReducer,
   view: viewReducer,
   sense: senseReducer,
   act: actReducer,
   prove: proveReducer,
-  [api.reducerPath]: api.reducer,
-});
+};
+type Slices = ReturnType<typeof combineReducers<typeof SLICES>>;
 
 /** The slices, and that the tape that is looked at is one of the project's: undo may have taken it away. */
-const reducer: typeof slices = (state, action) => {
-  const next = slices(state, action);
-  const tapes = next.document.present?.tapes;
-  if (tapes === undefined || tapes === state?.document?.present?.tapes) return next;
-  if (tapes.some((tape) => tape.id === next.view.tape)) return next;
-  return { ...next, view: { ...next.view, tape: tapes.at(-1)?.id ?? null } };
-};
+const withKnownTape =
+  (slices: Slices): Slices =>
+  (state, action) => {
+    const next = slices(state, action);
+    const tapes = next.document.present?.tapes;
+    if (tapes === undefined || tapes === state?.document?.present?.tapes) return next;
+    if (tapes.some((tape) => tape.id === next.view.tape)) return next;
+    return { ...next, view: { ...next.view, tape: tapes.at(-1)?.id ?? null } };
+  };
+
+/** A slice with its middleware, which comes when it is first needed. */
+interface Later {
+  reducerPath: string;
+  reducer: Reducer;
+  middleware: Middleware;
+}
 
 /** A store; `drawHeld` draws at once what a drag has changed and what waits for its judgement. */
 export function makeStore() {
   const drawing = new HeldDrawing();
+  const slices = combineSlices(SLICES);
+  const later = createDynamicMiddleware();
   const store = configureStore({
-    reducer,
+    reducer: withKnownTape(slices as unknown as Slices),
     // The document is large and Immer keeps it immutable: walking it on every action would cost more than the action.
-    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).concat(api.middleware),
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).concat(later.middleware),
     enhancers: (defaults) => defaults({ autoBatch: { type: "callback", queueNotification: drawing.hold } }),
   });
-  return Object.assign(store, { drawHeld: drawing.draw });
+  return Object.assign(store, {
+    drawHeld: drawing.draw,
+    /** Takes a slice in; one that is there already stays. */
+    takeIn({ reducerPath, reducer, middleware }: Later) {
+      if (reducerPath in store.getState()) return;
+      slices.inject({ reducerPath, reducer } as never);
+      later.addMiddleware(middleware);
+      store.dispatch({ type: `${reducerPath} is there` });
+    },
+  });
 }
 
 export type AppStore = ReturnType<typeof makeStore>;
-export type AppState = ReturnType<typeof reducer>;
+export type AppState = ReturnType<Slices>;
 export const useAppDispatch = useDispatch.withTypes<AppStore["dispatch"]>();
 export const useAppSelector = useSelector.withTypes<AppState>();

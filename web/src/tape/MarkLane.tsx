@@ -1,7 +1,7 @@
 import type { Mark, ReadingBlock, TapeHead } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
-import { inMarkOrder, useEdit, useSettledProject } from "../session/project";
+import { targetsFirst, useEdit, useSettledProject } from "../session/project";
 import { DRAG, gestureEnded } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved } from "../state/view";
@@ -92,7 +92,7 @@ export function MarkLane(props: {
       gesture,
     );
   const addMark = (from: number, to: number) => {
-    const known = target ?? inMarkOrder(targets)[0]?.id;
+    const known = target ?? targetsFirst(targets)[0]?.id;
     if (known === undefined) return;
     // Light and height are most probably those of the marks beside.
     const { light, height } = tape.marks.findLast((m) => m.from <= from) ?? tape.marks[0] ?? {};

@@ -17,6 +17,8 @@ const Line = styled.button<{ $past: boolean; $now: boolean }>`
   border: 0;
   background: none;
   padding: 0 4px;
+  min-height: 24px;
+  align-items: center;
   display: grid;
   grid-template-columns: 62px minmax(0, 1fr);
   width: 100%;
@@ -42,6 +44,11 @@ const WORDS: { [K in Note["kind"]]: (note: NoteOf<K>, names: NoteNames) => strin
   counter: (n) => `  ${n.counter} is ${n.value}`,
   list: (n, { show }) => `  ${n.list} holds ${n.targets.map((target) => show("target", target)).join(", ")}`,
   log: (n) => n.text,
+  gate: (n) => `  ${n.gate} ${n.open ? "opens" : "closes"}`,
+  piece: (n, { show }) =>
+    n.into === null
+      ? `! ${n.gate} jams piece ${n.piece + 1} (${show("target", n.target)})`
+      : `piece ${n.piece + 1} (${show("target", n.target)}) falls into ${show("crate", n.into)}`,
   trouble: (n) => `! ${n.text}`,
   ended: () => "ended",
   finish: () => "finished",

@@ -14,6 +14,7 @@ import { useWheel } from "../ui/useWheel";
 import { LANES_LEFT, LANES_RIGHT } from "./LanePen";
 import { Lanes } from "./Lanes";
 import { MarkLane } from "./MarkLane";
+import { tellMoment } from "./tellMoment";
 import { useTapeZoom } from "./useTapeWindow";
 import { usePlaying, useTransport } from "./useTransport";
 
@@ -64,6 +65,8 @@ const HoverLine = styled.div`
 
 const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
 
+const NO_TAPE = "There is no tape yet.";
+
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
 export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean }) {
   const source = useCurrentBlock();
@@ -101,7 +104,7 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
     },
   });
   return (
-    <Panel aria-label="Tape">
+    <Panel aria-label="Tape" data-pane>
       <Controls>
         <Row>
           <Title>
@@ -124,17 +127,17 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
           />
         )}
         <Row>
-          <Button aria-label="One reading back" isDisabled={source === null} onPress={() => transport.step(-1)}>
+          <Button aria-label="One reading back" why={source === null && NO_TAPE} onPress={() => transport.step(-1)}>
             ◂
           </Button>
           <Button
             $main
-            isDisabled={source === null}
+            why={source === null && NO_TAPE}
             onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
           >
             {transport.playing ? "Pause" : "Play"}
           </Button>
-          <Button aria-label="One reading on" isDisabled={source === null} onPress={() => transport.step(1)}>
+          <Button aria-label="One reading on" why={source === null && NO_TAPE} onPress={() => transport.step(1)}>
             ▸
           </Button>
           <Select
@@ -146,24 +149,34 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
           />
         </Row>
         <Row>
-          <Button $small aria-label="Show less of the tape" isDisabled={source === null} onPress={() => zoom(0.5)}>
+          <Button $small aria-label="Show less of the tape" why={source === null && NO_TAPE} onPress={() => zoom(0.5)}>
             +
           </Button>
           <Button
             $small
             aria-label="Show more of the tape"
-            isDisabled={source === null || isWhole}
+            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
             onPress={() => zoom(2)}
           >
             −
           </Button>
-          <Button $small aria-label="Earlier part" isDisabled={source === null || isWhole} onPress={() => pan(-0.5)}>
+          <Button
+            $small
+            aria-label="Earlier part"
+            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
+            onPress={() => pan(-0.5)}
+          >
             ‹
           </Button>
-          <Button $small aria-label="Later part" isDisabled={source === null || isWhole} onPress={() => pan(0.5)}>
+          <Button
+            $small
+            aria-label="Later part"
+            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
+            onPress={() => pan(0.5)}
+          >
             ›
           </Button>
-          <Button $small isDisabled={source === null || isWhole} onPress={whole}>
+          <Button $small why={source === null ? NO_TAPE : isWhole && "All of it is shown."} onPress={whole}>
             Whole
           </Button>
         </Row>
@@ -199,7 +212,8 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
               aria-valuemin={0}
               aria-valuemax={source.length}
               aria-valuenow={Math.round(t)}
-              aria-valuetext={`${(t / 1000).toFixed(2)} seconds`}
+              // While it plays nothing is told: it would never end.
+              aria-valuetext={transport.playing ? "playing" : tellMoment(t, transport.below())}
               style={{ left: leftOf(Math.max(0, Math.min(1, share))), opacity: isShown(t) ? 1 : 0 }}
               onKeyDown={(event) => {
                 const steps: Record<string, number> = {

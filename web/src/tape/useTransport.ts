@@ -1,5 +1,9 @@
-import type { ReadingBlock } from "@perceptum/core/readings";
+import type { DidSpan } from "@perceptum/core/behaviour";
+import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Mark, ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/rules";
+import { tapeOfRun } from "@perceptum/core/world";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
 import { useSession } from "../session/context";
@@ -7,6 +11,7 @@ import type { ProjectSession } from "../session/ProjectSession";
 import { useCurrentBlock } from "../session/source";
 import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, playingSet, type Source } from "../state/view";
+import type { Told } from "./tellMoment";
 
 export interface Transport {
   playing: boolean;
@@ -16,6 +21,8 @@ export interface Transport {
   /** To the arrival or departure after (1) or before (−1) the playhead. */
   toEvent(direction: 1 | -1): void;
   seek(t: number): void;
+  /** What lies below as it is judged now, to be told. */
+  below(): Told;
 }
 
 /** What is seen on a source, as it is judged now. */
@@ -23,6 +30,21 @@ function seenNow({ judging, mentor }: ProjectSession, source: Source): readonly 
   if (source === "run") return spansOf(mentor.lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
   if (source === "live") return [];
   return judging.judged.get().tapes.get(source)?.spans ?? [];
+}
+
+/** What is true on a source. */
+function marksNow({ mentor, bench }: ProjectSession, source: Source, tapes: ProjectDocument["tapes"]): readonly Mark[] {
+  if (source === "live") return bench.live.get().recording?.marks ?? [];
+  if (source !== "run") return tapes.find((tape) => tape.id === source)?.marks ?? [];
+  const run = mentor.lastRun.get();
+  return run === null ? [] : tapeOfRun(run.trace, "run" as TapeId, "run").head.marks;
+}
+
+/** What was done on a source. */
+function didNow({ mentor }: ProjectSession, source: Source): readonly DidSpan[] {
+  if (source === "run") return mentor.lastRun.get()?.did ?? [];
+  const { tape, spans } = mentor.did.get();
+  return tape === source ? spans : [];
 }
 
 /** Times at which what is seen changes. */
@@ -47,6 +69,14 @@ export function useTransport(): Transport {
     return {
       playing,
       seek,
+      below() {
+        const targets = store.getState().document.present?.targets ?? [];
+        if (current === null) return { indexAt: () => -1, targets, marks: [], spans: [], did: [] };
+        const { source, block } = current;
+        const marks = marksNow(session, source, store.getState().document.present?.tapes ?? []);
+        const [spans, did] = [seenNow(session, source), didNow(session, source)];
+        return { indexAt: (t) => block.indexAt(t), targets, marks, spans, did };
+      },
       play() {
         if (current === null) return;
         if (now() >= length) seek(0);

@@ -1,16 +1,18 @@
 import { wholeShown } from "@perceptum/core/readings";
 import { classify, labelMargin, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { memo, useCallback, useMemo, useState } from "react";
+import { useStore } from "react-redux";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
-import { useProject, useSettledProject } from "../session/project";
+import { currentRuleSet, useProject, useSettledProject } from "../session/project";
 import { useNow } from "../session/source";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { targetChosen } from "../state/view";
+import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
+import { ruleChosen, targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
 import { Num, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { rawText } from "../ui/rawText";
 import { Chip } from "./Chip";
 
 const TargetSheet = lazily(() => import("./TargetSheet").then((m) => m.TargetSheet));
@@ -71,6 +73,7 @@ const Row = styled.li<{ $chosen: boolean }>`
   /* Unseen until wanted, but always there for the keyboard and for screen readers. */
   & button:last-child { opacity: 0; }
   &:hover button:last-child, &:focus-within button:last-child { opacity: 1; }
+  @media (hover: none) { & button:last-child { opacity: 1; } }
 `;
 const Choose = styled(QuietButton)`
   display: flex;
@@ -107,7 +110,7 @@ export const TargetList = memo(function TargetList() {
   ];
   const marked = (target: Target) => Number(marks[targets.indexOf(target)] ?? 0);
   return (
-    <Column aria-label="Targets">
+    <Column aria-label="Targets" data-pane>
       <UnderSensor />
       {groups.map(({ title, members }) => (
         <div key={title} style={{ display: "contents" }}>
@@ -131,13 +134,20 @@ const TargetRow = memo(function TargetRow(props: { target: Target; marked: numbe
   const { target, marked, onEdit } = props;
   const chosen = useAppSelector((state) => state.view.target === target.id);
   const dispatch = useAppDispatch();
+  const store = useStore<AppState>();
   return (
     <Row $chosen={chosen}>
       <i />
       <Choose
         aria-label={`${target.name}, ${marked} marked readings`}
         aria-pressed={chosen}
-        onPress={() => dispatch(targetChosen(chosen ? null : target.id))}
+        onPress={() => {
+          const rule = currentRuleSet(store.getState())?.rules.find((r) => r.target === target.id);
+          if (chosen) dispatch(targetChosen(null));
+          // A target leads to its rule.
+          else
+            dispatch(rule === undefined ? targetChosen(target.id) : ruleChosen({ rule: rule.id, target: target.id }));
+        }}
       >
         <Chip target={target} />
         <span title={target.name}>{target.name}</span>
@@ -184,7 +194,7 @@ function UnderSensor() {
             ))}
             {reading?.raw.map(({ channel, values }) => (
               <Num key={channel}>
-                {channel.length === 1 ? channel.toUpperCase() : channel} {values[reading.index]}
+                {channel.length === 1 ? channel.toUpperCase() : channel} {rawText(values[reading.index])}
               </Num>
             ))}
           </>

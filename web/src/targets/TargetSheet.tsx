@@ -38,7 +38,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
         )
       : code;
   const uses = target === null ? [] : usesOf(project, target.id);
-  const wrong = problemOf(others, name, letters);
+  const wrong = problemOf(others, name, letters, paint);
 
   const save = () => {
     const made = { name: name.trim(), code: letters, kind, paint };
@@ -75,8 +75,27 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
       <Line>
         Paint
         <span style={{ display: "flex", gap: 8, alignItems: "center" }}>
-          <input type="color" value={paint} onChange={(event) => setPaint(event.target.value)} />
-          <Chip target={{ id: "new" as TargetId, name, code: letters.padEnd(2, "x").slice(0, 2), kind, paint }} />
+          <input
+            type="color"
+            value={isHex(paint) ? paint : "#808080"}
+            onChange={(event) => setPaint(event.target.value)}
+          />
+          <Box
+            aria-label="Paint as a number"
+            value={paint}
+            maxLength={7}
+            style={{ width: 80 }}
+            onChange={(event) => setPaint(event.target.value.trim().toLowerCase())}
+          />
+          <Chip
+            target={{
+              id: "new" as TargetId,
+              name,
+              code: letters.padEnd(2, "x").slice(0, 2),
+              kind,
+              paint: isHex(paint) ? paint : "#808080",
+            }}
+          />
         </span>
       </Line>
       {wrong !== undefined && name !== "" && <Wrong role="alert">{wrong}</Wrong>}
@@ -84,7 +103,11 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
       <SheetButtons>
         {target !== null && (
           <Button
-            isDisabled={uses.length > 0 || project.targets.length === 1}
+            why={
+              uses.length > 0
+                ? "It is in use."
+                : project.targets.length === 1 && "A project needs one target: its grounds are of it."
+            }
             onPress={() => {
               edit(`deleting ${target.name}`, (p) => ({ ...p, targets: p.targets.filter((t) => t.id !== target.id) }));
               onClose();
@@ -95,7 +118,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
         )}
         <Spacer />
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={wrong !== undefined} onPress={save}>
+        <Button $main why={wrong ?? false} onPress={save}>
           {target === null ? "Add" : "Save"}
         </Button>
       </SheetButtons>
@@ -103,12 +126,15 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   );
 }
 
-function problemOf(others: readonly Target[], name: string, code: string): string | undefined {
+const isHex = (paint: string) => /^#[0-9a-f]{6}$/.test(paint);
+
+function problemOf(others: readonly Target[], name: string, code: string, paint: string): string | undefined {
   const wrong = nameProblem(
     name,
     others.map((t) => t.name),
   );
   if (wrong !== undefined) return wrong;
+  if (!isHex(paint)) return "The paint is # and six digits from 0 to f: red, green, blue, as in #e4573d.";
   if (!TARGET_CODE.test(code)) return "The code is two letters, or a letter and a digit.";
   const other = others.find((t) => t.code === code);
   return other && `${other.name} already has the code ${code}.`;

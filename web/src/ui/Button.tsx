@@ -1,11 +1,13 @@
-import { Button as AriaButton, ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import type { ComponentProps, ComponentType } from "react";
+import { Button as AriaButton, ToggleButton, ToggleButtonGroup, Tooltip, TooltipTrigger } from "react-aria-components";
 import styled, { css } from "styled-components";
 
 const shape = css`
-  border: 1px solid ${({ theme }) => theme.rule};
+  border: 1px solid ${({ theme }) => theme.edge};
   background: ${({ theme }) => theme.sheet};
   border-radius: ${({ theme }) => theme.radius};
   padding: 4px 9px;
+  min-width: 24px;
   min-height: 26px;
   line-height: 16px;
   cursor: default;
@@ -15,8 +17,38 @@ const shape = css`
   &[data-disabled] { color: ${({ theme }) => theme.ink3}; border-style: dashed; }
 `;
 
+/** What a button that cannot be pressed says, to those who point at it or come to it by keyboard. */
+const Reason = styled(Tooltip)`
+  max-width: 280px;
+  padding: 4px 8px;
+  font-size: 12px;
+  background: ${({ theme }) => theme.ink};
+  color: ${({ theme }) => theme.sheet};
+  border-radius: ${({ theme }) => theme.radius};
+`;
+
+type Face = ComponentProps<typeof AriaButton> & { $main?: boolean; $small?: boolean };
+/** `why` is the reason why it cannot be pressed now; without one it can. */
+type Reasoned = Face & { why?: string | false };
+
+/** A button that, as long as there is a reason why it cannot be pressed, can be come to and says it. */
+function reasoned(Look: ComponentType<Face>): (props: Reasoned) => React.ReactElement {
+  return ({ why = false, ...props }) => {
+    const stopped: Partial<Face> = {
+      onPress: undefined,
+      render: (dom) => <button {...dom} type="button" aria-disabled data-disabled aria-description={String(why)} />,
+    };
+    return (
+      <TooltipTrigger isDisabled={why === false} delay={300}>
+        <Look {...props} {...(why !== false && stopped)} />
+        <Reason offset={6}>{why}</Reason>
+      </TooltipTrigger>
+    );
+  };
+}
+
 /** A press that does something. `$main` is the one that the screen is for. */
-export const Button = styled(AriaButton)<{ $main?: boolean; $small?: boolean }>`
+export const Button = reasoned(styled(AriaButton)<{ $main?: boolean; $small?: boolean }>`
   ${shape}
   ${({ $small }) => $small && css`padding: 1px 6px; min-height: 24px;`}
   ${({ $main, theme }) =>
@@ -28,7 +60,7 @@ export const Button = styled(AriaButton)<{ $main?: boolean; $small?: boolean }>`
       &[data-pressed] { background: ${theme.ink2}; }
       &[data-disabled] { background: ${theme.panel}; }
     `}
-`;
+`);
 
 /** A button without a frame, for signs in a row. */
 export const QuietButton = styled(AriaButton)`

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { useDraft } from "./useDraft";
 
 export const Box = styled.input<{ $wide?: boolean; $mono?: boolean }>`
-  border: 1px solid ${({ theme }) => theme.rule};
+  border: 1px solid ${({ theme }) => theme.edge};
   background: ${({ theme }) => theme.sheet};
   border-radius: 2px;
   padding: 3px 6px;

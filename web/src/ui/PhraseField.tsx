@@ -1,11 +1,21 @@
 import type { Completion } from "@perceptum/core/phrases";
-import { useId, useRef, useState } from "react";
+import type { RefObject } from "react";
+import { useId, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { Box, Wrong } from "./EntryField";
 import { useDraft } from "./useDraft";
 
 const Room = styled.div`
   position: relative;
+`;
+/** One line that grows with what is in it. */
+const Lines = styled(Box)`
+  display: block;
+  resize: none;
+  overflow: hidden;
+  overflow-wrap: anywhere;
+  line-height: 16px;
+  field-sizing: content;
 `;
 const Words = styled.div`
   position: absolute;
@@ -46,8 +56,15 @@ export function PhraseField(props: {
   const { draft, wrong, enter, type, leave, takeBack } = useDraft(text, take, clearAfter);
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState(-1);
-  const box = useRef<HTMLInputElement>(null);
+  const box = useRef<HTMLTextAreaElement>(null);
   const id = useId();
+  useLayoutEffect(() => {
+    // Where the browser does not know `field-sizing`.
+    const { current } = box;
+    if (current === null || draft === "" || CSS.supports("field-sizing", "content")) return;
+    current.style.height = "0";
+    current.style.height = `${current.scrollHeight + 2}px`;
+  }, [draft]);
 
   const words = open ? complete(draft).slice(0, MOST_WORDS) : [];
   const closeWords = () => {
@@ -69,6 +86,7 @@ export function PhraseField(props: {
       event.preventDefault();
       accept(words[chosen]);
     } else if (event.key === "Enter") {
+      event.preventDefault();
       closeWords();
       enter();
     } else if (event.key === "Escape") {
@@ -79,12 +97,12 @@ export function PhraseField(props: {
   };
   return (
     <Room>
-      <Box
-        ref={box}
-        role="combobox"
+      <Lines
+        as="textarea"
+        rows={1}
+        ref={box as RefObject<null>}
         aria-label={label}
         aria-autocomplete="list"
-        aria-expanded={words.length > 0}
         aria-controls={words.length > 0 ? `${id}words` : undefined}
         aria-activedescendant={chosen >= 0 ? `${id}word${chosen}` : undefined}
         aria-invalid={wrong !== undefined}
@@ -96,7 +114,7 @@ export function PhraseField(props: {
         spellCheck={false}
         autoComplete="off"
         onChange={(event) => {
-          type(event.target.value);
+          type(event.target.value.replace(/\s*[\r\n]+\s*/g, " "));
           setOpen(true);
           setChosen(-1);
         }}

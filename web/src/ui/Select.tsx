@@ -11,7 +11,7 @@ const Caption = styled(Label)`
   color: ${({ theme }) => theme.ink2};
 `;
 const Face = styled(Button)`
-  border: 1px solid ${({ theme }) => theme.rule};
+  border: 1px solid ${({ theme }) => theme.edge};
   background: ${({ theme }) => theme.sheet};
   border-radius: ${({ theme }) => theme.radius};
   padding: 4px 8px;

@@ -12,7 +12,7 @@ export const StageGrid = styled.div<{ $columns: string }>`
 `;
 
 /** A pane scrolls; the page does not. */
-export const Pane = styled.section<{ $sheet?: boolean }>`
+export const Pane = styled.section.attrs({ "data-pane": true } as object)<{ $sheet?: boolean }>`
   background: ${({ theme, $sheet }) => ($sheet ? theme.sheet : theme.panel)};
   padding: 10px 12px;
   overflow: auto;
@@ -73,4 +73,11 @@ export const Kbd = styled.kbd`
   padding: 1px 4px;
   color: ${({ theme }) => theme.ink2};
   background: ${({ theme }) => theme.sheet};
+`;
+
+/** Two things side by side, or one below the other where there is no room for that. */
+export const SideBySide = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 300px), 1fr));
+  gap: 14px 24px;
 `;

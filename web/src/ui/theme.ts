@@ -1,49 +1,9 @@
 import { createGlobalStyle } from "styled-components";
+import { PALETTES, type Palette } from "./palettes";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
 
-/** Every grey of the case. Colour belongs to readings and paints alone, in either theme. */
-export interface Palette {
-  bench: string;
-  panel: string;
-  sheet: string;
-  rule: string;
-  ruleSoft: string;
-  ink: string;
-  ink2: string;
-  ink3: string;
-  pressed: string;
-  hatch: string;
-}
-
-export type ThemeName = "light" | "dark";
-
-export const PALETTES: Record<ThemeName, Palette> = {
-  light: {
-    bench: "#e4e4e4",
-    panel: "#f4f4f4",
-    sheet: "#ffffff",
-    rule: "#c6c6c6",
-    ruleSoft: "#e2e2e2",
-    ink: "#161616",
-    ink2: "#525252",
-    ink3: "#6b6b6b",
-    pressed: "#dcdcdc",
-    hatch: "#ececec",
-  },
-  dark: {
-    bench: "#0f0f0f",
-    panel: "#1c1c1c",
-    sheet: "#242424",
-    rule: "#4a4a4a",
-    ruleSoft: "#343434",
-    ink: "#f2f2f2",
-    ink2: "#bdbdbd",
-    ink3: "#9a9a9a",
-    pressed: "#3d3d3d",
-    hatch: "#2c2c2c",
-  },
-};
+export { PALETTES, type Palette, type ThemeName } from "./palettes";
 
 const kebab = (key: string) => key.replace(/[A-Z]|\d/g, (c) => `-${c.toLowerCase()}`);
 const vars = (palette: Palette) =>

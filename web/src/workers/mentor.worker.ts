@@ -6,6 +6,7 @@ import type { RawReadings } from "@perceptum/core/readings";
 import { markedTapes } from "@perceptum/core/teaching";
 import {
   machineOf,
+  nameIn,
   programOf,
   type ResponseReason,
   type RunChoice,
@@ -62,10 +63,9 @@ const worker = {
 
   run(project: ProjectDocument, choice: RunChoice): { trace: Trace; verdicts: Verdict[]; did: DidSpan[] } {
     const trace = run(project, choice);
-    const name = (id: string) => project.targets.find((t) => t.id === id)?.name ?? id;
     return {
       trace,
-      verdicts: verdicts(trace, name).map(({ verdict }) => verdict),
+      verdicts: verdicts(trace, nameIn(project)).map(({ verdict }) => verdict),
       did: didSpans(trace.notes, trace.endMs, phraseWords(project).written),
     };
   },

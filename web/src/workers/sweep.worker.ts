@@ -1,5 +1,5 @@
 import type { ProjectDocument } from "@perceptum/core/project";
-import { type Conditions, highestSpeed, type SweptRun, sweepCell } from "@perceptum/core/world";
+import { type Conditions, type Fastest, fastestThatHolds, type SweptRun, sweepCell } from "@perceptum/core/world";
 import { expose } from "comlink";
 
 let project: ProjectDocument | null = null;
@@ -19,16 +19,9 @@ const worker = {
   },
 
   /** The highest factor on the speed at which every check holds at all these points and seeds. */
-  fastest(points: readonly Conditions[], seeds: readonly number[]): number | undefined {
-    const document = project;
-    if (document === null) throw new Error("the sweep has not begun");
-    const holds = (speed: number) =>
-      points.every((point) => {
-        for (const { failed } of sweepCell(document, course, { ...point, speed }, seeds))
-          if (failed.length > 0) return false;
-        return true;
-      });
-    return highestSpeed(holds);
+  fastest(points: readonly Conditions[], seeds: readonly number[]): Fastest | undefined {
+    if (project === null) throw new Error("the sweep has not begun");
+    return fastestThatHolds(project, course, points, seeds);
   },
 };
 

@@ -28,12 +28,22 @@ export function stretchOf(rule: Rule, clause: number, axis: Axis): { from: numbe
   };
 }
 
-const Handle = styled.rect`
-  fill: ${({ theme }) => theme.sheet};
-  stroke: ${({ theme }) => theme.ink};
-  stroke-width: 1.5;
-  &:focus-visible { outline: none; stroke-width: 3.5; }
+const Handle = styled.g`
+  & .sign { fill: ${({ theme }) => theme.sheet}; stroke: ${({ theme }) => theme.ink}; stroke-width: 1.5; }
+  & .hold { fill: transparent; }
+  &:focus-visible { outline: none; }
+  &:focus-visible .sign { stroke-width: 3.5; }
 `;
+
+/** The sides of what is drawn and of where it can be taken hold of, in CSS pixels: a finger is wide. */
+const SIGN = 9;
+const HOLD = 24;
+const square = (cx: number, cy: number, side: number) => ({
+  x: cx - side / 2,
+  y: cy - side / 2,
+  width: side,
+  height: side,
+});
 
 /** One bound of a box: dragged, or moved by the arrow keys. At the end of its axis the bound is open. */
 export function BoundHandle(props: {
@@ -50,7 +60,7 @@ export function BoundHandle(props: {
   const edit = useEditRules();
   const dispatch = useAppDispatch();
   const targets = useTargets();
-  const handle = useRef<SVGRectElement>(null);
+  const handle = useRef<SVGGElement>(null);
   const { feature } = axis;
   const { max, unit, step } = FEATURE_FACTS[feature];
   const { all } = rule.any[clause];
@@ -80,10 +90,6 @@ export function BoundHandle(props: {
   return (
     <Handle
       ref={handle}
-      x={cx - 4.5}
-      y={cy - 4.5}
-      width="9"
-      height="9"
       role="slider"
       tabIndex={0}
       aria-label={name}
@@ -112,6 +118,9 @@ export function BoundHandle(props: {
         set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), `${name} by keys`);
       }}
       onBlur={() => dispatch(gestureEnded())}
-    />
+    >
+      <rect className="hold" {...square(cx, cy, HOLD)} />
+      <rect className="sign" {...square(cx, cy, SIGN)} />
+    </Handle>
   );
 }

@@ -231,10 +231,10 @@ export function Field(props: {
         <Button $small aria-label="Zoom in" onPress={() => zoom(0.7)}>
           +
         </Button>
-        <Button $small aria-label="Zoom out" isDisabled={isWhole} onPress={() => zoom(1 / 0.7)}>
+        <Button $small aria-label="Zoom out" why={isWhole && "All of it is shown."} onPress={() => zoom(1 / 0.7)}>
           −
         </Button>
-        <Button $small isDisabled={isWhole} onPress={() => setParts({ x: WHOLE, y: WHOLE })}>
+        <Button $small why={isWhole && "All of it is shown."} onPress={() => setParts({ x: WHOLE, y: WHOLE })}>
           Whole
         </Button>
       </Corner>

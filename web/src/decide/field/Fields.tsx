@@ -58,7 +58,12 @@ export function Fields() {
         </Dim>
         <Spacer />
         {ruleSet.method === "bands" && (
-          <Button $small aria-pressed={drawing} isDisabled={name === undefined} onPress={() => setDrawing(!drawing)}>
+          <Button
+            $small
+            aria-pressed={drawing}
+            why={name === undefined && "Choose a target or a rule first; then the box is its rule."}
+            onPress={() => setDrawing(!drawing)}
+          >
             {drawing ? "Do not draw" : "Draw a box"}
           </Button>
         )}

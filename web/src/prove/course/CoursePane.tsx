@@ -1,40 +1,27 @@
-import type { Course } from "@perceptum/core/world";
+import { type Course, courseKindOf } from "@perceptum/core/world";
 import { useState } from "react";
-import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../../session/project";
-import { COURSE_PARTS, type CourseThing, thingChosen } from "../../state/prove";
+import { useEdit, useProject } from "../../session/project";
+import { type CourseThing, thingChosen } from "../../state/prove";
 import { useAppDispatch, useAppSelector } from "../../state/store";
-import { Button, QuietButton } from "../../ui/Button";
+import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { FileButton } from "../../ui/FileButton";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../../ui/layout";
 import { lazily } from "../../ui/lazily";
 import { Select } from "../../ui/Select";
 import { CheckList } from "../CheckList";
+import { COURSE_VIEWS } from "../courseViews";
 import { ADDABLE, type Addable, added, duplicated, removed } from "./courseEdit";
-import { EditableCourse } from "./EditableCourse";
+import { PartList } from "./PartList";
 import { CourseFields, ThingFields } from "./ThingFields";
-import { thingWords } from "./thingWords";
 
 const PictureSheet = lazily(() => import("./PictureSheet").then((m) => m.PictureSheet));
-
-const List = styled.ul`
-  list-style: none;
-  margin: 0 0 8px;
-  padding: 0;
-  max-height: 170px;
-  overflow: auto;
-  flex: none;
-  & button { width: 100%; text-align: left; font-size: 12px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  & button[aria-pressed="true"] { font-weight: 700; background: ${({ theme }) => theme.pressed}; }
-`;
 
 /** The course drawn and changed: things are dragged, sized, turned and typed; its checks stand beside. */
 export function CoursePane({ course }: { course: Course }) {
   const project = useProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const targets = useTargets();
   const chosen = useAppSelector((state) => state.prove.thing);
   const lastTarget = useAppSelector((state) => state.view.target);
   const [wrong, setWrong] = useState<string>();
@@ -48,9 +35,9 @@ export function CoursePane({ course }: { course: Course }) {
     dispatch(thingChosen(next));
   };
   const add = (what: Addable) => {
-    const made = added(course, what, lastTarget ?? project.targets[0].id, project.robot.buttons[0]);
+    const made = added(course, what, project.targets, lastTarget, project.robot.buttons[0]);
     if (made === undefined) return;
-    set(`a new ${ADDABLE[what]}`, made.course);
+    set(`a new ${ADDABLE[what].text}`, made.course);
     choose(made.thing);
   };
   const remove = (which: CourseThing) => {
@@ -66,11 +53,12 @@ export function CoursePane({ course }: { course: Course }) {
     set("duplicating a part of the course", made.course);
     choose(made.thing);
   };
-  const all = COURSE_PARTS.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
+  const { hasFloor, parts } = courseKindOf(course);
+  const { Edit, Fields, hint } = COURSE_VIEWS[course.kind];
   const onlyOne = project.courses.length === 1;
   return (
     <StageGrid $columns="minmax(0, 1fr) 330px">
-      <Pane aria-label="The course to scale">
+      <Pane aria-label="The course to edit">
         <Head>
           <Select
             label="Add to the course"
@@ -78,15 +66,19 @@ export function CoursePane({ course }: { course: Course }) {
             value={null}
             placeholder="Add …"
             options={Object.entries(ADDABLE)
-              .filter(([id]) => id !== "press" || project.robot.buttons.length > 0)
-              .map(([id, text]) => ({ id: id as Addable, text }))}
+              .filter(
+                ([, { part }]) => parts.includes(part) && (part !== "presses" || project.robot.buttons.length > 0),
+              )
+              .map(([id, { text }]) => ({ id: id as Addable, text }))}
             onChange={add}
           />
-          <FileButton text="From a picture …" accept="image/png" label="Picture of a course" onFile={setPicture} />
-          <Dim style={{ fontSize: 12 }}>drag, or arrow keys; snaps to 1 cm, with Alt to 1 mm; Delete removes</Dim>
+          {hasFloor && (
+            <FileButton text="From a picture …" accept="image/png" label="Picture of a course" onFile={setPicture} />
+          )}
+          <Dim style={{ fontSize: 12 }}>{hint}</Dim>
           <Spacer />
         </Head>
-        <EditableCourse
+        <Edit
           course={course}
           thing={thing}
           onChoose={choose}
@@ -97,12 +89,13 @@ export function CoursePane({ course }: { course: Course }) {
       </Pane>
       <Pane aria-label="What is on the course">
         <CourseFields course={course} onChange={set} />
+        {Fields !== undefined && <Fields course={course} onChange={set} />}
         <Head style={{ marginTop: 8 }}>
           <Title>On it</Title>
           <Spacer />
           <Button
             $small
-            isDisabled={onlyOne}
+            why={onlyOne && "It is the only course."}
             onPress={() =>
               edit(`deleting ${course.name}`, (p) => ({ ...p, courses: p.courses.filter((c) => c.id !== course.id) }))
             }
@@ -110,24 +103,7 @@ export function CoursePane({ course }: { course: Course }) {
             Delete course
           </Button>
         </Head>
-        <List aria-label="Parts of the course">
-          {all.map((one) => (
-            <li
-              key={`${one.part} ${one.index}`}
-              ref={(li) => {
-                if (li !== null && thing?.part === one.part && thing.index === one.index)
-                  li.scrollIntoView({ block: "nearest" });
-              }}
-            >
-              <QuietButton
-                aria-pressed={thing?.part === one.part && thing.index === one.index}
-                onPress={() => choose(one)}
-              >
-                {thingWords(course, one, targets)}
-              </QuietButton>
-            </li>
-          ))}
-        </List>
+        <PartList course={course} thing={thing} onChoose={choose} />
         {thing !== null && (
           <ThingFields
             key={`${thing.part} ${thing.index}`}

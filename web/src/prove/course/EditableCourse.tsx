@@ -1,14 +1,15 @@
-import type { Course } from "@perceptum/core/world";
+import type { Course, CoursePart } from "@perceptum/core/world";
 import { useRef } from "react";
 import { useDispatch } from "react-redux";
 import styled from "styled-components";
 import { useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
-import type { CoursePart, CourseThing } from "../../state/prove";
+import type { CourseThing } from "../../state/prove";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
-import { CourseShapes, Outline, ScaleBar } from "../CourseShapes";
+import { CourseShapes, groundInk, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
+import type { CourseEditProps } from "../courseViews";
 import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, turnedTo } from "./courseEdit";
 import { thingWords } from "./thingWords";
 
@@ -17,30 +18,24 @@ const Ground = styled.svg`
   & .part { cursor: move; outline: none; }
   & .part :is(rect, circle, polygon, polyline) { fill: transparent; stroke: transparent; }
   & .part:is(:focus-visible, [aria-pressed="true"]) :is(rect, circle, polygon, polyline) { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
-  & .handle { fill: #fff; stroke: #161616; stroke-width: 1.5; vector-effect: non-scaling-stroke; cursor: pointer; }
+  & .handle { fill: #fff; stroke: #161616; stroke-width: 1.5; vector-effect: non-scaling-stroke; pointer-events: none; }
+  & .hold { fill: transparent; cursor: pointer; }
 `;
 
 /** The side of a handle, in CSS pixels. */
 const HANDLE = 9;
+/** How far around its middle it can be taken hold of: a finger is wide. */
+const HOLD = 12;
 /** How far the handle that turns a thing stands off, in CSS pixels. */
 const OFF = 22;
 
 /** Parts as they lie on one another, the lowest first: of what lies at one place the upper one is taken. */
 const FROM_BELOW: readonly CoursePart[] = ["shade", "zones", "lines", "patches", "signs", "starts"];
 
-type SetCourse = (what: string, next: Course, gesture?: string) => void;
 type Grip = "move" | "size" | "turn" | { point: number };
 
 /** The course to scale with every part to be chosen, dragged, sized by its corner, turned and moved point by point. */
-export function EditableCourse(props: {
-  course: Course;
-  thing: CourseThing | null;
-  onChoose: (thing: CourseThing | null) => void;
-  onChange: SetCourse;
-  onRemove: (thing: CourseThing) => void;
-  onDuplicate: (thing: CourseThing) => void;
-}) {
-  const { course, thing, onChoose, onChange, onRemove, onDuplicate } = props;
+export function EditableCourse({ course, thing, onChoose, onChange, onRemove, onDuplicate }: CourseEditProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const targets = useTargets();
   const dispatch = useDispatch();
@@ -83,7 +78,13 @@ export function EditableCourse(props: {
     else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
     else if (event.key === "Enter" || event.key === " ") onChoose(which);
     else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
-    else if (event.key === "," || event.key === ".") {
+    else if (event.key === "PageUp" || event.key === "PageDown") {
+      const next = parts.findIndex(isChosen) + (event.key === "PageDown" ? 1 : -1);
+      if (parts[next] !== undefined) {
+        onChoose(parts[next]);
+        svg.current?.querySelectorAll<SVGElement>(".part")[next]?.focus();
+      }
+    } else if (event.key === "," || event.key === ".") {
       const place = placedOf(course, which);
       if (place)
         onChange(
@@ -95,7 +96,12 @@ export function EditableCourse(props: {
     event.preventDefault();
     event.stopPropagation();
   };
-  const parts = FROM_BELOW.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index })));
+  const parts = FROM_BELOW.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index }))).filter(
+    (which) => placedOf(course, which) !== undefined,
+  );
+  const isChosen = (which: CourseThing) => thing?.part === which.part && thing.index === which.index;
+  // Tab comes to one part only: there may be thousands.
+  const stop = parts.find(isChosen) ?? parts[0];
   return (
     <CourseRoom ref={ref}>
       {width > 0 && (
@@ -110,30 +116,28 @@ export function EditableCourse(props: {
           {...drag.handlers}
         >
           <g transform={`translate(0 ${high}) scale(1 -1)`}>
-            <CourseShapes course={course} start="" />
+            <CourseShapes course={course} start="" mmPerPixel={px} />
             {parts.map((which) => {
-              const chosen = thing?.part === which.part && thing.index === which.index;
-              const outline = <PartOutline course={course} thing={which} px={px} />;
-              return placedOf(course, which) === undefined ? null : (
+              return (
                 // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
                 <g
                   key={`${which.part} ${which.index}`}
                   className="part"
                   role="button"
-                  tabIndex={0}
-                  aria-pressed={chosen}
+                  tabIndex={which === stop ? 0 : -1}
+                  aria-pressed={isChosen(which)}
                   aria-label={thingWords(course, which, targets)}
                   onPointerDown={grab(which, "move")}
                   onKeyDown={onKeyDown(which)}
                   onKeyUp={() => dispatch(gestureEnded())}
                 >
-                  {outline}
+                  <PartOutline course={course} thing={which} px={px} />
                 </g>
               );
             })}
             {thing !== null && <Handles course={course} thing={thing} px={px} grab={grab} />}
           </g>
-          <ScaleBar high={high} />
+          <ScaleBar mmPerPixel={px} high={high} ink={groundInk(targets.get(course.ground)?.paint)} />
         </Ground>
       )}
     </CourseRoom>
@@ -211,17 +215,11 @@ function Handles(props: {
   if (place === undefined) return null;
   const side = HANDLE * px;
   const square = (x: number, y: number, grip: Grip, name: string) => (
-    <rect
-      key={name}
-      className="handle"
-      x={x - side / 2}
-      y={y - side / 2}
-      width={side}
-      height={side}
-      onPointerDown={grab(thing, grip)}
-    >
+    <g key={name} onPointerDown={grab(thing, grip)}>
       <title>{name}</title>
-    </rect>
+      <rect className="handle" x={x - side / 2} y={y - side / 2} width={side} height={side} />
+      <circle className="hold" cx={x} cy={y} r={HOLD * px} />
+    </g>
   );
   const points = pointsOf(course, thing);
   const turns = thing.part !== "lines" && thing.part !== "shade";
@@ -232,9 +230,11 @@ function Handles(props: {
       <g transform={`translate(${place.x} ${place.y}) rotate(${place.angle})`}>
         {place.size && square(place.size[0] / 2, place.size[1] / 2, "size", "size")}
         {turns && (
-          <circle className="handle" cx={reach} r={side / 2} onPointerDown={grab(thing, "turn")}>
+          <g onPointerDown={grab(thing, "turn")}>
             <title>turn</title>
-          </circle>
+            <circle className="handle" cx={reach} r={side / 2} />
+            <circle className="hold" cx={reach} r={HOLD * px} />
+          </g>
         )}
       </g>
     </>

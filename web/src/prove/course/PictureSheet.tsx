@@ -122,7 +122,7 @@ export function PictureSheet(props: {
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
-        <Button $main isDisabled={pixels === undefined} onPress={apply}>
+        <Button $main why={pixels === undefined && "The picture is being read."} onPress={apply}>
           Paint the course
         </Button>
       </SheetButtons>

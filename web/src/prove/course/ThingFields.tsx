@@ -1,14 +1,15 @@
 import type { SensorId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { type Course, renamedInCheck } from "@perceptum/core/world";
+import { type Course, type CoursePart, courseKindOf, renamedInCheck } from "@perceptum/core/world";
 import { useProject } from "../../session/project";
-import type { CoursePart, CourseThing } from "../../state/prove";
+import type { CourseThing } from "../../state/prove";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { nameProblem, typedNumber } from "../../ui/typed";
+import { COURSE_VIEWS } from "../courseViews";
 import {
   CmField,
   Line,
@@ -32,7 +33,8 @@ const nameTaken = (text: string, taken: readonly string[], own: string) => {
 /** Name, ground and size of the course; how steady cards are held. */
 export function CourseFields({ course, onChange }: { course: Course; onChange: SetCourse }) {
   const { targets, courses } = useProject();
-  const set = (what: string, part: Partial<Course>) => onChange(what, { ...course, ...part });
+  const { ground, cardsAlone } = COURSE_VIEWS[course.kind];
+  const set: SetPart = (what, part) => onChange(what, { ...course, ...part } as Course);
   return (
     <>
       <Line>
@@ -51,53 +53,66 @@ export function CourseFields({ course, onChange }: { course: Course; onChange: S
           }}
         />
         <Select
-          label="ground"
+          label={ground}
           value={course.ground as string}
           options={targets.map((t) => ({ id: t.id as string, text: t.name }))}
           onChange={(id) => set("the ground", { ground: id as TargetId })}
         />
       </Line>
-      <Line>
-        <CmField
-          label="Length"
-          mm={course.size[0]}
-          low={1}
-          onChange={(v) => set("the size", { size: [v, course.size[1]] })}
-        />
-        by
-        <CmField
-          label="Depth"
-          mm={course.size[1]}
-          low={1}
-          onChange={(v) => set("the size", { size: [course.size[0], v] })}
-        />
-        cm
-        {course.cards.length > 0 && (
-          <>
-            ; cards ±
-            <NumberField
-              label="Jitter in mm"
-              width={40}
-              value={course.held.jitterMm}
-              low={0}
-              high={50}
-              onChange={(v) => set("how steady cards are held", { held: { ...course.held, jitterMm: v } })}
-            />
-            mm, tremble
-            <NumberField
-              label="Tremble in mm"
-              width={40}
-              by={0.1}
-              value={course.held.trembleMm}
-              low={0}
-              high={20}
-              onChange={(v) => set("how steady cards are held", { held: { ...course.held, trembleMm: v } })}
-            />
-            mm
-          </>
-        )}
-      </Line>
+      {courseKindOf(course).hasFloor && <SizeFields course={course} set={set} />}
+      {(cardsAlone || course.cards.length > 0) && <SteadyFields course={course} set={set} />}
     </>
+  );
+}
+
+type SetPart = (what: string, part: Partial<Course>) => void;
+
+function SizeFields({ course, set }: { course: Course; set: SetPart }) {
+  return (
+    <Line>
+      <CmField
+        label="Length"
+        mm={course.size[0]}
+        low={1}
+        onChange={(v) => set("the size", { size: [v, course.size[1]] })}
+      />
+      by
+      <CmField
+        label="Depth"
+        mm={course.size[1]}
+        low={1}
+        onChange={(v) => set("the size", { size: [course.size[0], v] })}
+      />
+      cm
+    </Line>
+  );
+}
+
+/** How steady cards are held. */
+function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
+  return (
+    <Line>
+      cards ±
+      <NumberField
+        label="Jitter in mm"
+        width={40}
+        value={course.held.jitterMm}
+        low={0}
+        high={50}
+        onChange={(v) => set("how steady cards are held", { held: { ...course.held, jitterMm: v } })}
+      />
+      mm, tremble
+      <NumberField
+        label="Tremble in mm"
+        width={40}
+        by={0.1}
+        value={course.held.trembleMm}
+        low={0}
+        high={20}
+        onChange={(v) => set("how steady cards are held", { held: { ...course.held, trembleMm: v } })}
+      />
+      mm
+    </Line>
   );
 }
 
@@ -127,7 +142,7 @@ export function ThingFields(props: {
         <Button $small onPress={onDuplicate}>
           Duplicate
         </Button>
-        <Button $small isDisabled={lastStart} onPress={onRemove}>
+        <Button $small why={lastStart && "A course needs a start."} onPress={onRemove}>
           Remove
         </Button>
       </Head>
@@ -298,11 +313,34 @@ function PartFields({
               }}
             />
           </Line>
-          <PlaceField
-            at={[one.x, one.y]}
-            angle={one.heading}
-            onChange={({ at: [x, y], angle }) => change(part, (s) => ({ ...s, x, y, heading: angle }))}
-          />
+          {"x" in one ? (
+            <PlaceField
+              at={[one.x, one.y]}
+              angle={one.heading}
+              onChange={({ at: [x, y], angle }) => change(part, (s) => ({ ...s, x, y, heading: angle }))}
+            />
+          ) : (
+            "at" in one && (
+              <Line>
+                <CmField
+                  label="Along the rail"
+                  mm={one.at}
+                  low={0}
+                  onChange={(at) => change(part, (s) => ({ ...s, at }))}
+                />
+                cm along,
+                <Select
+                  label="facing"
+                  value={one.facing}
+                  options={[
+                    { id: "forward", text: "forward" },
+                    { id: "back", text: "back" },
+                  ]}
+                  onChange={(facing) => change(part, (s) => ({ ...s, facing }))}
+                />
+              </Line>
+            )
+          )}
         </>
       );
     }

@@ -1,4 +1,5 @@
 import type { CourseId, TargetId } from "@perceptum/core/names";
+import type { Target } from "@perceptum/core/rules";
 import { Course, emptyCourse } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
 import {
@@ -19,12 +20,51 @@ import {
 } from "./courseEdit";
 
 const coral = "coral" as TargetId;
+const target = (id: string, kind: Target["kind"]): Target => ({
+  id: id as TargetId,
+  code: "xx",
+  name: id,
+  kind,
+  paint: "#000000",
+});
+const targets = [
+  target("floor", "background"),
+  target("coral", "tag"),
+  target("chalk", "background"),
+  target("pass", "card"),
+];
 const bare = emptyCourse("yard" as CourseId, "Yard", "floor" as TargetId);
 const withOne = (what: Addable) => {
-  const made = added(bare, what, coral, "start-key");
+  const made = added(bare, what, targets, coral, "start-key");
   if (made === undefined) throw new Error(`${what} cannot be added`);
   return made;
 };
+
+describe("what is added", () => {
+  const paintOf = (what: Addable, last: TargetId | null, among = targets) => {
+    const made = added(bare, what, among, last, undefined);
+    const part = made?.thing.part;
+    return part === "patches" || part === "lines" || part === "cards" ? made?.course[part][0].target : undefined;
+  };
+
+  it("is painted as is likely: a patch with a tag, a line with another ground, a card with a card", () => {
+    expect([paintOf("rect", null), paintOf("line", null), paintOf("card", null)]).toEqual(["coral", "chalk", "pass"]);
+  });
+
+  it("takes the target that was chosen last where that is likely, and never the ground", () => {
+    expect([paintOf("rect", "pass" as TargetId), paintOf("rect", "floor" as TargetId)]).toEqual(["pass", "coral"]);
+    expect([paintOf("line", "floor" as TargetId), paintOf("card", coral)]).toEqual(["chalk", "pass"]);
+  });
+
+  it("is of the ground only where there is nothing else", () => {
+    expect(paintOf("line", null, targets.slice(0, 1))).toBe("floor");
+    expect(paintOf("line", null, targets.slice(0, 2))).toBe("coral");
+  });
+
+  it("counts zones from 1", () => {
+    expect(added(bare, "zone", targets, null, undefined)?.course.zones[0].name).toBe("Zone 1");
+  });
+});
 
 describe("every part of a course", () => {
   it.each(Object.keys(ADDABLE) as Addable[])("%s is added as something valid, and removed again", (what) => {

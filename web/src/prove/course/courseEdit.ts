@@ -1,6 +1,7 @@
 import type { TargetId } from "@perceptum/core/names";
-import type { Course, Shape } from "@perceptum/core/world";
-import type { CoursePart, CourseThing } from "../../state/prove";
+import type { Target } from "@perceptum/core/rules";
+import { type Course, type CoursePart, courseKindOf, type Shape } from "@perceptum/core/world";
+import type { CourseThing } from "../../state/prove";
 
 /** Where a part of a course is and how it is turned; undefined for what has no place, as cards and presses. */
 export interface Placed {
@@ -27,7 +28,9 @@ export function placedOf(course: Course, { part, index }: CourseThing): Placed |
   }
   if (part === "starts") {
     const start = course.starts[index];
-    return start && { x: start.x, y: start.y, angle: start.heading };
+    if (start === undefined) return undefined;
+    const { x, y, heading } = courseKindOf(course).begins(course, start);
+    return { x, y, angle: heading };
   }
   if (part === "shade") {
     const shade = course.shade[index];
@@ -89,7 +92,8 @@ function changed<P extends CoursePart>(
 export function movedBy(course: Course, { part, index }: CourseThing, dx: number, dy: number): Course {
   const shift = ([x, y]: [number, number]): [number, number] => [tidy(x + dx), tidy(y + dy)];
   if (part === "lines") return changed(course, part, index, (l) => ({ ...l, points: l.points.map(shift) }));
-  if (part === "starts") return changed(course, part, index, (s) => ({ ...s, x: tidy(s.x + dx), y: tidy(s.y + dy) }));
+  if (part === "starts")
+    return changed(course, part, index, (s) => ("x" in s ? { ...s, x: tidy(s.x + dx), y: tidy(s.y + dy) } : s));
   if (part === "shade") return changed(course, part, index, (s) => ({ ...s, from: shift(s.from), to: shift(s.to) }));
   if (part === "patches") return changed(course, part, index, (p) => ({ ...p, at: shift(p.at) }));
   if (part === "zones") return changed(course, part, index, (z) => ({ ...z, at: shift(z.at) }));
@@ -102,7 +106,7 @@ export function turnedTo(course: Course, { part, index }: CourseThing, angle: nu
   if (part === "patches") return changed(course, part, index, (p) => ({ ...p, angle }));
   if (part === "zones") return changed(course, part, index, (z) => ({ ...z, angle }));
   if (part === "signs") return changed(course, part, index, (s) => ({ ...s, angle }));
-  if (part === "starts") return changed(course, part, index, (s) => ({ ...s, heading: angle }));
+  if (part === "starts") return changed(course, part, index, (s) => ("x" in s ? { ...s, heading: angle } : s));
   return course;
 }
 
@@ -179,33 +183,54 @@ export function duplicated(course: Course, { part, index }: CourseThing): { cour
 
 function freeName(name: string, things: readonly { name?: string }[]): string {
   const base = name.replace(/ \d+$/, "");
-  for (let n = 2; ; n++) if (!things.some((t) => t.name === `${base} ${n}`)) return `${base} ${n}`;
+  for (let n = 1; ; n++) if (!things.some((t) => t.name === `${base} ${n}`)) return `${base} ${n}`;
 }
 
-/** What can be added to a course. */
+/** What can be added to a course, and to which of its parts. */
 export const ADDABLE = {
-  rect: "patch, rectangle",
-  disc: "patch, disc",
-  polygon: "patch, polygon",
-  line: "line",
-  sign: "sign",
-  zone: "zone",
-  shade: "shade",
-  start: "start",
-  card: "card held up",
-  press: "button pressed",
-} as const;
+  rect: { text: "patch, rectangle", part: "patches" },
+  disc: { text: "patch, disc", part: "patches" },
+  polygon: { text: "patch, polygon", part: "patches" },
+  line: { text: "line", part: "lines" },
+  sign: { text: "sign", part: "signs" },
+  zone: { text: "zone", part: "zones" },
+  shade: { text: "shade", part: "shade" },
+  start: { text: "start", part: "starts" },
+  card: { text: "card held up", part: "cards" },
+  press: { text: "button pressed", part: "presses" },
+} as const satisfies Record<string, { text: string; part: CoursePart }>;
 export type Addable = keyof typeof ADDABLE;
+
+/** Which targets each part is made of, the likeliest first; what is laid on the ground is never the ground itself. */
+const LIKELY: Partial<Record<CoursePart, readonly Target["kind"][]>> = {
+  patches: ["tag", "piece", "card", "background"],
+  signs: ["tag", "card", "piece", "background"],
+  lines: ["background", "tag", "piece", "card"],
+  cards: ["card", "piece", "tag", "background"],
+};
+
+/** What something new is painted with: the target that was chosen last if it is likely, else the first that is. */
+function likelyTarget(part: CoursePart, ground: TargetId, targets: readonly Target[], last: TargetId | null): TargetId {
+  const [best, ...others] = LIKELY[part] ?? [];
+  const seen = targets.filter((target) => target.id !== ground);
+  const chosen = seen.find((target) => target.id === last);
+  if (chosen !== undefined && (chosen.kind === best || (best === "tag" && chosen.kind !== "background")))
+    return chosen.id;
+  const kinds = [best, ...others];
+  return kinds.flatMap((kind) => seen.filter((target) => target.kind === kind))[0]?.id ?? ground;
+}
 
 /** The course with something new in its middle, and which part that is. */
 export function added(
   course: Course,
   what: Addable,
-  target: TargetId,
+  targets: readonly Target[],
+  last: TargetId | null,
   button: string | undefined,
 ): { course: Course; thing: CourseThing } | undefined {
   const at: [number, number] = [Math.round(course.size[0] / 20) * 10, Math.round(course.size[1] / 20) * 10];
   const [x, y] = at;
+  const target = likelyTarget(ADDABLE[what].part, course.ground, targets, last);
   const put = <P extends CoursePart>(part: P, thing: Course[P][number]) => ({
     course: { ...course, [part]: [...course[part], thing] },
     thing: { part, index: course[part].length },
@@ -237,11 +262,14 @@ export function added(
     case "sign":
       return put("signs", { target, at, angle: -90, width: 100, height: 150 });
     case "zone":
-      return put("zones", { name: freeName("Zone 0", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
+      return put("zones", { name: freeName("Zone 1", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
     case "shade":
       return put("shade", { from: [x - 200, y - 200], to: [x + 200, y + 200], level: 0.5 });
     case "start":
-      return put("starts", { name: freeName("Start 0", course.starts), x, y, heading: 0 });
+      return put("starts", {
+        name: freeName("Start 1", course.starts),
+        ...("x" in course.starts[0] ? { x, y, heading: 0 } : { at: 0, facing: "forward" as const }),
+      });
     case "card":
       return put("cards", { target, atMs: lastEnd(course) + 500, forMs: 1000 });
     case "press":

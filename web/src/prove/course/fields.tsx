@@ -24,11 +24,19 @@ export function CmField(props: {
   mm: number;
   low?: number;
   high?: number;
+  width?: number;
   onChange: (mm: number) => void;
 }) {
-  const { label, mm, low = 0.1, high = 10_000, onChange } = props;
+  const { label, mm, low = 0.1, high = 10_000, width, onChange } = props;
   return (
-    <NumberField label={`${label} in cm`} value={mm / 10} low={low} high={high} onChange={(v) => onChange(v * 10)} />
+    <NumberField
+      label={`${label} in cm`}
+      value={mm / 10}
+      low={low}
+      high={high}
+      {...(width !== undefined && { width })}
+      onChange={(v) => onChange(v * 10)}
+    />
   );
 }
 
@@ -104,8 +112,14 @@ export function TargetField(props: {
 }
 
 /** What something is painted with: one target, or several of which the seed draws one. */
-export function PaintedField(props: { project: ProjectDocument; value: Painted; onChange: (value: Painted) => void }) {
-  const { project, value, onChange } = props;
+export function PaintedField(props: {
+  project: ProjectDocument;
+  value: Painted;
+  /** Whose it is, where several of a kind stand there. */
+  of?: string;
+  onChange: (value: Painted) => void;
+}) {
+  const { project, value, of, onChange } = props;
   const ids = paintsOf(value);
   const set = (next: readonly TargetId[]) => {
     const unique = [...new Set(next)];
@@ -117,7 +131,7 @@ export function PaintedField(props: { project: ProjectDocument; value: Painted; 
       {ids.map((id, k) => (
         <span key={id} style={{ display: "inline-flex", gap: 4 }}>
           <TargetField
-            label={k === 0 ? "target" : "or"}
+            label={k > 0 ? "or" : of === undefined ? "target" : `target of ${of}`}
             project={project}
             value={id}
             onChange={(next) => set(ids.map((x, i) => (i === k ? next : x)))}

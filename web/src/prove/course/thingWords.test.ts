@@ -6,7 +6,7 @@ import { ADDABLE, type Addable, added } from "./courseEdit";
 import { thingWords } from "./thingWords";
 
 const coral = "coral" as TargetId;
-const targets = new Map([[coral, { id: coral, name: "Coral tag" } as Target]]);
+const targets = new Map([[coral, { id: coral, name: "Coral tag", kind: "tag" } as Target]]);
 const bare = emptyCourse("yard" as CourseId, "Yard", "floor" as TargetId);
 
 const WORDS: Record<Addable, string> = {
@@ -23,14 +23,14 @@ const WORDS: Record<Addable, string> = {
 };
 
 it.each(Object.keys(ADDABLE) as Addable[])("%s says what it is and where", (what) => {
-  const made = added(bare, what, coral, "start-key");
+  const made = added(bare, what, [...targets.values()], coral, "start-key");
   const said = made && thingWords(made.course, made.thing, targets);
   // Zones and starts take the first name that is free.
   expect(said?.replace(/^(Zone|Start) \d/, "$1 1")).toBe(WORDS[what]);
 });
 
 it("what is drawn by the seed names all that it may be", () => {
-  const made = added(bare, "rect", coral, undefined);
+  const made = added(bare, "rect", [...targets.values()], coral, undefined);
   if (made === undefined) throw new Error("a patch cannot be added");
   const either = {
     ...made.course,
@@ -40,5 +40,5 @@ it("what is drawn by the seed names all that it may be", () => {
 });
 
 it("a button cannot be pressed where there is none", () => {
-  expect(added(bare, "press", coral, undefined)).toBeUndefined();
+  expect(added(bare, "press", [...targets.values()], coral, undefined)).toBeUndefined();
 });

@@ -22,7 +22,7 @@ export function Fastest({ grid }: { grid: SweepGrid }) {
       setSaid(
         fastest === undefined
           ? "No speed was found at which every check holds in all these lights, heights and seeds."
-          : `Every check holds up to ${fastest} times the speed: motors of ${((top * fastest) / 10).toFixed(0)} cm/s instead of ${(top / 10).toFixed(0)}.`,
+          : `Every check holds up to ${fastest.speed} times the speed: motors of ${((top * fastest.speed) / 10).toFixed(0)} cm/s instead of ${(top / 10).toFixed(0)}${fastest.piecesAMinute === undefined ? "" : `, which sorts ${fastest.piecesAMinute.toFixed(0)} pieces a minute`}.`,
       );
     } catch (error) {
       setSaid(`It could not be found: ${(error as Error).message}.`);
@@ -33,7 +33,7 @@ export function Fastest({ grid }: { grid: SweepGrid }) {
     <section aria-label="Highest speed" style={{ marginTop: 14 }}>
       <Title style={{ marginBottom: 4 }}>Highest speed</Title>
       <Head>
-        <Button isDisabled={busy} onPress={() => void find()}>
+        <Button why={busy && "It is being looked for."} onPress={() => void find()}>
           Find it
         </Button>
         {busy && (

@@ -5,6 +5,7 @@ import { use } from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
 import { useMemo } from "react";
 import { Chart, chartText } from "../../ui/Chart";
+import { Unseen } from "../../ui/Status";
 import type { Palette } from "../../ui/theme";
 import { usePalette } from "../../ui/themeChoice";
 import { axisValue } from "./axisValue";
@@ -16,8 +17,38 @@ type NameOfLight = (id: string) => string;
 /** The share of runs that hold over the two axes that cost most: darker is worse, with the figure in each field. */
 export function HeatMap({ summary, lightName }: { summary: SweepSummary; lightName: NameOfLight }) {
   const palette = usePalette();
-  const { option, rows, label } = useMemo(() => drawn(summary, lightName, palette), [summary, lightName, palette]);
-  return <Chart option={option} label={label} style={{ height: 40 + 34 * rows, marginTop: 6, flex: "none" }} />;
+  const { option, names, share, label } = useMemo(
+    () => drawn(summary, lightName, palette),
+    [summary, lightName, palette],
+  );
+  const [across, down] = names;
+  return (
+    <>
+      <Chart option={option} label={label} style={{ height: 40 + 34 * down.length, marginTop: 6, flex: "none" }} />
+      <Unseen as="table" aria-label={`${label}, as a table`}>
+        <thead>
+          <tr>
+            <td />
+            {across.map((name) => (
+              <th key={name} scope="col">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {down.map((row, k) => (
+            <tr key={row}>
+              <th scope="row">{row}</th>
+              {across.map((name, i) => (
+                <td key={name}>{share(i, k)} %</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Unseen>
+    </>
+  );
 }
 
 const valuesOf = ({ axis, values }: SweepSummary["axes"][number]) => {
@@ -42,9 +73,11 @@ function drawn(summary: SweepSummary, lightName: NameOfLight, palette: Palette) 
     }),
   );
   const text = chartText(palette);
+  const namesOf = (axis: Axis, values: readonly (string | number)[]) =>
+    values.map((value) => axisValue(axis, value, lightName));
   const named = (axis: Axis, values: readonly (string | number)[]) => ({
     type: "category",
-    data: values.map((value) => axisValue(axis, value, lightName)),
+    data: namesOf(axis, values),
     axisLabel: text,
     axisTick: { show: false },
   });
@@ -68,5 +101,7 @@ function drawn(summary: SweepSummary, lightName: NameOfLight, palette: Palette) 
     ],
   };
   const label = `Share of runs that hold by ${across.axis} and ${down.axis}`;
-  return { option, label, rows: Math.max(1, ys.length) };
+  const names = [namesOf(across.axis, xs), namesOf(down.axis, ys)] as const;
+  const share = (i: number, k: number) => data[i * ys.length + k]?.value[2];
+  return { option, label, names, share };
 }

@@ -1,0 +1,58 @@
+import { ruleSetOf } from "../rules";
+import { leastGap, machineOf } from "../world";
+import { type Finding, type FindingKind, sensorName } from "./finding";
+import { beltsOf, cm, cmAbove, percentBelow, sortingsOf } from "./sortings";
+
+/** Pieces follow each other so closely that a gate cannot move between two, or that two of a kind count as one. */
+export const piecesTooClose: FindingKind = {
+  code: "pieces-too-close",
+  find({ project }) {
+    const top = machineOf(project.robot).topSpeed;
+    const sortings = sortingsOf(project);
+    if (sortings.length === 0) return [];
+    const needs = sortings.map(({ gate, sensor, speed }) => {
+      const { release, rejoinMs } = ruleSetOf(project, sensor).steady;
+      const { spotMm } = sensor.optics;
+      // Its edge lies within the spot with the first reading, or has gone on for a period since.
+      const slack = (ms: number) => spotMm / 2 + (speed * (sensor.periodMs + ms)) / 1000;
+      return {
+        gate,
+        sensor,
+        speed,
+        toMove: gate.reachMm + slack(gate.travelMs),
+        toPart: spotMm + (speed * (release * sensor.periodMs + rejoinMs)) / 1000,
+      };
+    });
+    const move = needs.reduce((a, b) => (b.toMove > a.toMove ? b : a));
+    const part = needs.reduce((a, b) => (b.toPart > a.toPart ? b : a));
+    return beltsOf(project).flatMap((course): Finding[] => {
+      const gap = leastGap(course.pieces);
+      const place = { stage: "prove" as const, course: course.id };
+      const at = `at ${Math.round((100 * move.speed) / top)} %`;
+      if (gap < move.toMove) {
+        const { gate, speed, toMove } = move;
+        const most = percentBelow(((speed / top) * (gap - gate.reachMm)) / (toMove - gate.reachMm));
+        return [
+          {
+            code: "pieces-too-close",
+            level: "warning",
+            title: `Pieces on ${course.name} come too close for ${gate.id}`,
+            sentence: `As little as ${cm(gap)} can lie between two. To open and close between them ${gate.id} needs ${cm(toMove)} ${at}: the ${cm(gate.reachMm)} that it clears, and what the belt goes meanwhile. Lay them ${cmAbove(course.pieces.every + toMove - gap)} apart, ${most >= 1 ? `slow down to ${most} %, ` : ""}or let it clear less.`,
+            place,
+          },
+        ];
+      }
+      if (gap < part.toPart)
+        return [
+          {
+            code: "pieces-too-close",
+            level: "warning",
+            title: `Two of a kind on ${course.name} can count as one`,
+            sentence: `As little as ${cm(gap)} can lie between two, and ${sensorName(project, part.sensor.id)} needs ${cm(part.toPart)} ${at} to tell that one has gone and another has come. Lay them ${cmAbove(course.pieces.every + part.toPart - gap)} apart, or let a shorter time count as the same visit in Decide.`,
+            place,
+          },
+        ];
+      return [];
+    });
+  },
+};

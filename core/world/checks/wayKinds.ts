@@ -1,0 +1,125 @@
+import * as z from "zod";
+import { type TargetId, TargetIdSchema } from "../../names";
+import { shapeHolds } from "../floor";
+import { ended, at as seconds, sentence, unmet } from "./because";
+import type { CheckKind } from "./CheckKind";
+
+const MOST_TIMES = 1000;
+const Times = z.number().int().min(1).max(MOST_TIMES);
+const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
+
+const visitsSchema = z.strictObject({ visits: z.string().min(1).max(80), times: Times });
+
+/** The robot's middle comes into a zone so often, and no oftener. */
+export const visits: CheckKind<z.infer<typeof visitsSchema>> = {
+  key: "visits",
+  schema: visitsSchema,
+  courses: ["floor", "rail"],
+  word: "visits zone … times",
+  fresh: ({ zones: [first] }) => (first === undefined ? undefined : { visits: first, times: 1 }),
+  parse(reader) {
+    if (!reader.skip("visits")) return undefined;
+    const zone = reader.takeText("the zone's name in quotes");
+    const count = reader.takeCount("a number of times", MOST_TIMES);
+    reader.take("times");
+    return { visits: zone, times: count };
+  },
+  print: ({ visits, times }) => `visits "${visits}" ${times} times`,
+  sentence: ({ visits, times: n }) => `Visits ${visits} ${times(n)}`,
+  named: (check, visit) => ({ ...check, visits: visit("zone", check.visits, "visits") }),
+  judge({ visits, times: wanted }, trace) {
+    const zone = trace.course.zones.find((z) => z.name === visits);
+    if (zone === undefined)
+      return {
+        outcome: "does not",
+        figure: "no such zone",
+        t: 0,
+        why: sentence(`the course has no zone “${visits}”`),
+      };
+    let inside = false;
+    const entries: number[] = [];
+    for (let i = 0; i < trace.x.length; i++) {
+      const now = shapeHolds(zone, trace.x[i], trace.y[i]);
+      if (now && !inside) entries.push(i * trace.tickMs);
+      inside = now;
+    }
+    const figure = `${entries.length}/${wanted}`;
+    if (entries.length > wanted)
+      return {
+        outcome: "does not",
+        figure,
+        t: entries[wanted],
+        why: sentence(`it comes into ${visits} again at ${seconds(entries[wanted])}`),
+      };
+    if (entries.length === wanted) return { outcome: "holds", figure, t: entries[wanted - 1] };
+    return unmet(trace, figure, sentence(`it came into ${visits} ${times(entries.length)}`, ended(trace)));
+  },
+};
+
+const neverHitsSchema = z.strictObject({ neverHitsEnd: z.literal(true) });
+
+/** The robot does not run into the end of its rail. */
+export const neverHitsEnd: CheckKind<z.infer<typeof neverHitsSchema>> = {
+  key: "neverHitsEnd",
+  schema: neverHitsSchema,
+  courses: ["rail"],
+  word: "never hits the end",
+  fresh: () => ({ neverHitsEnd: true }),
+  parse(reader) {
+    if (!reader.peekNext("never", "hits")) return undefined;
+    for (const word of ["never", "hits", "the", "end"]) reader.take(word);
+    return { neverHitsEnd: true };
+  },
+  print: () => "never hits the end",
+  sentence: () => "Never hits the end",
+  judge: (_, trace) =>
+    trace.ending === "ran into the end"
+      ? { outcome: "does not", figure: "1 time", t: trace.endMs, why: sentence(ended(trace)) }
+      : { outcome: "holds", figure: "0 times", t: trace.endMs },
+};
+
+const shuttlesSchema = z.strictObject({ shuttlesBetween: z.tuple([TargetIdSchema, TargetIdSchema]), times: Times });
+
+/** The robot goes from one target to another and back so often: there and back is once. */
+export const shuttles: CheckKind<z.infer<typeof shuttlesSchema>> = {
+  key: "shuttlesBetween",
+  schema: shuttlesSchema,
+  courses: ["floor", "rail"],
+  word: "shuttles between … and … times",
+  fresh: ({ targets: [one, other] }) =>
+    one === undefined || other === undefined ? undefined : { shuttlesBetween: [one, other], times: 1 },
+  parse(reader) {
+    if (!reader.skip("shuttles")) return undefined;
+    reader.take("between");
+    const one = reader.takeName("targets") as TargetId;
+    reader.take("and");
+    const other = reader.takeName("targets") as TargetId;
+    const count = reader.takeCount("a number of times", MOST_TIMES);
+    reader.take("times");
+    return { shuttlesBetween: [one, other], times: count };
+  },
+  print: ({ shuttlesBetween: [one, other], times }) => `shuttles between ${one} and ${other} ${times} times`,
+  sentence: ({ shuttlesBetween: [one, other], times: n }, name) =>
+    `Shuttles between ${name(one)} and ${name(other)} ${times(n)}`,
+  named: ({ shuttlesBetween: [one, other], times }, visit) => ({
+    shuttlesBetween: [visit("target", one, "shuttlesBetween"), visit("target", other, "shuttlesBetween")],
+    times,
+  }),
+  judge({ shuttlesBetween: [one, other], times: wanted }, trace, name) {
+    // Each change from one to the other is half of a way there and back.
+    let last: TargetId | undefined;
+    const ways: number[] = [];
+    for (const note of trace.notes) {
+      if (note.kind !== "arrives" || (note.target !== one && note.target !== other)) continue;
+      if (last !== undefined && note.target !== last) ways.push(note.t);
+      last = note.target;
+    }
+    const figure = `${Math.floor(ways.length / 2)}/${wanted}`;
+    if (ways.length >= 2 * wanted) return { outcome: "holds", figure, t: ways[2 * wanted - 1] };
+    const why = sentence(
+      `it went between ${name(one)} and ${name(other)} ${ways.length} of ${2 * wanted} ways`,
+      ended(trace),
+    );
+    return unmet(trace, figure, why);
+  },
+};

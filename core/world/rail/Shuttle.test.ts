@@ -1,0 +1,147 @@
+import { describe, expect, it } from "vitest";
+import { chance } from "../chance";
+import { newMotor } from "../robots/parts";
+import type { ShuttleRobot } from "../robots/shuttleSchema";
+import { chordInside, type Rail, RailWay } from "./railWay";
+import { bodyOnRail, Shuttle } from "./Shuttle";
+
+const robot = (change: Partial<ShuttleRobot> = {}): ShuttleRobot => ({
+  id: "carrier",
+  name: "Carrier",
+  kind: "shuttle",
+  mounts: [{ sensor: "eye" as never, x: 0, y: 0, z: 14, looks: "down" }],
+  lamps: [],
+  buttons: [],
+  servos: [],
+  motor: { ...newMotor("motor"), lagMs: 0 },
+  wheelMm: 40,
+  bogieMm: 120,
+  tractionMmS2: 2500,
+  coastMmS2: 400,
+  ...change,
+});
+const open: Rail = { from: [0, 0], heading: 0, closed: false, way: [{ straight: 2000 }] };
+const bend: Rail = { from: [0, 0], heading: 0, closed: true, way: [{ arc: 360, radius: 250 }] };
+const TICK = 5;
+const on = (rail: Rail, at: number, change: Partial<ShuttleRobot> = {}, facing: "forward" | "back" = "forward") =>
+  new Shuttle(robot(change), { way: new RailWay(rail), at, facing }, chance(1, "motors"), TICK);
+const run = (shuttle: Shuttle, ms: number) => {
+  for (let t = 0; t < ms; t += TICK) shuttle.step();
+};
+
+describe("a carrier on a rail", () => {
+  it("runs inside a bend by what the chord between its bogies cuts off, everywhere in it", () => {
+    const carrier = on(bend, 0);
+    carrier.command(0.5, 0.5);
+    for (let i = 0; i < 400; i++) {
+      carrier.step();
+      const fromMiddle = Math.sqrt(carrier.x ** 2 + (carrier.y - 250) ** 2);
+      // The bogies are so far apart along the way, and a little less as the chord.
+      const chord = 2 * 250 * Math.sin(60 / 250);
+      expect(250 - fromMiddle).toBeCloseTo(chordInside(250, chord), 6);
+    }
+  });
+
+  it("brakes over the way that its traction allows: v² / 2a", () => {
+    const carrier = on(open, 200);
+    carrier.command(1, 1);
+    run(carrier, 1500);
+    const [v, before] = [carrier.speed, carrier.mm];
+    expect(v).toBe(400);
+    carrier.command(0, 0);
+    run(carrier, 1000);
+    const way = carrier.mm - before;
+    expect(carrier.speed).toBe(0);
+    // Within one tick.
+    expect(Math.abs(way - (v * v) / (2 * 2500))).toBeLessThan((v * TICK) / 1000);
+  });
+
+  it("slows down evenly with the power off", () => {
+    const carrier = on(open, 200);
+    carrier.command(0.5, 0.5);
+    run(carrier, 1000);
+    const before = carrier.mm;
+    carrier.command(null, null);
+    run(carrier, 2000);
+    expect(carrier.speed).toBe(0);
+    expect(Math.abs(carrier.mm - before - 200 ** 2 / (2 * 400))).toBeLessThan((200 * TICK) / 1000);
+  });
+
+  it("turns its wheels farther than it goes where they slip, and says so", () => {
+    const carrier = on(open, 200);
+    carrier.command(1, 1);
+    carrier.step();
+    expect(carrier.slipping).toBe(true);
+    run(carrier, 1000);
+    expect(carrier.slipping).toBe(false);
+    // Lost while it sped up at its traction: v² / 2a.
+    expect(carrier.travel.left - (carrier.mm - 200)).toBeCloseTo(400 ** 2 / (2 * 2500), -1);
+  });
+
+  it("with its nose against the way drives the other way, and so does one whose motor is built in reversed", () => {
+    const back = on(open, 1000, {}, "back");
+    back.command(0.5, 0.5);
+    run(back, 500);
+    expect(back.mm).toBeLessThan(1000);
+    expect([back.heading, back.cos]).toEqual([180, -1]);
+    const reversed = on(open, 1000, { motor: { ...newMotor("motor"), mountedReversed: true } });
+    reversed.command(0.5, 0.5);
+    run(reversed, 500);
+    expect(reversed.mm).toBeLessThan(1000);
+    // Its own encoder counts on as it was told.
+    expect(reversed.travel.left).toBeGreaterThan(0);
+  });
+
+  it("is at every tick where the chord between its bogies is, on straights and in bends, round after round", () => {
+    const loop: Rail = {
+      from: [50, 60],
+      heading: 30,
+      closed: true,
+      way: [{ straight: 700 }, { arc: 180, radius: 200 }, { straight: 700 }, { arc: 180, radius: 200 }],
+    };
+    const way = new RailWay(loop);
+    for (const facing of ["forward", "back"] as const) {
+      const carrier = on(loop, 300, {}, facing);
+      carrier.command(1, 1);
+      for (let i = 0; i < 3000; i++) {
+        carrier.step();
+        const { x, y, sin, cos } = bodyOnRail(way, carrier.mm, 120, facing === "back" ? -1 : 1);
+        expect([carrier.x, carrier.y, carrier.sin, carrier.cos]).toEqual(
+          [x, y, sin, cos].map((v) => expect.closeTo(v, 6)),
+        );
+      }
+    }
+  });
+
+  it("does not start below the dead band of a motor without regulation", () => {
+    const carrier = on(open, 200, { motor: { ...newMotor("motor"), regulated: false, deadBand: 0.2 } });
+    carrier.command(0.19, 0.19);
+    run(carrier, 500);
+    expect(carrier.mm).toBe(200);
+  });
+
+  it("stands at the buffer of an open rail, with its bogie on it, and goes around a closed one", () => {
+    const carrier = on(open, 1800);
+    carrier.command(1, 1);
+    run(carrier, 2000);
+    expect([carrier.mm, carrier.speed, carrier.hitEnd]).toEqual([1940, 0, true]);
+    const around = on(bend, 0);
+    around.command(1, 1);
+    run(around, 8000);
+    expect(around.hitEnd).toBe(false);
+    expect(around.mm).toBeGreaterThan(2 * Math.PI * 250);
+  });
+
+  it("is never off its rail: both bogies lie on it at every tick", () => {
+    const way = new RailWay(bend);
+    const carrier = on(bend, 30);
+    carrier.command(0.8, 0.8);
+    for (let i = 0; i < 1000; i++) {
+      carrier.step();
+      for (const side of [1, -1]) {
+        const bogie = way.at(carrier.mm + side * 60);
+        expect(Math.sqrt(bogie.x ** 2 + (bogie.y - 250) ** 2)).toBeCloseTo(250, 6);
+      }
+    }
+  });
+});

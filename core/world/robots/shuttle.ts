@@ -1,0 +1,47 @@
+import { Shuttle } from "../rail/Shuttle";
+import { type Motor, newMotor } from "./parts";
+import type { RobotKind } from "./RobotKind";
+import { sharedMachine } from "./sharedMachine";
+import { ShuttleRobot } from "./shuttleSchema";
+
+const withMotor = (robot: ShuttleRobot, change: (motor: Motor) => Motor): ShuttleRobot => ({
+  ...robot,
+  motor: change(robot.motor),
+});
+
+/** A carrier on a rail. */
+export const shuttle: RobotKind<ShuttleRobot> = {
+  key: "shuttle",
+  name: "carrier on a rail",
+  schema: ShuttleRobot,
+  course: "rail",
+  fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({
+    id,
+    name,
+    kind: "shuttle",
+    mounts,
+    // Heavy: it follows its motor slowly, so that its wheels hold when it sets off.
+    motor: { ...newMotor("motor"), lagMs: 150 },
+    wheelMm: 40,
+    bogieMm: 120,
+    tractionMmS2: 1500,
+    coastMmS2: 300,
+    lamps,
+    buttons,
+    servos,
+  }),
+  machine: (robot) => ({
+    ...sharedMachine(robot),
+    wheels: { wheelMm: robot.wheelMm },
+    topSpeed: robot.motor.topSpeed,
+    can: ["drive"],
+  }),
+  body(robot, { rail }, chance, tickMs) {
+    if (rail === undefined) throw new Error("a carrier begins on a rail");
+    return new Shuttle(robot, rail, chance, tickMs);
+  },
+  faster: (robot, factor) => withMotor(robot, (motor) => ({ ...motor, topSpeed: motor.topSpeed * factor })),
+  widthMm: () => 70,
+  drive: ({ motor, tractionMmS2 }) => ({ motors: [motor], tractionMmS2 }),
+  withMotor: (robot, id, change) => withMotor(robot, (m) => (m.id === id ? { ...m, ...change } : m)),
+};

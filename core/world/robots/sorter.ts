@@ -1,0 +1,48 @@
+import { sinCos } from "../../arithmetic";
+import { Belt } from "../belt/Belt";
+import { newMotor } from "./parts";
+import type { RobotKind } from "./RobotKind";
+import { sharedMachine } from "./sharedMachine";
+import { SorterRobot } from "./sorterSchema";
+
+/** A sorter with a belt. */
+export const sorter: RobotKind<SorterRobot> = {
+  key: "sorter",
+  name: "sorter with a belt",
+  schema: SorterRobot,
+  course: "belt",
+  fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({
+    id,
+    name,
+    kind: "sorter",
+    mounts,
+    belt: { ...newMotor("belt"), topSpeed: 300 },
+    rollerMm: 40,
+    gates: [],
+    crates: [{ id: "end-crate", name: "End crate" }],
+    end: "end-crate",
+    lamps,
+    buttons,
+    servos,
+  }),
+  machine: (robot) => ({
+    ...sharedMachine(robot),
+    wheels: { wheelMm: robot.rollerMm },
+    topSpeed: robot.belt.topSpeed,
+    belt: {
+      gates: robot.gates,
+      crates: robot.crates,
+      end: robot.end,
+      looksAt: robot.mounts.map(({ x, z, looks, tilt = 0 }) => {
+        const { sin, cos } = sinCos(looks === "down" ? tilt : 0);
+        return x + (z * sin) / cos;
+      }),
+    },
+    can: ["drive", "sort"],
+  }),
+  body: (robot, { y }, chance, tickMs, around) => new Belt(robot, y, around, chance, tickMs),
+  faster: (robot, factor) => ({ ...robot, belt: { ...robot.belt, topSpeed: robot.belt.topSpeed * factor } }),
+  widthMm: () => 0,
+  drive: ({ belt }) => ({ motors: [belt], tractionMmS2: Number.POSITIVE_INFINITY }),
+  withMotor: (robot, id, change) => (robot.belt.id === id ? { ...robot, belt: { ...robot.belt, ...change } } : robot),
+};

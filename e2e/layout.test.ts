@@ -1,0 +1,117 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import { courseAs, ROBOTS } from "@perceptum/core/world";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
+
+const session = useSession();
+let page: Page;
+let screen: Screen;
+beforeEach(() => {
+  ({ page, screen } = session);
+});
+
+/** Controls that lie over one another, and panes whose content is wider than they are, on the page as it is now. */
+const faults = () =>
+  page.evaluate(() => {
+    const said = (e: Element) =>
+      e.getAttribute("aria-label") || e.textContent?.trim().slice(0, 40) || e.tagName.toLowerCase();
+    /** The part of an element that its scrolling ancestors let be seen. */
+    const seen = (e: Element) => {
+      let { x, y, right, bottom } = e.getBoundingClientRect();
+      for (let up = e.parentElement; up !== null; up = up.parentElement) {
+        if (getComputedStyle(up).overflow === "visible") continue;
+        const room = up.getBoundingClientRect();
+        [x, y] = [Math.max(x, room.x), Math.max(y, room.y)];
+        [right, bottom] = [Math.min(right, room.right), Math.min(bottom, room.bottom)];
+      }
+      return { x, y, right, bottom };
+    };
+    const shown = [...document.querySelectorAll<HTMLElement>("button, input, textarea, a[href]")].filter((e) => {
+      const box = e.getBoundingClientRect();
+      return e.closest("svg") === null && box.width > 0 && getComputedStyle(e).opacity !== "0";
+    });
+    const over: string[] = [];
+    for (const [i, a] of shown.entries())
+      for (const b of shown.slice(i + 1)) {
+        if (a.contains(b) || b.contains(a)) continue;
+        const [p, q] = [seen(a), seen(b)];
+        const wide = Math.min(p.right, q.right) - Math.max(p.x, q.x);
+        const high = Math.min(p.bottom, q.bottom) - Math.max(p.y, q.y);
+        if (wide > 2 && high > 2) over.push(`${said(a)} and ${said(b)} overlap`);
+      }
+    const wide = [...document.querySelectorAll<HTMLElement>("[data-pane]")]
+      .filter((pane) => pane.scrollWidth > pane.clientWidth + 1)
+      .map((pane) => `${said(pane)} is ${pane.scrollWidth} wide in ${pane.clientWidth}`);
+    return [...over, ...wide];
+  });
+
+const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
+
+describe.each([
+  [1024, 768],
+  [1280, 800],
+  [1920, 1080],
+])("at %i × %i", (width, height) => {
+  it("no control lies over another and no pane is wider than its room, at any stage", async () => {
+    await page.setViewport({ width, height });
+    await session.open(glasshouseRound(), "sense");
+    const found: Record<string, string[]> = {};
+    const look = async (view: string) => {
+      await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+      await page.evaluate(() => new Promise(requestAnimationFrame));
+      found[view] = await faults();
+    };
+    await screen.see("region", "Statistics of the marked stretch");
+    await look("Sense, tape");
+    await screen.press("radio", "Bench");
+    await screen.see("region", "Stand");
+    await look("Sense, bench");
+    await stage("Decide");
+    await screen.see("slider", "Coral tag, lower value bound");
+    await look("Decide, rules");
+    await screen.press("radio", "Nearest");
+    await screen.press("button", "References from marks");
+    await screen.see("list", "References");
+    await look("Decide, nearest");
+    await screen.press("radio", "Score");
+    await look("Decide, score");
+    await screen.press("radio", "Why");
+    await look("Decide, why");
+    await stage("Act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await look("Act");
+    await stage("Prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await look("Prove, run");
+    await screen.press("radio", "Edit course");
+    await screen.press("option", /^Coral tag, patch/);
+    await look("Prove, course");
+    await screen.press("radio", "Robot");
+    await screen.see("image", /from above$/);
+    await look("Prove, robot");
+    await screen.press("radio", "Sweep");
+    await look("Prove, sweep");
+    await stage("Ship");
+    await screen.see("region", "Code for the robot");
+    await look("Ship");
+    expect(Object.entries(found).filter(([, all]) => all.length > 0)).toEqual([]);
+  });
+
+  it("nor for a robot in the hand with many parts", async () => {
+    await page.setViewport({ width, height });
+    const project = glasshouseRound();
+    project.robot = {
+      ...ROBOTS.get("hand").fresh(project.robot),
+      lamps: ["ready-to-go", "halt-at-once", "lamp-three"],
+      buttons: ["start-key", "stop-key"],
+    };
+    project.courses = project.courses.map((course) => courseAs(course, "hand").course);
+    await session.open(project, "prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    expect(await faults()).toEqual([]);
+  });
+});

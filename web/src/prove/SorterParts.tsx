@@ -1,0 +1,210 @@
+import { freeId, Id, Name } from "@perceptum/core/names";
+import { renamedUses, usesOfName } from "@perceptum/core/project";
+import type { Robot, SorterRobot } from "@perceptum/core/world";
+import { useEdit, useProject } from "../session/project";
+import { Button } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
+import { Head, Num, Spacer, Title } from "../ui/layout";
+import { NumberField } from "../ui/NumberField";
+import { Select } from "../ui/Select";
+import { Motors } from "./Motors";
+import { type Change, Line } from "./RobotNames";
+import { Table } from "./RobotTable";
+
+type Gate = SorterRobot["gates"][number];
+
+/** The numbers of a sorter: its belt's motor, gates and the crates that they lead to. */
+export function SorterParts({ robot, change }: { robot: SorterRobot; change: Change }) {
+  const project = useProject();
+  const edit = useEdit();
+  const set = (what: string, part: Partial<SorterRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
+  const first = Math.min(...robot.mounts.map((mount) => mount.x));
+  const setGate = (i: number, part: Partial<Gate>) => {
+    const gate = { ...robot.gates[i], ...part };
+    // A gate stays behind the first sensor.
+    const atMm = Math.max(gate.atMm, Math.floor(first + gate.reachMm / 2) + 1);
+    set("a gate", { gates: robot.gates.with(i, { ...gate, atMm }) });
+  };
+  const addGate = () => {
+    const last = Math.max(first, ...robot.gates.map((gate) => gate.atMm));
+    const crate =
+      robot.crates.find((c) => c.id !== robot.end && robot.gates.every((g) => g.crate !== c.id)) ?? robot.crates[0];
+    const id = freeId(
+      `${crate.name} gate`,
+      robot.gates.map((gate) => gate.id),
+    );
+    set("another gate", {
+      gates: [...robot.gates, { id, atMm: last + 140, crate: crate.id, travelMs: 100, reachMm: 80 }],
+    });
+  };
+  const renameGate = (i: number, text: string): string | undefined => {
+    const to = text.trim();
+    const from = robot.gates[i].id;
+    if (to === from) return undefined;
+    const checked = Id.safeParse(to);
+    if (!checked.success) return `“${to}” cannot be a name: ${checked.error.issues[0].message}.`;
+    if (robot.gates.some((gate) => gate.id === to)) return `“${to}” is already there.`;
+    edit("renaming a gate", (p) => {
+      const made = renamedUses(p, "gate", from, to);
+      return { ...made, robot: { ...made.robot, gates: robot.gates.with(i, { ...robot.gates[i], id: to }) } as Robot };
+    });
+    return undefined;
+  };
+  const nameTaken = (text: string, own: string) =>
+    Name.safeParse(text.trim()).success
+      ? robot.crates.some((crate) => crate.name === text.trim() && crate.name !== own)
+        ? `“${text.trim()}” is already there.`
+        : undefined
+      : "A name has 1 to 80 characters.";
+  const addCrate = (text: string) => {
+    const wrong = nameTaken(text, "");
+    if (wrong !== undefined) return wrong;
+    const name = text.trim();
+    const id = freeId(
+      name,
+      robot.crates.map((crate) => crate.id),
+    );
+    set(`the crate ${name}`, { crates: [...robot.crates, { id, name }] });
+    return undefined;
+  };
+  const why = (id: string): string | false => {
+    if (id === robot.end) return "What nobody took goes there.";
+    if (robot.gates.some((gate) => gate.crate === id)) return "A gate leads there.";
+    return usesOfName(project, "crate", id).length > 0 && "A step or a check names it.";
+  };
+  return (
+    <>
+      <Line>
+        <span>roller</span>
+        <NumberField
+          label="Roller diameter in mm"
+          value={robot.rollerMm}
+          low={1}
+          high={1000}
+          onChange={(rollerMm) => set("the roller", { rollerMm })}
+        />{" "}
+        mm
+        <span>what nobody takes goes to</span>
+        <Select
+          label="End crate"
+          hideLabel
+          value={robot.end}
+          options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
+          onChange={(end) => set("the end crate", { end })}
+        />
+      </Line>
+      <Motors robot={robot} change={change} />
+      <Head style={{ margin: "8px 0 4px" }}>
+        <Title>Gates, by their middle from the belt's start</Title>
+        <Spacer />
+        <Button $small onPress={addGate}>
+          Add a gate
+        </Button>
+      </Head>
+      {robot.gates.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">gate</th>
+              <th scope="col">at, mm</th>
+              <th scope="col">clears, mm</th>
+              <th scope="col">moves in, ms</th>
+              <th scope="col">leads to</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {robot.gates.map((gate, i) => (
+              <tr key={i}>
+                <td>
+                  <EntryField
+                    width={110}
+                    label={`Name of gate ${i + 1}`}
+                    text={gate.id}
+                    take={(text) => renameGate(i, text)}
+                  />
+                </td>
+                <td>
+                  <NumberField
+                    label={`${gate.id} at in mm`}
+                    value={gate.atMm}
+                    low={0}
+                    high={100_000}
+                    by={10}
+                    onChange={(atMm) => setGate(i, { atMm })}
+                  />
+                </td>
+                <td>
+                  <NumberField
+                    label={`${gate.id} clears in mm`}
+                    value={gate.reachMm}
+                    low={1}
+                    high={2000}
+                    by={10}
+                    onChange={(reachMm) => setGate(i, { reachMm })}
+                  />
+                </td>
+                <td>
+                  <NumberField
+                    label={`${gate.id} moves in ms`}
+                    value={gate.travelMs}
+                    low={0}
+                    high={10_000}
+                    by={10}
+                    onChange={(travelMs) => setGate(i, { travelMs })}
+                  />
+                </td>
+                <td>
+                  <Select
+                    label={`Crate of ${gate.id}`}
+                    hideLabel
+                    value={gate.crate}
+                    options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
+                    onChange={(crate) => setGate(i, { crate })}
+                  />
+                </td>
+                <td>
+                  <Button
+                    $small
+                    aria-label={`Remove the gate ${gate.id}`}
+                    why={usesOfName(project, "gate", gate.id).length > 0 && "A step names it."}
+                    onPress={() => set(`removing the gate ${gate.id}`, { gates: robot.gates.toSpliced(i, 1) })}
+                  >
+                    ×
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      <Title style={{ margin: "8px 0 4px" }}>Crates</Title>
+      <Line>
+        {robot.crates.map((crate, i) => (
+          <Num key={crate.id}>
+            <EntryField
+              width={110}
+              label={`Name of crate ${i + 1}`}
+              text={crate.name}
+              take={(text) => {
+                const wrong = nameTaken(text, crate.name);
+                if (wrong === undefined)
+                  set("naming a crate", { crates: robot.crates.with(i, { ...crate, name: text.trim() }) });
+                return wrong;
+              }}
+            />
+            <Button
+              $small
+              aria-label={`Remove the crate ${crate.name}`}
+              why={why(crate.id)}
+              onPress={() => set(`removing the crate ${crate.name}`, { crates: robot.crates.toSpliced(i, 1) })}
+            >
+              ×
+            </Button>
+          </Num>
+        ))}
+        <EntryField clearAfter width={130} label="Add a crate" text="" placeholder="Add a crate" take={addCrate} />
+      </Line>
+    </>
+  );
+}

@@ -1,0 +1,86 @@
+import type { Course } from "@perceptum/core/world";
+import type { ComponentType, ReactNode } from "react";
+import type { LastRun } from "../session/Mentor";
+import type { CourseThing } from "../state/prove";
+import { BeltFields } from "./belt/BeltFields";
+import { BeltView } from "./belt/BeltView";
+import { EditableBelt } from "./belt/EditableBelt";
+import { CourseView } from "./CourseView";
+import { EditableCourse } from "./course/EditableCourse";
+import { EditableHand } from "./hand/EditableHand";
+import { HandView } from "./hand/HandView";
+import type { RunMoment } from "./momentOf";
+import { RailFields } from "./rail/RailFields";
+
+/** A course with a run on it at time t, or without one. */
+export interface CourseRunProps {
+  course: Course;
+  start: { name: string };
+  run: LastRun | null;
+  t: number;
+  /** The robot at that time. */
+  now: RunMoment;
+  /** What it shows. */
+  face: ReactNode;
+}
+
+/** A course that is edited, and the part of it that is chosen. */
+export interface CourseEditProps {
+  course: Course;
+  thing: CourseThing | null;
+  onChoose: (thing: CourseThing | null) => void;
+  onChange: (what: string, next: Course, gesture?: string) => void;
+  onRemove: (thing: CourseThing) => void;
+  onDuplicate: (thing: CourseThing) => void;
+}
+
+/** How one kind of course is shown in a run and edited. */
+export interface CourseViews {
+  Run: ComponentType<CourseRunProps>;
+  /** Whether what the robot shows stands large beside the course; else it is a strip below. */
+  largeFace: boolean;
+  Edit: ComponentType<CourseEditProps>;
+  /** What of it stands beside the drawing, beyond what every course has. */
+  Fields?: ComponentType<{ course: Course; onChange: (what: string, next: Course) => void }>;
+  /** What its ground is called. */
+  ground: string;
+  /** Cards are all that happens on it. */
+  cardsAlone?: true;
+  /** How it is edited by hand, in one line. */
+  hint: string;
+}
+
+/** The views of each kind of course, by the key that it has in core's table. */
+export const COURSE_VIEWS: Record<string, CourseViews> = {
+  floor: {
+    ground: "ground",
+    Run: CourseView,
+    largeFace: false,
+    Edit: EditableCourse,
+    hint: "drag, or arrow keys; snaps to 1 cm, with Alt to 1 mm; Page Down: the next part; Delete removes",
+  },
+  rail: {
+    ground: "ground",
+    Run: CourseView,
+    largeFace: false,
+    Edit: EditableCourse,
+    Fields: RailFields,
+    hint: "the rail and its plates stand beside; all else is dragged, or moved by the arrow keys",
+  },
+  belt: {
+    ground: "the belt is",
+    Run: BeltView,
+    largeFace: false,
+    Edit: EditableBelt,
+    Fields: BeltFields,
+    hint: "pieces stand below, gates and crates on the robot’s sheet",
+  },
+  hand: {
+    ground: "between cards",
+    cardsAlone: true,
+    Run: HandView,
+    largeFace: true,
+    Edit: EditableHand,
+    hint: "drag, or arrow keys: across for the time, up and down for the height; Delete removes",
+  },
+};

@@ -1,0 +1,228 @@
+import type { TargetId } from "@perceptum/core/names";
+import { type Course, type Plate, type RailCourse, type RailPiece, RailWay } from "@perceptum/core/world";
+import { useState } from "react";
+import { useProject } from "../../session/project";
+import { Button, QuietButton } from "../../ui/Button";
+import { Wrong } from "../../ui/EntryField";
+import { Group } from "../../ui/fields";
+import { Dim, Head, Spacer, Title } from "../../ui/layout";
+import { NumberField } from "../../ui/NumberField";
+import { Select } from "../../ui/Select";
+import { CmField, Line, PaintedField, PlaceField } from "../course/fields";
+import { closed, plateAdded, plateAt, withWay } from "./railEdit";
+
+type Change = (what: string, next: RailCourse) => void;
+
+/** What a course on a rail has beside a floor's: the way of the rail piece by piece, and the plates along it. */
+export function RailFields({ course, onChange }: { course: Course; onChange: (what: string, next: Course) => void }) {
+  if (!("rail" in course)) return null;
+  return (
+    <>
+      <Way course={course} onChange={onChange} />
+      <Plates course={course} onChange={onChange} />
+    </>
+  );
+}
+
+function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
+  const [wrong, setWrong] = useState<string>();
+  const { way, closed: isClosed } = course.rail;
+  const set = (next: RailPiece[]) => {
+    setWrong(undefined);
+    onChange("the way of the rail", withWay(course, next));
+  };
+  const close = () => {
+    const made = closed(course);
+    if (typeof made === "string") setWrong(made);
+    else onChange("closing the rail", made);
+  };
+  return (
+    <section aria-label="The rail">
+      <Head style={{ margin: "8px 0 4px" }}>
+        <Title>Rail</Title>
+        <Dim style={{ fontSize: 12 }}>
+          {(new RailWay(course.rail).length / 1000).toFixed(2)} m, {isClosed ? "closed" : "open"}
+        </Dim>
+        <Spacer />
+        <Button $small why={isClosed && "It is closed."} onPress={close}>
+          Close it
+        </Button>
+      </Head>
+      <PlaceField
+        at={[...course.rail.from]}
+        angle={course.rail.heading}
+        onChange={({ at, angle }) =>
+          onChange("where the rail begins", { ...course, rail: { ...course.rail, from: at, heading: angle } })
+        }
+      />
+      {way.map((piece, i) => (
+        <Line key={i}>
+          {i + 1}.
+          {"straight" in piece ? (
+            <>
+              straight
+              <CmField
+                label={`Length of piece ${i + 1}`}
+                mm={piece.straight}
+                onChange={(straight) => set(way.with(i, { straight }))}
+              />
+              cm
+            </>
+          ) : (
+            <>
+              bend
+              <NumberField
+                label={`Bend of piece ${i + 1} in degrees`}
+                width={52}
+                by={5}
+                value={piece.arc}
+                low={-360}
+                high={360}
+                onChange={(arc) => arc !== 0 && set(way.with(i, { ...piece, arc }))}
+              />
+              ° of
+              <CmField
+                label={`Radius of piece ${i + 1}`}
+                mm={piece.radius}
+                onChange={(radius) => set(way.with(i, { ...piece, radius }))}
+              />
+              cm
+            </>
+          )}
+          <QuietButton
+            aria-label={`Remove piece ${i + 1}`}
+            isDisabled={way.length === 1}
+            onPress={() => set(way.toSpliced(i, 1))}
+          >
+            ×
+          </QuietButton>
+        </Line>
+      ))}
+      <Line>
+        <Button $small onPress={() => set([...way, { straight: 300 }])}>
+          Add a straight
+        </Button>
+        <Button $small onPress={() => set([...way, { arc: 90, radius: 250 }])}>
+          Add a bend
+        </Button>
+      </Line>
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+      <Sleepers course={course} onChange={onChange} />
+    </section>
+  );
+}
+
+/** What lies across under the rail, if anything does. */
+function Sleepers({ course, onChange }: { course: RailCourse; onChange: Change }) {
+  const { targets } = useProject();
+  const { sleepers } = course;
+  const set = (next: RailCourse["sleepers"]) => {
+    const { sleepers: _, ...rest } = course;
+    onChange("the sleepers", next === undefined ? rest : { ...rest, sleepers: next });
+  };
+  return (
+    <Line>
+      <Select
+        label="sleepers"
+        value={(sleepers?.target as string | undefined) ?? NONE}
+        options={[{ id: NONE, text: "none" }, ...targets.map((t) => ({ id: t.id as string, text: t.name }))]}
+        onChange={(id) => set(id === NONE ? undefined : { ...(sleepers ?? USUAL_SLEEPERS), target: id as TargetId })}
+      />
+      {sleepers !== undefined && (
+        <>
+          every
+          <CmField
+            label="Between the sleepers"
+            width={44}
+            low={0.5}
+            high={1000}
+            mm={sleepers.everyMm}
+            onChange={(everyMm) => set({ ...sleepers, everyMm })}
+          />
+          cm,
+          <CmField
+            label="Width of a sleeper"
+            width={44}
+            high={200}
+            mm={sleepers.widthMm}
+            onChange={(widthMm) => set({ ...sleepers, widthMm })}
+          />
+          cm wide
+        </>
+      )}
+    </Line>
+  );
+}
+
+/** In the list of targets: no sleepers. */
+const NONE = "none";
+const USUAL_SLEEPERS = { everyMm: 80, lengthMm: 130, widthMm: 20 };
+
+function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) {
+  const project = useProject();
+  const set = (i: number, part: Partial<Plate>) =>
+    onChange("a plate", {
+      ...course,
+      plates: course.plates.map((plate, k) => (k === i ? { ...plate, ...part } : plate)),
+    });
+  return (
+    <section aria-label="Plates along the rail">
+      <Head style={{ margin: "8px 0 4px" }}>
+        <Title>Plates</Title>
+        <Spacer />
+        <Button $small onPress={() => onChange("a new plate", plateAdded(course, project.targets))}>
+          Add a plate
+        </Button>
+      </Head>
+      {course.plates.map((plate, i) => (
+        <Group key={i} aria-label={`Plate ${i + 1}`} style={{ gap: 0, marginBottom: 4 }}>
+          <PaintedField
+            project={project}
+            value={plate.target}
+            of={`plate ${i + 1}`}
+            onChange={(target) => set(i, { target: target as TargetId })}
+          />
+          <Line>
+            <CmField
+              width={50}
+              label={`Plate ${i + 1} along the rail`}
+              mm={plate.at}
+              low={0}
+              onChange={(at) => onChange("a plate", plateAt(course, i, at))}
+            />
+            cm along,
+            <CmField
+              width={44}
+              label={`Length of plate ${i + 1}`}
+              mm={plate.length}
+              onChange={(length) => set(i, { length })}
+            />
+            by
+            <CmField
+              width={44}
+              label={`Width of plate ${i + 1}`}
+              mm={plate.width}
+              onChange={(width) => set(i, { width })}
+            />
+            cm, left
+            <NumberField
+              label={`Plate ${i + 1} to the left in mm`}
+              width={44}
+              value={plate.aside}
+              low={-1000}
+              high={1000}
+              onChange={(aside) => set(i, { aside })}
+            />
+            mm
+            <QuietButton
+              aria-label={`Remove plate ${i + 1}`}
+              onPress={() => onChange("removing a plate", { ...course, plates: course.plates.toSpliced(i, 1) })}
+            >
+              ×
+            </QuietButton>
+          </Line>
+        </Group>
+      ))}
+    </section>
+  );
+}
