@@ -527,5 +527,13 @@ describe("a sweep", () => {
     expect(highestSpeed(() => false)).toBeUndefined();
     expect(highestSpeed((x) => x <= 0.33 && x > 0.05)).toBeCloseTo(0.32, 9);
     expect(highestSpeed(() => true)).toBe(4);
+    const shares: number[] = [];
+    highestSpeed(
+      (x) => x <= 1.637,
+      (share) => shares.push(share),
+    );
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares.at(-1)).toBe(1);
+    expect(shares[0]).toBeCloseTo(1 / 8, 9);
   });
 });

@@ -132,13 +132,28 @@ export function summarise(cells: readonly SweptCell[], checks: number): SweepSum
 /** Between these factors a highest speed is looked for. */
 const SLOWEST = 1 / 16;
 const FASTEST = 4;
+/** To such a step of the factor. */
+const FINE = 0.01;
 
 /**
- * The greatest factor on the speed, to 1 %, at which `passes` says yes: from the speed as it is doubled until it fails
+ * The greatest factor on the speed, to 1 %, at which `tries` says yes: from the speed as it is doubled until it fails
  * or halved until it passes, then bisected. Undefined where none from 1/16 on passes. It takes for granted that what
- * fails at one speed fails at the higher ones.
+ * fails at one speed fails at the higher ones. `told` hears after every try which share of the search is done.
  */
-export function highestSpeed(passes: (speed: number) => boolean): number | undefined {
+export function highestSpeed(
+  tries: (speed: number) => boolean,
+  told: (share: number) => void = () => {},
+): number | undefined {
+  const known: { holds?: number; fails?: number } = {};
+  let tried = 0;
+  const passes = (speed: number): boolean => {
+    const holds = tries(speed);
+    known[holds ? "holds" : "fails"] = speed;
+    const { fails = 2 * speed, holds: low = speed / 2 } = known;
+    tried++;
+    told(tried / (tried + Math.max(0, Math.ceil(Math.log2((fails - low) / FINE)))));
+    return holds;
+  };
   let good = 1;
   let bad: number;
   if (passes(good)) {
@@ -147,7 +162,7 @@ export function highestSpeed(passes: (speed: number) => boolean): number | undef
   } else {
     for (bad = good, good = bad / 2; !passes(good); bad = good, good /= 2) if (good <= SLOWEST) return undefined;
   }
-  while (bad - good > 0.01) {
+  while (bad - good > FINE) {
     const middle = (good + bad) / 2;
     if (passes(middle)) good = middle;
     else bad = middle;
@@ -167,13 +182,14 @@ export function fastestThatHolds(
   course: string,
   points: readonly Conditions[],
   seeds: readonly number[],
+  told?: (share: number) => void,
 ): Fastest | undefined {
   const speed = highestSpeed((factor) => {
     for (const point of points)
       for (const { failed } of sweepCell(project, course, { ...point, speed: factor }, seeds))
         if (failed.length > 0) return false;
     return true;
-  });
+  }, told);
   if (speed === undefined) return undefined;
   const [{ start, light, ...point }] = points;
   const rate = piecesAMinute(

@@ -1,5 +1,7 @@
+import type { NameOf } from "../behaviour";
 import type { TargetId } from "../names";
-import { wayBetween } from "./checks/because";
+import { reportPieces, whySorted } from "./belt/pieceReport";
+import { at, besideWords, wayBetween } from "./checks/because";
 import { type Thing, type Trace, thingsOf } from "./trace";
 
 /** How a run dealt with one patch, sign, card or line. */
@@ -53,6 +55,14 @@ export function reportThings(trace: Trace): ThingReport[] {
       takenFor: [...wrong].map(([taken, times]) => ({ target: taken, times })),
     };
   });
+}
+
+/** What else became of a thing: in which crate a piece ended or why not in its own, where the spot passed a plate. */
+export function fateWords(trace: Trace, { piece, kind, answers }: ThingReport, name: NameOf): string | undefined {
+  if (kind !== "piece") return answers === 0 ? besideWords(trace, piece) : undefined;
+  const report = reportPieces(trace).find((one) => one.piece === piece);
+  if (report?.t === undefined) return "still on the belt";
+  return whySorted(trace, report, name) ?? `in ${name(report.wanted)} at ${at(report.t)}`;
 }
 
 /** The earlier of two times, where there are any: what is answered at its edge need not have been come over. */

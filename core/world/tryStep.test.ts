@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, type Step } from "../behaviour";
-import { glasshouseRound } from "../demo";
-import { splitProject } from "../project";
+import { glasshouseRound, pipeRailCarrier, pottingShed } from "../demo";
+import { type ProjectDocument, splitProject } from "../project";
+import { machineOf } from "./robots";
 import { tryStep } from "./tryStep";
 
 const { document } = splitProject(glasshouseRound());
@@ -9,10 +10,10 @@ const project = {
   ...document,
   robot: { ...document.robot, servos: [{ id: "arm", from: -90, to: 90, at: 0 }] },
 };
-const names = namesOf(project);
+const step = (phrase: string): Step => stepOf(phrase, project);
 
-function step(phrase: string): Step {
-  const parsed = parseStep(phrase, names);
+function stepOf(phrase: string, at: ProjectDocument): Step {
+  const parsed = parseStep(phrase, namesOf(at));
   if ("problem" in parsed) throw new Error(parsed.problem.message);
   return parsed.value;
 }
@@ -55,6 +56,22 @@ describe("one step alone, tried", () => {
   it("slips when it is more than the floor can hold", () => {
     const light = { ...project.robot, tractionMmS2: 200 } as typeof project.robot;
     expect(tryStep({ ...project, robot: light }, step("drive 100 % for 0.3 s")).slipped).toBe(true);
+  });
+
+  it("is tried on a rail that goes on both ways, and on a belt that nothing lies on", () => {
+    const rail = splitProject(pipeRailCarrier()).document;
+    const there = tryStep(rail, stepOf("drive 30 % for 20 cm", rail));
+    expect(there).toMatchObject({ ended: true, degrees: 0 });
+    expect(there.mm).toBeGreaterThan(199);
+    expect(there.mm).toBeLessThan(230);
+    expect(tryStep(rail, stepOf("drive -30 %", rail))).toMatchObject({ ended: false, ms: 10_000 });
+    const shed = splitProject(pottingShed()).document;
+    const { belt } = machineOf(shed.robot);
+    const top = machineOf(shed.robot).topSpeed;
+    const goes = tryStep(shed, stepOf("drive 50 %", shed)).mm;
+    expect(Math.abs(goes / (5 * top) - 1)).toBeLessThan(0.05);
+    const [gate] = belt?.gates ?? [];
+    expect(tryStep(shed, stepOf(`gate ${gate.id} open`, shed)).outputs).toEqual([`${gate.id} opens`]);
   });
 
   it("needs something to stand on", () => {

@@ -1,7 +1,8 @@
 import { type Command, type Step, stepIsEndless } from "../behaviour";
 import type { CourseId, LightId } from "../names";
-import { emptyCourse } from "./courses";
+import { courseKindOf, emptyCourse } from "./courses";
 import { RunError } from "./RunError";
+import { robotKindOf } from "./robots";
 import { run } from "./run";
 import type { Simulated } from "./Simulated";
 
@@ -29,11 +30,9 @@ export function tryStep(project: Simulated, step: Step, light?: LightId): Tried 
   const [first, ...modes] = project.behaviour.modes;
   const endless = stepIsEndless(step);
   const entering: Step[] = endless ? [step] : [step, { step: "wait", ms: REST_MS }, { step: "finish" }];
-  const course = {
-    ...emptyCourse("bare" as CourseId, "Bare ground", ground.id),
-    size: [40_000, 40_000] as [number, number],
-    starts: [{ name: "here", x: 20_000, y: 20_000, heading: 0 }],
-  };
+  const { course: kind } = robotKindOf(project.robot);
+  const bare = emptyCourse("bare" as CourseId, "Bare ground", ground.id, kind);
+  const course = courseKindOf(bare).roomy?.(bare) ?? bare;
   const trace = run(
     {
       ...project,

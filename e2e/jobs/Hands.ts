@@ -162,18 +162,26 @@ export function byKeyboard(screen: Screen): Hands & { presses: () => number } {
         document.activeElement === e || (document.activeElement?.contains(e) && e.closest("svg") !== null) || false,
     );
 
-  /** Goes to a control as one who knows the page: to its pane by F6, on by Tab, within a group by the arrow keys. */
-  const goTo = async (role: string, name: Name): Promise<void> => {
-    const element = await ready(screen, role, name);
-    if (await has(element)) return;
-    const way = await element.evaluate(wayTo);
-    for (const step of way) await key(...(step.split("+") as KeyInput[]));
-    // Within a group.
+  /** Goes from one of a group to another. */
+  const goWithin = async (element: ElementHandle<Element>, back: KeyInput, on: KeyInput): Promise<void> => {
     const isBefore = () =>
       element.evaluate(
         (e) => (document.activeElement?.compareDocumentPosition(e) ?? 0) & Node.DOCUMENT_POSITION_PRECEDING,
       );
-    for (let i = 0; i < 12 && !(await has(element)); i++) await key((await isBefore()) ? "ArrowLeft" : "ArrowRight");
+    for (let i = 0; i < 30 && !(await has(element)); i++) await key((await isBefore()) ? back : on);
+  };
+
+  /** Goes to a control as one who knows the page: to its pane by F6, on by Tab, within a group by the arrow keys. */
+  const goTo = async (role: string, name: Name): Promise<void> => {
+    const element = await ready(screen, role, name);
+    if (await has(element)) return;
+    let way: string[] = [];
+    // The page may change while keys are pressed; then the way goes on from where the focus is.
+    for (let i = 0; i < 3 && !(await has(element)); i++) {
+      way = await element.evaluate(wayTo);
+      for (const step of way) await key(...(step.split("+") as KeyInput[]));
+      await goWithin(element, "ArrowLeft", "ArrowRight");
+    }
     if (!(await has(element))) throw new Error(`${role} ${name} was not reached by ${way.join(" ")}`);
   };
   const type = async (field: Name, text: string) => {
@@ -194,8 +202,7 @@ export function byKeyboard(screen: Screen): Hands & { presses: () => number } {
     async choose(list, option) {
       await goTo("button", list);
       await key("Enter");
-      const wanted = await screen.find("option", option);
-      for (let i = 0; i < 30 && !(await has(wanted)); i++) await key("ArrowDown");
+      await goWithin(await screen.find("option", option), "ArrowUp", "ArrowDown");
       await key("Enter");
       await screen.listClosed(list);
     },

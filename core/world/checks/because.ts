@@ -1,3 +1,4 @@
+import { sinCos } from "../../arithmetic";
 import type { NameOf } from "../../behaviour";
 import type { TargetId } from "../../names";
 import { cameToItsEnd } from "../ending";
@@ -75,6 +76,38 @@ export function tooEarly(trace: Trace, passage: Passage): { answer: Answer; mm: 
   return undefined;
 }
 
+/**
+ * Where the middle of the first sensor's spot first passed a plate: when it was nearest to the plate's middle, and how
+ * many mm left of it along the rail. Undefined where it never came between the plate's ends, and for all that is no plate.
+ */
+export function besidePlate(trace: Trace, piece: number): { t: number; left: number; within: number } | undefined {
+  const plate = trace.course.patches.at(piece);
+  if (plate?.as !== "plate" || !("rect" in plate.shape)) return undefined;
+  const [length, width] = plate.shape.rect;
+  const { sin, cos } = sinCos(plate.angle);
+  let best: { t: number; left: number; ahead: number } | undefined;
+  for (let i = 0; i < trace.eyeX.length; i++) {
+    const [dx, dy] = [trace.eyeX[i] - plate.at[0], trace.eyeY[i] - plate.at[1]];
+    const ahead = Math.abs(dx * cos + dy * sin);
+    const left = dy * cos - dx * sin;
+    // Of a loop another part may lie as far along, on the other side.
+    const near = ahead <= length / 2 && Math.abs(left) <= width / 2 + AHEAD;
+    if (!near && best !== undefined) break;
+    if (near && (best === undefined || ahead < best.ahead)) best = { t: i * trace.tickMs, left, ahead };
+  }
+  return best && { t: best.t, left: best.left, within: width / 2 - Math.abs(best.left) };
+}
+
+/** The same in words; nothing where the spot lay wholly on the plate or nowhere near it. */
+export function besideWords(trace: Trace, piece: number): string | undefined {
+  const passed = besidePlate(trace, piece);
+  if (passed === undefined || Math.abs(passed.left) < 1) return undefined;
+  const mm = (off: number) => `${Math.abs(off).toFixed(0)} mm`;
+  const side = passed.left > 0 ? "left" : "right";
+  const edge = `${mm(passed.within)} ${passed.within < 0 ? "beside" : "within"} its edge`;
+  return `the middle of the spot passed ${mm(passed.left)} ${side} of the plate’s at ${at(passed.t)}, ${edge}`;
+}
+
 /** Why a thing that a sensor came over was not answered: too early, not recognised, or recognised and nothing done. */
 export function whyMissed(trace: Trace, passage: Passage, name: NameOf): string {
   const early = tooEarly(trace, passage);
@@ -105,5 +138,7 @@ export function whyMissed(trace: Trace, passage: Passage, name: NameOf): string 
   const [most] = [...others].sort((a, b) => b[1] - a[1]);
   const taken =
     most === undefined ? "" : `, ${most[1]} were taken for ${most[0] === undefined ? "unknown" : name(most[0])}`;
-  return `${right} of the ${readings} readings on it were ${name(target)}${taken}, which was too few to see it`;
+  const few = `${right} of the ${readings} readings on it were ${name(target)}${taken}, which was too few to see it`;
+  const beside = besideWords(trace, passage.patch);
+  return beside === undefined ? few : `${few}; ${beside}`;
 }

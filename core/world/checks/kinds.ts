@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import { type Trace, thingsOf } from "../trace";
-import { answeredWords, at, ended, sentence, thingWords, unmet, whyMissed } from "./because";
+import { answeredWords, at, besidePlate, besideWords, ended, sentence, thingWords, unmet, whyMissed } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
@@ -84,7 +84,13 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
       else {
         // A thing is missed once the sensor has left it; while it is still over it, the answer may yet come.
         const last = passages.filter((p) => p.patch === piece).at(-1);
-        if (last?.left === undefined) open.push(piece);
+        const beside = last === undefined && listen.has(0) ? besidePlate(trace, piece) : undefined;
+        if (beside !== undefined && beside.t < trace.endMs)
+          wrong.push({
+            t: beside.t,
+            why: sentence(`${words()} was never under the sensor`, besideWords(trace, piece)),
+          });
+        else if (last?.left === undefined) open.push(piece);
         else
           wrong.push({
             t: last.left,

@@ -34,6 +34,8 @@ export interface CourseKind<C extends Kept = Kept> {
   schema: z.ZodType<C>;
   /** A bare one with one start. */
   fresh(id: CourseId, name: string, ground: TargetId): C;
+  /** A bare one with room for whatever a step alone does; missing where a bare one has that. */
+  roomy?(bare: C): C;
   /** How long a run may take that does not finish, in ms. */
   limitMs(course: Laid): number;
   /** Where a run begins from one of its starts. */

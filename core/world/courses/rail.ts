@@ -4,7 +4,7 @@ import { meetsItself, RailWay, railGap } from "../rail/railWay";
 import { AXES } from "../sweepGrid";
 import { bareCourse } from "./bareCourse";
 import type { CourseKind } from "./CourseKind";
-import { RUN_LIMIT_MS } from "./floor";
+import { ROOM_MM, RUN_LIMIT_MS } from "./floor";
 import { COURSE_PARTS, onAnyCourse } from "./parts";
 import { Painted } from "./shapes";
 
@@ -109,6 +109,11 @@ export const rail: CourseKind<RailCourse> = {
     rail: LOOP,
     plates: [],
     starts: [{ name: "Depot", at: 100, facing: "forward" }],
+  }),
+  roomy: (bare) => ({
+    ...bare,
+    rail: { from: [0, 0], heading: 0, closed: false, way: [{ straight: 2 * ROOM_MM }] },
+    starts: [{ name: "here", at: ROOM_MM, facing: "forward" }],
   }),
   limitMs: () => RUN_LIMIT_MS,
   begins(course, { at, facing }) {

@@ -1,5 +1,5 @@
 import type { Step } from "@perceptum/core/behaviour";
-import type { Tried } from "@perceptum/core/world";
+import { machineOf, type Tried } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import { useSession } from "../session/context";
 import { usePhraseWords } from "../session/phraseWords";
@@ -33,18 +33,19 @@ export function TryStep({ step }: { step: Step }) {
           ? "is being tried …"
           : typeof tried === "string"
             ? `cannot be tried: ${tried}`
-            : wordsOf(tried)}
+            : wordsOf(tried, machineOf(project.robot).belt === undefined ? "robot" : "belt")}
       </Dim>
     </div>
   );
 }
 
-function wordsOf({ ended, ms, mm, degrees, outputs, slipped }: Tried): string {
+function wordsOf({ ended, ms, mm, degrees, outputs, slipped }: Tried, who: string): string {
   const takes = ended ? `takes ${seconds(ms)}` : "goes on; after 10 s";
+  const turned = Math.abs(degrees) < 0.5 ? "" : ` and has turned ${degrees.toFixed(0)}°`;
   const moves =
-    Math.abs(mm) < 0.5 && Math.abs(degrees) < 0.5
-      ? "the robot stays where it is"
-      : `the robot is ${(mm / 10).toFixed(1)} cm farther and has turned ${degrees.toFixed(0)}°`;
+    Math.abs(mm) < 0.5 && turned === ""
+      ? `the ${who} stays where it is`
+      : `the ${who} is ${(mm / 10).toFixed(1)} cm farther${turned}`;
   const said = outputs.length > 0 ? `; ${outputs.join(", ")}` : "";
   return `${takes}: ${moves}${said}${slipped ? "; its wheels slip" : ""}.`;
 }

@@ -1,5 +1,5 @@
-import { reportThings, type ThingReport } from "@perceptum/core/world";
-import { useMemo } from "react";
+import { fateWords, nameIn, reportThings, type ThingReport } from "@perceptum/core/world";
+import { Fragment, useMemo } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
 import { useGoTo } from "../session/useGoTo";
@@ -15,29 +15,49 @@ const Table = styled.table`
   & th { font: 11px ${({ theme }) => theme.sans}; color: ${({ theme }) => theme.ink2}; text-align: right; padding: 2px 4px; }
   & td { text-align: right; padding: 3px 4px; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; white-space: nowrap; vertical-align: top; }
   & th:first-child, & td:first-child { text-align: left; white-space: normal; }
+  & td[colspan] { font: 12px ${({ theme }) => theme.sans}; border-top: none; padding-top: 0; }
 `;
+
+/** The kinds of things that there are: “Plates and cards”. */
+function titleOf(things: readonly ThingReport[]): string {
+  const kinds = [...new Set(things.map(({ kind }) => PLURALS[kind]))];
+  const words = [kinds.slice(0, -1).join(", "), kinds.at(-1)].filter((part) => part !== "").join(" and ");
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+}
+
+const PLURALS: Record<ThingReport["kind"], string> = {
+  patch: "patches",
+  plate: "plates",
+  piece: "pieces",
+  sign: "signs",
+  card: "cards",
+  line: "lines",
+};
 
 /** Every patch, sign and card: at what speed it was passed, what fell on it, how late it arrived, what was made of it. */
 export function ThingTable({ run }: { run: LastRun }) {
   const goTo = useGoTo("run");
   const things = useMemo(() => reportThings(run.trace), [run]);
+  const name = nameIn(run.project);
   const byId = new Map(run.project.targets.map((t) => [t.id, t]));
   if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
   const answered = (thing: ThingReport): string => {
     if (thing.answers > 0) return thing.answers === 1 ? "answered" : `answered ${thing.answers} times`;
     return byId.get(thing.target)?.kind === "background" || thing.at === undefined ? "" : "not answered";
   };
+  const mixed = new Set(things.map(({ kind }) => kind)).size > 1;
   const made = (thing: ThingReport): string =>
     [
-      thing.kind === "patch" ? "" : thing.kind,
+      mixed && thing.kind !== "patch" ? thing.kind : "",
       answered(thing),
-      ...thing.takenFor.map((taken) => `taken for ${byId.get(taken.target)?.name}`),
+      ...thing.takenFor.map((taken) => `taken for ${name(taken.target)}`),
+      fateWords(run.trace, thing, name) ?? "",
     ]
       .filter((part) => part !== "")
       .join(", ");
   return (
     <section aria-label="Things passed">
-      <Title style={{ marginBottom: 4 }}>Patches, signs and cards</Title>
+      <Title style={{ marginBottom: 4 }}>{titleOf(things)}</Title>
       <Table>
         <thead>
           <tr>
@@ -49,30 +69,31 @@ export function ThingTable({ run }: { run: LastRun }) {
         </thead>
         <tbody>
           {things.map((thing) => (
-            <tr key={thing.piece}>
-              <td>
-                <Chip target={byId.get(thing.target)} />{" "}
-                {thing.at === undefined ? (
-                  <Dim>not passed</Dim>
-                ) : (
-                  <QuietButton
-                    aria-label={`Go to ${byId.get(thing.target)?.name}, ${thing.kind} ${thing.piece + 1}`}
-                    onPress={() => goTo(thing.at ?? 0)}
-                  >
-                    {seconds(thing.at)}
-                  </QuietButton>
-                )}
-                <br />
-                <Dim>{made(thing)}</Dim>
-              </td>
-              <td>{thing.at === undefined ? "" : (thing.speed / 10).toFixed(1)}</td>
-              <td>{thing.at === undefined ? "" : thing.readings}</td>
-              <td>
-                {thing.delay === undefined ? "" : `${thing.delay.ms} ms`}
-                <br />
-                {thing.delay === undefined ? "" : `${thing.delay.mm.toFixed(0)} mm`}
-              </td>
-            </tr>
+            <Fragment key={thing.piece}>
+              <tr>
+                <td>
+                  <Chip target={byId.get(thing.target)} />{" "}
+                  {thing.at === undefined ? (
+                    <Dim>not passed</Dim>
+                  ) : (
+                    <QuietButton
+                      aria-label={`Go to ${name(thing.target)}, ${thing.kind} ${thing.piece + 1}`}
+                      onPress={() => goTo(thing.at ?? 0)}
+                    >
+                      {seconds(thing.at)}
+                    </QuietButton>
+                  )}
+                </td>
+                <td>{thing.at === undefined ? "" : (thing.speed / 10).toFixed(1)}</td>
+                <td>{thing.at === undefined ? "" : thing.readings}</td>
+                <td>{thing.delay === undefined ? "" : `${thing.delay.ms} ms, ${thing.delay.mm.toFixed(0)} mm`}</td>
+              </tr>
+              <tr>
+                <td colSpan={4}>
+                  <Dim>{made(thing)}</Dim>
+                </td>
+              </tr>
+            </Fragment>
           ))}
         </tbody>
       </Table>

@@ -1,5 +1,6 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type Conditions, cellsOf, type Fastest, type SweepGrid, type SweptCell } from "@perceptum/core/world";
+import { proxy } from "comlink";
 import type { SweepWorker } from "../workers/sweep.worker";
 import { Published } from "./Published";
 import { WorkerGone, WorkerLink } from "./WorkerLink";
@@ -100,13 +101,17 @@ export class Sweeps {
   }
 
   /** Looks for the highest speed at which every check holds; undefined where there is none, null when cancelled. */
-  async fastest(project: ProjectDocument, grid: SweepGrid): Promise<Fastest | undefined | null> {
+  async fastest(
+    project: ProjectDocument,
+    grid: SweepGrid,
+    told: (share: number) => void,
+  ): Promise<Fastest | undefined | null> {
     this.cancelSearch();
     const link = workerOn(project, grid, Number.POSITIVE_INFINITY);
     this.searching = link;
     const seeds = Array.from({ length: grid.seeds }, (_, i) => i + 1);
     try {
-      return await link.ask((remote) => remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds));
+      return await link.ask((remote) => remote.fastest(cellsOf({ ...grid, speed: [1] }), seeds, proxy(told)));
     } catch (error) {
       if (error instanceof WorkerGone && error.wanted) return null;
       throw error;

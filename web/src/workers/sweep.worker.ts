@@ -18,10 +18,10 @@ const worker = {
     return [...sweepCell(project, course, conditions, seeds)];
   },
 
-  /** The highest factor on the speed at which every check holds at all these points and seeds. */
-  fastest(points: readonly Conditions[], seeds: readonly number[]): Fastest | undefined {
+  /** The highest factor on the speed at which every check holds at all these points and seeds; tells how far it is. */
+  fastest(points: readonly Conditions[], seeds: readonly number[], told: (share: number) => void): Fastest | undefined {
     if (project === null) throw new Error("the sweep has not begun");
-    return fastestThatHolds(project, course, points, seeds);
+    return fastestThatHolds(project, course, points, seeds, told);
   },
 };
 

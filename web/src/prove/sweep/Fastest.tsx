@@ -3,20 +3,22 @@ import { useEffect, useState } from "react";
 import { useSession } from "../../session/context";
 import { useProject } from "../../session/project";
 import { Button } from "../../ui/Button";
-import { Dim, Head, Title } from "../../ui/layout";
+import { Head, Title } from "../../ui/layout";
+import { ProgressBar } from "../../ui/ProgressBar";
 
 /** The highest speed at which every check holds, found by bisection. */
 export function Fastest({ grid }: { grid: SweepGrid }) {
   const project = useProject();
   const { sweeps } = useSession();
   const [said, setSaid] = useState<string>();
-  const [busy, setBusy] = useState(false);
+  const [progress, setProgress] = useState<{ share: number; began: number }>();
   useEffect(() => () => sweeps.cancelSearch(), [sweeps]);
   const find = async () => {
-    setBusy(true);
+    const began = performance.now();
+    setProgress({ share: 0, began });
     setSaid(undefined);
     try {
-      const fastest = await sweeps.fastest(project, grid);
+      const fastest = await sweeps.fastest(project, grid, (share) => setProgress({ share, began }));
       if (fastest === null) return;
       const top = machineOf(project.robot).topSpeed;
       setSaid(
@@ -27,28 +29,26 @@ export function Fastest({ grid }: { grid: SweepGrid }) {
     } catch (error) {
       setSaid(`It could not be found: ${(error as Error).message}.`);
     }
-    setBusy(false);
+    setProgress(undefined);
   };
   return (
     <section aria-label="Highest speed" style={{ marginTop: 14 }}>
       <Title style={{ marginBottom: 4 }}>Highest speed</Title>
       <Head>
-        <Button why={busy && "It is being looked for."} onPress={() => void find()}>
+        <Button why={progress !== undefined && "It is being looked for."} onPress={() => void find()}>
           Find it
         </Button>
-        {busy && (
-          <Button
-            $small
-            onPress={() => {
-              sweeps.cancelSearch();
-              setBusy(false);
-            }}
-          >
-            Cancel
-          </Button>
-        )}
-        {busy && <Dim>bisecting …</Dim>}
       </Head>
+      {progress !== undefined && (
+        <ProgressBar
+          label="Search for the highest speed"
+          {...progress}
+          onCancel={() => {
+            sweeps.cancelSearch();
+            setProgress(undefined);
+          }}
+        />
+      )}
       {said !== undefined && (
         <p role="status" aria-label="The highest speed" style={{ fontSize: 12 }}>
           {said}
