@@ -15,7 +15,7 @@ export * from "./parting";
 export * from "./picture";
 export { programOf } from "./programOf";
 export * from "./RunError";
-export { type Rail, type RailPiece, RailWay, railGap } from "./rail/railWay";
+export { meetsItself, type OnRail, type Rail, type RailPiece, RailWay, railGap } from "./rail/railWay";
 export { bodyOnRail } from "./rail/Shuttle";
 export * from "./robots";
 export * from "./run";

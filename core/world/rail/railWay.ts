@@ -42,7 +42,7 @@ export class RailWay {
   readonly closed: boolean;
   /** Where the last piece ends. */
   readonly end: OnRail;
-  private readonly pieces: readonly Laid[];
+  readonly pieces: readonly Laid[];
   /** The piece that was asked for last: one mostly asks about the same one again. */
   private last = 0;
 

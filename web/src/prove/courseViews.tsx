@@ -10,6 +10,7 @@ import { EditableCourse } from "./course/EditableCourse";
 import { EditableHand } from "./hand/EditableHand";
 import { HandView } from "./hand/HandView";
 import type { RunMoment } from "./momentOf";
+import { EditableRail } from "./rail/EditableRail";
 import { RailFields } from "./rail/RailFields";
 
 /** A course with a run on it at time t, or without one. */
@@ -63,9 +64,9 @@ export const COURSE_VIEWS: Record<string, CourseViews> = {
     ground: "ground",
     Run: CourseView,
     largeFace: false,
-    Edit: EditableCourse,
+    Edit: EditableRail,
     Fields: RailFields,
-    hint: "the rail and its plates stand beside; all else is dragged, or moved by the arrow keys",
+    hint: "drag plates, ends of pieces, the ring to go on; or arrow keys; Delete removes",
   },
   belt: {
     ground: "the belt is",

@@ -15,9 +15,11 @@ import { thingWords } from "./thingWords";
 
 const Ground = styled.svg`
   touch-action: none;
-  & .part { cursor: move; outline: none; }
+  & :is(.part, .along) { cursor: move; outline: none; }
   & .part :is(rect, circle, polygon, polyline) { fill: transparent; stroke: transparent; }
-  & .part:is(:focus-visible, [aria-pressed="true"]) :is(rect, circle, polygon, polyline) { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
+  & .along rect:not(.handle) { fill: transparent; }
+  & .along:focus-visible .handle { stroke-width: 4; }
+  & :is(.part:is(:focus-visible, [aria-pressed="true"]), .along:focus-visible) :is(rect:not(.handle), .part circle, polygon, polyline) { stroke: #fff; stroke-width: 2; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
   & .handle { fill: #fff; stroke: #161616; stroke-width: 1.5; vector-effect: non-scaling-stroke; pointer-events: none; }
   & .hold { fill: transparent; cursor: pointer; }
 `;
@@ -34,8 +36,12 @@ const FROM_BELOW: readonly CoursePart[] = ["shade", "zones", "lines", "patches",
 
 type Grip = "move" | "size" | "turn" | { point: number };
 
+/** What is drawn over the parts of a course in its own units: mm for each CSS pixel, and where a pointer is on it. */
+export type Layer = (px: number, onFloor: (event: PointerAt) => [number, number]) => React.ReactNode;
+
 /** The course to scale with every part to be chosen, dragged, sized by its corner, turned and moved point by point. */
-export function EditableCourse({ course, thing, onChoose, onChange, onRemove, onDuplicate }: CourseEditProps) {
+export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
+  const { course, thing, onChoose, onChange, onRemove, onDuplicate, layer } = props;
   const { ref, width, height } = useSize<HTMLDivElement>();
   const targets = useTargets();
   const dispatch = useDispatch();
@@ -135,6 +141,7 @@ export function EditableCourse({ course, thing, onChoose, onChange, onRemove, on
                 </g>
               );
             })}
+            {layer?.(px, onFloor)}
             {thing !== null && <Handles course={course} thing={thing} px={px} grab={grab} />}
           </g>
           <ScaleBar mmPerPixel={px} high={high} ink={groundInk(targets.get(course.ground)?.paint)} />

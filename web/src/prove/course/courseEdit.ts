@@ -2,6 +2,7 @@ import type { TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import { type Course, type CoursePart, courseKindOf, type Shape } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/prove";
+import { nearestOn } from "../rail/railEdit";
 
 /** Where a part of a course is and how it is turned; undefined for what has no place, as cards and presses. */
 export interface Placed {
@@ -93,7 +94,12 @@ export function movedBy(course: Course, { part, index }: CourseThing, dx: number
   const shift = ([x, y]: [number, number]): [number, number] => [tidy(x + dx), tidy(y + dy)];
   if (part === "lines") return changed(course, part, index, (l) => ({ ...l, points: l.points.map(shift) }));
   if (part === "starts")
-    return changed(course, part, index, (s) => ("x" in s ? { ...s, x: tidy(s.x + dx), y: tidy(s.y + dy) } : s));
+    return changed(course, part, index, (s) => {
+      if ("x" in s) return { ...s, x: tidy(s.x + dx), y: tidy(s.y + dy) };
+      if (!("rail" in course && "at" in s)) return s;
+      const { x, y } = courseKindOf(course).begins(course, s);
+      return { ...s, at: nearestOn(course.rail, [x + dx, y + dy]) };
+    });
   if (part === "shade") return changed(course, part, index, (s) => ({ ...s, from: shift(s.from), to: shift(s.to) }));
   if (part === "patches") return changed(course, part, index, (p) => ({ ...p, at: shift(p.at) }));
   if (part === "zones") return changed(course, part, index, (z) => ({ ...z, at: shift(z.at) }));

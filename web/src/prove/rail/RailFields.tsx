@@ -57,7 +57,7 @@ function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
       />
       {way.map((piece, i) => (
         <Line key={i}>
-          {i + 1}.
+          {i + 1}.{" "}
           {"straight" in piece ? (
             <>
               straight
@@ -184,36 +184,38 @@ function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) 
           />
           <Line>
             <CmField
-              width={50}
+              width={54}
               label={`Plate ${i + 1} along the rail`}
               mm={plate.at}
               low={0}
               onChange={(at) => onChange("a plate", plateAt(course, i, at))}
             />
             cm along,
+            <NumberField
+              label={`Plate ${i + 1} to the left in mm`}
+              width={54}
+              value={plate.aside}
+              low={-1000}
+              high={1000}
+              onChange={(aside) => set(i, { aside })}
+            />
+            mm to the left
+          </Line>
+          <Line>
             <CmField
-              width={44}
+              width={54}
               label={`Length of plate ${i + 1}`}
               mm={plate.length}
               onChange={(length) => set(i, { length })}
             />
             by
             <CmField
-              width={44}
+              width={54}
               label={`Width of plate ${i + 1}`}
               mm={plate.width}
               onChange={(width) => set(i, { width })}
             />
-            cm, left
-            <NumberField
-              label={`Plate ${i + 1} to the left in mm`}
-              width={44}
-              value={plate.aside}
-              low={-1000}
-              high={1000}
-              onChange={(aside) => set(i, { aside })}
-            />
-            mm
+            cm
             <QuietButton
               aria-label={`Remove plate ${i + 1}`}
               onPress={() => onChange("removing a plate", { ...course, plates: course.plates.toSpliced(i, 1) })}

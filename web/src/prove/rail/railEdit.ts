@@ -1,6 +1,15 @@
 import type { TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
-import { type Plate, type RailCourse, type RailPiece, RailWay, railGap } from "@perceptum/core/world";
+import {
+  meetsItself,
+  type OnRail,
+  type Plate,
+  type Rail,
+  type RailCourse,
+  type RailPiece,
+  RailWay,
+  railGap,
+} from "@perceptum/core/world";
 
 /** What an open rail has to be before it can be closed: its end has to come near its beginning, and lead there. */
 const NEAR = 1e-6;
@@ -35,6 +44,90 @@ export function closed(course: RailCourse): RailCourse | string {
   if (Math.abs(degrees) <= 0.1 && aside <= 1 && ahead > NEAR)
     return onRail(course, [...way, { straight: ahead }], true);
   return `Its end is ${(mm / 10).toFixed(1)} cm from its beginning and leads ${Math.abs(degrees).toFixed(1)}° elsewhere than ${heading}°. Lead it back until a straight closes it.`;
+}
+
+/** Where on the rail a point is nearest, to 1 mm along it. */
+export function nearestOn(rail: Rail, [x, y]: readonly [number, number]): number {
+  const way = new RailWay(rail);
+  const nearest = (from: number, to: number, step: number): number => {
+    let best = from;
+    let least = Number.POSITIVE_INFINITY;
+    for (let mm = from; mm <= to; mm += step) {
+      const at = way.at(mm);
+      const off = (at.x - x) ** 2 + (at.y - y) ** 2;
+      if (off < least) [best, least] = [mm, off];
+    }
+    return best;
+  };
+  const near = nearest(0, way.length, COARSE);
+  return nearest(Math.max(0, near - COARSE), Math.min(way.length, near + COARSE), 1);
+}
+
+/** A place on a rail is looked for at such a step first, in mm. */
+const COARSE = 10;
+/** What lies no farther aside of straight on than this is led to by a straight, in degrees. */
+const STRAIGHT_ON = 4;
+/** The shortest straight and the smallest radius that a pointer makes, in mm. */
+const SHORTEST = 10;
+const SMALLEST = 50;
+
+const aheadAndLeft = (start: OnRail, [x, y]: readonly [number, number]): [number, number] => {
+  const [dx, dy] = [x - start.x, y - start.y];
+  return [dx * start.cos + dy * start.sin, dy * start.cos - dx * start.sin];
+};
+const inSteps = (value: number, step: number) => Math.round(value / step) * step;
+
+/** The straight that ends nearest to a point; lengths to 1 cm, finely to 1 mm. */
+function straightTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+  const [ahead] = aheadAndLeft(start, to);
+  return { straight: Math.max(SHORTEST, inSteps(ahead, fine ? 1 : 10)) };
+}
+
+/**
+ * The bend that leads through a point: of all circles that leave the rail straight on one goes through it. Its radius is
+ * rounded to 1 cm and its angle to 5°, finely to 1 mm and 1°.
+ */
+function bendTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+  const [ahead, left] = aheadAndLeft(start, to);
+  const step = fine ? 1 : 5;
+  const turn = (2 * Math.atan2(Math.abs(left), ahead) * 180) / Math.PI;
+  const arc = Math.max(step, Math.min(360 - step, inSteps(turn, step))) * (left < 0 ? -1 : 1);
+  const radius = (ahead ** 2 + left ** 2) / (2 * Math.max(1e-9, Math.abs(left)));
+  return { arc, radius: Math.min(100_000, Math.max(SMALLEST, inSteps(radius, fine ? 1 : 10))) };
+}
+
+/** The piece that leads to a point: a straight to what lies about straight on, else a bend. */
+export function pieceTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+  const [ahead, left] = aheadAndLeft(start, to);
+  const isAhead = ahead > 0 && Math.abs(left) <= ahead * Math.tan((STRAIGHT_ON * Math.PI) / 180);
+  return (isAhead ? straightTo : bendTo)(start, to, fine);
+}
+
+/** The course with the end of one piece of its rail dragged to a point; what follows goes along. */
+export function endDragged(course: RailCourse, index: number, to: readonly [number, number], fine: boolean) {
+  const { way } = course.rail;
+  const { piece, start } = new RailWay(course.rail).pieces[index];
+  const made = ("straight" in piece ? straightTo : bendTo)(start, to, fine);
+  return withWay(course, [...way.with(index, made)]);
+}
+
+/** The course with one more piece, which leads from the rail's end to a point; it is closed where it meets itself. */
+export function drawnOn(course: RailCourse, to: readonly [number, number], fine: boolean): RailCourse {
+  const { end } = new RailWay(course.rail);
+  const way = [...course.rail.way, pieceTo(end, to, fine)];
+  return onRail(course, way, meetsItself({ ...course.rail, way }));
+}
+
+/** The course with one piece longer, or bent farther, by so many steps of 1 cm or 5°. */
+export function pieceBy(course: RailCourse, index: number, steps: number): RailCourse {
+  const piece = course.rail.way[index];
+  if ("straight" in piece) {
+    const straight = Math.max(SHORTEST, piece.straight + 10 * steps);
+    return withWay(course, course.rail.way.with(index, { straight }));
+  }
+  const side = piece.arc < 0 ? -1 : 1;
+  const turn = Math.max(5, Math.min(355, Math.abs(piece.arc) + 5 * steps));
+  return withWay(course, course.rail.way.with(index, { ...piece, arc: side * turn }));
 }
 
 /** The course with another plate behind the last one, of a target that is likely. */
