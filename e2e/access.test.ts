@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
+import type { Project } from "@perceptum/core/project";
 import { courseAs, ROBOTS } from "@perceptum/core/world";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Name, Screen } from "./Screen";
@@ -98,6 +99,22 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
     await screen.press("radio", "Edit course");
     await screen.press("option", /^Coral tag, card/);
     expect(await violations()).toEqual([]);
+  });
+
+  it.each<[machine: string, demo: () => Project, part: Name]>([
+    ["a carrier on a rail", pipeRailCarrier, /^Plate 2: /],
+    ["a sorter with a belt", pottingShed, /^Piece 2: /],
+  ])("for %s: a run, its things, its course and its robot", async (_, demo, part) => {
+    await session.open(demo(), "prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.press("radio", "Things");
+    const found = await violations();
+    await screen.press("radio", "Edit course");
+    await screen.see("button", part);
+    found.push(...(await violations()));
+    await screen.press("radio", "Robot");
+    expect([...found, ...(await violations())]).toEqual([]);
   });
 
   it("in the list of projects, and where one is deleted", async () => {

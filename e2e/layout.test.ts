@@ -1,4 +1,4 @@
-import { glasshouseRound } from "@perceptum/core/demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
 import { courseAs, ROBOTS } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
@@ -98,6 +98,24 @@ describe.each([
     await screen.see("region", "Code for the robot");
     await look("Ship");
     expect(Object.entries(found).filter(([, all]) => all.length > 0)).toEqual([]);
+  });
+
+  it.each([
+    ["a carrier", pipeRailCarrier],
+    ["a sorter", pottingShed],
+  ])("nor for %s: in a run, on its course, on its sheet", async (_, demo) => {
+    await page.setViewport({ width, height });
+    await session.open(demo(), "prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.press("radio", "Things");
+    const found = await faults();
+    await screen.press("radio", "Edit course");
+    await screen.see("region", /^(The rail|The belt)$/);
+    found.push(...(await faults()));
+    await screen.press("radio", "Robot");
+    await screen.see("checkbox", /mounted reversed$/);
+    expect([...found, ...(await faults())]).toEqual([]);
   });
 
   it("nor for a robot in the hand with many parts", async () => {

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useEdit, useProject } from "../session/project";
 import { Choice } from "../ui/Button";
-import { EntryField } from "../ui/EntryField";
+import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Head, Pane, StageGrid, Title } from "../ui/layout";
 import { takingName } from "../ui/typed";
 import { useSize } from "../ui/useSize";
@@ -31,7 +31,13 @@ export function RobotPane() {
   const project = useProject();
   const edit = useEdit();
   const { robot } = project;
-  const change: Change = (what, make) => edit(what, (p) => ({ ...p, robot: make(p.robot) }));
+  const [wrong, setWrong] = useState<string>();
+  const change: Change = (what, make) => {
+    // What no field can tell by itself: how the parts stand to each other.
+    const made = robotKindOf(robot).schema.safeParse(make(robot));
+    setWrong(made.success ? undefined : `Nothing was changed: ${made.error.issues[0].message}.`);
+    if (made.success) edit(what, (p) => ({ ...p, robot: make(p.robot) }));
+  };
   const Own = OWN_DRAWINGS[robot.kind];
   const [asked, setAsked] = useState<string | null>(null);
   const become = (kind: string) =>
@@ -81,6 +87,7 @@ export function RobotPane() {
             onClose={() => setAsked(null)}
           />
         )}
+        {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
         <Parts robot={robot} change={change} />
         <Mounts robot={robot} project={project} change={change} />
         <Names project={project} kind="lamps" change={change} />

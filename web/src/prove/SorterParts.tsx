@@ -19,12 +19,8 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
   const edit = useEdit();
   const set = (what: string, part: Partial<SorterRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
   const first = Math.min(...robot.mounts.map((mount) => mount.x));
-  const setGate = (i: number, part: Partial<Gate>) => {
-    const gate = { ...robot.gates[i], ...part };
-    // A gate stays behind the first sensor.
-    const atMm = Math.max(gate.atMm, Math.floor(first + gate.reachMm / 2) + 1);
-    set("a gate", { gates: robot.gates.with(i, { ...gate, atMm }) });
-  };
+  const setGate = (i: number, part: Partial<Gate>) =>
+    set("a gate", { gates: robot.gates.with(i, { ...robot.gates[i], ...part }) });
   const addGate = () => {
     const last = Math.max(first, ...robot.gates.map((gate) => gate.atMm));
     const crate =

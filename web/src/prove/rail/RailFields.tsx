@@ -160,6 +160,7 @@ const USUAL_SLEEPERS = { everyMm: 80, lengthMm: 130, widthMm: 20 };
 
 function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) {
   const project = useProject();
+  const { length } = new RailWay(course.rail);
   const set = (i: number, part: Partial<Plate>) =>
     onChange("a plate", {
       ...course,
@@ -188,6 +189,7 @@ function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) 
               label={`Plate ${i + 1} along the rail`}
               mm={plate.at}
               low={0}
+              high={Math.floor(length) / 10}
               onChange={(at) => onChange("a plate", plateAt(course, i, at))}
             />
             cm along,
