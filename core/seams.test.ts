@@ -63,6 +63,7 @@ type Drifter = Omit<Extract<Robot, { kind: "hand" }>, "kind"> & { kind: "drifter
 const drifter: RobotKind<Drifter> = {
   key: "drifter",
   name: "drifter on a floor",
+  origin: "its middle",
   schema: z.strictObject({
     ...onAnyRobot,
     kind: z.literal("drifter"),

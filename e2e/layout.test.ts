@@ -44,7 +44,10 @@ const faults = () =>
     const wide = [...document.querySelectorAll<HTMLElement>("[data-pane]")]
       .filter((pane) => pane.scrollWidth > pane.clientWidth + 1)
       .map((pane) => `${said(pane)} is ${pane.scrollWidth} wide in ${pane.clientWidth}`);
-    return [...over, ...wide];
+    const beyond = [...document.querySelectorAll("[data-pane]")]
+      .filter((pane) => pane.getBoundingClientRect().right > innerWidth + 1)
+      .map((pane) => `${said(pane)} reaches beyond the window`);
+    return [...over, ...wide, ...beyond];
   });
 
 const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));

@@ -36,6 +36,8 @@ export interface RobotKind<R extends AnyRobot & { kind: string } = AnyRobot & { 
   key: R["kind"];
   /** What a person calls it. */
   name: string;
+  /** What the places of its sensors are measured from, in words. */
+  origin: string;
   schema: z.ZodType<R>;
   /** The kind of course that it runs on. */
   course: string;

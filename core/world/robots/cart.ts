@@ -14,6 +14,7 @@ const withMotors = (robot: CartRobot, change: (motor: Motor) => Motor): CartRobo
 export const cart: RobotKind<CartRobot> = {
   key: "cart",
   name: "cart on a floor",
+  origin: "the middle of the axle",
   schema: CartRobot,
   course: "floor",
   fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({

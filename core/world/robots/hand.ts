@@ -12,6 +12,7 @@ export type HandRobot = z.infer<typeof HandRobot>;
 export const hand: RobotKind<HandRobot> = {
   key: "hand",
   name: "hand with cards",
+  origin: "its middle",
   schema: HandRobot,
   course: "hand",
   fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({

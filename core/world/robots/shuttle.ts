@@ -13,6 +13,7 @@ const withMotor = (robot: ShuttleRobot, change: (motor: Motor) => Motor): Shuttl
 export const shuttle: RobotKind<ShuttleRobot> = {
   key: "shuttle",
   name: "carrier on a rail",
+  origin: "the middle between the bogies",
   schema: ShuttleRobot,
   course: "rail",
   fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({

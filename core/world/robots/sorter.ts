@@ -9,6 +9,7 @@ import { SorterRobot } from "./sorterSchema";
 export const sorter: RobotKind<SorterRobot> = {
   key: "sorter",
   name: "sorter with a belt",
+  origin: "the belt’s start",
   schema: SorterRobot,
   course: "belt",
   fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({

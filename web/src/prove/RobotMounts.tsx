@@ -1,6 +1,6 @@
 import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { LOOKS, type Mount, type Robot } from "@perceptum/core/world";
+import { LOOKS, type Mount, type Robot, robotKindOf } from "@perceptum/core/world";
 import { QuietButton } from "../ui/Button";
 import { Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
@@ -14,7 +14,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
   const free = project.sensors.filter((s) => !robot.mounts.some((m) => m.sensor === s.id));
   return (
     <>
-      <Title style={{ margin: "10px 0 4px" }}>Sensors, from the middle of the axle</Title>
+      <Title style={{ margin: "10px 0 4px" }}>Sensors, from {robotKindOf(robot).origin}</Title>
       <Table>
         <thead>
           <tr>

@@ -48,7 +48,7 @@ export function RobotPane() {
       courses: p.courses.map((course) => courseAs(course, ROBOTS.get(kind).course).course),
     }));
   return (
-    <StageGrid $columns="minmax(260px, 1fr) 600px">
+    <StageGrid $columns="minmax(200px, 1fr) minmax(0, 600px)">
       <Pane aria-label="The robot from above">
         <Head>
           <Title>From above</Title>

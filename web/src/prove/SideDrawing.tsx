@@ -122,8 +122,8 @@ export function SideDrawing({ robot }: { robot: Robot }) {
           {spots.map(({ mount, name }) => (
             <text
               key={mount.sensor}
-              x={(width - (to - from) * scale) / 2 + (mount.x - from) * scale}
-              y={(high - mount.z - 12) * scale - 5}
+              x={Math.max(56, Math.min(width - 56, (width - (to - from) * scale) / 2 + (mount.x - from) * scale))}
+              y={high * scale + 17}
               textAnchor="middle"
               fontSize="11"
               fill="var(--ink-2)"

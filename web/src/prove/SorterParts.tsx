@@ -91,7 +91,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
       </Line>
       <Motors robot={robot} change={change} />
       <Head style={{ margin: "8px 0 4px" }}>
-        <Title>Gates, by their middle from the belt's start</Title>
+        <Title>Gates, by their middle from the belt’s start</Title>
         <Spacer />
         <Button $small onPress={addGate}>
           Add a gate

@@ -9,6 +9,9 @@ const MONO = "Atkinson Hyperlegible Mono Variable, monospace";
 /** Left for what waits to come onto the belt, and right for what falls off its end, in CSS pixels. */
 const FEED = 84;
 const OFF = 64;
+/** The same in a drawing that is too narrow for them, and how wide that is. */
+const NARROW = 420;
+const [LITTLE_FEED, LITTLE_OFF] = [26, 36];
 /** Above the belt for the sensors, between it and the crates, and the crates themselves. */
 const ABOVE = 74;
 const CHUTE = 30;
@@ -28,18 +31,28 @@ interface Drawn {
 
 /** How large the belt is drawn, and where. */
 export function beltScale([long, wide]: readonly [number, number], width: number, height: number) {
-  const room = height - ABOVE - CHUTE - CRATE - 16;
-  const scale = Math.max(0.02, Math.min((width - FEED - OFF) / long, room / wide));
-  const left = FEED + Math.max(0, (width - FEED - OFF - long * scale) / 2);
+  const [feed, off] = width < NARROW ? [LITTLE_FEED, LITTLE_OFF] : [FEED, OFF];
+  const deep = Math.max(84, Math.min(CRATE, height * 0.4));
+  const room = height - ABOVE - CHUTE - deep - 16;
+  const scale = Math.max(0.02, Math.min((width - feed - off) / long, room / wide));
+  const left = feed + Math.max(0, (width - feed - off - long * scale) / 2);
   const top = ABOVE + Math.max(0, (room - wide * scale) / 2);
-  return { scale, left, top, x: (mm: number) => left + mm * scale, y: (mm: number) => top + (wide - mm) * scale };
+  return {
+    scale,
+    left,
+    off,
+    top,
+    deep,
+    x: (mm: number) => left + mm * scale,
+    y: (mm: number) => top + (wide - mm) * scale,
+  };
 }
 
 /** A belt to scale from above: pieces, sensors over it, gates, and the crates that they lead to. */
 export function BeltDrawing({ robot, course, scene, seen, names, spots, width, height }: Drawn) {
   const targets = useTargets();
   const [long, wide] = course.size;
-  const { scale, x, y, left, top } = beltScale(course.size, width, height);
+  const { scale, x, y, left, off, top, deep } = beltScale(course.size, width, height);
   const bottom = top + wide * scale;
   const ground = targets.get(course.ground);
   const { end = "", looksAt = [] } = machineOf(robot).belt ?? {};
@@ -48,7 +61,7 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
   const crateWide = Math.min(apart, (width - 12) / Math.max(1, scene.crates.length));
   const wished = scene.crates.map(({ id }) => {
     const gate = scene.gates.find((g) => g.crate === id);
-    return gate === undefined || id === end ? x(long) + OFF / 2 : x((gate.from + gate.to) / 2);
+    return gate === undefined || id === end ? x(long) + off / 2 : x((gate.from + gate.to) / 2);
   });
   const places = spread(wished, crateWide, 6, width - 6);
   const crateTop = bottom + CHUTE;
@@ -88,7 +101,7 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
           strokeWidth="1.5"
         />
       ))}
-      <path d={`M${left - 52} ${top - 12}h34m-9 -5l9 5l-9 5`} strokeWidth="1.5" />
+      <path d={`M${Math.max(4, left - 52)} ${top - 12}h${Math.min(34, left - 12)}m-9 -5l9 5l-9 5`} strokeWidth="1.5" />
       {scene.gates.map((gate) => (
         <Gate
           key={gate.id}
@@ -97,7 +110,8 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
           top={top}
           bottom={bottom}
           crateTop={crateTop}
-          slant={Math.max(...scene.gates.map(({ id }) => id.length)) * 6.2 > apartOf(middles)}
+          slant={slantOf(Math.max(...scene.gates.map(({ id }) => id.length)) * 6.2, apartOf(middles))}
+          named={width >= NARROW}
           crateX={places[scene.crates.findIndex((crate) => crate.id === gate.crate)] ?? x(gate.to)}
         />
       ))}
@@ -105,7 +119,7 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
         <Piece key={piece.piece} piece={piece} x={x(piece.x)} y={y(piece.y)} scale={scale} waits={piece.x < 0} />
       ))}
       <path
-        d={`M${x(long) + 8} ${(top + bottom) / 2}Q${x(long) + OFF / 2} ${(top + bottom) / 2} ${places.at(-1)} ${crateTop - 4}`}
+        d={`M${x(long) + 8} ${(top + bottom) / 2}Q${x(long) + off / 2} ${(top + bottom) / 2} ${places.at(-1)} ${crateTop - 4}`}
         opacity="0.5"
         strokeDasharray="3 3"
       />
@@ -121,7 +135,7 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
         />
       ))}
       {scene.crates.map((crate, i) => (
-        <Crate key={crate.id} crate={crate} x={places[i]} y={crateTop} wide={crateWide - 8} />
+        <Crate key={crate.id} crate={crate} x={places[i]} y={crateTop} wide={crateWide - 8} deep={deep} />
       ))}
       {scene.jammed > 0 && (
         <text
@@ -139,6 +153,9 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
     </g>
   );
 }
+
+/** How far names of that length are turned where so little lies between two, in degrees. */
+const slantOf = (long: number, apart: number): number => (long <= apart ? 0 : apart > 30 ? -32 : -60);
 
 /** How near each other the nearest two of them are. */
 const apartOf = (places: readonly number[]): number => Math.min(...places.slice(1).map((at, i) => at - places[i]));
@@ -192,10 +209,12 @@ function Gate(props: {
   bottom: number;
   crateTop: number;
   crateX: number;
-  /** There is no room for its name to lie level. */
-  slant: boolean;
+  /** How far its name is turned, where there is no room for it to lie level. */
+  slant: number;
+  /** Whether its name is written at all. */
+  named: boolean;
 }) {
-  const { gate, x, top, bottom, crateTop, crateX, slant } = props;
+  const { gate, x, top, bottom, crateTop, crateX, slant, named } = props;
   const [from, to] = [x(gate.from), x(gate.to)];
   const middle = (from + to) / 2;
   const tip = top - 3 + gate.open * (bottom - top + 3);
@@ -223,13 +242,13 @@ function Gate(props: {
       <path d={`M${from} ${top - 3}L${to} ${tip}`} strokeWidth="5" strokeLinecap="round" />
       <circle cx={from} cy={top - 3} r="5" fill="var(--sheet)" strokeWidth="1.5" />
       <text
-        transform={`translate(${middle} ${top - 12})${slant ? " rotate(-32)" : ""}`}
-        textAnchor={slant ? "start" : "middle"}
+        transform={`translate(${middle} ${top - 12})rotate(${slant})`}
+        textAnchor={slant === 0 ? "middle" : "start"}
         fontSize="11"
         fill="var(--ink-2)"
         stroke="none"
       >
-        {gate.id}
+        {named && gate.id}
       </text>
     </g>
   );
@@ -248,13 +267,16 @@ function Sensor(props: {
   const targets = useTargets();
   const target = seen === undefined || seen === "unknown" ? undefined : targets.get(seen);
   const high = top - 66;
+  // Its housing stays in the drawing.
+  const aside = Math.max(0, 50 - x);
   return (
     <g transform={`translate(${x} 0)`}>
       <path d={`M0 ${high + 42}V${y - Math.max(5, spot)}`} strokeDasharray="2 3" />
       <circle cy={y} r={Math.max(4, spot)} stroke="#fff" strokeWidth="3" />
       <circle cy={y} r={Math.max(4, spot)} stroke="#161616" strokeWidth="1.2" />
-      <rect x="-46" y={high} width="92" height="42" rx="4" fill="var(--sheet)" strokeWidth="1.5" />
+      <rect x={aside - 46} y={high} width="92" height="42" rx="4" fill="var(--sheet)" strokeWidth="1.5" />
       <text
+        x={aside}
         y={high + 16}
         textAnchor="middle"
         fontSize="12"
@@ -267,7 +289,7 @@ function Sensor(props: {
         {name}
       </text>
       {seen !== undefined && (
-        <g transform={`translate(0 ${high + 29})`}>
+        <g transform={`translate(${aside} ${high + 29})`}>
           <Sign fill={target?.paint} code={target?.code ?? "??"} />
         </g>
       )}
@@ -303,25 +325,35 @@ function Sign({ fill, code }: { fill: string | undefined; code: string }) {
 }
 
 /** A crate with its name and, of each target, a chip and how many; what does not belong there is crossed. */
-function Crate({ crate, x, y, wide }: { crate: SceneCrate; x: number; y: number; wide: number }) {
+function Crate(props: { crate: SceneCrate; x: number; y: number; wide: number; deep: number }) {
+  const { crate, x, y, wide, deep } = props;
   const targets = useTargets();
   const sum = crate.held.reduce((total, { count }) => total + count, 0);
+  const fit = Math.floor((deep - 34) / 20);
+  // Too narrow for its name below, it has it within.
+  const narrow = wide < 50 && crate.held.length === 0;
   return (
     <g transform={`translate(${x - wide / 2} ${y})`}>
-      <path d={`M0 0V${CRATE - 22}H${wide}V0`} strokeWidth="1.5" fill="var(--sheet)" />
+      <path d={`M0 0V${deep - 22}H${wide}V0`} strokeWidth="1.5" fill="var(--sheet)" />
       <text
-        x={wide / 2}
-        y={CRATE - 7}
-        textAnchor="middle"
+        transform={
+          narrow ? `translate(${wide / 2 + 4} ${deep - 27}) rotate(-90)` : `translate(${wide / 2} ${deep - 7})`
+        }
+        textAnchor={narrow ? "start" : "middle"}
         fontSize="12"
         fill="currentColor"
         stroke="none"
-        textLength={crate.name.length * 5.6 > wide + 4 ? wide : undefined}
+        textLength={!narrow && crate.name.length * 5.6 > wide + 4 ? wide : undefined}
         lengthAdjust="spacingAndGlyphs"
       >
         {crate.name}
       </text>
-      {crate.held.slice(0, 4).map(({ target, count, wrong }, i) => {
+      {crate.held.length > fit && (
+        <text x="9" y={18 + 20 * (fit - 1)} fontSize="11" fill="currentColor" stroke="none">
+          +{crate.held.length - fit + 1} kinds
+        </text>
+      )}
+      {crate.held.slice(0, crate.held.length > fit ? fit - 1 : fit).map(({ target, count, wrong }, i) => {
         const { paint, code } = targets.get(target) ?? {};
         return (
           <g key={target} transform={`translate(22 ${14 + i * 20})`}>
@@ -343,7 +375,7 @@ function Crate({ crate, x, y, wide }: { crate: SceneCrate; x: number; y: number;
       {sum > 0 && (
         <text
           x={wide - 6}
-          y={CRATE - 28}
+          y={deep - 28}
           textAnchor="end"
           fontSize="12"
           fontWeight="700"

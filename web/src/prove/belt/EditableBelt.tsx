@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { useProject, useTargets } from "../../session/project";
 import { Chip } from "../../targets/Chip";
 import { Button, Choice } from "../../ui/Button";
-import { Dim, Empty, Head, Spacer, Title } from "../../ui/layout";
+import { Dim, Empty, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Line, TargetField } from "../course/fields";
 import type { CourseEditProps } from "../courseViews";
@@ -73,8 +73,6 @@ function PiecesOf({ course, onChange }: { course: BeltCourse; onChange: Set }) {
             onChange("how the pieces come", id === "order" ? inOrder(course) : byShares(course, likely.id))
           }
         />
-        <Spacer />
-        <Dim style={{ fontSize: 12 }}>{row === null ? "" : "arrow keys move the chosen one; Delete removes it"}</Dim>
       </Head>
       {row === null ? (
         <Shares course={course} onChange={onChange} />
@@ -173,7 +171,6 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
       </Row>
       {at !== null && (
         <Line>
-          piece {at + 1} is
           <TargetField
             label={`Target of piece ${at + 1}`}
             project={project}
@@ -183,6 +180,7 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
           <Button $small onPress={() => remove(at)}>
             Remove
           </Button>
+          <Dim>arrow keys move it, Delete removes it</Dim>
         </Line>
       )}
     </>
