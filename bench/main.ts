@@ -5,6 +5,7 @@ import { benchBrowser } from "./browser";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
+import { benchMachines } from "./machines";
 import { benchRun } from "./run";
 import { benchClass, benchFaults, benchFiles } from "./server";
 import { benchStart } from "./start";
@@ -16,6 +17,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   judge: benchJudge,
   intervals: benchIntervals,
   run: benchRun,
+  machines: benchMachines,
   suggestion: benchSuggestion,
   wide: () => benchWide(),
   findings: benchFindings,

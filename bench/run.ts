@@ -2,6 +2,7 @@ import { advance, type EngineInput, startState } from "@perceptum/core/behaviour
 import { glasshouseRound } from "@perceptum/core/demo";
 import { type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { cellsOf, programOf, run, underConditions, verdicts } from "@perceptum/core/world";
+import { paceOf, paceWords } from "./pace";
 import type { Row } from "./table";
 
 const { document } = splitProject(glasshouseRound());
@@ -39,19 +40,6 @@ export function withTwoSensors(patches = 20): ProjectDocument {
   return project;
 }
 
-/** Multiples of real time: the best of several rounds of runs. */
-function paceOf(project: ProjectDocument, limitMs = 60_000, rounds = 6, runs = 10): number {
-  let best = 0;
-  for (let round = 0; round < rounds; round++) {
-    let simulated = 0;
-    const start = performance.now();
-    for (let seed = 0; seed < runs; seed++)
-      simulated += run(project, { course: "aisle", light: "noon-sun", seed, limitMs }).endMs;
-    best = Math.max(best, simulated / (performance.now() - start));
-  }
-  return best;
-}
-
 /** Steps of time a second that the engine alone makes, with a reading every fourth. */
 function engineRate(): number {
   const program = programOf(withTwoSensors());
@@ -75,10 +63,10 @@ function engineRate(): number {
 /** Simulation, engine and sweep, and that cost grows linearly. */
 export function benchRun(): Row[] {
   const two = withTwoSensors();
-  const pace = paceOf(two);
-  const half = paceOf(two, 30_000);
-  const many = paceOf(withTwoSensors(2000));
-  const aisle = paceOf(document);
+  const pace = paceOf(two, "aisle");
+  const half = paceOf(two, "aisle", 30_000);
+  const many = paceOf(withTwoSensors(2000), "aisle");
+  const aisle = paceOf(document, "aisle");
   const engine = engineRate();
   const cells = cellsOf({
     course: "aisle",
@@ -99,17 +87,21 @@ export function benchRun(): Row[] {
     }
   }
   const each = (performance.now() - start) / runs;
-  const times = (x: number) => `${Math.round(x).toLocaleString("en")} × real time`;
   return [
-    { what: "one run of 60 s on a floor, two sensors", measured: times(pace), budget: "≥ 8,000 ×", met: pace >= 8000 },
-    { what: "… of 30 s, for comparison", measured: times(half), budget: "" },
+    {
+      what: "one run of 60 s on a floor, two sensors",
+      measured: paceWords(pace),
+      budget: "≥ 8,000 ×",
+      met: pace.best >= 8000,
+    },
+    { what: "… of 30 s, for comparison", measured: paceWords(half), budget: "" },
     {
       what: "… with 2,000 patches against 20",
-      measured: `${(pace / many).toFixed(2)} × the time`,
+      measured: `${(pace.best / many.best).toFixed(2)} × the time`,
       budget: "≤ 3 ×",
-      met: pace / many <= 3,
+      met: pace.best / many.best <= 3,
     },
-    { what: "one run of the demo's aisle, four sensors", measured: times(aisle), budget: "" },
+    { what: "one run of the demo's aisle, four sensors", measured: paceWords(aisle), budget: "" },
     {
       what: "engine alone, a reading every fourth step",
       measured: `${(engine / 1e6).toFixed(1)} M steps/s`,
