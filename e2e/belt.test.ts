@@ -1,6 +1,14 @@
 import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
-import type { ProjectDocument } from "@perceptum/core/project";
-import { type BeltCourse, paintsOf, type RailCourse, RailWay, type SorterRobot } from "@perceptum/core/world";
+import { type ProjectDocument, splitProject } from "@perceptum/core/project";
+import {
+  type BeltCourse,
+  paintsOf,
+  type RailCourse,
+  RailWay,
+  run,
+  type SorterRobot,
+  traceJsonLines,
+} from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Name, Screen } from "./Screen";
@@ -154,6 +162,45 @@ describe("a rail", () => {
     await focus(`End of piece ${pieces + 1}`);
     await page.keyboard.press("Delete");
     await atServer("as many pieces as before", (p) => railOf(p).rail.way.length === pieces);
+  });
+});
+
+describe("a run of a carrier and of a sorter", () => {
+  it.each([pipeRailCarrier, pottingShed])("is on the page what it is elsewhere, byte for byte", async (demo) => {
+    await open(demo(), "prove");
+    await screen.enter("Seed", "7");
+    await screen.press("button", /^Run( again)?$/);
+    await screen.press("button", "To the end");
+    // Hands over what would be saved.
+    await page.evaluate(() => {
+      const make = URL.createObjectURL;
+      URL.createObjectURL = (blob) => {
+        void (blob as Blob).text().then((text) => {
+          document.body.dataset.saved = text;
+        });
+        return make.call(URL, blob);
+      };
+    });
+    await screen.choose(/Save the trace/, "JSON lines");
+    const saved = await screen.until("the trace", () => page.evaluate(() => document.body.dataset.saved));
+    const { document: project } = splitProject(demo());
+    const trace = run(project, { course: project.courses[0].id, light: project.lights[0].id, seed: 7 });
+    expect(saved === traceJsonLines(trace)).toBe(true);
+  });
+
+  it("is kept as a tape, and compared with another", async () => {
+    await open(pottingShed(), "prove");
+    await screen.press("button", /^Run( again)?$/);
+    await screen.press("button", "To the end");
+    await screen.press("button", "Keep as a tape");
+    await atServer("another tape", (p) => p.tapes.length === pottingShed().tapes.length + 1);
+    await screen.press("button", "Compare");
+    await screen.enter("Seed", "2");
+    await screen.press("button", /^Run( again)?$/);
+    await screen.press("button", "To the end");
+    await screen.until("where they part", async () =>
+      /part at \d+\.\d+ s/.test(await textOf('[aria-label="Where the runs part"]')),
+    );
   });
 });
 

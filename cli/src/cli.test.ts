@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
 import { applyFix, findAll } from "@perceptum/core/findings";
 import type { LightId } from "@perceptum/core/names";
 import { splitProject, writeProject } from "@perceptum/core/project";
@@ -214,6 +214,44 @@ describe("perceptum run", () => {
       traceJsonLines(run(document, { course: "aisle", light: "noon-sun", seed: 7 })),
     );
   });
+
+  it.each([
+    ["a carrier on a rail", pipeRailCarrier],
+    ["a sorter with a belt", pottingShed],
+  ])(
+    "of %s gives the core's trace, byte for byte, its checks with why, its findings, its score and its sweep",
+    (_, made) => {
+      const other = made();
+      const { document } = splitProject(other);
+      const [course] = document.courses;
+      const path = file(`${other.name}.perceptum.json`, writeProject(other));
+      const trace = join(folder, "machine.jsonl");
+      const ran = perceptum(["run", path, "--course", course.name, "--seed", "7", "--trace", trace]);
+      const [light] = document.lights;
+      expect(readFileSync(trace, "utf8")).toBe(
+        traceJsonLines(run(document, { course: course.id, light: light.id, seed: 7 })),
+      );
+      // Each demo has one fault that it is there to show.
+      expect([ran.code, ran.out.match(/^fails/gm)?.length]).toEqual([1, 1]);
+      expect(ran.out).toMatch(/the middle of the spot passed 6 mm left of the plate’s|was still running/);
+      expect(perceptum(["findings", path]).out).toMatch(/swings-off|gate-waits/);
+      expect(perceptum(["score", path]).out).toMatch(/readings right, (9[5-9]|100)\.\d %/);
+      const swept = perceptum([
+        "sweep",
+        path,
+        "--course",
+        course.name,
+        "--seeds",
+        "2",
+        "--height",
+        "0",
+        "--speed",
+        "1",
+      ]);
+      expect([swept.code, swept.errors]).toEqual([1, ""]);
+      expect(swept.out).toMatch(/^\d of 8 .* hold every check/);
+    },
+  );
 
   it("gives JSON", () => {
     const { out } = perceptum(["run", project, "--course", "aisle", "--light", "overcast", "--json"]);

@@ -8,13 +8,16 @@ export interface Loss {
 }
 
 /**
- * The course as one of another kind, and what is lost on the way: parts that the kind does not have, and checks of
- * zones that are among them. Starts are no loss: a course that has others keeps those of a bare one.
+ * The course as one of another kind, and what is lost on the way: parts that the kind does not have, or whose
+ * places mean nothing on it, and checks of zones that are among them. Starts are no loss: a course that has others keeps those of a bare one.
  */
 export function courseAs(course: Course, kind: string): { course: Course; lost: Loss[] } {
   const { parts, fresh } = COURSES.get(kind);
   const bare = fresh(course.id, course.name, course.ground);
-  const gone = COURSE_PARTS.filter((part) => part !== "starts" && !parts.includes(part));
+  const sameSize = ![COURSES.get(kind), courseKindOf(course)].some((one) => one.ownSize);
+  const keeps = (part: CoursePart) =>
+    parts.includes(part) && (sameSize || kind === course.kind || part === "cards" || part === "presses");
+  const gone = COURSE_PARTS.filter((part) => part !== "starts" && !keeps(part));
   const zones = gone.includes("zones") ? course.zones.map((zone) => zone.name) : [];
   const checks = course.checks.filter((check) => !namedIn(check, "zone").some((name) => zones.includes(name)));
   const kept = Object.fromEntries(
@@ -22,7 +25,6 @@ export function courseAs(course: Course, kind: string): { course: Course; lost: 
   );
   const startsLike = ({ starts }: Course) => Object.keys(starts[0]).sort().join();
   const sameStarts = startsLike(course) === startsLike(bare);
-  const sameSize = ![COURSES.get(kind), courseKindOf(course)].some((one) => one.ownSize);
   const own = kind === course.kind ? undefined : courseKindOf(course).own?.(course);
   const counts: Loss[] = [
     ...gone.map((part) => ({ part, count: course[part].length })),

@@ -253,6 +253,10 @@ describe("a course of another kind", () => {
   });
 
   it("loses nothing where it has everything", () => {
+    // Places on a floor mean nothing along a belt.
+    const onBelt = courseAs(floor, "belt");
+    expect([onBelt.course.zones, onBelt.course.shade, onBelt.course.cards]).toEqual([[], [], floor.cards]);
+    expect(onBelt.lost.map(({ part }) => part)).toEqual(expect.arrayContaining(["zones"]));
     expect(courseAs({ ...floor, kind: "hand" } as Course, "floor")).toEqual({ course: floor, lost: [] });
   });
 });

@@ -238,6 +238,28 @@ describe("a run on a belt", () => {
     expect(laid({}, 6)).not.toEqual(laid({}, 5));
   });
 
+  it("counts the pieces that come into a zone along it, of which those are none that fell before", () => {
+    const order = ["coral", "chalk", "teal", "chalk"].map(t);
+    const project = shed(SEND, { order });
+    const zone = (at: number) => ({
+      name: "Scale",
+      shape: { rect: [60, 120] as [number, number] },
+      at: [at, 60] as [number, number],
+      angle: 0,
+    });
+    const outcome = (at: number, times: number) => {
+      const courses = [{ ...project.courses[0], zones: [zone(at)], checks: [{ visits: "Scale", times }] }] as Course[];
+      const [{ verdict }] = verdicts(run({ ...project, courses }, { course: course.id }));
+      return [verdict.outcome, verdict.figure];
+    };
+    expect(outcome(60, 4)).toEqual(["holds", "4/4"]);
+    // Coral and teal fell through their gates, at 220 and at 360 mm.
+    expect(outcome(290, 3)).toEqual(["holds", "3/3"]);
+    expect(outcome(800, 2)).toEqual(["holds", "2/2"]);
+    expect(outcome(800, 3)).toEqual(["does not", "2/3"]);
+    expect(outcome(800, 1)).toEqual(["does not", "2/1"]);
+  });
+
   it("is seen in a shade that stays where it is while the pieces go on", () => {
     const shade = [{ from: [60, 0] as [number, number], to: [100, 120] as [number, number], level: 0 }];
     const bright = shed({}, { order: [t("chalk")] });

@@ -1,6 +1,8 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
+import { reportPieces } from "../belt/pieceReport";
 import { shapeHolds } from "../floor";
+import type { Trace } from "../trace";
 import { ended, at as seconds, sentence, unmet } from "./because";
 import type { CheckKind } from "./CheckKind";
 
@@ -10,11 +12,11 @@ const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
 
 const visitsSchema = z.strictObject({ visits: z.string().min(1).max(80), times: Times });
 
-/** The robot's middle comes into a zone so often, and no oftener. */
+/** The robot's middle, or on a belt that of so many pieces, comes into a zone so often, and no oftener. */
 export const visits: CheckKind<z.infer<typeof visitsSchema>> = {
   key: "visits",
   schema: visitsSchema,
-  courses: ["floor", "rail"],
+  courses: ["floor", "rail", "belt"],
   word: "visits zone … times",
   fresh: ({ zones: [first] }) => (first === undefined ? undefined : { visits: first, times: 1 }),
   parse(reader) {
@@ -36,25 +38,46 @@ export const visits: CheckKind<z.infer<typeof visitsSchema>> = {
         t: 0,
         why: sentence(`the course has no zone “${visits}”`),
       };
-    let inside = false;
-    const entries: number[] = [];
-    for (let i = 0; i < trace.x.length; i++) {
-      const now = shapeHolds(zone, trace.x[i], trace.y[i]);
-      if (now && !inside) entries.push(i * trace.tickMs);
-      inside = now;
-    }
+    const entries = trace.belt === undefined ? robotInto(trace, zone) : piecesInto(trace, zone);
+    const who = trace.belt === undefined ? "it" : "a piece";
     const figure = `${entries.length}/${wanted}`;
     if (entries.length > wanted)
       return {
         outcome: "does not",
         figure,
         t: entries[wanted],
-        why: sentence(`it comes into ${visits} again at ${seconds(entries[wanted])}`),
+        why: sentence(`${who} comes into ${visits} again at ${seconds(entries[wanted])}`),
       };
     if (entries.length === wanted) return { outcome: "holds", figure, t: entries[wanted - 1] };
-    return unmet(trace, figure, sentence(`it came into ${visits} ${times(entries.length)}`, ended(trace)));
+    return unmet(trace, figure, sentence(`${who} came into ${visits} ${times(entries.length)}`, ended(trace)));
   },
 };
+
+type ZoneOf = Trace["course"]["zones"][number];
+
+/** When the robot's middle came into a zone, in ms. */
+function robotInto(trace: Trace, zone: ZoneOf): number[] {
+  let inside = false;
+  const entries: number[] = [];
+  for (let i = 0; i < trace.x.length; i++) {
+    const now = shapeHolds(zone, trace.x[i], trace.y[i]);
+    if (now && !inside) entries.push(i * trace.tickMs);
+    inside = now;
+  }
+  return entries;
+}
+
+/** When each piece's middle first came into a zone along the belt before it left the belt, in ms; the earliest first. */
+function piecesInto(trace: Trace, zone: ZoneOf): number[] {
+  return reportPieces(trace)
+    .flatMap(({ piece, t = trace.endMs }): number[] => {
+      const [x, y] = trace.course.patches[piece].at;
+      const last = Math.min(trace.x.length, Math.ceil(t / trace.tickMs));
+      for (let i = 0; i < last; i++) if (shapeHolds(zone, x - trace.x[i], y)) return [i * trace.tickMs];
+      return [];
+    })
+    .sort((a, b) => a - b);
+}
 
 const neverHitsSchema = z.strictObject({ neverHitsEnd: z.literal(true) });
 

@@ -105,7 +105,7 @@ export const belt: CourseKind<BeltCourse> = {
   ends: (_, { empty }) => (empty ? "the belt is empty" : undefined),
   hasFloor: false,
   ownSize: true,
-  parts: ["shade", "cards", "presses"],
+  parts: ["zones", "shade", "cards", "presses"],
   axes: ["light", "speed", "height", "noise"],
 };
 

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { chance } from "../chance";
 import { newMotor } from "../robots/parts";
@@ -132,16 +133,43 @@ describe("a carrier on a rail", () => {
     expect(around.mm).toBeGreaterThan(2 * Math.PI * 250);
   });
 
-  it("is never off its rail: both bogies lie on it at every tick", () => {
-    const way = new RailWay(bend);
-    const carrier = on(bend, 30);
-    carrier.command(0.8, 0.8);
-    for (let i = 0; i < 1000; i++) {
-      carrier.step();
-      for (const side of [1, -1]) {
-        const bogie = way.at(carrier.mm + side * 60);
-        expect(Math.sqrt(bogie.x ** 2 + (bogie.y - 250) ** 2)).toBeCloseTo(250, 6);
-      }
-    }
+  it("is never off its rail, whatever rail it is and whatever it is told: its body is the chord between two places on it", () => {
+    const piece = fc.oneof(
+      fc.record({ straight: fc.double({ min: 20, max: 900, noNaN: true }) }),
+      fc.record({ arc: fc.integer({ min: 5, max: 300 }), radius: fc.double({ min: 90, max: 900, noNaN: true }) }),
+      fc.record({ arc: fc.integer({ min: -300, max: -5 }), radius: fc.double({ min: 90, max: 900, noNaN: true }) }),
+    );
+    const told = fc.record({
+      power: fc.double({ min: -1, max: 1, noNaN: true }),
+      ticks: fc.integer({ min: 1, max: 300 }),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(piece, { minLength: 1, maxLength: 6 }),
+        fc.array(told, { minLength: 1, maxLength: 6 }),
+        fc.constantFrom("forward" as const, "back" as const),
+        (pieces, orders, facing) => {
+          const rail: Rail = { from: [0, 0], heading: 0, closed: false, way: [{ straight: 130 }, ...pieces] };
+          const way = new RailWay(rail);
+          const carrier = on(rail, 70, {}, facing);
+          for (const { power, ticks } of orders) {
+            carrier.command(power, power);
+            for (let i = 0; i < ticks; i++) {
+              carrier.step();
+              expect(carrier.mm).toBeGreaterThanOrEqual(60);
+              expect(carrier.mm).toBeLessThanOrEqual(way.length - 60);
+              const [a, b] = [way.at(carrier.mm - 60), way.at(carrier.mm + 60)];
+              expect(Math.abs(carrier.x - (a.x + b.x) / 2) + Math.abs(carrier.y - (a.y + b.y) / 2)).toBeLessThan(1e-6);
+              // Its nose lies along the chord, or the other way round.
+              const nose = facing === "back" ? -1 : 1;
+              const across = (b.x - a.x) * carrier.sin - (b.y - a.y) * carrier.cos;
+              expect(Math.abs(across)).toBeLessThan(1e-6);
+              expect(nose * ((b.x - a.x) * carrier.cos + (b.y - a.y) * carrier.sin)).toBeGreaterThan(0);
+            }
+          }
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 });

@@ -19,8 +19,8 @@ export function PartingLine({ first, second }: { first: LastRun; second: LastRun
       ) : (
         <>
           They part at <QuietButton onPress={() => goTo(parting.t)}>{seconds(parting.t)}</QuietButton>: before “
-          {said(parting.first, first)}”, now “{said(parting.second, second)}”; in the end the robots are{" "}
-          {(parting.apart / 10).toFixed(0)} cm apart.
+          {said(parting.first, first)}”, now “{said(parting.second, second)}”; in the end the{" "}
+          {first.trace.belt === undefined ? "robots" : "belts"} are {(parting.apart / 10).toFixed(0)} cm apart.
         </>
       )}
     </p>

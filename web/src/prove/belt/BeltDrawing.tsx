@@ -2,6 +2,7 @@ import type { TargetId } from "@perceptum/core/names";
 import { type Course, type DrawnCourse, machineOf, type Robot } from "@perceptum/core/world";
 import { useTargets } from "../../session/project";
 import { isDark } from "../../targets/Chip";
+import { Outline } from "../CourseShapes";
 import type { BeltScene, SceneCrate, SceneGate, ScenePiece } from "./beltScene";
 import { spread } from "./beltScene";
 
@@ -87,6 +88,31 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
           fillOpacity={level < 1 ? 0.35 * (1 - level) : Math.min(0.3, 0.1 * level)}
           stroke="none"
         />
+      ))}
+      {course.zones.map(({ name, shape, at, angle }) => (
+        <g key={name}>
+          <g transform={`translate(${x(at[0])} ${y(at[1])}) scale(${scale} ${-scale}) rotate(${angle})`}>
+            <Outline
+              shape={shape}
+              stroke="#fff"
+              strokeWidth="1.5"
+              strokeDasharray="6 4"
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
+          <text
+            x={x(at[0])}
+            y={bottom - 6}
+            textAnchor="middle"
+            fontSize="11"
+            fill="#fff"
+            stroke="#161616"
+            strokeWidth="2.5"
+            paintOrder="stroke"
+          >
+            {name}
+          </text>
+        </g>
       ))}
       <path d={`M${x(0)} ${top}H${x(long)}M${x(0)} ${bottom}H${x(long)}`} strokeWidth="1.5" />
       {[0, long].map((mm) => (
