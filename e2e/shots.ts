@@ -20,21 +20,6 @@ async function main(): Promise<void> {
     await page.mouse.move(640, 20);
     await page.screenshot({ path: join(folder, `${name}.png`) as `${string}.png` });
   };
-  /** Two windows changed one project: the sheet that asks which version is kept. */
-  const conflict = async () => {
-    const [{ id }] = (await (await fetch(`${server.url}/api/projects`)).json()) as { id: string }[];
-    await page.goto(`${server.url}/p/${id}/decide`);
-    await screen.see("textbox", "Coral tag, lower value bound");
-    const project = await fetch(`${server.url}/api/projects/${id}`);
-    await fetch(`${server.url}/api/projects/${id}`, {
-      method: "PUT",
-      headers: { "Content-Type": "application/json", "If-Match": project.headers.get("ETag") ?? "" },
-      body: await project.text(),
-    });
-    await screen.enter("Coral tag, lower value bound", "55");
-    await screen.see("dialog", "Changed in two places");
-    await page.screenshot({ path: join(folder, "conflict.png") as `${string}.png` });
-  };
   const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
   try {
     await page.goto(server.url);
@@ -63,10 +48,6 @@ async function main(): Promise<void> {
     await stage("Act");
     await screen.press("button", /^Coral tag arrives, in Patrol/);
     await shot("act");
-    await screen.press("radio", "Diagram");
-    await screen.see("button", "Mode Patrol");
-    await shot("diagram");
-    await screen.press("radio", "Grid");
     await stage("Prove");
     await screen.choose(/light/, "Noon sun");
     await screen.press("button", "Run");
@@ -97,7 +78,6 @@ async function main(): Promise<void> {
     await screen.see("heading", "Projects");
     await screen.see("link", "Route cards");
     await page.screenshot({ path: join(folder, "projects.png") as `${string}.png` });
-    await conflict();
     await writeGuide(browser, server.url, join(ROOT, "docs"));
   } finally {
     await browser.close();

@@ -1,4 +1,5 @@
 import type { Robot, ShuttleRobot } from "@perceptum/core/world";
+import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Motors } from "./Motors";
@@ -11,7 +12,9 @@ export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: C
     <>
       <Title style={{ margin: "8px 0 4px" }}>Bogies and wheels</Title>
       <Line>
-        <span>between the bogies</span>
+        <span>
+          between the bogies <Info word="bogie" />
+        </span>
         <NumberField
           label="Between the bogies in mm"
           value={robot.bogieMm}

@@ -4,6 +4,7 @@ import type { Robot, SorterRobot } from "@perceptum/core/world";
 import { useEdit, useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { Info } from "../ui/Info";
 import { Head, Num, Spacer, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
@@ -103,7 +104,9 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
             <tr>
               <th scope="col">gate</th>
               <th scope="col">at, mm</th>
-              <th scope="col">clears, mm</th>
+              <th scope="col">
+                clears, mm <Info word="clears" />
+              </th>
               <th scope="col">moves in, ms</th>
               <th scope="col">leads to</th>
               <th />

@@ -12,6 +12,10 @@ export const GLOSSARY = {
   "dead band": "Below this share of its top speed an unregulated motor does not turn.",
   regulated:
     "A regulated motor keeps its speed whatever the load. One that is not runs a few per cent off, each time alike.",
+  bogie:
+    "A pair of axles that turns in the rail’s direction. The middles of a carrier’s two bogies lie on the rail; its body is the straight line between them.",
+  clears:
+    "The length of belt from which an open gate takes pieces into its crate. A piece that lies only partly within it when the gate opens or closes is jammed.",
   "rule set": "The rules, references and steadying by which a sensor sees. Several sensors may share one.",
 } as const;
 
