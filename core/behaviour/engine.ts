@@ -1,5 +1,6 @@
 import { saysTheSame } from "../rules";
 import type { Command, EngineInput, EngineState, Eye, Note } from "./engineState";
+import { nextGateAt } from "./gates";
 import { type Draft, MomentOf, NONE } from "./moment";
 import type { Program } from "./program";
 import { kindOf } from "./steps";
@@ -48,7 +49,7 @@ export function advance(
   const held = pressed !== undefined && pressed.length > 0;
   draft.quietUntil = held || moment.notes.length > 0 ? -Infinity : quietUntil(program, draft);
   draft.awaited = draft.quietUntil === -Infinity ? null : awaited(program, draft);
-  if (program.belt !== undefined) draft.gatesDue = moment.gatesDue();
+  if (program.belt !== undefined) draft.gatesDue = nextGateAt(program, draft);
   return { state: moment.draft, commands: moment.commands, notes: moment.notes };
 }
 

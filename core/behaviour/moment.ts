@@ -1,8 +1,9 @@
-import { type ModeId, type ResponseId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
+import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
 import { steadyNext, targetMargin } from "../rules";
 import { type Blob, holds } from "./conditions";
-import type { Arm, Command, EngineInput, EngineState, FiredPiece, Frame, Note, Sent } from "./engineState";
+import type { Arm, Command, EngineInput, EngineState, FiredPiece, Frame, Note } from "./engineState";
+import { type GateMove, gateMoves, sentTo } from "./gates";
 import type { PictureName } from "./pictures";
 import { eyeOf, type Program } from "./program";
 import type { Response } from "./schema";
@@ -392,61 +393,27 @@ export class MomentOf implements StepScene, TriggerScene {
   }
   gate(gate: string, open: boolean) {
     const { activity } = this.draft;
-    this.move(gate, open, activity?.response?.id ?? null, activity?.frame.piece?.t ?? null);
+    this.move({ gate, open, response: activity?.response?.id ?? null, fired: activity?.frame.piece?.t ?? null });
   }
-  private move(gate: string, open: boolean, response: ResponseId | null, fired: number | null) {
+  private move(moved: GateMove) {
+    const { gate, open } = moved;
     if ((this.draft.gates[gate] ?? false) === open) return;
     this.draft.gates = { ...this.draft.gates, [gate]: open };
     this.command(`gate ${gate}`, { kind: "gate", gate, open });
-    this.note({ t: this.t, kind: "gate", gate, open, response, fired });
+    this.note({ t: this.t, kind: "gate", ...moved });
   }
   send(crate: string) {
-    const { belt, eyes, topSpeed } = this.program;
-    // What nobody takes goes to the end by itself.
-    if (belt === undefined || crate === belt.end) return;
-    const trouble = (text: string) => this.note({ t: this.t, kind: "trouble", text });
-    const { piece = null } = this.draft.activity?.frame ?? {};
-    if (piece === null) return trouble(`no piece fired that could be sent to ${crate}`);
-    const sees = belt.looksAt[piece.eye];
-    const gate = belt.gates.find((g) => g.crate === crate && g.atMm > sees);
-    if (gate === undefined) return trouble(`no gate behind the sensor leads to ${crate}`);
-    const { optics, periodMs } = eyes[piece.eye].sensor;
-    // With its first reading the piece's edge lay within the spot, or has gone on for at most a period since.
-    const slack = optics.spotMm / 2 + (Math.abs(this.draft.wheels?.left ?? 0) * topSpeed * periodMs) / 1000;
-    const response = this.draft.activity?.response?.id ?? null;
-    const openAt = piece.way + gate.atMm - gate.reachMm / 2 - sees - slack;
-    const closeAt = piece.way + gate.atMm + gate.reachMm / 2 - sees;
-    const sent: Sent = { gate: gate.id, openAt, closeAt, opened: false, response, fired: piece.t };
-    this.draft.sent = [...this.draft.sent, sent];
-  }
-  /** How much farther the belt goes, as it was told, while a gate opens or closes, in mm. */
-  private leadOf(gate: string): number {
-    const { belt, topSpeed } = this.program;
-    const travelMs = belt?.gates.find((g) => g.id === gate)?.travelMs ?? 0;
-    return (Math.max(0, this.draft.wheels?.left ?? 0) * topSpeed * travelMs) / 1000;
+    const sent = sentTo(this.program, this.draft, crate);
+    if (typeof sent === "string") this.note({ t: this.t, kind: "trouble", text: sent });
+    else if (sent !== undefined) this.draft.sent = [...this.draft.sent, sent];
   }
   /** Opens and closes gates for what was sent, by how far the belt has gone. */
   moveGates(): void {
     if (this.draft.sent.length === 0) return;
-    const way = this.input.travel.left;
-    const due = this.draft.sent.filter((s) => !s.opened && way >= s.openAt - this.leadOf(s.gate));
-    for (const { gate, response, fired } of due) this.move(gate, true, response, fired);
-    if (due.length > 0) this.draft.sent = this.draft.sent.map((s) => (due.includes(s) ? { ...s, opened: true } : s));
-    const passed = this.draft.sent.filter((s) => s.opened && way >= s.closeAt);
-    if (passed.length === 0) return;
-    this.draft.sent = this.draft.sent.filter((s) => !passed.includes(s));
-    for (const { gate, response, fired } of passed) {
-      // It stays open for another that comes sooner than it could close and open again.
-      const lead = this.leadOf(gate);
-      if (this.draft.sent.some((s) => s.gate === gate && (s.opened || s.openAt - lead <= way + lead))) continue;
-      this.move(gate, false, response, fired);
-    }
-  }
-  /** How far the belt must have gone for the next of them. */
-  gatesDue(): number {
-    let due = Number.POSITIVE_INFINITY;
-    for (const s of this.draft.sent) due = Math.min(due, s.opened ? s.closeAt : s.openAt - this.leadOf(s.gate));
-    return due;
+    const { moves, sent } = gateMoves(this.program, this.draft, this.input.travel.left);
+    if (moves.length === 0 && sent.length === this.draft.sent.length) return;
+    this.draft.sent = sent;
+    for (const move of moves) this.move(move);
   }
   log(text: string) {
     this.note({ t: this.t, kind: "log", text });

@@ -1,7 +1,7 @@
 import type { Robot, ShuttleRobot } from "@perceptum/core/world";
 import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
-import { NumberField } from "../ui/NumberField";
+import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
 import { type Change, Line } from "./RobotNames";
 
@@ -12,46 +12,48 @@ export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: C
     <>
       <Title style={{ margin: "8px 0 4px" }}>Bogies and wheels</Title>
       <Line>
-        <span>
-          between the bogies <Info word="bogie" />
-        </span>
-        <NumberField
+        <Measure
+          text={
+            <>
+              between the bogies <Info word="bogie" />
+            </>
+          }
+          unit="mm"
           label="Between the bogies in mm"
           value={robot.bogieMm}
           low={1}
           high={2000}
           onChange={(bogieMm) => set("the bogies", { bogieMm })}
-        />{" "}
-        mm
-        <span>wheel</span>
-        <NumberField
+        />
+        <Measure
+          text="wheel"
+          unit="mm"
           label="Wheel diameter in mm"
           value={robot.wheelMm}
           low={1}
           high={1000}
           onChange={(wheelMm) => set("the wheels", { wheelMm })}
-        />{" "}
-        mm
-        <span>traction up to</span>
-        <NumberField
+        />
+        <Measure
+          text="traction up to"
+          unit="mm/s²"
           label="Traction in mm/s²"
           value={robot.tractionMmS2}
           low={1}
           high={100_000}
           by={100}
           onChange={(tractionMmS2) => set("the traction", { tractionMmS2 })}
-        />{" "}
-        mm/s²
-        <span>coasting slows by</span>
-        <NumberField
+        />
+        <Measure
+          text="coasting slows by"
+          unit="mm/s²"
           label="Coasting slows in mm/s²"
           value={robot.coastMmS2}
           low={1}
           high={100_000}
           by={50}
           onChange={(coastMmS2) => set("how it coasts", { coastMmS2 })}
-        />{" "}
-        mm/s²
+        />
       </Line>
       <Motors robot={robot} change={change} />
     </>

@@ -1,6 +1,6 @@
 import type { CartRobot, Robot } from "@perceptum/core/world";
 import { Title } from "../ui/layout";
-import { NumberField } from "../ui/NumberField";
+import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
 import { type Change, Line } from "./RobotNames";
 
@@ -10,34 +10,34 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
     <>
       <Title style={{ margin: "8px 0 4px" }}>Wheels</Title>
       <Line>
-        <span>between the wheels</span>
-        <NumberField
+        <Measure
+          text="between the wheels"
+          unit="mm"
           label="Track in mm"
           value={robot.trackMm}
           low={1}
           high={2000}
           onChange={(v) => set("the track", { trackMm: v })}
-        />{" "}
-        mm
-        <span>wheel</span>
-        <NumberField
+        />
+        <Measure
+          text="wheel"
+          unit="mm"
           label="Wheel diameter in mm"
           value={robot.wheelMm}
           low={1}
           high={1000}
           onChange={(v) => set("the wheels", { wheelMm: v })}
-        />{" "}
-        mm
-        <span>traction up to</span>
-        <NumberField
+        />
+        <Measure
+          text="traction up to"
+          unit="mm/s²"
           label="Traction in mm/s²"
           value={robot.tractionMmS2}
           low={1}
           high={100_000}
           by={100}
           onChange={(v) => set("the traction", { tractionMmS2: v })}
-        />{" "}
-        mm/s²
+        />
       </Line>
       <Motors robot={robot} change={change} />
     </>

@@ -12,7 +12,7 @@ import { Canvas } from "../ui/Canvas";
 import { useSize } from "../ui/useSize";
 import { CourseShapes, groundInk, ScaleBar } from "./CourseShapes";
 import { drawDots, drawLine, HoverRing, trailOf } from "./courseOverlays";
-import type { CourseRunProps } from "./courseViews";
+import type { CourseRunProps } from "./courseProps";
 import { momentOf } from "./momentOf";
 import { RobotShape } from "./RobotShape";
 import { tellTrail } from "./tellTrail";

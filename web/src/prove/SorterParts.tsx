@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
 import { Head, Num, Spacer, Title } from "../ui/layout";
+import { Measure } from "../ui/Measure";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { Motors } from "./Motors";
@@ -72,15 +73,15 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
   return (
     <>
       <Line>
-        <span>roller</span>
-        <NumberField
+        <Measure
+          text="roller"
+          unit="mm"
           label="Roller diameter in mm"
           value={robot.rollerMm}
           low={1}
           high={1000}
           onChange={(rollerMm) => set("the roller", { rollerMm })}
-        />{" "}
-        mm
+        />
         <span>what nobody takes goes to</span>
         <Select
           label="End crate"

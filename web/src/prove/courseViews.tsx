@@ -1,39 +1,15 @@
 import type { Course } from "@perceptum/core/world";
-import type { ComponentType, ReactNode } from "react";
-import type { LastRun } from "../session/Mentor";
-import type { CourseThing } from "../state/prove";
+import type { ComponentType } from "react";
 import { BeltFields } from "./belt/BeltFields";
 import { BeltView } from "./belt/BeltView";
 import { EditableBelt } from "./belt/EditableBelt";
 import { CourseView } from "./CourseView";
 import { EditableCourse } from "./course/EditableCourse";
+import type { CourseEditProps, CourseRunProps } from "./courseProps";
 import { EditableHand } from "./hand/EditableHand";
 import { HandView } from "./hand/HandView";
-import type { RunMoment } from "./momentOf";
 import { EditableRail } from "./rail/EditableRail";
 import { RailFields } from "./rail/RailFields";
-
-/** A course with a run on it at time t, or without one. */
-export interface CourseRunProps {
-  course: Course;
-  start: { name: string };
-  run: LastRun | null;
-  t: number;
-  /** The robot at that time. */
-  now: RunMoment;
-  /** What it shows. */
-  face: ReactNode;
-}
-
-/** A course that is edited, and the part of it that is chosen. */
-export interface CourseEditProps {
-  course: Course;
-  thing: CourseThing | null;
-  onChoose: (thing: CourseThing | null) => void;
-  onChange: (what: string, next: Course, gesture?: string) => void;
-  onRemove: (thing: CourseThing) => void;
-  onDuplicate: (thing: CourseThing) => void;
-}
 
 /** How one kind of course is shown in a run and edited. */
 export interface CourseViews {

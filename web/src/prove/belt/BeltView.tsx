@@ -2,7 +2,7 @@ import styled from "styled-components";
 import { useProject, useTargets } from "../../session/project";
 import { amount } from "../../ui/amount";
 import { useSize } from "../../ui/useSize";
-import type { CourseRunProps } from "../courseViews";
+import type { CourseRunProps } from "../courseProps";
 import { BeltDrawing } from "./BeltDrawing";
 import { type BeltScene, beltScene } from "./beltScene";
 

@@ -8,7 +8,7 @@ import { Button, Choice } from "../../ui/Button";
 import { Dim, Empty, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Line, TargetField } from "../course/fields";
-import type { CourseEditProps } from "../courseViews";
+import type { CourseEditProps } from "../courseProps";
 import { StillBelt } from "./BeltOfRobot";
 import { byShares, inOrder, pieceAdded, pieceMoved, pieceRemoved, pieceRepainted, rowOf } from "./pieceEdit";
 

@@ -9,7 +9,7 @@ import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, groundInk, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
-import type { CourseEditProps } from "../courseViews";
+import type { CourseEditProps } from "../courseProps";
 import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, turnedTo } from "./courseEdit";
 import { thingWords } from "./thingWords";
 

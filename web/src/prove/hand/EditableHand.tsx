@@ -9,7 +9,7 @@ import { usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { snapped } from "../course/courseEdit";
 import { thingWords } from "../course/thingWords";
-import type { CourseEditProps } from "../courseViews";
+import type { CourseEditProps } from "../courseProps";
 import { bestOf, reachOf } from "./before";
 import { cardAt, cardFor, cardHeight, pressAt, SNAP_MS } from "./cardEdit";
 import { type Grip, HeldTimes } from "./HeldTimes";

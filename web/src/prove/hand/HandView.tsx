@@ -2,7 +2,7 @@ import { cardsNow, heldAtMm } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useProject, useTargets } from "../../session/project";
 import { useSize } from "../../ui/useSize";
-import type { CourseRunProps } from "../courseViews";
+import type { CourseRunProps } from "../courseProps";
 import { bestOf, groundBefore, reachOf } from "./before";
 import { HeldTimes } from "./HeldTimes";
 import { type Before, SensorSide } from "./SensorSide";

@@ -5,7 +5,7 @@ import { useTargets } from "../../session/project";
 import { DRAG, gestureEnded } from "../../state/document";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { EditableCourse } from "../course/EditableCourse";
-import type { CourseEditProps } from "../courseViews";
+import type { CourseEditProps } from "../courseProps";
 import { drawnOn, endDragged, nearestOn, pieceBy, plateAt, withWay } from "./railEdit";
 
 /** The side of a handle and how far around it it can be taken hold of, in CSS pixels. */

@@ -1,0 +1,27 @@
+import type { Course } from "@perceptum/core/world";
+import type { ReactNode } from "react";
+import type { LastRun } from "../session/Mentor";
+import type { CourseThing } from "../state/prove";
+import type { RunMoment } from "./momentOf";
+
+/** A course with a run on it at time t, or without one. */
+export interface CourseRunProps {
+  course: Course;
+  start: { name: string };
+  run: LastRun | null;
+  t: number;
+  /** The robot at that time. */
+  now: RunMoment;
+  /** What it shows. */
+  face: ReactNode;
+}
+
+/** A course that is edited, and the part of it that is chosen. */
+export interface CourseEditProps {
+  course: Course;
+  thing: CourseThing | null;
+  onChoose: (thing: CourseThing | null) => void;
+  onChange: (what: string, next: Course, gesture?: string) => void;
+  onRemove: (thing: CourseThing) => void;
+  onDuplicate: (thing: CourseThing) => void;
+}
