@@ -19,12 +19,18 @@ interface AxNode {
 
 /** Whether an element stays where it is until the next picture: a pointer would miss one that is being pushed aside. */
 const isStill = (element: ElementHandle<Element>) =>
-  element.evaluate(async (e) => {
-    const { x, y } = e.getBoundingClientRect();
-    await new Promise(requestAnimationFrame);
-    const now = e.getBoundingClientRect();
-    return e.isConnected && now.x === x && now.y === y;
-  });
+  element
+    .evaluate(async (e) => {
+      const { x, y } = e.getBoundingClientRect();
+      await new Promise(requestAnimationFrame);
+      const now = e.getBoundingClientRect();
+      return e.isConnected && now.x === x && now.y === y;
+    })
+    .catch((error: Error) => {
+      // The page gave up the picture that was waited for.
+      if (/Promise was collected/.test(error.message)) return false;
+      throw error;
+    });
 
 /** Whether a control cannot be pressed now. */
 export const isOff = (element: ElementHandle<Element>) =>
@@ -158,7 +164,10 @@ export class Screen {
    * busy machine, nothing is drawn between them.
    */
   async dragAtOnce(role: string, name: Name, from: [number, number], to: [number, number]): Promise<void> {
-    const element = await this.find(role, name);
+    const element = await this.until(`${role} ${name} to stand still`, async () => {
+      const found = await this.find(role, name);
+      return (await isStill(found)) && found;
+    });
     await element.evaluate(
       async (e, from, to) => {
         const box = e.getBoundingClientRect();

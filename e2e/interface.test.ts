@@ -323,6 +323,7 @@ describe("the page", () => {
       page.evaluate(() => document.activeElement?.closest("[data-pane]")?.getAttribute("aria-label") ?? "");
     await open("decide");
     await screen.see("slider", "Coral tag, lower value bound");
+    await page.waitForSelector('[data-judged="true"][data-advised="true"]');
     const panes: string[] = [];
     for (let i = 0; i < 4; i++) {
       await page.keyboard.press("F6");

@@ -1,10 +1,9 @@
 import styled from "styled-components";
 import { useProject, useTargets } from "../../session/project";
-import { amount } from "../../ui/amount";
 import { useSize } from "../../ui/useSize";
 import type { CourseRunProps } from "../courseProps";
 import { BeltDrawing } from "./BeltDrawing";
-import { type BeltScene, beltScene } from "./beltScene";
+import { beltScene, tellBelt } from "./beltScene";
 
 export const BeltRoom = styled.div`
   flex: 1;
@@ -15,27 +14,6 @@ export const BeltRoom = styled.div`
   border: 1px solid ${({ theme }) => theme.rule};
   & > svg { position: absolute; }
 `;
-
-/** A belt in words: what is on it, what fell where. */
-export function tellBelt(
-  { pieces, crates, gates, jammed }: BeltScene,
-  long: number,
-  name: (id: string) => string,
-): string {
-  const on = pieces.filter((piece) => piece.x >= 0 && piece.x <= long).length;
-  const held = crates.flatMap((crate) =>
-    crate.held.length === 0
-      ? []
-      : [`${crate.name} holds ${crate.held.map(({ target, count }) => `${count} ${name(target)}`).join(" and ")}`],
-  );
-  const open = gates.filter((gate) => gate.open > 0).map((gate) => gate.id);
-  return [
-    `${amount(on, "piece", "pieces")} on the belt`,
-    ...held,
-    ...(open.length > 0 ? [`open: ${open.join(", ")}`] : []),
-    ...(jammed > 0 ? [`${amount(jammed, "piece", "pieces")} jammed`] : []),
-  ].join("; ");
-}
 
 /** A run on a belt: pieces, sensors, gates and crates at time t. */
 export function BeltView({ course, run, t, face }: CourseRunProps) {

@@ -3,9 +3,8 @@ import type { TargetId } from "@perceptum/core/names";
 import { splitProject } from "@perceptum/core/project";
 import { type BeltCourse, Course, paintsOf, reportPieces, run } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
-import { beltScale } from "./BeltDrawing";
-import { tellBelt } from "./BeltView";
-import { beltScene, spread } from "./beltScene";
+import { beltScale } from "./beltScale";
+import { beltScene, spread, tellBelt } from "./beltScene";
 import { byShares, inOrder, pieceAdded, pieceMoved, pieceRemoved, pieceRepainted, rowOf } from "./pieceEdit";
 
 const { document } = splitProject(pottingShed());

@@ -8,6 +8,7 @@ import {
   type Robot,
   type Trace,
 } from "@perceptum/core/world";
+import { amount } from "../../ui/amount";
 
 /** A piece where it is at a moment, its middle in mm from the belt's start and from its lower edge. */
 export interface ScenePiece {
@@ -100,6 +101,27 @@ export function beltScene(robot: Robot, course: Course | DrawnCourse, trace: Tra
     ),
     jammed,
   };
+}
+
+/** A belt in words: what is on it, what fell where. */
+export function tellBelt(
+  { pieces, crates, gates, jammed }: BeltScene,
+  long: number,
+  name: (id: string) => string,
+): string {
+  const on = pieces.filter((piece) => piece.x >= 0 && piece.x <= long).length;
+  const held = crates.flatMap((crate) =>
+    crate.held.length === 0
+      ? []
+      : [`${crate.name} holds ${crate.held.map(({ target, count }) => `${count} ${name(target)}`).join(" and ")}`],
+  );
+  const open = gates.filter((gate) => gate.open > 0).map((gate) => gate.id);
+  return [
+    `${amount(on, "piece", "pieces")} on the belt`,
+    ...held,
+    ...(open.length > 0 ? [`open: ${open.join(", ")}`] : []),
+    ...(jammed > 0 ? [`${amount(jammed, "piece", "pieces")} jammed`] : []),
+  ].join("; ");
 }
 
 /** Where crates stand, by their middles: each as near as can be to where it is wished, none over another. */
