@@ -11,6 +11,7 @@ import { benchClass, benchFaults, benchFiles } from "./server";
 import { benchStart } from "./start";
 import { benchFindings, benchSuggestion } from "./suggestion";
 import { type Row, table } from "./table";
+import { benchVision } from "./vision";
 import { benchWide } from "./wide";
 
 const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
@@ -18,6 +19,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   intervals: benchIntervals,
   run: benchRun,
   machines: benchMachines,
+  vision: benchVision,
   suggestion: benchSuggestion,
   wide: () => benchWide(),
   findings: benchFindings,

@@ -168,29 +168,30 @@ export class Screen {
       const found = await this.find(role, name);
       return (await isStill(found)) && found;
     });
-    await element.evaluate(
-      async (e, from, to) => {
-        const box = e.getBoundingClientRect();
-        const tell = (type: string, [x, y]: number[]) =>
-          e.dispatchEvent(
-            new PointerEvent(type, {
-              bubbles: true,
-              pointerId: 1,
-              buttons: 1,
-              clientX: box.left + x * box.width,
-              clientY: box.top + y * box.height,
-            }),
-          );
-        // There is no such pointer that could be captured.
-        e.setPointerCapture = () => {};
-        tell("pointerdown", from);
-        await new Promise(requestAnimationFrame);
-        tell("pointermove", to);
-        tell("lostpointercapture", to);
-      },
-      from,
-      to,
-    );
+    // Each goes by itself: what is awaited within the page may be lost with what the drag throws away there.
+    const tell = (types: readonly string[], place: [number, number]) =>
+      element.evaluate(
+        (e, all, [x, y]) => {
+          // There is no such pointer that could be captured.
+          e.setPointerCapture = () => {};
+          const box = e.getBoundingClientRect();
+          for (const type of all)
+            e.dispatchEvent(
+              new PointerEvent(type, {
+                bubbles: true,
+                pointerId: 1,
+                buttons: 1,
+                clientX: box.left + x * box.width,
+                clientY: box.top + y * box.height,
+              }),
+            );
+        },
+        types,
+        place,
+      );
+    await tell(["pointerdown"], from);
+    await this.page.evaluate(() => new Promise(requestAnimationFrame));
+    await tell(["pointermove", "lostpointercapture"], to);
   }
 
   /** Chooses an option in a list that opens. */
