@@ -38,7 +38,8 @@ const PLURALS: Record<ThingReport["kind"], string> = {
 export function ThingTable({ run }: { run: LastRun }) {
   const goTo = useGoTo("run");
   const things = useMemo(() => reportThings(run.trace), [run]);
-  const name = nameIn(run.project);
+  const name = useMemo(() => nameIn(run.project), [run]);
+  const fates = useMemo(() => things.map((thing) => fateWords(run.trace, thing, name)), [run, things, name]);
   const byId = new Map(run.project.targets.map((t) => [t.id, t]));
   if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
   const answered = (thing: ThingReport): string => {
@@ -46,12 +47,12 @@ export function ThingTable({ run }: { run: LastRun }) {
     return byId.get(thing.target)?.kind === "background" || thing.at === undefined ? "" : "not answered";
   };
   const mixed = new Set(things.map(({ kind }) => kind)).size > 1;
-  const made = (thing: ThingReport): string =>
+  const made = (thing: ThingReport, i: number): string =>
     [
       mixed && thing.kind !== "patch" ? thing.kind : "",
       answered(thing),
       ...thing.takenFor.map((taken) => `taken for ${name(taken.target)}`),
-      fateWords(run.trace, thing, name) ?? "",
+      fates[i] ?? "",
     ]
       .filter((part) => part !== "")
       .join(", ");
@@ -68,7 +69,7 @@ export function ThingTable({ run }: { run: LastRun }) {
           </tr>
         </thead>
         <tbody>
-          {things.map((thing) => (
+          {things.map((thing, i) => (
             <Fragment key={thing.piece}>
               <tr>
                 <td>
@@ -90,7 +91,7 @@ export function ThingTable({ run }: { run: LastRun }) {
               </tr>
               <tr>
                 <td colSpan={4}>
-                  <Dim>{made(thing)}</Dim>
+                  <Dim>{made(thing, i)}</Dim>
                 </td>
               </tr>
             </Fragment>
