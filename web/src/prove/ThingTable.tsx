@@ -14,8 +14,8 @@ const Table = styled.table`
   font: 11.5px ${({ theme }) => theme.mono};
   & th { font: 11px ${({ theme }) => theme.sans}; color: ${({ theme }) => theme.ink2}; text-align: right; padding: 2px 4px; }
   & td { text-align: right; padding: 3px 4px; border-top: 1px solid ${({ theme }) => theme.ruleSoft}; white-space: nowrap; vertical-align: top; }
-  & th:first-child, & td:first-child { text-align: left; white-space: normal; }
-  & td[colspan] { font: 12px ${({ theme }) => theme.sans}; border-top: none; padding-top: 0; }
+  & th:first-child, & td:first-child { text-align: left; }
+  & td[colspan] { white-space: normal; font: 12px ${({ theme }) => theme.sans}; border-top: none; padding-top: 0; }
 `;
 
 /** The kinds of things that there are: “Plates and cards”. */
