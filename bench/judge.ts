@@ -2,10 +2,10 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { RuleId, RuleSetId, TargetId } from "@perceptum/core/names";
 import { ReadingBlock } from "@perceptum/core/readings";
-import { classifyBlock, steadyBlock } from "@perceptum/core/rules";
+import { classifyBlock, steadyBlock, type Test } from "@perceptum/core/rules";
 import { chance } from "@perceptum/core/world";
+import { banded } from "./ruleSet";
 import type { Row } from "./table";
 
 const READINGS = 1_000_000;
@@ -15,28 +15,7 @@ const FEATURES = ["hue", "sat", "val"] as const;
 /** Eight rules of three bands around eight hues, and readings that fall in and between them. */
 function material() {
   const draw = chance(4, "bench");
-  const rules = Array.from({ length: RULES }, (_, k) => ({
-    id: `r-${k}` as RuleId,
-    target: `t-${k}` as TargetId,
-    on: true,
-    any: [
-      {
-        all: [
-          { feature: "hue" as const, from: (k * 45 + 350) % 360, to: (k * 45 + 15) % 360 },
-          { feature: "sat" as const, from: 0.3, to: 0.95 },
-          { feature: "val" as const, from: 0.25, to: 0.9 },
-        ],
-      },
-    ],
-  }));
-  const ruleSet = {
-    id: "bench" as RuleSetId,
-    name: "Bench",
-    method: "bands" as const,
-    nearest: { references: [], reject: 0.25 },
-    rules,
-    steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
-  };
+  const ruleSet = banded(RULES);
   const channel = () => Float64Array.from({ length: READINGS }, () => Math.floor(draw.uniform() * 1024));
   const raw = {
     t: Float64Array.from({ length: READINGS }, (_, i) => i * 20),
@@ -111,20 +90,16 @@ export function benchJudge(): Row[] {
   return rows;
 }
 
-function inC(
-  block: ReadingBlock,
-  rules: { feature: "hue" | "sat" | "val"; from: number; to: number }[][],
-  labels: Uint8Array,
-): number | undefined {
+function inC(block: ReadingBlock, rules: readonly (readonly Test[])[], labels: Uint8Array): number | undefined {
   const folder = mkdtempSync(join(tmpdir(), "perceptum-bench-"));
   try {
     const program = join(folder, "judge");
     if (spawnSync("cc", ["-O2", "-o", program, "bench/judge.c"]).status !== 0) return undefined;
     const head = BigInt64Array.of(BigInt(block.length), 3n, BigInt(rules.length), 3n);
     const tests = Buffer.concat(
-      rules.flat().map(({ feature, from, to }) => {
+      rules.flat().map(({ feature, from = 0, to = 1 }) => {
         const bytes = Buffer.alloc(24);
-        bytes.writeBigInt64LE(BigInt(FEATURES.indexOf(feature)), 0);
+        bytes.writeBigInt64LE(BigInt(FEATURES.indexOf(feature as (typeof FEATURES)[number])), 0);
         bytes.writeDoubleLE(from, 8);
         bytes.writeDoubleLE(to, 16);
         return bytes;

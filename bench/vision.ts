@@ -2,11 +2,12 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { RuleId, RuleSetId, TargetId } from "@perceptum/core/names";
+import type { TargetId } from "@perceptum/core/names";
 import { featuresOf } from "@perceptum/core/readings";
-import { classify, type RuleSet } from "@perceptum/core/rules";
+import { classify } from "@perceptum/core/rules";
 import { type Frame, FrameEye, type FrameForm, type PixelLabels, pixelLabelsOf } from "@perceptum/core/vision";
 import { chance } from "@perceptum/core/world";
+import { banded } from "./ruleSet";
 import type { Row } from "./table";
 
 const TARGETS = 8;
@@ -14,28 +15,7 @@ const CLEAN = 2;
 const LEAST = 20;
 const FORM: FrameForm = { width: 640, height: 480, rows: "top first", order: "rgb" };
 
-/** Rules of three bands around eight hues. */
-const ruleSet: RuleSet = {
-  id: "bench" as RuleSetId,
-  name: "Bench",
-  method: "bands",
-  nearest: { references: [], reject: 0.25 },
-  rules: Array.from({ length: TARGETS }, (_, k) => ({
-    id: `r-${k}` as RuleId,
-    target: `t-${k}` as TargetId,
-    on: true,
-    any: [
-      {
-        all: [
-          { feature: "hue" as const, from: (k * 45 + 350) % 360, to: (k * 45 + 15) % 360 },
-          { feature: "sat" as const, from: 0.3, to: 0.95 },
-          { feature: "val" as const, from: 0.25, to: 0.9 },
-        ],
-      },
-    ],
-  })),
-  steady: { hits: 3, of: 4, release: 3, rejoinMs: 200 },
-};
+const ruleSet = banded(TARGETS);
 const targets = ruleSet.rules.map(({ target }) => target);
 
 /** A grey floor with discs of all targets on it, every pixel with noise of its own. */

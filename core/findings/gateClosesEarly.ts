@@ -1,14 +1,12 @@
-import { answeredBy } from "../behaviour";
 import { ruleSetOf } from "../rules";
-import { lengthOf, machineOf } from "../world";
-import { type Finding, type FindingKind, nameOf } from "./finding";
-import { cm, sortingsOf } from "./sortings";
+import { lengthOf } from "../world";
+import type { Finding, FindingKind } from "./finding";
+import { atShare, cm, sortedBy, sortingsOf } from "./sortings";
 
 /** A response closes its gate before the piece lies wholly within what it clears, so that the gate jams it. */
 export const gateClosesEarly: FindingKind = {
   code: "gate-closes-early",
   find({ project }) {
-    const top = machineOf(project.robot).topSpeed;
     const long = Math.max(0, ...project.courses.map((course) => ("pieces" in course ? lengthOf(course.pieces) : 0)));
     return sortingsOf(project).flatMap((sorting): Finding[] => {
       const { mode, response, gate, sensor, sees, speed, opensAfterMs, closesAfterMs } = sorting;
@@ -19,13 +17,12 @@ export const gateClosesEarly: FindingKind = {
       const needs = gate.atMm - gate.reachMm / 2 + long - sees;
       if (goes >= needs) return [];
       const more = Math.ceil(((needs - goes) / speed) * 10) / 10;
-      const target = answeredBy(response.when)[0]?.target;
       return [
         {
           code: "gate-closes-early",
           level: "error",
-          title: `${gate.id} closes on ${target === undefined ? "its pieces" : nameOf(project, target)}`,
-          sentence: `At ${Math.round((100 * speed) / top)} % the belt has gone ${cm(goes)} since the piece came under ${sensor.name} when the gate closes, and it lies wholly within reach after ${cm(needs)}. Keep the gate open ${more} s longer.`,
+          title: `${gate.id} closes on ${sortedBy(project, sorting)}`,
+          sentence: `The belt has gone ${cm(goes)} ${atShare(project, speed)} since the piece came under ${sensor.name} when the gate closes, and it lies wholly within reach after ${cm(needs)}. Keep the gate open ${more} s longer.`,
           place: { stage: "act", mode: mode.id, response: response.id, about: gate.id },
         },
       ];

@@ -1,7 +1,7 @@
 import { ruleSetOf } from "../rules";
 import { leastGap, machineOf } from "../world";
 import { type Finding, type FindingKind, sensorName } from "./finding";
-import { beltsOf, cm, cmAbove, percentBelow, sortingsOf } from "./sortings";
+import { atShare, beltsOf, cm, cmAbove, percentBelow, sortingsOf } from "./sortings";
 
 /** Pieces follow each other so closely that a gate cannot move between two, or that two of a kind count as one. */
 export const piecesTooClose: FindingKind = {
@@ -28,7 +28,7 @@ export const piecesTooClose: FindingKind = {
     return beltsOf(project).flatMap((course): Finding[] => {
       const gap = leastGap(course.pieces);
       const place = { stage: "prove" as const, course: course.id };
-      const at = `at ${Math.round((100 * move.speed) / top)} %`;
+      const at = atShare(project, move.speed);
       if (gap < move.toMove) {
         const { gate, speed, toMove } = move;
         const most = percentBelow(((speed / top) * (gap - gate.reachMm)) / (toMove - gate.reachMm));

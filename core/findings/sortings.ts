@@ -2,7 +2,8 @@ import { answeredBy, factsOf, type Gate, kindOf, type Mode, type Response, type 
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
-import { type BeltCourse, machineOf } from "../world";
+import { type BeltCourse, countOf, machineOf } from "../world";
+import { nameOf } from "./finding";
 import { fastestOf, unfolded } from "./stepsOf";
 
 /** A response that lets a piece go through a gate: at once by `send`, or by opening it after so many ms. */
@@ -76,11 +77,17 @@ export const seenWithin = (project: ProjectDocument, sensor: Sensor): number =>
 
 /** The belts on which at least two pieces follow each other. */
 export const beltsOf = (project: ProjectDocument): BeltCourse[] =>
-  project.courses.filter(
-    (course): course is BeltCourse =>
-      "pieces" in course &&
-      (Array.isArray(course.pieces.order) ? course.pieces.order.length : course.pieces.order.count) > 1,
-  );
+  project.courses.filter((course): course is BeltCourse => "pieces" in course && countOf(course.pieces) > 1);
+
+/** What a response that sorts answers, as people call it. */
+export function sortedBy(project: ProjectDocument, { response }: Sorting): string {
+  const target = answeredBy(response.when)[0]?.target;
+  return target === undefined ? "its pieces" : nameOf(project, target);
+}
+
+/** A belt's speed as a share of its top speed: `at 40 %`. */
+export const atShare = (project: ProjectDocument, speed: number): string =>
+  `at ${Math.round((100 * speed) / machineOf(project.robot).topSpeed)} %`;
 
 /** A length as people read it. */
 export const cm = (mm: number): string => `${(mm / 10).toFixed(1)} cm`;

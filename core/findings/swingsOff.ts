@@ -1,4 +1,4 @@
-import { bodyOnRail, paintsOf, type RailCourse, RailWay, robotKindOf } from "../world";
+import { bodyOnRail, looksAhead, type Mount, paintsOf, type RailCourse, RailWay, robotKindOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
 
 /** Less than this off a plate's middle is no matter, in mm. */
@@ -43,11 +43,12 @@ const liesInBend = ({ rail }: RailCourse, at: number) =>
   new RailWay(rail).bends.some(({ from, to }) => at > from && at < to);
 
 /** How far left of the rail's middle a sensor's spot passes the place so many mm along the rail. */
-function besideMiddle({ rail }: RailCourse, at: number, bogieMm: number, mount: { x: number; y: number }): number {
+function besideMiddle({ rail }: RailCourse, at: number, bogieMm: number, mount: Mount): number {
   const way = new RailWay(rail);
-  const body = bodyOnRail(way, at - mount.x, bogieMm, 1);
-  const x = body.x + mount.x * body.cos - mount.y * body.sin;
-  const y = body.y + mount.x * body.sin + mount.y * body.cos;
+  const ahead = mount.x + looksAhead(mount);
+  const body = bodyOnRail(way, at - ahead, bogieMm, 1);
+  const x = body.x + ahead * body.cos - mount.y * body.sin;
+  const y = body.y + ahead * body.sin + mount.y * body.cos;
   const middle = way.at(at);
   return (y - middle.y) * middle.cos - (x - middle.x) * middle.sin;
 }

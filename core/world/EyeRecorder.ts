@@ -10,7 +10,7 @@ import type { DrawnCourse } from "./courses/DrawnCourse";
 import { type Floor, GROUND, type Piece } from "./floor";
 import { heldAtMm } from "./heldCards";
 import type { SensorOptics } from "./optics";
-import type { Mount } from "./robots";
+import { looksAhead, type Mount } from "./robots";
 import type { Signs } from "./sight";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
 
@@ -126,9 +126,8 @@ export class EyeRecorder {
     this.hand = chance(seed, `hand before ${sensor.id}`);
     this.cards = this.cardsFor(sensor.optics.bestMm);
     this.shaded = course.shade.length > 0;
-    const tilt = sinCos(mount.looks === "down" ? (mount.tilt ?? 0) : 0);
-    this.reach = (mount.z * tilt.sin) / tilt.cos;
-    this.distance = mount.z / tilt.cos;
+    this.reach = looksAhead(mount);
+    this.distance = mount.z / sinCos(mount.looks === "down" ? (mount.tilt ?? 0) : 0).cos;
     this.side = sinCos(mount.looks === "down" ? 0 : SIDEWAYS[mount.looks]);
     const most = Math.min(FIRST_READINGS, Math.floor((ticks * tickMs) / this.periodMs) + 1);
     const names = REPORT_KINDS[sensor.reports].channels;

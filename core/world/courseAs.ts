@@ -8,8 +8,9 @@ export interface Loss {
 }
 
 /**
- * The course as one of another kind, and what is lost on the way: parts that the kind does not have, or whose
- * places mean nothing on it, and checks of zones that are among them. Starts are no loss: a course that has others keeps those of a bare one.
+ * The course as one of another kind, and what is lost on the way: parts that the kind does not have, or whose places
+ * mean nothing on it, and checks of zones that are among them. Starts are no loss: a course that has others keeps those
+ * of a bare one.
  */
 export function courseAs(course: Course, kind: string): { course: Course; lost: Loss[] } {
   const { parts, fresh } = COURSES.get(kind);

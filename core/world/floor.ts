@@ -190,13 +190,10 @@ function outlineOf(shape: Shape, at: readonly [number, number], angle: number): 
   return "rect" in shape ? new RectOutline(at, shape.rect, angle) : new PolygonOutline(at, shape.polygon, angle);
 }
 
-/** Whether a point in mm lies in a shape at a place, turned by an angle. */
-export function shapeHolds(
-  { shape, at, angle }: { shape: Shape; at: readonly [number, number]; angle: number },
-  x: number,
-  y: number,
-): boolean {
-  return outlineOf(shape, at, angle).depth(x, y) >= 0;
+/** Asks whether points in mm lie in a shape at a place, turned by an angle. */
+export function shapeTest(placed: { shape: Shape; at: readonly [number, number]; angle: number }) {
+  const outline = outlineOf(placed.shape, placed.at, placed.angle);
+  return (x: number, y: number): boolean => outline.depth(x, y) >= 0;
 }
 
 const EVERYWHERE: Outline = { depth: () => Number.POSITIVE_INFINITY, box: [0, 0, 0, 0] };

@@ -7,7 +7,7 @@ export { courseAs, type Loss } from "./courseAs";
 export * from "./courses";
 export * from "./drawn";
 export { cameToItsEnd, ENDING_WORDS } from "./ending";
-export { Floor, shapeHolds } from "./floor";
+export { Floor, shapeTest } from "./floor";
 export { cardsNow, heldAtMm } from "./heldCards";
 export { nameIn } from "./nameIn";
 export * from "./optics";

@@ -27,7 +27,7 @@ import {
   RunError,
   reportThings,
   run,
-  shapeHolds,
+  shapeTest,
   summarise,
   sweepCell,
   tryStep,
@@ -76,10 +76,10 @@ describe("a course", () => {
       [-50, 50],
     ];
     const shape = { shape: { polygon: corners }, at: [100, 100] as [number, number], angle: 0 };
-    expect(shapeHolds(shape, 75, 125)).toBe(true);
-    expect(shapeHolds(shape, 125, 125)).toBe(false);
-    expect(shapeHolds({ ...shape, angle: 180 }, 125, 75)).toBe(true);
-    expect(shapeHolds({ ...shape, angle: 180 }, 75, 75)).toBe(false);
+    expect(shapeTest(shape)(75, 125)).toBe(true);
+    expect(shapeTest(shape)(125, 125)).toBe(false);
+    expect(shapeTest({ ...shape, angle: 180 })(125, 75)).toBe(true);
+    expect(shapeTest({ ...shape, angle: 180 })(75, 75)).toBe(false);
     const floor = new Floor(drawn(course({ patches: [{ ...shape, target: t("coral") }] }), 1), document.targets);
     expect(floor.targetAt(75, 125)).toBe("coral");
     expect(floor.targetAt(125, 125)).toBe("slate");

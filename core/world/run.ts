@@ -24,7 +24,7 @@ import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
 import { programOf } from "./programOf";
 import { RunError } from "./RunError";
-import { robotKindOf } from "./robots";
+import { looksAhead, robotKindOf } from "./robots";
 import type { Simulated } from "./Simulated";
 import { Signs } from "./sight";
 import type { Answer, Ending, Trace } from "./trace";
@@ -112,6 +112,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
   );
   const pose = new Poses(Math.min(ticks, FIRST_TICKS));
   const [mount] = robot.mounts;
+  const spot = { x: mount.x + looksAhead(mount), y: mount.y };
   const notes: Note[] = [];
   const outputs: Trace["outputs"] = [];
   const answers: Answer[] = [];
@@ -123,7 +124,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
   for (; tick < ticks; tick++) {
     if (tick === pose.room) pose.grow(Math.min(ticks, 2 * tick));
     const t = tick * tickMs;
-    pose.note(tick, body, mount);
+    pose.note(tick, body, spot);
 
     let readings = NO_READINGS;
     for (let i = 0; i < eyes.length; i++) {
@@ -221,15 +222,15 @@ class Poses {
     this.slipping.set(slipping);
   }
 
-  note(tick: number, body: Body, mount: { x: number; y: number }): void {
+  note(tick: number, body: Body, spot: { x: number; y: number }): void {
     const { noted } = this;
     const { x, y, sin, cos } = body;
     const at = NOTED * tick;
     noted[at] = x;
     noted[at + 1] = y;
     noted[at + 2] = body.heading;
-    noted[at + 3] = x + mount.x * cos - mount.y * sin;
-    noted[at + 4] = y + mount.x * sin + mount.y * cos;
+    noted[at + 3] = x + spot.x * cos - spot.y * sin;
+    noted[at + 4] = y + spot.x * sin + spot.y * cos;
     noted[at + 5] = body.speed;
     if (body.slipping) this.slipping[tick] = 1;
   }

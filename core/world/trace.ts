@@ -71,7 +71,7 @@ export interface Trace {
   x: Float64Array<ArrayBuffer>;
   y: Float64Array<ArrayBuffer>;
   heading: Float64Array<ArrayBuffer>;
-  /** Where the first sensor's mount was. */
+  /** Where the first sensor's spot was; of one that looks to a side, its mount. */
   eyeX: Float64Array<ArrayBuffer>;
   eyeY: Float64Array<ArrayBuffer>;
   speed: Float64Array<ArrayBuffer>;

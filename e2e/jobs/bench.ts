@@ -35,6 +35,19 @@ export async function record({ hands, screen, page }: Desk, things: readonly str
   await screen.see("button", "● Record");
 }
 
+/** Adds a row to the grid, and its steps. */
+export async function addRow({ hands }: Desk, when: string, steps: readonly string[]): Promise<void> {
+  await hands.enter("Add a row", when);
+  for (const step of steps) await hands.enter("Add a step", step);
+}
+
+/** Adds checks to the course. */
+export async function addChecks({ hands }: Desk, checks: readonly string[]): Promise<void> {
+  await hands.press("button", "Edit checks");
+  for (const check of checks) await hands.enter("Add a check", check);
+  await hands.press("button", "Done");
+}
+
 /** Takes the suggestion whole. */
 export async function useSuggestion({ hands, screen }: Desk, rules: number): Promise<void> {
   await hands.press("link", /^Decide,/);

@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 /** A robot that does not move, with lamps and a servo. */
@@ -38,12 +38,13 @@ export const cardsInTheHand: Job = {
       "In **Act** **Add a row** `leaf card arrives` with `lamps off`, `lamp go green`, `servo bar to 80 at 120` and `show picture sprout`; and a row `coral card arrives` with `lamps off`, `lamp halt coral card` and `servo bar to 0 at 120`.",
       async () => {
         await hands.press("link", /^Act,/);
-        await hands.enter("Add a row", "leaf card arrives");
-        for (const phrase of ["lamps off", "lamp go green", "servo bar to 80 at 120", "show picture sprout"])
-          await hands.enter("Add a step", phrase);
-        await hands.enter("Add a row", "coral card arrives");
-        for (const phrase of ["lamps off", "lamp halt coral card", "servo bar to 0 at 120"])
-          await hands.enter("Add a step", phrase);
+        await addRow(desk, "leaf card arrives", [
+          "lamps off",
+          "lamp go green",
+          "servo bar to 80 at 120",
+          "show picture sprout",
+        ]);
+        await addRow(desk, "coral card arrives", ["lamps off", "lamp halt coral card", "servo bar to 0 at 120"]);
       },
     );
     await step(
@@ -60,10 +61,11 @@ export const cardsInTheHand: Job = {
     await step(
       "**Edit checks**: `sees leaf card, coral card`, `servo bar ends at 0`, `lamp halt is lit while coral card`. **Done**.",
       async () => {
-        await hands.press("button", "Edit checks");
-        for (const check of ["sees leaf card, coral card", "servo bar ends at 0", "lamp halt is lit while coral card"])
-          await hands.enter("Add a check", check);
-        await hands.press("button", "Done");
+        await addChecks(desk, [
+          "sees leaf card, coral card",
+          "servo bar ends at 0",
+          "lamp halt is lit while coral card",
+        ]);
       },
     );
     await step(

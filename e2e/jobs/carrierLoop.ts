@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 /** A carrier on a rail, with its motor built in the wrong way round. */
@@ -47,21 +47,21 @@ export const carrierLoop: Job = {
     await step(
       "**Add a row** `coral plate arrives` with `stop`, `tone C4 for 0.5 s`, `wait 2 s`, `count halts + 1` and `drive 40 %`; and a row `becomes halts >= 2` with `drive 40 % for 60 cm` and `finish`.",
       async () => {
-        await hands.enter("Add a row", "coral plate arrives");
-        for (const phrase of ["stop", "tone C4 for 0.5 s", "wait 2 s", "count halts + 1", "drive 40 %"])
-          await hands.enter("Add a step", phrase);
-        await hands.enter("Add a row", "becomes halts >= 2");
-        for (const phrase of ["drive 40 % for 60 cm", "finish"]) await hands.enter("Add a step", phrase);
+        await addRow(desk, "coral plate arrives", [
+          "stop",
+          "tone C4 for 0.5 s",
+          "wait 2 s",
+          "count halts + 1",
+          "drive 40 %",
+        ]);
+        await addRow(desk, "becomes halts >= 2", ["drive 40 % for 60 cm", "finish"]);
       },
     );
     await step(
       "In **Prove**, **Edit checks**: `answers every coral plate once`, `count halts is 2`, `never slips`. **Done**.",
       async () => {
         await hands.press("link", /^Prove,/);
-        await hands.press("button", "Edit checks");
-        for (const check of ["answers every coral plate once", "count halts is 2", "never slips"])
-          await hands.enter("Add a check", check);
-        await hands.press("button", "Done");
+        await addChecks(desk, ["answers every coral plate once", "count halts is 2", "never slips"]);
       },
     );
     await step(

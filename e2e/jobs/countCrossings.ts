@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 /** A counter, a log and a row that waits for a count. */
@@ -25,16 +25,13 @@ export const countCrossings: Job = {
       async () => {
         await hands.press("button", /^on entering Patrol/);
         await hands.enter("Add a step", "drive 25 %");
-        await hands.enter("Add a row", "amber strip arrives");
-        for (const phrase of ["count crossed + 1", "show crossed", 'log "a strip"'])
-          await hands.enter("Add a step", phrase);
+        await addRow(desk, "amber strip arrives", ["count crossed + 1", "show crossed", 'log "a strip"']);
       },
     );
     await step(
       "**Add a row** `becomes crossed >= 3` with `stop`, `wait until still` and `finish`: it answers as soon as the count is there.",
       async () => {
-        await hands.enter("Add a row", "becomes crossed >= 3");
-        for (const phrase of ["stop", "wait until still", "finish"]) await hands.enter("Add a step", phrase);
+        await addRow(desk, "becomes crossed >= 3", ["stop", "wait until still", "finish"]);
       },
     );
     await step(
@@ -51,11 +48,11 @@ export const countCrossings: Job = {
     await step(
       '**Edit checks**: `answers every amber strip once`, `count crossed is 3`, `log is "a strip", "a strip", "a strip"`. **Done**.',
       async () => {
-        await hands.press("button", "Edit checks");
-        await hands.enter("Add a check", "answers every amber strip once");
-        await hands.enter("Add a check", "count crossed is 3");
-        await hands.enter("Add a check", 'log is "a strip", "a strip", "a strip"');
-        await hands.press("button", "Done");
+        await addChecks(desk, [
+          "answers every amber strip once",
+          "count crossed is 3",
+          'log is "a strip", "a strip", "a strip"',
+        ]);
       },
     );
     await step(

@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 /** Two sensors astride a line. */
@@ -54,10 +54,7 @@ export const followTheLine: Job = {
     await step(
       "**Edit checks**: `stays within 4 cm of chalk`, `ends on coral tag`, `finishes within 20 s`. **Done**.",
       async () => {
-        await hands.press("button", "Edit checks");
-        for (const check of ["stays within 4 cm of chalk", "ends on coral tag", "finishes within 20 s"])
-          await hands.enter("Add a check", check);
-        await hands.press("button", "Done");
+        await addChecks(desk, ["stays within 4 cm of chalk", "ends on coral tag", "finishes within 20 s"]);
       },
     );
     await step(
@@ -66,8 +63,7 @@ export const followTheLine: Job = {
         await hands.press("link", /^Act,/);
         await hands.press("button", /^on entering Patrol/);
         await hands.enter("Add a step", "follow chalk between belly sensor and right eye at 25 %");
-        await hands.enter("Add a row", "coral tag arrives");
-        for (const phrase of ["stop", "wait until still", "finish"]) await hands.enter("Add a step", phrase);
+        await addRow(desk, "coral tag arrives", ["stop", "wait until still", "finish"]);
       },
     );
     await step("In **Prove** choose **One run**, **Run**, **To the end**: all three checks hold.", async () => {

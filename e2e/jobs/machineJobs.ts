@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Desk } from "./Job";
 
 /** A job on rail or belt that has no page in the guide. */
@@ -39,23 +39,16 @@ const shuttles: MachineJob = {
     await hands.enter("Add a counter", "turns");
     await hands.press("button", /^on entering Patrol/);
     await hands.enter("Add a step", "drive 30 %");
-    await hands.enter("Add a row", "teal plate arrives");
-    for (const phrase of ["stop", "wait until still", "drive -30 %"]) await hands.enter("Add a step", phrase);
-    await hands.enter("Add a row", "coral plate arrives");
-    for (const phrase of ["stop", "wait until still", "count turns + 1", "drive 30 %"])
-      await hands.enter("Add a step", phrase);
-    await hands.enter("Add a row", "becomes turns >= 4");
-    for (const phrase of ["stop", "wait until still", "finish"]) await hands.enter("Add a step", phrase);
+    await addRow(desk, "teal plate arrives", ["stop", "wait until still", "drive -30 %"]);
+    await addRow(desk, "coral plate arrives", ["stop", "wait until still", "count turns + 1", "drive 30 %"]);
+    await addRow(desk, "becomes turns >= 4", ["stop", "wait until still", "finish"]);
     await hands.press("link", /^Prove,/);
-    await hands.press("button", "Edit checks");
-    for (const check of [
+    await addChecks(desk, [
       "shuttles between coral plate and teal plate 3 times",
       "never slips",
       "never hits the end",
       "finishes within 90 s",
-    ])
-      await hands.enter("Add a check", check);
-    await hands.press("button", "Done");
+    ]);
     await runToEnd(desk, 4);
   },
 };
@@ -79,14 +72,10 @@ const cardStarts: MachineJob = {
     await hands.choose(/target of plate 1$/, "Coral plate");
     await hands.choose(/Add to the course/, "card held up");
     await hands.press("link", /^Act,/);
-    await hands.enter("Add a row", "leaf card arrives");
-    for (const phrase of ["wait until not leaf card", "drive 40 %"]) await hands.enter("Add a step", phrase);
-    await hands.enter("Add a row", "coral plate arrives");
-    for (const phrase of ["stop", "wait until still", "finish"]) await hands.enter("Add a step", phrase);
+    await addRow(desk, "leaf card arrives", ["wait until not leaf card", "drive 40 %"]);
+    await addRow(desk, "coral plate arrives", ["stop", "wait until still", "finish"]);
     await hands.press("link", /^Prove,/);
-    await hands.press("button", "Edit checks");
-    for (const check of ["sees leaf card, coral plate", "ends on coral plate"]) await hands.enter("Add a check", check);
-    await hands.press("button", "Done");
+    await addChecks(desk, ["sees leaf card, coral plate", "ends on coral plate"]);
     await runToEnd(desk, 2);
   },
 };
@@ -114,13 +103,14 @@ const plainGates: MachineJob = {
     await hands.press("link", /^Act,/);
     await hands.press("button", /^on entering Patrol/);
     await hands.enter("Add a step", "drive 60 %");
-    await hands.enter("Add a row", "coral rim arrives");
-    for (const phrase of ["wait 1.5 s", "gate coral-rims-gate open", "wait 0.8 s", "gate coral-rims-gate close"])
-      await hands.enter("Add a step", phrase);
+    await addRow(desk, "coral rim arrives", [
+      "wait 1.5 s",
+      "gate coral-rims-gate open",
+      "wait 0.8 s",
+      "gate coral-rims-gate close",
+    ]);
     await hands.press("link", /^Prove,/);
-    await hands.press("button", "Edit checks");
-    for (const check of ["sorts every piece", "crate coral rims holds 3"]) await hands.enter("Add a check", check);
-    await hands.press("button", "Done");
+    await addChecks(desk, ["sorts every piece", "crate coral rims holds 3"]);
     await runToEnd(desk, 2);
     // Closer than the response takes: every second coral rim is not answered.
     await hands.press("radio", "Edit course");

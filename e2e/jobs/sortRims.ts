@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 const PAINTS = [
@@ -66,15 +66,12 @@ export const sortRims: Job = {
       "In **Prove**, **Edit checks**: `sorts every piece`, `loses no piece`, `jams never`, `crate coral rims holds only coral rim`. **Done**.",
       async () => {
         await hands.press("link", /^Prove,/);
-        await hands.press("button", "Edit checks");
-        for (const check of [
+        await addChecks(desk, [
           "sorts every piece",
           "loses no piece",
           "jams never",
           "crate coral rims holds only coral rim",
-        ])
-          await hands.enter("Add a check", check);
-        await hands.press("button", "Done");
+        ]);
       },
     );
     await step("**One run**, **Run**, **To the end**: all hold.", () => runToEnd(desk, 4));

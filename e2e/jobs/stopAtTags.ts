@@ -1,4 +1,4 @@
-import { addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
+import { addChecks, addRow, addTarget, begin, record, runToEnd, useSuggestion } from "./bench";
 import type { Job } from "./Job";
 
 /** The first job of all. */
@@ -30,9 +30,7 @@ export const stopAtTags: Job = {
         await hands.press("link", /^Act,/);
         await hands.press("button", /^on entering Patrol/);
         await hands.enter("Add a step", "drive 30 %");
-        await hands.enter("Add a row", "coral tag arrives");
-        for (const phrase of ["stop", "tone C5 for 0.3 s", "wait until still", "drive 30 %"])
-          await hands.enter("Add a step", phrase);
+        await addRow(desk, "coral tag arrives", ["stop", "tone C5 for 0.3 s", "wait until still", "drive 30 %"]);
       },
     );
     await step(
@@ -48,10 +46,7 @@ export const stopAtTags: Job = {
     await step(
       "Say first what the run has to show: **Edit checks**, then `answers every coral tag once` and `stops within 4 cm after coral tag`. **Done**.",
       async () => {
-        await hands.press("button", "Edit checks");
-        await hands.enter("Add a check", "answers every coral tag once");
-        await hands.enter("Add a check", "stops within 4 cm after coral tag");
-        await hands.press("button", "Done");
+        await addChecks(desk, ["answers every coral tag once", "stops within 4 cm after coral tag"]);
       },
     );
     await step(

@@ -8,6 +8,9 @@ import type { Verdict } from "./CheckKind";
 /** A time of a run, as a sentence tells it. */
 export const at = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
 
+/** How often something happened. */
+export const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
+
 /** How the run came to its end. */
 export function ended({ ending, endMs }: Trace): string {
   if (ending === "finished") return `the behaviour finished at ${at(endMs)}`;

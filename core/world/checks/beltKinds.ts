@@ -3,7 +3,7 @@ import type { NameOf } from "../../behaviour";
 import { Id, type TargetId, TargetIdSchema } from "../../names";
 import { type PieceReport, reportPieces, whySorted } from "../belt/pieceReport";
 import type { Trace } from "../trace";
-import { at, ended, sentence, thingWords, unmet } from "./because";
+import { at, ended, sentence, thingWords, times, unmet } from "./because";
 import type { CheckKind, Verdict } from "./CheckKind";
 
 const ON_BELTS = ["belt"];
@@ -142,7 +142,7 @@ export const losesNone = fixed("losesNoPiece", "loses no piece", "Loses no piece
 /** No gate moves while a piece lies within its reach. */
 export const jamsNever = fixed("jamsNever", "jams never", "No gate ever jams a piece", (trace, name) => {
   const jammed = reportPieces(trace).filter(({ into }) => into === null);
-  const figure = jammed.length === 1 ? "1 time" : `${jammed.length} times`;
+  const figure = times(jammed.length);
   const [first] = jammed;
   return first === undefined ? { outcome: "holds", figure, t: trace.endMs } : failed(trace, first, figure, name);
 });
@@ -152,9 +152,9 @@ const rateSchema = z.strictObject({ piecesAMinute: z.number().positive().max(MOS
 
 /** How many pieces a minute fall into crates, from the first that does to the last; NaN where there are fewer than two. */
 export function piecesAMinute(trace: Trace): number {
-  const times = trace.notes.flatMap((note) => (note.kind === "piece" && note.into !== null ? [note.t] : []));
-  const [first, last] = [times[0], times.at(-1)];
-  return times.length < 2 || last === first ? Number.NaN : ((times.length - 1) / ((last ?? 0) - first)) * 60_000;
+  const falls = trace.notes.flatMap((note) => (note.kind === "piece" && note.into !== null ? [note.t] : []));
+  const [first, last] = [falls[0], falls.at(-1)];
+  return falls.length < 2 || last === first ? Number.NaN : ((falls.length - 1) / ((last ?? 0) - first)) * 60_000;
 }
 
 /** So many pieces a minute fall into crates, from the first to the last. */

@@ -1,10 +1,20 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import { type Trace, thingsOf } from "../trace";
-import { answeredWords, at, besidePlate, besideWords, ended, sentence, thingWords, unmet, whyMissed } from "./because";
+import {
+  answeredWords,
+  at,
+  besidePlate,
+  besideWords,
+  ended,
+  sentence,
+  thingWords,
+  times,
+  unmet,
+  whyMissed,
+} from "./because";
 import type { CheckKind } from "./CheckKind";
 
-const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
 const when = (t: number | undefined) => (t === undefined ? {} : { t });
 
 const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetIdSchema).min(1).max(100) });

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import { shapeHolds } from "../floor";
+import { shapeTest } from "../floor";
 import type { Trace } from "../trace";
 import { ended, at as seconds, sentence, thingWords } from "./because";
 import type { CheckKind } from "./CheckKind";
@@ -42,7 +42,7 @@ export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
       return { outcome: "does not", figure: "no such zone", t, why: sentence(`the course has no zone “${endsIn}”`) };
     const last = trace.x.length - 1;
     const [x, y] = [trace.x[last], trace.y[last]];
-    if (shapeHolds(zone, x, y)) return { outcome: "holds", figure: "inside", t };
+    if (shapeTest(zone)(x, y)) return { outcome: "holds", figure: "inside", t };
     const off = Math.sqrt((x - zone.at[0]) ** 2 + (y - zone.at[1]) ** 2);
     const why = sentence(`the axle’s middle ends ${cm(off)} from the middle of ${endsIn}, outside it`);
     return { outcome: "does not", figure: "outside", t, why };

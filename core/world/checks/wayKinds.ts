@@ -1,14 +1,13 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import { reportPieces } from "../belt/pieceReport";
-import { shapeHolds } from "../floor";
+import { shapeTest } from "../floor";
 import type { Trace } from "../trace";
-import { ended, at as seconds, sentence, unmet } from "./because";
+import { ended, at as seconds, sentence, times, unmet } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const MOST_TIMES = 1000;
 const Times = z.number().int().min(1).max(MOST_TIMES);
-const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
 
 const visitsSchema = z.strictObject({ visits: z.string().min(1).max(80), times: Times });
 
@@ -57,10 +56,11 @@ type ZoneOf = Trace["course"]["zones"][number];
 
 /** When the robot's middle came into a zone, in ms. */
 function robotInto(trace: Trace, zone: ZoneOf): number[] {
+  const holds = shapeTest(zone);
   let inside = false;
   const entries: number[] = [];
   for (let i = 0; i < trace.x.length; i++) {
-    const now = shapeHolds(zone, trace.x[i], trace.y[i]);
+    const now = holds(trace.x[i], trace.y[i]);
     if (now && !inside) entries.push(i * trace.tickMs);
     inside = now;
   }
@@ -69,11 +69,12 @@ function robotInto(trace: Trace, zone: ZoneOf): number[] {
 
 /** When each piece's middle first came into a zone along the belt before it left the belt, in ms; the earliest first. */
 function piecesInto(trace: Trace, zone: ZoneOf): number[] {
+  const holds = shapeTest(zone);
   return reportPieces(trace)
     .flatMap(({ piece, t = trace.endMs }): number[] => {
       const [x, y] = trace.course.patches[piece].at;
       const last = Math.min(trace.x.length, Math.ceil(t / trace.tickMs));
-      for (let i = 0; i < last; i++) if (shapeHolds(zone, x - trace.x[i], y)) return [i * trace.tickMs];
+      for (let i = 0; i < last; i++) if (holds(x - trace.x[i], y)) return [i * trace.tickMs];
       return [];
     })
     .sort((a, b) => a - b);

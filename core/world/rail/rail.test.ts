@@ -134,6 +134,19 @@ describe("a carrier on a rail", () => {
     expect(why(7.3, 30)).toBe("holds");
   });
 
+  it("looks ahead of a tilted sensor, and says of a plate where its spot passed, not its mount", () => {
+    const tilted = carrier(
+      { plates: [plate(1200, "coral", { width: 6, length: 60 })], checks: [{ answersOnce: t("coral") }] },
+      HALT,
+    );
+    tilted.robot.mounts[0] = { ...tilted.robot.mounts[0], z: 60, tilt: 45 };
+    const trace = run(tilted, { course: "loop", limitMs: 12_000 });
+    // 45° and 60 mm above the ground: 60 mm ahead, which is over the front bogie, so that it does not swing off.
+    expect(trace.eyeX[0] - trace.x[0]).toBeCloseTo(60, 6);
+    expect(trace.passages).toHaveLength(1);
+    expect(findAll({ project: tilted, tapes: [] }).filter(({ code }) => code === "swings-off")).toEqual([]);
+  });
+
   it("skips steps that need a second wheel, and says so", () => {
     const project = carrier({ plates: [] }, HALT, ["turn left 90 at 30 %", "drive 50 %"]);
     const trace = run(project, { course: "loop", limitMs: 1000 });

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { sinCos } from "../../arithmetic";
 import { Id, Name, SensorIdSchema } from "../../names";
 
 const Positive = z.number().positive();
@@ -17,6 +18,12 @@ export const Mount = z.strictObject({
   looks: z.enum(LOOKS),
   tilt: z.number().min(-60).max(60).optional(),
 });
+
+/** How far ahead of a mount its sensor looks, in mm: one that is tilted sees the floor there. */
+export function looksAhead({ looks, z, tilt = 0 }: Pick<Mount, "looks" | "z" | "tilt">): number {
+  const { sin, cos } = sinCos(looks === "down" ? tilt : 0);
+  return (z * sin) / cos;
+}
 
 export const Motor = z.strictObject({
   id: Id,

@@ -1,6 +1,5 @@
-import { sinCos } from "../../arithmetic";
 import { Belt } from "../belt/Belt";
-import { newMotor } from "./parts";
+import { looksAhead, newMotor } from "./parts";
 import type { RobotKind } from "./RobotKind";
 import { sharedMachine } from "./sharedMachine";
 import { SorterRobot } from "./sorterSchema";
@@ -34,10 +33,7 @@ export const sorter: RobotKind<SorterRobot> = {
       gates: robot.gates,
       crates: robot.crates,
       end: robot.end,
-      looksAt: robot.mounts.map(({ x, z, looks, tilt = 0 }) => {
-        const { sin, cos } = sinCos(looks === "down" ? tilt : 0);
-        return x + (z * sin) / cos;
-      }),
+      looksAt: robot.mounts.map((mount) => mount.x + looksAhead(mount)),
     },
     can: ["drive", "sort"],
   }),

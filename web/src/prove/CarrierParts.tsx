@@ -4,6 +4,7 @@ import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
 import { type Change, Line } from "./RobotNames";
+import { WheelFields } from "./WheelFields";
 
 /** The numbers of a carrier on a rail: wheels, bogies, what its wheels hold, how it coasts; its motor. */
 export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: Change }) {
@@ -25,25 +26,7 @@ export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: C
           high={2000}
           onChange={(bogieMm) => set("the bogies", { bogieMm })}
         />
-        <Measure
-          text="wheel"
-          unit="mm"
-          label="Wheel diameter in mm"
-          value={robot.wheelMm}
-          low={1}
-          high={1000}
-          onChange={(wheelMm) => set("the wheels", { wheelMm })}
-        />
-        <Measure
-          text="traction up to"
-          unit="mm/s²"
-          label="Traction in mm/s²"
-          value={robot.tractionMmS2}
-          low={1}
-          high={100_000}
-          by={100}
-          onChange={(tractionMmS2) => set("the traction", { tractionMmS2 })}
-        />
+        <WheelFields robot={robot} set={set} />
         <Measure
           text="coasting slows by"
           unit="mm/s²"

@@ -3,6 +3,7 @@ import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
 import { type Change, Line } from "./RobotNames";
+import { WheelFields } from "./WheelFields";
 
 export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) {
   const set = (what: string, part: Partial<CartRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
@@ -19,25 +20,7 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
           high={2000}
           onChange={(v) => set("the track", { trackMm: v })}
         />
-        <Measure
-          text="wheel"
-          unit="mm"
-          label="Wheel diameter in mm"
-          value={robot.wheelMm}
-          low={1}
-          high={1000}
-          onChange={(v) => set("the wheels", { wheelMm: v })}
-        />
-        <Measure
-          text="traction up to"
-          unit="mm/s²"
-          label="Traction in mm/s²"
-          value={robot.tractionMmS2}
-          low={1}
-          high={100_000}
-          by={100}
-          onChange={(v) => set("the traction", { tractionMmS2: v })}
-        />
+        <WheelFields robot={robot} set={set} />
       </Line>
       <Motors robot={robot} change={change} />
     </>
