@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { type Ids, type Names, parsePhrase } from "../phrases";
 import { emptyProject, type ProjectDocument, ProjectDocument as Schema } from "../project";
+import type { Sensor } from "../readings";
 import type { Target } from "../rules";
 import { parseCondition } from "./conditions";
 import { namesOf } from "./program";
@@ -44,6 +45,22 @@ export type ModeSketch = {
   entering?: string[];
   on?: [when: string, steps: string[], more?: Partial<Response> & { onlyIf?: string }][];
 };
+
+/** The same project with a camera in the place of its first sensor. */
+export function withCamera(project: ProjectDocument, frame = { width: 320, height: 240 }): ProjectDocument {
+  const [{ reference: _, codes: __, ...first }, ...others] = project.sensors;
+  const scale = { r: [0, 255], g: [0, 255], b: [0, 255] } as Sensor["scale"];
+  const camera: Sensor = {
+    ...first,
+    reports: "frames",
+    scale,
+    frame: { ...frame, rows: "top first" },
+    clean: { erode: 0, dilate: 0 },
+    minArea: 1,
+    camera: { viewDeg: 60 },
+  };
+  return { ...project, sensors: [camera, ...others] };
+}
 
 /** A project in which red, green and blue are seen at once and given up at once. */
 export function project(modes: Record<string, ModeSketch>, routines: Record<string, string[]> = {}): ProjectDocument {

@@ -3,9 +3,10 @@ import { describe, expect, it } from "vitest";
 import type { ModeId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Target } from "../rules";
+import type { Blob } from "../vision";
 import { programOf } from "../world";
-import { advance, type Blob, type EngineInput, type EngineState, isQuiet, type Note, startState } from ".";
-import { behaviours, type Colour, type ModeSketch, project, RAW } from "./arbitrary";
+import { advance, type EngineInput, type EngineState, isQuiet, type Note, startState } from ".";
+import { behaviours, type Colour, type ModeSketch, project, RAW, withCamera } from "./arbitrary";
 import { didSpans } from "./didSpans";
 import { rehearse } from "./rehearse";
 
@@ -313,7 +314,7 @@ describe("the engine", () => {
         ],
       },
     });
-    const program = programOf(p);
+    const program = programOf(withCamera(p));
     const blob = (x: number, width: number): Blob => ({
       x,
       y: 50,
@@ -340,6 +341,39 @@ describe("the engine", () => {
     });
     // Half a frame's half to the right turns right at half of the sharpest; in the middle it goes straight.
     expect(commands).toEqual(["0.70 0.30", "lamp", "0.50 0.50", "stop"]);
+  });
+
+  it("sees several targets of a camera at once, each steadied and answered by itself", () => {
+    const p = project({
+      patrol: {
+        on: [
+          ["red arrives", ['log "red"']],
+          ["green or blue arrives", ['log "other"']],
+          ["red departs", ['log "no red"']],
+          ["becomes red and green", ['log "both"']],
+          ["becomes unknown", ['log "nothing"']],
+        ],
+      },
+    });
+    p.ruleSets[0].steady = { hits: 2, of: 2, release: 2, rejoinMs: 0 };
+    const program = programOf(withCamera(p));
+    const blob = { x: 1, y: 1, width: 1, height: 1, area: 1, error: 0, halfFrame: 160 };
+    const frames = ["red", "red", "red green", "red green blue", "green blue", "green blue", "green", "", "", "", ""];
+    let state = startState(program);
+    const logged = frames.map((seen) => {
+      const blobs = new Map(seen.split(" ").map((target) => [target as Target["id"], blob]));
+      const moment = advance(
+        program,
+        state,
+        { readings: [], travel: { left: 0, right: 0 }, blobs: [{ eye: 0, blobs }] },
+        50,
+      );
+      state = moment.state;
+      return moment.notes.flatMap((n) => (n.kind === "log" ? [n.text] : []));
+    });
+    // Two frames make a thing seen, two without it end that. One response is begun a frame.
+    expect(logged).toEqual([[], ["red"], [], ["other"], ["other"], ["no red"], [], [], ["nothing"], [], []]);
+    expect(state.eyes[0].sights?.map((sight) => sight.steadied.visit)).toEqual([0, 1, 1, 1]);
   });
 
   it("lets any step take the wheels from a follow without an end, also in the next mode", () => {

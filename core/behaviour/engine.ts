@@ -1,5 +1,13 @@
 import { saysTheSame } from "../rules";
-import type { Command, EngineInput, EngineState, Eye, Note } from "./engineState";
+import {
+  type Command,
+  type EngineInput,
+  type EngineState,
+  type Eye,
+  type Note,
+  seenLabel,
+  seesLabel,
+} from "./engineState";
 import { nextGateAt } from "./gates";
 import { type Draft, MomentOf, NONE } from "./moment";
 import type { Program } from "./program";
@@ -84,10 +92,10 @@ function quietUntil(program: Program, { t, mode, modeSince, eyes, activity, besi
   if (program.goesByTravel) return -Infinity;
   const { restless, whileSeen, timers } = program.modes.get(mode) ?? NO_TIMERS;
   if (restless) return -Infinity;
-  for (const { eye, labels } of whileSeen) if (labels.includes(eyes[eye].steadied.seen)) return -Infinity;
+  for (const { eye, labels } of whileSeen) if (labels.some((label) => seesLabel(eyes[eye], label))) return -Infinity;
   for (let i = 0; i < timers.length; i++) {
     const { eye, ms, silence, again } = timers[i];
-    if (silence && eyes[eye].steadied.seen !== 0) continue;
+    if (silence && seenLabel(eyes[eye]) !== 0) continue;
     const since = (silence ? Math.max(eyes[eye].knownAt, modeSince) : modeSince) + ms;
     const due = again === null ? since : Math.max(since, arms[again]?.readyAt ?? since);
     if (due > t) until = Math.min(until, due);
@@ -111,10 +119,10 @@ function eyesUnmoved(
     const { ruleSet, read, labelOf } = made[eye];
     const features = read(raw);
     const label = labelOf(features);
-    const { steadied, knownAt, departed, blobs, ways, visitWay, lastWay } = eyes[eye];
+    const { steadied, knownAt, departed, blobs, sights, ways, visitWay, lastWay } = eyes[eye];
     if (!saysTheSame(steadied, label, ruleSet.steady)) return null;
     const known = label === 0 ? knownAt : t;
-    eyes[eye] = { features, label, steadied, knownAt: known, departed, blobs, ways, visitWay, lastWay };
+    eyes[eye] = { features, label, steadied, knownAt: known, departed, blobs, sights, ways, visitWay, lastWay };
   }
   return eyes;
 }

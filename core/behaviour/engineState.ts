@@ -1,7 +1,7 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
-import type { Features, Raw } from "../readings";
+import { type Features, isCamera, type Raw } from "../readings";
 import { NOTHING_SEEN, type Steadied } from "../rules";
-import type { Blob } from "./conditions";
+import { type Blob, isSeen, noSights, type Sight } from "../vision";
 import type { PictureName } from "./pictures";
 import type { Program } from "./program";
 import type { Response } from "./schema";
@@ -58,12 +58,22 @@ export interface Eye {
   departed: number;
   /** Of the newest frame, for a camera. */
   blobs: ReadonlyMap<TargetId, Blob> | null;
+  /** What a camera sees of each target; null for a sensor that sees one thing at a time. */
+  sights: readonly Sight[] | null;
   /** How far a belt had gone at each of the readings that steadying remembers, in mm; empty where nothing sorts. */
   ways: readonly number[];
   /** The same at the first reading of the visit that arrived last, and of the one before it. */
   visitWay: number;
   lastWay: number;
 }
+
+/** Whether a sensor sees the target of a label. */
+export const seesLabel = ({ steadied, sights }: Eye, label: number): boolean =>
+  sights === null ? steadied.seen === label : isSeen(sights, label);
+
+/** The label that a sensor sees, 0 for none; of several that a camera sees, the first. */
+export const seenLabel = ({ steadied, sights }: Eye): number =>
+  sights === null ? steadied.seen : sights.findIndex((_, i) => isSeen(sights, i + 1)) + 1;
 
 /** The piece that fired: how far the belt had gone with the first reading of it, in mm, by which sensor, and when it fired. */
 export interface FiredPiece {
@@ -151,13 +161,14 @@ export function startState(program: Program): EngineState {
     finished: false,
     mode: program.start,
     modeSince: 0,
-    eyes: program.eyes.map(() => ({
+    eyes: program.eyes.map(({ sensor }) => ({
       features: null,
       label: 0,
       steadied: NOTHING_SEEN,
       knownAt: -Infinity,
       departed: 0,
       blobs: null,
+      sights: isCamera(sensor) ? noSights(program.targets.length) : null,
       ways: [],
       visitWay: 0,
       lastWay: 0,

@@ -1,8 +1,19 @@
 import { type ModeId, type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import type { Feature, Raw } from "../readings";
 import { steadyNext, targetMargin } from "../rules";
-import { type Blob, holds } from "./conditions";
-import type { Arm, Command, EngineInput, EngineState, FiredPiece, Frame, Note } from "./engineState";
+import { type Blob, sightsNext, visitOf } from "../vision";
+import { holds } from "./conditions";
+import {
+  type Arm,
+  type Command,
+  type EngineInput,
+  type EngineState,
+  type FiredPiece,
+  type Frame,
+  type Note,
+  seenLabel,
+  seesLabel,
+} from "./engineState";
 import { type GateMove, gateMoves, sentTo } from "./gates";
 import type { PictureName } from "./pictures";
 import { eyeOf, type Program } from "./program";
@@ -20,6 +31,13 @@ const MOST_STEPS_AT_ONCE = 10_000;
 /** A list holds no more than this. */
 const MOST_JOTTED = 1000;
 
+/** A target that arrived before a sensor or departed from it, with the number of its visit. */
+interface Happening {
+  eye: number;
+  label: number;
+  visit: number;
+}
+
 /** Most moments bring nothing: the one empty array of all of them. */
 export const NONE: never[] = [];
 export type Draft = { -readonly [K in keyof EngineState]: EngineState[K] };
@@ -30,8 +48,8 @@ export class MomentOf implements StepScene, TriggerScene {
   notes: Note[] = NONE;
   /** Whether something else is seen than before the moment. */
   seenAnew = false;
-  private arrivals: number[] | null = null;
-  private departures: { label: number; visit: number }[] | null = null;
+  private arrivals: Happening[] | null = null;
+  private departures: Happening[] | null = null;
   /** Frames that the step just begun puts before the ones that follow it. */
   private pushed: Omit<Frame, "outer">[] | null = null;
   /** The step beside the others that now acts, or null for the activity's own. */
@@ -71,7 +89,7 @@ export class MomentOf implements StepScene, TriggerScene {
   }
 
   takeReading(eye: number, raw: Raw): void {
-    const { ruleSet, read, labelOf, id } = this.program.eyes[eye];
+    const { ruleSet, read, labelOf } = this.program.eyes[eye];
     const features = read(raw);
     const label = labelOf(features);
     const before = this.draft.eyes[eye];
@@ -81,7 +99,7 @@ export class MomentOf implements StepScene, TriggerScene {
     const eyes = this.draft.eyes.slice();
     const leaves = events.departs !== 0 && before.departed !== before.steadied.visit;
     const departed = leaves ? before.steadied.visit : before.departed;
-    const { blobs } = before;
+    const { blobs, sights } = before;
     let { ways, visitWay, lastWay } = before;
     if (this.program.belt !== undefined && steadied !== before.steadied) {
       ways = [this.input.travel.left, ...ways].slice(0, steadied.recent.length);
@@ -90,24 +108,40 @@ export class MomentOf implements StepScene, TriggerScene {
         visitWay = ways[steadied.recent.lastIndexOf(label, ruleSet.steady.of - 1)];
       }
     }
-    eyes[eye] = { features, label, steadied, knownAt, departed, blobs, ways, visitWay, lastWay };
+    eyes[eye] = { features, label, steadied, knownAt, departed, blobs, sights, ways, visitWay, lastWay };
     this.draft.eyes = eyes;
-    const { targets } = this.program;
-    if (events.departs !== 0) {
-      this.departures ??= [];
-      this.departures[eye] = { label: events.departs, visit: before.steadied.visit };
-      // Where it rejoins its visit it departs a second time, which is told once.
-      if (leaves) this.note({ t: this.t, kind: "departs", sensor: id, target: targets[events.departs - 1] });
-    }
-    if (events.arrives !== 0) {
-      this.arrivals ??= [];
-      this.arrivals[eye] = events.arrives;
-      this.note({ t: this.t, kind: "arrives", sensor: id, target: targets[events.arrives - 1] });
-    }
+    // Where it rejoins its visit it departs a second time, which is told once.
+    if (events.departs !== 0) this.departs(eye, events.departs, before.steadied.visit, leaves);
+    if (events.arrives !== 0) this.arrives(eye, events.arrives, steadied.visit);
   }
 
+  /** Takes in the largest blob of each target in a camera's frame; each target is steadied by itself. */
   takeBlobs(eye: number, blobs: ReadonlyMap<TargetId, Blob>): void {
-    this.draft.eyes = this.draft.eyes.map((known, i) => (i === eye ? { ...known, blobs } : known));
+    const { ruleSet } = this.program.eyes[eye];
+    const { targets } = this.program;
+    const before = this.draft.eyes[eye];
+    if (before.sights === null) return;
+    const has = (label: number) => blobs.has(targets[label - 1]);
+    const { sights, arrives, departs } = sightsNext(before.sights, has, this.t, ruleSet.steady);
+    const known = { ...before, blobs, sights };
+    if (departs.length > 0 || seenLabel(known) !== 0) known.knownAt = this.t;
+    this.draft.eyes = this.draft.eyes.map((own, i) => (i === eye ? known : own));
+    for (const { label, visit, told } of departs) this.departs(eye, label, visit, told);
+    for (const { label, visit } of arrives) this.arrives(eye, label, visit);
+  }
+
+  private departs(eye: number, label: number, visit: number, told: boolean): void {
+    this.departures ??= [];
+    this.departures.push({ eye, label, visit });
+    const { eyes, targets } = this.program;
+    if (told) this.note({ t: this.t, kind: "departs", sensor: eyes[eye].id, target: targets[label - 1] });
+  }
+
+  private arrives(eye: number, label: number, visit: number): void {
+    this.arrivals ??= [];
+    this.arrivals.push({ eye, label, visit });
+    const { eyes, targets } = this.program;
+    this.note({ t: this.t, kind: "arrives", sensor: eyes[eye].id, target: targets[label - 1] });
   }
 
   /** The first response in the mode's order whose trigger holds and that is armed starts, if it may. */
@@ -162,10 +196,12 @@ export class MomentOf implements StepScene, TriggerScene {
 
   /** The piece that a response fired for: of the visit that its sensor has now, or of the one that just ended. */
   private pieceOf(by: { target: TargetId; sensor?: SensorId }): FiredPiece | null {
-    if (this.program.belt === undefined) return null;
     const eye = this.eyeOf(by.sensor);
-    const { steadied, visitWay, lastWay } = this.draft.eyes[eye];
-    const before = this.arrived(by.sensor) !== UNKNOWN && this.targetOf(steadied.seen) !== by.target;
+    const { steadied, sights, visitWay, lastWay } = this.draft.eyes[eye];
+    // A camera does not say where along the belt a piece lies.
+    if (this.program.belt === undefined || sights !== null) return null;
+    const arrived = this.arrivals?.some((arrival) => arrival.eye === eye) ?? false;
+    const before = arrived && this.targetOf(steadied.seen) !== by.target;
     return { eye, way: before ? lastWay : visitWay, t: this.t };
   }
 
@@ -302,19 +338,39 @@ export class MomentOf implements StepScene, TriggerScene {
     return holds(condition, this);
   }
   seen(sensor?: SensorId) {
-    return this.targetOf(this.draft.eyes[this.eyeOf(sensor)]?.steadied.seen);
+    const eye = this.draft.eyes[this.eyeOf(sensor)];
+    return this.targetOf(eye === undefined ? 0 : seenLabel(eye));
   }
-  arrived(sensor?: SensorId) {
-    return this.arrivals === null ? UNKNOWN : this.targetOf(this.arrivals[this.eyeOf(sensor)]);
+  sees(target: TargetId | Unknown, sensor?: SensorId) {
+    const eye = this.draft.eyes[this.eyeOf(sensor)];
+    if (eye === undefined || target === UNKNOWN || eye.sights === null) return this.seen(sensor) === target;
+    return seesLabel(eye, this.program.targets.indexOf(target) + 1);
   }
-  departed(sensor?: SensorId) {
-    return this.departures === null ? UNKNOWN : this.targetOf(this.departures[this.eyeOf(sensor)]?.label);
+  arrived(targets: readonly TargetId[], sensor?: SensorId) {
+    return this.happened(this.arrivals, targets, sensor)?.target;
   }
-  endedVisit(sensor?: SensorId) {
-    return this.departures?.[this.eyeOf(sensor)]?.visit ?? 0;
+  departed(targets: readonly TargetId[], sensor?: SensorId) {
+    return this.happened(this.departures, targets, sensor)?.target;
   }
-  visit(sensor?: SensorId) {
-    return this.draft.eyes[this.eyeOf(sensor)]?.steadied.visit ?? 0;
+  endedVisit(target: TargetId, sensor?: SensorId) {
+    return this.happened(this.departures, [target], sensor)?.visit ?? 0;
+  }
+  /** The first of what happened to some targets before a sensor. */
+  private happened(all: readonly Happening[] | null, targets: readonly TargetId[], sensor: SensorId | undefined) {
+    if (all === null) return undefined;
+    const wanted = this.eyeOf(sensor);
+    for (const { eye, label, visit } of all) {
+      const target = this.program.targets[label - 1];
+      if (eye === wanted && targets.includes(target)) return { target, visit };
+    }
+    return undefined;
+  }
+  visit(target: TargetId, sensor?: SensorId) {
+    const eye = this.draft.eyes[this.eyeOf(sensor)];
+    if (eye === undefined) return 0;
+    const label = this.program.targets.indexOf(target) + 1;
+    const sight = eye.sights?.[label - 1];
+    return sight === undefined ? eye.steadied.visit : visitOf(sight.steadied, label);
   }
   knownAt(sensor?: SensorId) {
     return this.draft.eyes[this.eyeOf(sensor)]?.knownAt ?? -Infinity;

@@ -328,6 +328,7 @@ describe("conditions", () => {
         const again = condition(text);
         const scene = {
           seen: () => seen as TargetId,
+          sees: (target) => target === seen,
           feature: () => value,
           counter: () => tally,
           length: () => Math.abs(tally),

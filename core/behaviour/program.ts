@@ -1,6 +1,15 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Ids } from "../phrases";
-import { FEATURES, type Feature, type Features, featureReader, type Raw, REPORT_KINDS, type Sensor } from "../readings";
+import {
+  FEATURES,
+  type Feature,
+  type Features,
+  featureReader,
+  isCamera,
+  type Raw,
+  REPORT_KINDS,
+  type Sensor,
+} from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import { type Condition, goesByTravel } from "./conditions";
 import type { Ability, BeltMachine, Machine } from "./Machine";
@@ -89,7 +98,10 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     eyes,
     targets: ids,
     reporting: new Map(
-      FEATURES.map((f) => [f, eyes.findIndex(({ sensor }) => REPORT_KINDS[sensor.reports].features.includes(f))]),
+      FEATURES.map((f) => [
+        f,
+        eyes.findIndex(({ sensor }) => !isCamera(sensor) && REPORT_KINDS[sensor.reports].features.includes(f)),
+      ]),
     ),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
     modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes, labelOf)])),

@@ -65,6 +65,16 @@ export function visitNames<P extends Named>(project: P, visit: PlacedVisitor): P
           ...(mark.light !== undefined && { light: visit("light", mark.light, [...path, "light"]) }),
         };
       }),
+      ...(tape.boxes && {
+        boxes: tape.boxes.map((box, j) => {
+          const path = ["tapes", i, "boxes", j];
+          return {
+            ...box,
+            target: visit("target", box.target, [...path, "target"]),
+            ...(box.light !== undefined && { light: visit("light", box.light, [...path, "light"]) }),
+          };
+        }),
+      }),
     })),
     robot: {
       ...project.robot,

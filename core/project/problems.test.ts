@@ -32,7 +32,7 @@ const CASES: [path: string, value: unknown, place: string, message: string | Reg
   ["robot.motors[0].lagMs", -5, "robot.motors[0].lagMs", "must be at least 0"],
   ["name", "x".repeat(500), "name", /at most \d+ characters/],
   // What is no word that is known.
-  ["sensors[0].reports", "smell", "sensors[0].reports", "is none of rgb, rgbc, hsv, hue, reflected, code"],
+  ["sensors[0].reports", "smell", "sensors[0].reports", "is none of rgb, rgbc, hsv, hue, reflected, code, frames"],
   ["targets[0].kind", "thing", "targets[0].kind", "is none of tag, piece, card, background"],
   ["robot.kind", "walker", "robot.kind", "is none of cart, hand, shuttle, sorter"],
   [

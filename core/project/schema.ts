@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { Behaviour } from "../behaviour";
 import { Name } from "../names";
-import { Light, REPORT_KINDS, Sensor, Tape, TapeHead } from "../readings";
+import { channelsOnTape, FrameName, isCamera, Light, Sensor, Tape, TapeHead } from "../readings";
 import { RuleSet, Target } from "../rules";
 import { Course, Robot, robotKindOf } from "../world";
 import { missingNames } from "./missingNames";
@@ -20,6 +20,68 @@ const otherCourses = ({ robot, courses }: { robot: Robot; courses: Course[] }) =
         ],
   );
 };
+
+type Gap = { message: string; path: (string | number)[] };
+
+/** What is wrong with frames and boxes of tapes: only a camera's have them, and a box lies within its frame. */
+function wrongFrames({ sensors, tapes }: { sensors: Sensor[]; tapes: TapeHead[] }): Gap[] {
+  return tapes.flatMap(({ sensor: id, frames, boxes }, i): Gap[] => {
+    const sensor = sensors.find((s) => s.id === id);
+    if (sensor === undefined) return [];
+    if (!isCamera(sensor))
+      return (["frames", "boxes"] as const).flatMap((key) =>
+        (key === "frames" ? frames : boxes) === undefined
+          ? []
+          : [{ message: `only the tape of a camera has ${key}`, path: ["tapes", i, key] }],
+      );
+    if (frames === undefined) return [{ message: "the tape of a camera needs frames", path: ["tapes", i, "frames"] }];
+    const { width, height } = sensor.frame;
+    return (boxes ?? []).flatMap((box, j) =>
+      box.left + box.width <= width && box.top + box.height <= height
+        ? []
+        : [
+            {
+              message: `the box reaches out of the frame of ${width} × ${height} px`,
+              path: ["tapes", i, "boxes", j],
+            },
+          ],
+    );
+  });
+}
+
+/** What is wrong with how a tape's readings go with its sensor and its frames. */
+function wrongReadings({ sensors, tapes, frames: held = {} }: Project): Gap[] {
+  return tapes.flatMap((tape, i): Gap[] => {
+    const sensor = sensors.find((s) => s.id === tape.sensor);
+    if (sensor === undefined) return [];
+    const wanted: readonly string[] = channelsOnTape(sensor.reports);
+    const { t, channels } = tape.readings;
+    const has = Object.keys(channels);
+    const gaps: Gap[] = [];
+    if (has.length !== wanted.length || !wanted.every((channel) => has.includes(channel)))
+      gaps.push({
+        message: `the tape holds the channels ${has.join(", ") || "none"}; its sensor reports ${wanted.join(", ") || "frames"}`,
+        path: ["tapes", i, "readings", "channels"],
+      });
+    const { frames, boxes = [] } = tape;
+    if (frames === undefined) return gaps;
+    if (frames.length !== t.length)
+      gaps.push({
+        message: `the tape has ${frames.length} frames for ${t.length} times`,
+        path: ["tapes", i, "frames"],
+      });
+    frames.forEach((name, j) => {
+      if (held[name] === undefined)
+        gaps.push({ message: "names a frame which the file does not hold", path: ["tapes", i, "frames", j] });
+    });
+    const times = new Set(t);
+    boxes.forEach((box, j) => {
+      if (!times.has(box.t))
+        gaps.push({ message: `there is no frame at ${box.t} ms`, path: ["tapes", i, "boxes", j, "t"] });
+    });
+    return gaps;
+  });
+}
 
 const projectShape = {
   format: z.literal("perceptum-project"),
@@ -43,28 +105,26 @@ const projectShape = {
 export const ProjectDocument = z
   .strictObject({ ...projectShape, tapes: z.array(TapeHead).max(200) })
   .superRefine((project, context) => {
-    for (const gap of [...missingNames(project), ...otherCourses(project)])
+    for (const gap of [...missingNames(project), ...otherCourses(project), ...wrongFrames(project)])
       context.addIssue({ code: "custom", ...gap });
   });
 
 /** A project file, `*.perceptum.json`: the document with its readings. */
 export const Project = z
-  .strictObject({ ...projectShape, tapes: z.array(Tape).max(200) })
+  .strictObject({
+    ...projectShape,
+    tapes: z.array(Tape).max(200),
+    /** The frames of cameras' tapes by their names: PNG in base64. */
+    frames: z.record(FrameName, z.string().regex(/^[A-Za-z0-9+/]+={0,2}$/, "a frame is a PNG in base64")).optional(),
+  })
   .superRefine((project, context) => {
-    for (const gap of [...missingNames(project), ...otherCourses(project)])
-      context.addIssue({ code: "custom", ...gap });
-    project.tapes.forEach((tape, i) => {
-      const sensor = project.sensors.find((s) => s.id === tape.sensor);
-      if (sensor === undefined) return;
-      const wanted: readonly string[] = REPORT_KINDS[sensor.reports].channels;
-      const held = Object.keys(tape.readings.channels);
-      if (held.length === wanted.length && wanted.every((channel) => held.includes(channel))) return;
-      context.addIssue({
-        code: "custom",
-        message: `the tape holds the channels ${held.join(", ") || "none"}; its sensor reports ${wanted.join(", ")}`,
-        path: ["tapes", i, "readings", "channels"],
-      });
-    });
+    const gaps = [
+      ...missingNames(project),
+      ...otherCourses(project),
+      ...wrongFrames(project),
+      ...wrongReadings(project),
+    ];
+    for (const gap of gaps) context.addIssue({ code: "custom", ...gap });
   });
 
 export type ProjectDocument = z.infer<typeof ProjectDocument>;

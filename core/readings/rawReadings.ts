@@ -1,5 +1,5 @@
 import type { TapeId } from "../names";
-import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
+import { type Channel, channelsOnTape, REPORTS, type Report } from "./report";
 import type { Readings } from "./tapeSchema";
 
 /** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
@@ -50,7 +50,7 @@ const REPORT_UNIT = 2 ** 32;
 function reportOf(channels: RawReadings["channels"]): number {
   const names = Object.keys(channels);
   return REPORTS.findIndex((report) => {
-    const wanted: readonly Channel[] = REPORT_KINDS[report].channels;
+    const wanted = channelsOnTape(report);
     return wanted.length === names.length && wanted.every((name) => channels[name] !== undefined);
   });
 }
@@ -71,7 +71,7 @@ export function textBytesOfReadings({ t, channels }: RawReadings): number {
 
 /**
  * Readings as bytes, float64 and little-endian: for each chunk a head n + 2³² · k, where k counts the report kinds
- * (rgb 0, rgbc 1, hsv 2, hue 3, reflected 4, code 5), then n times in ms, then n values of each channel in the
+ * (rgb 0, rgbc 1, hsv 2, hue 3, reflected 4, code 5, frames 6), then n times in ms, then n values of each channel in the
  * report's order. Chunks of one kind may simply be joined.
  *
  * @throws RangeError for channels that no report has.
@@ -79,7 +79,7 @@ export function textBytesOfReadings({ t, channels }: RawReadings): number {
 export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBuffer> {
   const n = t.length;
   const report = reportOfReadings({ t, channels });
-  const columns = [t, ...REPORT_KINDS[report].channels.map((name) => channels[name] as Float64Array)];
+  const columns = [t, ...channelsOnTape(report).map((name) => channels[name] as Float64Array)];
   const words = new Float64Array(1 + columns.length * n);
   words[0] = n + REPORTS.indexOf(report) * REPORT_UNIT;
   columns.forEach((column, i) => {
@@ -101,8 +101,8 @@ export function decodeReadings(bytes: Uint8Array): RawReadings {
       ? new Float64Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 8)
       : new Float64Array(new Uint8Array(bytes).buffer);
   const report = Math.floor(words[0] / REPORT_UNIT);
-  const names = REPORT_KINDS[REPORTS[report]]?.channels;
-  if (names === undefined) throw new RangeError("the readings do not begin with their count");
+  if (REPORTS[report] === undefined) throw new RangeError("the readings do not begin with their count");
+  const names = channelsOnTape(REPORTS[report]);
   const width = 1 + names.length;
   const chunks: { at: number; n: number }[] = [];
   let total = 0;

@@ -6,7 +6,7 @@ export const CHANNELS = ["r", "g", "b", "c", "h", "s", "v", "hue", "reflected", 
 export type Channel = (typeof CHANNELS)[number];
 
 /** What sensors report. */
-export const REPORTS = ["rgb", "rgbc", "hsv", "hue", "reflected", "code"] as const;
+export const REPORTS = ["rgb", "rgbc", "hsv", "hue", "reflected", "code", "frames"] as const;
 export type Report = (typeof REPORTS)[number];
 
 /** Every feature of one reading; NaN where the report does not give it, or a grey has no hue. */
@@ -95,11 +95,17 @@ export interface ReportKind {
   referenced: boolean;
   /** Raw values that are codes are not scaled. */
   scaled: boolean;
+  /** It gives frames: its readings are pixels, of which a tape keeps none but those that boxes mark. */
+  ofPixels?: true;
   /** Features of one reading, from its channels as fractions; the array is used again for the next. */
   featuresOfOne(x: readonly number[]): Features;
   /** The columns from which all others follow, for many readings. */
   columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
 }
+
+/** The channels that a tape keeps at each of its times: of a camera none, since its frames are kept apart. */
+export const channelsOnTape = (reports: Report): readonly Channel[] =>
+  REPORT_KINDS[reports].ofPixels ? [] : REPORT_KINDS[reports].channels;
 
 const COLOURED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
 
@@ -170,5 +176,16 @@ export const REPORT_KINDS: Record<Report, ReportKind> = {
     scaled: false,
     featuresOfOne: ([code]) => ({ ...NO_FEATURES, code }),
     columns: ([code]) => ({ code }),
+  },
+  frames: {
+    name: "camera frames",
+    channels: ["r", "g", "b"],
+    features: COLOURED,
+    ordered: true,
+    referenced: false,
+    scaled: true,
+    ofPixels: true,
+    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], Number.NaN),
+    columns: ([r, g, b]) => ({ r, g, b }),
   },
 };

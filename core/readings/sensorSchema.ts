@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { Name, RuleSetIdSchema, SensorIdSchema, TargetIdSchema } from "../names";
+import { cameraFaults, cameraParts } from "./cameraSchema";
 import { Optics } from "./opticsSchema";
 import { CHANNELS, REPORT_KINDS, REPORTS } from "./report";
 import { WIRE_ORDER, type WireOrder } from "./wireOrder";
@@ -26,9 +27,11 @@ export const Sensor = z
     periodMs: z.number().min(1).max(10_000),
     reference: WhiteAndDark.optional(),
     codes: z.record(z.string().regex(/^\d{1,3}$/, "a code is a whole number from 0 to 999"), TargetIdSchema).optional(),
+    ...cameraParts,
     optics: Optics,
   })
-  .superRefine(({ reports, scale, reference, order, codes }, context) => {
+  .superRefine((sensor, context) => {
+    const { reports, scale, reference, order, codes } = sensor;
     const kind = REPORT_KINDS[reports];
     const say = (message: string, ...path: string[]) => context.addIssue({ code: "custom", message, path });
     if (kind.scaled) {
@@ -40,6 +43,7 @@ export const Sensor = z
         say(`a sensor that reports ${reports} has no channel ${channel}`, "scale", channel);
     if (order !== undefined && !kind.ordered) say("only red, green and blue come in an order", "order");
     if (codes !== undefined && reports !== "code") say("only a sensor that reports codes has codes", "codes");
+    for (const { message, path } of cameraFaults(sensor, kind.ofPixels === true)) say(message, ...path);
     if (reference === undefined) return;
     if (!kind.referenced) return say(`a sensor that reports ${reports} has no white and dark`, "reference");
     for (const side of ["dark", "white"] as const)
@@ -50,3 +54,9 @@ export const Sensor = z
   });
 
 export type Sensor = z.infer<typeof Sensor>;
+
+/** A sensor that gives frames. */
+export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "minArea" | "camera">>;
+
+/** Whether a sensor gives frames. */
+export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;

@@ -12,12 +12,33 @@ export const Mark = z
   })
   .refine((m) => m.to >= m.from, "a mark must not end before it starts");
 
+/** A frame's name: the SHA-256 of its PNG, in hexadecimal. */
+export const FrameName = z.string().regex(/^[0-9a-f]{64}$/, "a frame is named by 64 hexadecimal digits");
+/** The most frames that one tape may hold. */
+export const MAX_FRAMES = 3000;
+
+const Px = z.number().int().min(0);
+/** A rectangle of a frame that shows nothing but one target, in px of the frame as it stands upright. */
+export const Box = z.strictObject({
+  /** The time of its frame. */
+  t: z.number(),
+  target: TargetIdSchema,
+  left: Px,
+  top: Px,
+  width: Px.min(1),
+  height: Px.min(1),
+  light: LightIdSchema.optional(),
+});
+
 const tapeHead = {
   id: TapeIdSchema,
   name: Name,
   sensor: SensorIdSchema,
   origin: z.enum(["live", "import", "run", "bench"]),
   marks: z.array(Mark).max(5000),
+  /** Of a camera's tape: its frames, in the order of the times, and what was boxed on them. */
+  frames: z.array(FrameName).max(MAX_FRAMES).optional(),
+  boxes: z.array(Box).max(5000).optional(),
 };
 
 /** A tape without its readings, which are kept apart because they are large. */
@@ -45,6 +66,7 @@ export const Readings = z
 export const Tape = z.strictObject({ ...tapeHead, readings: Readings });
 
 export type Mark = z.infer<typeof Mark>;
+export type Box = z.infer<typeof Box>;
 export type TapeHead = z.infer<typeof TapeHead>;
 export type Readings = z.infer<typeof Readings>;
 export type Tape = z.infer<typeof Tape>;

@@ -1,15 +1,7 @@
-/** The largest square that a mask is cleaned with reaches so many pixels to each side. */
-export const MOST_CLEAN = 10;
+import { type Clean, MOST_CLEAN } from "../readings";
+
 /** Rows left free above and below a mask, so that two squares can reach over its edges. */
 const MARGIN = 2 * MOST_CLEAN;
-
-/** How a mask is cleaned: squares that reach so many px to each side, 0..10. Outside the mask nothing is set. */
-export interface Clean {
-  /** First the pixels go whose square is not wholly in the mask. */
-  erode: number;
-  /** Then every pixel comes that has one of the rest in its square. */
-  dilate: number;
-}
 
 /**
  * The cleaned pixels of one target in a strip. A square is taken together along rows and along columns, in either order:

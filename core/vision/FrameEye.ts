@@ -1,6 +1,7 @@
-import { BitMask, type Clean } from "./BitMask";
+import type { Clean, Strip } from "../readings";
+import { BitMask } from "./BitMask";
 import { BlobList } from "./BlobList";
-import { type Frame, type FrameForm, type PixelPlaces, placesIn, type Strip, stripIn } from "./frame";
+import { type Frame, type FrameForm, type PixelPlaces, placesIn, stripIn } from "./frame";
 import { NOT_YET, type PixelLabels } from "./PixelLabels";
 
 /** What of a camera's frames counts, and what counts as a blob. */

@@ -1,4 +1,4 @@
-import { WIRE_ORDER, type WireOrder } from "../readings";
+import { type CameraSensor, type Strip, WIRE_ORDER, type WireOrder } from "../readings";
 
 /** One picture of a camera as it came: `channels` bytes a pixel, of which the first three are colours, row after row. */
 export interface Frame {
@@ -16,13 +16,11 @@ export interface FrameForm {
   order: WireOrder;
 }
 
-/** The part of a frame that counts, in px of it upright: its first row and column, and the first that no longer count. */
-export interface Strip {
-  top: number;
-  bottom: number;
-  left: number;
-  right: number;
-}
+/** The form of a camera's frames. */
+export const formOf = ({ frame, order = "rgb" }: Pick<CameraSensor, "frame" | "order">): FrameForm => ({
+  ...frame,
+  order,
+});
 
 /** The strip within a frame; all of it where none is named. */
 export function stripIn({ width, height }: Pick<Frame, "width" | "height">, strip?: Strip): Strip {

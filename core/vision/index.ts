@@ -1,5 +1,7 @@
-export { type Clean, MOST_CLEAN } from "./BitMask";
 export { BlobList, type FoundBlob } from "./BlobList";
+export * from "./blob";
+export * from "./boxPixels";
 export { FrameEye, type Watching } from "./FrameEye";
 export * from "./frame";
 export { type LabelOfColour, PixelLabels, pixelLabelsOf } from "./PixelLabels";
+export * from "./sights";

@@ -94,6 +94,7 @@ export class SensorOptics {
     for (let c = 0; c < 3; c++) rgb[c] = this.sampled(signal[c], noise);
     switch (this.sensor.reports) {
       case "rgb":
+      case "frames":
         return this.scaledOut([rgb[0], rgb[1], rgb[2]]);
       case "rgbc":
         return this.scaledOut([rgb[0], rgb[1], rgb[2], this.sampled((signal[0] + signal[1] + signal[2]) / 3, noise)]);

@@ -9,6 +9,7 @@ import {
   type Response,
   sensorOf,
   type TriggerScene,
+  targetsOf,
   triggerKindOf,
 } from "../behaviour";
 import type { ModeId, ResponseId } from "../names";
@@ -97,7 +98,8 @@ function questionsOf(project: Simulated, mode: ModeId, response: Response): Ques
   if (response.fires === "once per visit" && triggerKindOf(when).byVisits)
     questions.push({
       text: "this visit was not answered yet",
-      holds: (scene, state) => state.arms[response.id]?.spent !== scene.visit(sensorOf(when)),
+      holds: (scene, state) =>
+        !targetsOf(when).some((target) => state.arms[response.id]?.spent === scene.visit(target, sensorOf(when))),
     });
   if (guard !== undefined) questions.push(...partsThatMustHold(guard).map(conditionNeed).map(asked));
   if (response.busy === "let it finish")

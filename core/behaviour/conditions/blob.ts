@@ -1,8 +1,9 @@
 import * as z from "zod";
 import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { BLOB_MEASURES } from "../../vision";
 import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
-import { BLOB_MEASURES, type Condition } from "./condition";
+import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
 import { inRange, parseRange, printRange } from "./range";
 

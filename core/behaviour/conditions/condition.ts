@@ -1,11 +1,6 @@
 import type { SensorId, TargetId, UNKNOWN } from "../../names";
 import type { Feature } from "../../readings";
-
-/** What is measured of the largest blob of a target in a camera's frame, in px; `error` is how far right of the middle. */
-export const BLOB_MEASURES = ["width", "height", "area", "x", "y", "error"] as const;
-export type BlobMeasure = (typeof BLOB_MEASURES)[number];
-/** The largest blob of a target, and half the width of the frame that it is in. */
-export type Blob = Record<BlobMeasure, number> & { halfFrame: number };
+import type { Blob, BlobMeasure } from "../../vision";
 
 /** What can be true at a moment: serves triggers, guards and `until`. */
 export type Condition =
@@ -23,7 +18,10 @@ export type Condition =
 
 /** What a condition is judged by. A feature that the sensor has not reported is NaN. */
 export interface Moment {
+  /** What a sensor sees; of several targets that a camera sees, the first in the project's order. */
   seen(sensor?: SensorId): TargetId | typeof UNKNOWN;
+  /** Whether a sensor sees a target, or with unknown whether it sees none. */
+  sees(target: TargetId | typeof UNKNOWN, sensor?: SensorId): boolean;
   feature(feature: Feature, sensor?: SensorId): number;
   counter(name: string): number;
   /** How many targets a list holds. */

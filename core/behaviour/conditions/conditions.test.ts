@@ -60,8 +60,10 @@ const moment = (seed: number): Moment => {
     for (const c of text) hash = (hash * 31 + c.charCodeAt(0)) % 1009;
     return hash;
   };
+  const seenBy = (s?: string) => (["coral", "teal", "chalk", "unknown"] as const)[drawn(`seen ${s}`) % 4] as TargetId;
   return {
-    seen: (s) => (["coral", "teal", "chalk", "unknown"] as const)[drawn(`seen ${s}`) % 4] as TargetId,
+    seen: seenBy,
+    sees: (target, s) => seenBy(s) === target,
     feature: (f, s) => (drawn(`${f} ${s}`) % 5 === 0 ? Number.NaN : (drawn(`${f} ${s}`) % 100) / 100),
     counter: () => (seed % 11) - 5,
     length: () => seed % 10,

@@ -1,5 +1,5 @@
 export type { ConditionKind, NameOf, Sought } from "./ConditionKind";
-export { BLOB_MEASURES, type Blob, type BlobMeasure, type Condition, type Moment } from "./condition";
+export type { Condition, Moment } from "./condition";
 export {
   CONDITIONS,
   ConditionSchema,

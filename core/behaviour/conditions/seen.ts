@@ -24,7 +24,7 @@ export const seen: ConditionKind<Seen> = {
   print: ({ seen, sensor }) => seen.map((id) => `${prefix(sensor)}${id}`).join(" or "),
   tell: ({ seen, sensor }, name) =>
     `${seen.map((id) => (id === UNKNOWN ? "nothing known" : name(id))).join(" or ")} is seen${toldBy(sensor, name)}`,
-  holds: ({ seen, sensor }, moment) => seen.includes(moment.seen(sensor)),
+  holds: ({ seen, sensor }, moment) => seen.some((id) => moment.sees(id, sensor)),
   named: ({ seen, sensor }, visit) => ({
     seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),
     ...visitedSensor(sensor, visit),

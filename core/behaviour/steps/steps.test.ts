@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { TargetId } from "../../names";
 import type { Names } from "../../phrases";
+import type { Blob } from "../../vision";
 import { must, NAMES } from "../arbitrary";
-import type { Blob } from "../conditions";
 import { factsOf, kindOf, namedStep, parseStep, printStep, STEPS, type Step, stepIsEndless, tellStep } from ".";
 import type { Begun, StepScene } from "./StepKind";
 import { hertzOf, midiOf } from "./tone";

@@ -1,5 +1,5 @@
 import type * as z from "zod";
-import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../../names";
+import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Condition, Moment, NameOf, Sought } from "../conditions";
 import type { NameVisitor } from "../Visitor";
@@ -8,14 +8,14 @@ import type { NameVisitor } from "../Visitor";
 export interface TriggerScene extends Moment {
   readonly t: number;
   readonly modeSince: number;
-  /** What arrived with the reading of this moment. */
-  arrived(sensor?: SensorId): TargetId | Unknown;
-  /** What departed with the reading of this moment. */
-  departed(sensor?: SensorId): TargetId | Unknown;
-  /** The number of the visit in progress or last ended. */
-  visit(sensor?: SensorId): number;
-  /** The number of the visit that ended with the reading of this moment. */
-  endedVisit(sensor?: SensorId): number;
+  /** The first of some targets that arrived with the reading of this moment. */
+  arrived(targets: readonly TargetId[], sensor?: SensorId): TargetId | undefined;
+  /** The first of some targets that departed with the reading of this moment. */
+  departed(targets: readonly TargetId[], sensor?: SensorId): TargetId | undefined;
+  /** The number of the visit in progress or last ended; a camera has visits of each target, this is of that one. */
+  visit(target: TargetId, sensor?: SensorId): number;
+  /** The number of the visit of a target that ended with the reading of this moment. */
+  endedVisit(target: TargetId, sensor?: SensorId): number;
   /** When anything known was last seen; −Infinity for never. */
   knownAt(sensor?: SensorId): number;
 }
@@ -34,10 +34,21 @@ export interface FiredBy {
   sensor?: SensorId | undefined;
 }
 
-/** The target that a sensor sees, as what fires. */
-export function seenFires(scene: TriggerScene, sensor: SensorId | undefined): FiredBy | undefined {
-  const target = scene.seen(sensor);
-  return target === UNKNOWN ? undefined : { target, sensor };
+/** The first of some targets that a sensor sees. */
+export const firstOf = (
+  scene: TriggerScene,
+  targets: readonly TargetId[],
+  sensor: SensorId | undefined,
+): TargetId | undefined => targets.find((target) => scene.sees(target, sensor));
+
+/** The same, as what fires. */
+export function seenFires(
+  scene: TriggerScene,
+  targets: readonly TargetId[],
+  sensor: SensorId | undefined,
+): FiredBy | undefined {
+  const target = firstOf(scene, targets, sensor);
+  return target === undefined ? undefined : { target, sensor };
 }
 
 /** How a trigger is judged, looked up once so that every moment of a run can ask. */

@@ -16,8 +16,8 @@ import { type FiredBy, seenFires, type TriggerKind, type TriggerScene } from "./
 /** Of the targets that a condition looks for, the first that is seen. */
 function firstSeen(condition: Condition, scene: TriggerScene): FiredBy | undefined {
   for (const { targets, sensor } of soughtBy(condition)) {
-    const fired = seenFires(scene, sensor);
-    if (fired !== undefined && targets.includes(fired.target)) return fired;
+    const fired = seenFires(scene, targets, sensor);
+    if (fired !== undefined) return fired;
   }
   return undefined;
 }

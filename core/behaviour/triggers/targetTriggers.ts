@@ -1,9 +1,9 @@
 import * as z from "zod";
-import { SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN } from "../../names";
+import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
 import { conditionNeed } from "./conditionNeed";
-import { seenFires, type TriggerKind } from "./TriggerKind";
+import { firstOf, seenFires, type TriggerKind } from "./TriggerKind";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const sensor = SensorIdSchema.optional();
@@ -25,10 +25,13 @@ export const arrives: TriggerKind<Arrives> = {
   byVisits: true,
   answers: ({ arrives, sensor }) => [{ targets: arrives, sensor }],
   episode({ arrives, sensor }, scene) {
-    const target = scene.arrived(sensor);
-    return target !== UNKNOWN && arrives.includes(target) ? scene.visit(sensor) : undefined;
+    const target = scene.arrived(arrives, sensor);
+    return target === undefined ? undefined : scene.visit(target, sensor);
   },
-  firedBy: ({ sensor }, scene) => seenFires(scene, sensor),
+  firedBy({ arrives, sensor }, scene) {
+    const target = scene.arrived(arrives, sensor);
+    return target === undefined ? undefined : { target, sensor };
+  },
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
   tell: ({ arrives }, name, eye) => `when ${comes(eye, or(arrives.map(name)), "arrive")}`,
@@ -51,12 +54,12 @@ export const departs: TriggerKind<Departs> = {
   onEdge: false,
   byEvents: true,
   episode({ departs, sensor }, scene) {
-    const target = scene.departed(sensor);
-    return target !== UNKNOWN && departs.includes(target) ? scene.endedVisit(sensor) : undefined;
+    const target = scene.departed(departs, sensor);
+    return target === undefined ? undefined : scene.endedVisit(target, sensor);
   },
-  firedBy({ sensor }, scene) {
-    const target = scene.departed(sensor);
-    return target === UNKNOWN ? undefined : { target, sensor };
+  firedBy({ departs, sensor }, scene) {
+    const target = scene.departed(departs, sensor);
+    return target === undefined ? undefined : { target, sensor };
   },
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
@@ -70,10 +73,7 @@ export const departs: TriggerKind<Departs> = {
   needs: (trigger) => [
     {
       text: departs.print(trigger),
-      holds: (scene) => {
-        const target = scene.departed(trigger.sensor);
-        return target !== UNKNOWN && trigger.departs.includes(target);
-      },
+      holds: (scene) => scene.departed(trigger.departs, trigger.sensor) !== undefined,
     },
   ],
 };
@@ -90,10 +90,10 @@ export const present: TriggerKind<Present> = {
   answers: ({ present, sensor }) => [{ targets: present, sensor }],
   whileSeen: true,
   episode({ present, sensor }, scene) {
-    const target = scene.seen(sensor);
-    return target !== UNKNOWN && present.includes(target) ? scene.visit(sensor) : undefined;
+    const target = firstOf(scene, present, sensor);
+    return target === undefined ? undefined : scene.visit(target, sensor);
   },
-  firedBy: ({ sensor }, scene) => seenFires(scene, sensor),
+  firedBy: ({ present, sensor }, scene) => seenFires(scene, present, sensor),
   afterTargets: {
     words: [["is", "present"], ["are", "present"], ["present"]],
     make: (present: TargetId[]) => ({ present }),

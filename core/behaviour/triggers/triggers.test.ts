@@ -22,11 +22,12 @@ import { parseTriggerFrom } from "./index";
 const trigger = (phrase: string): Trigger => must(parseTrigger(phrase, NAMES));
 
 const scene = (now: Partial<TriggerScene> = {}): TriggerScene => ({
+  sees: (target, sensor) => (now.seen?.(sensor) ?? "unknown") === target,
   t: 0,
   modeSince: 0,
   seen: () => "unknown",
-  arrived: () => "unknown",
-  departed: () => "unknown",
+  arrived: () => undefined,
+  departed: () => undefined,
   visit: () => 7,
   endedVisit: () => 7,
   knownAt: () => Number.NEGATIVE_INFINITY,
@@ -43,16 +44,18 @@ const occasion = (phrase: string, now: Partial<TriggerScene>) => {
   return triggerKindOf(t).episode(t, scene(now));
 };
 const of = (id: string) => () => id as TargetId;
+/** What came or went, as it is asked for. */
+const one = (id: string) => (targets: readonly TargetId[]) => targets.find((target) => target === id);
 
 describe("the occasion of a trigger", () => {
   it.each<[string, Partial<TriggerScene>, number | undefined]>([
-    ["coral arrives", { arrived: of("coral"), seen: of("coral") }, 7],
-    ["coral or teal arrives", { arrived: of("teal") }, 7],
-    ["coral arrives", { arrived: of("teal") }, undefined],
+    ["coral arrives", { arrived: one("coral"), seen: of("coral") }, 7],
+    ["coral or teal arrives", { arrived: one("teal") }, 7],
+    ["coral arrives", { arrived: one("teal") }, undefined],
     // It was there before: it does not arrive once more.
     ["coral arrives", { seen: of("coral") }, undefined],
-    ["coral departs", { departed: of("coral") }, 7],
-    ["coral departs", { departed: of("teal"), seen: of("coral") }, undefined],
+    ["coral departs", { departed: one("coral") }, 7],
+    ["coral departs", { departed: one("teal"), seen: of("coral") }, undefined],
     ["coral is present", { seen: of("coral") }, 7],
     ["coral is present", { seen: of("chalk") }, undefined],
     ["nothing known for 4 s", { t: 4000 }, 0],
@@ -75,7 +78,7 @@ describe("the occasion of a trigger", () => {
   it("goes by the sensor that it NAMES, else by the main one", () => {
     const asks: (string | undefined)[] = [];
     const asking = scene({
-      arrived: (sensor) => {
+      arrived: (_, sensor) => {
         asks.push(sensor);
         return "coral" as TargetId;
       },
@@ -94,7 +97,7 @@ describe("the occasion of a trigger", () => {
       const t = trigger(phrase);
       return triggerKindOf(t).firedBy?.(t, scene(now));
     };
-    expect(fired("coral or teal departs", { departed: of("teal"), seen: of("chalk") })).toEqual({ target: "teal" });
+    expect(fired("coral or teal departs", { departed: one("teal"), seen: of("chalk") })).toEqual({ target: "teal" });
     expect(fired("left-eye: coral or teal is present", { seen: of("coral") })).toEqual({
       target: "coral",
       sensor: "left-eye",
@@ -127,7 +130,7 @@ describe("what a trigger needs", () => {
       ["coral", true],
       ["tally >= 9", false],
     ]);
-    expect(holds("coral departs", { departed: of("coral") })).toEqual([["coral departs", true]]);
+    expect(holds("coral departs", { departed: one("coral") })).toEqual([["coral departs", true]]);
   });
 
   it("is, of a time, what is still short of it", () => {
@@ -143,7 +146,7 @@ describe("what a trigger needs", () => {
     const scenes: Partial<TriggerScene>[] = [
       {},
       { seen: of("coral") },
-      { departed: of("coral") },
+      { departed: one("coral") },
       { t: 5000 },
       { t: 5000, knownAt: () => 4000 },
       { counter: () => 3 },

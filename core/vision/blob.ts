@@ -1,0 +1,60 @@
+import type { TargetId } from "../names";
+import { type CameraSensor, isCamera, type Sensor } from "../readings";
+import type { RuleSet, Target } from "../rules";
+import type { FoundBlob } from "./BlobList";
+import { FrameEye } from "./FrameEye";
+import { type Frame, formOf } from "./frame";
+import { type PixelLabels, pixelLabelsOf } from "./PixelLabels";
+
+/** What is measured of the largest blob of a target in a camera's frame, in px; `error` is how far right of the set point. */
+export const BLOB_MEASURES = ["width", "height", "area", "x", "y", "error"] as const;
+export type BlobMeasure = (typeof BLOB_MEASURES)[number];
+/** The largest blob of a target, and half the width of the frame that it is in. */
+export type Blob = Record<BlobMeasure, number> & { halfFrame: number };
+
+/** The column from which a blob's error is counted. */
+export const setPointOf = ({ frame, setPoint }: Pick<CameraSensor, "frame" | "setPoint">): number =>
+  setPoint ?? (frame.width - 1) / 2;
+
+/** The measures of a blob in a camera's frame. */
+export function measured(found: FoundBlob, sensor: Pick<CameraSensor, "frame" | "setPoint">): Blob {
+  const { left, top, width, height, area } = found;
+  const x = left + (width - 1) / 2;
+  const y = top + (height - 1) / 2;
+  return { width, height, area, x, y, error: x - setPointOf(sensor), halfFrame: sensor.frame.width / 2 };
+}
+
+/** Finds in each frame of a camera the largest blob of every target that is no background. */
+export class Watch {
+  readonly eye: FrameEye;
+  private readonly wanted: readonly { target: TargetId; label: number }[];
+
+  /** @param labels what pixels are taken for; made from the rules unless they are known */
+  constructor(
+    readonly sensor: CameraSensor,
+    ruleSet: RuleSet,
+    targets: readonly Target[],
+    readonly labels: PixelLabels = pixelLabelsOf(
+      ruleSet,
+      targets.map((t) => t.id),
+    ),
+  ) {
+    this.eye = new FrameEye(labels, formOf(sensor), sensor, targets.length);
+    this.wanted = targets.flatMap(({ id, kind }, i) => (kind === "background" ? [] : [{ target: id, label: i + 1 }]));
+  }
+
+  /** @throws RangeError for a frame of another size */
+  look(frame: Frame): ReadonlyMap<TargetId, Blob> {
+    this.eye.see(frame);
+    const blobs = new Map<TargetId, Blob>();
+    for (const { target, label } of this.wanted) {
+      const list = this.eye.blobs(label);
+      const { left, top } = this.eye.strip;
+      if (list.length > 0) blobs.set(target, measured(list.blob(0, left, top), this.sensor));
+    }
+    return blobs;
+  }
+}
+
+/** The cameras among sensors. */
+export const camerasIn = (sensors: readonly Sensor[]): CameraSensor[] => sensors.filter(isCamera);

@@ -1,0 +1,133 @@
+import type { TapeId } from "../names";
+import {
+  type Box,
+  type CameraSensor,
+  isCamera,
+  type Mark,
+  type RawReadings,
+  type ReadingsByTape,
+  type Sensor,
+  type TapeHead,
+} from "../readings";
+import { type Frame, formOf, placesIn } from "./frame";
+
+/** Of one box so many pixels are taken at most. */
+export const MOST_PICKED = 5000;
+/** Of each side of a box this share counts: at its edges one sees other things. */
+const MIDDLE = 0.8;
+
+/** The pixels that are taken of a box, in px of the upright frame: columns and rows that lie evenly over its middle. */
+export function pickedOf({ left, top, width, height }: Omit<Box, "t" | "target" | "light">): {
+  columns: readonly number[];
+  rows: readonly number[];
+} {
+  const [wide, high] = [width, height].map((side) => Math.max(1, Math.round(side * MIDDLE)));
+  // As many columns and rows as make squares, where not all of them can be taken.
+  const share = Math.min(1, Math.sqrt(MOST_PICKED / (wide * high)));
+  const across = Math.max(1, Math.min(wide, Math.floor(wide * share), MOST_PICKED));
+  const down = Math.max(1, Math.min(high, Math.floor(MOST_PICKED / across)));
+  const evenly = (from: number, side: number, own: number, count: number) =>
+    Array.from({ length: count }, (_, i) => from + ((side - own) >> 1) + Math.floor(((i + 0.5) * own) / count));
+  return { columns: evenly(left, width, wide, across), rows: evenly(top, height, high, down) };
+}
+
+const countOf = (box: Box): number => {
+  const { columns, rows } = pickedOf(box);
+  return columns.length * rows.length;
+};
+
+/** Boxes as marks on the pixels that are taken of them, one after the other: pixel k stands at the time k. */
+export function marksOfBoxes(boxes: readonly Box[]): Mark[] {
+  let from = 0;
+  return boxes.map((box) => {
+    const { target, light } = box;
+    const mark = { from, to: from + countOf(box) - 1, target, ...(light !== undefined && { light }) };
+    from = mark.to + 1;
+    return mark;
+  });
+}
+
+/**
+ * The pixels of a tape's boxes as readings, in the order of the boxes, as they came over the wire. `frameAt` gives the
+ * frame at a time; undefined as long as one of them is missing.
+ */
+export function pixelsOfBoxes(
+  boxes: readonly Box[],
+  sensor: CameraSensor,
+  frameAt: (t: number) => Frame | undefined,
+): RawReadings | undefined {
+  const count = boxes.reduce((sum, box) => sum + countOf(box), 0);
+  const t = Float64Array.from({ length: count }, (_, i) => i);
+  const [r, g, b] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
+  let at = 0;
+  for (const box of boxes) {
+    const frame = frameAt(box.t);
+    if (frame === undefined) return undefined;
+    const { rowStart } = placesIn(frame, formOf(sensor));
+    const { columns, rows } = pickedOf(box);
+    for (const row of rows) {
+      const start = rowStart(row);
+      for (const column of columns) {
+        const place = start + column * frame.channels;
+        r[at] = frame.data[place];
+        g[at] = frame.data[place + 1];
+        b[at] = frame.data[place + 2];
+        at++;
+      }
+    }
+  }
+  return { t, channels: { r, g, b } };
+}
+
+interface Taped {
+  tapes: TapeHead[];
+  sensors: readonly Sensor[];
+}
+
+/**
+ * A project with its readings as rules are taught and judged by them: a camera's tape holds the pixels of its boxes, each
+ * box a mark. `pixels` gives those of each such tape; one whose pixels are not known has no readings.
+ */
+export function taughtBy<P extends Taped>(
+  project: P,
+  readings: ReadingsByTape,
+  pixels: ReadingsByTape,
+): { project: P; readings: ReadingsByTape } {
+  const cameras = new Set(project.sensors.filter(isCamera).map(({ id }) => id));
+  if (!project.tapes.some((tape) => cameras.has(tape.sensor))) return { project, readings };
+  const taught = new Map(readings);
+  const tapes = project.tapes.map((tape) => {
+    if (!cameras.has(tape.sensor)) return tape;
+    const own = pixels.get(tape.id);
+    if (own === undefined) taught.delete(tape.id);
+    else taught.set(tape.id, own);
+    return { ...tape, marks: marksOfBoxes(tape.boxes ?? []) };
+  });
+  return { project: { ...project, tapes }, readings: taught };
+}
+
+/** The tapes of cameras. */
+export const cameraTapes = ({ tapes, sensors }: Taped): { tape: TapeHead; sensor: CameraSensor }[] =>
+  tapes.flatMap((tape) => {
+    const sensor = sensors.find((s) => s.id === tape.sensor);
+    return sensor !== undefined && isCamera(sensor) ? [{ tape, sensor }] : [];
+  });
+
+/** The pixels of all boxes of a project's tapes; `frame` gives a frame by its name, `readings` the times of each tape. */
+export function allPixels(
+  project: Taped,
+  readings: ReadingsByTape,
+  frame: (name: string) => Frame | undefined,
+): Map<TapeId, RawReadings> {
+  const pixels = new Map<TapeId, RawReadings>();
+  for (const { tape, sensor } of cameraTapes(project)) {
+    const { id, frames = [], boxes = [] } = tape;
+    const times = readings.get(id)?.t;
+    const own = pixelsOfBoxes(boxes, sensor, (t) => {
+      const name = frames[times?.indexOf(t) ?? -1];
+      return name === undefined ? undefined : frame(name);
+    });
+    if (own !== undefined) pixels.set(id, own);
+  }
+  return pixels;
+}
