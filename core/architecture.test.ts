@@ -14,6 +14,7 @@ const ROOMS = [
   "phrases",
   "teaching",
   "vision",
+  "png",
   "behaviour",
   "world",
   "project",
@@ -135,10 +136,11 @@ describe("the rooms of core", () => {
   });
 });
 
-it("core imports only Zod and pure-rand", () => {
+it("core imports only Zod, pure-rand and, where frames are kept as PNG, what packs them", () => {
   const foreign = [...core].flatMap(([path, text]) =>
     importsIn(text)
       .filter((name) => !name.startsWith(".") && name !== "zod" && !name.startsWith("pure-rand/"))
+      .filter((name) => roomOf(path) !== "png" || name !== "fast-png")
       .map((name) => `${path}: ${name}`),
   );
   expect(foreign).toEqual([]);

@@ -1,6 +1,7 @@
 import { writeFileSync } from "node:fs";
-import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
 import { type Project, writeProject } from "@perceptum/core/project";
+import { packFrame } from "./packFrame";
 
 /** Writes the demo projects; its output is committed, and a test holds that it is what the generator gives. */
 const write = (name: string, project: Project) =>
@@ -9,3 +10,4 @@ write("glasshouse-round", glasshouseRound());
 write("route-cards", routeCards());
 write("pipe-rail-carrier", pipeRailCarrier());
 write("potting-shed", pottingShed());
+write("bed-watch", bedWatch(packFrame));

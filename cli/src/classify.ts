@@ -1,15 +1,29 @@
-import { ReadingBlock, type Report, readReadings, type TableReadings } from "@perceptum/core/readings";
+import { splitProject } from "@perceptum/core/project";
+import { isCamera, ReadingBlock, type Report, readReadings, type TableReadings } from "@perceptum/core/readings";
 import { classify, labelMargin, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
+import { classifyFrames } from "./frames";
 import { chooseSensor, InputError, openProject, readText } from "./input";
 
-/** Judges readings one by one: `t_ms,label,margin,seen`. */
+/**
+ * Judges readings one by one: `t_ms,label,margin,seen`. Of a camera the files are frames, and each gives a line for every
+ * target that has a blob in it.
+ */
 export function classifyCommand(
   projectFile: string,
-  readingsFile = "-",
+  files: readonly string[] = [],
   options: { sensor?: string; format?: string } = {},
 ): string {
   const project = openProject(projectFile);
   const sensor = chooseSensor(project, options.sensor);
+  if (isCamera(sensor)) {
+    if (files.length === 0) throw new InputError(`${sensor.id} is a camera: name the pictures that it took`);
+    return classifyFrames(splitProject(project).document, sensor, files);
+  }
+  const [readingsFile = "-", ...more] = files;
+  if (more.length > 0)
+    throw new InputError(
+      `one file of readings is judged at a time; ${sensor.id} is no camera, of which there could be more`,
+    );
   const ruleSet = ruleSetOf(project, sensor);
   const { readings } = openReadings(readingsFile, sensor.reports, options.format);
   const block = new ReadingBlock(readings, sensor);

@@ -1,9 +1,9 @@
 import { type Finding, findProven } from "@perceptum/core/findings";
-import { openDocument } from "./input";
+import { openTaught } from "./frames";
 
 /** What will go wrong, the gravest first, and what was put aside. Exit code 1 if one that was not is an error. */
 export function findingsCommand(projectFile: string, { json = false } = {}): { text: string; code: number } {
-  const { document, readings } = openDocument(projectFile);
+  const { project: document, readings } = openTaught(projectFile).taught;
   const findings = findProven(document, readings);
   const code = findings.some((f) => f.level === "error" && !f.aside) ? 1 : 0;
   if (json) return { text: `${JSON.stringify(findings, null, 2)}\n`, code };

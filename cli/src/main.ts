@@ -44,13 +44,15 @@ program
 
 program
   .command("classify")
-  .description("judge readings: t_ms,label,margin,seen")
+  .description(
+    "judge readings: t_ms,label,margin,seen; or a camera's frames: frame,target,x,y,width,height,area,error,seen",
+  )
   .argument("<project>", "project file")
-  .argument("[readings]", "CSV or JSON lines; - is standard input", "-")
+  .argument("[readings...]", "CSV or JSON lines, - is standard input; of a camera PNG or JPEG files, one a frame")
   .option("--sensor <name>", "whose readings they are")
   .option("--format <format>", "csv or jsonl")
-  .action((project: string, readings: string, options) =>
-    finish({ text: classifyCommand(project, readings, options), code: 0 }),
+  .action((project: string, files: string[], options) =>
+    finish({ text: classifyCommand(project, files, options), code: 0 }),
   );
 
 program

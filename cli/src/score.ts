@@ -1,10 +1,13 @@
 import { clusterInterval } from "@perceptum/core/arithmetic";
-import type { TapeId } from "@perceptum/core/names";
+import type { TapeId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
+import { ruleSetOf } from "@perceptum/core/rules";
 import { judgeTapes, type MarkedTape, markedTapes, marksOfLabels, type Score } from "@perceptum/core/teaching";
+import { cameraTapes, type FrameScore, frameScore } from "@perceptum/core/vision";
 import { openReadings } from "./classify";
-import { chooseSensor, InputError, openDocument } from "./input";
+import { openTaught } from "./frames";
+import { chooseSensor, InputError } from "./input";
 
 /** How good the rules are: truth from the tapes' marks, or from the column `label` of a readings file. */
 export function scoreCommand(
@@ -12,7 +15,8 @@ export function scoreCommand(
   readingsFile?: string,
   options: { json?: boolean; sensor?: string; format?: string } = {},
 ): string {
-  const { document, readings } = openDocument(projectFile);
+  const opened = openTaught(projectFile);
+  const { project: document, readings } = opened.taught;
   const tapes =
     readingsFile === undefined
       ? tapesOf(document, readings, options.sensor)
@@ -24,8 +28,35 @@ export function scoreCommand(
         ? `${projectFile}: no reading is marked, so there is nothing to score`
         : `${readingsFile}: no label names a target of the project, so there is nothing to score`,
     );
-  return options.json ? `${JSON.stringify(figures(document, score), null, 2)}\n` : text(document, score);
+  const frames = readingsFile === undefined ? framesScore(opened, tapes) : [];
+  return options.json
+    ? `${JSON.stringify({ ...figures(document, score), ...(frames.length > 0 && { frames }) }, null, 2)}\n`
+    : text(document, score) + frames.map((score) => frameLine(document, score)).join("");
 }
+
+/** How many frames have each target rightly, over all tapes of cameras that are scored. */
+function framesScore(
+  { document, readings, frame }: ReturnType<typeof openTaught>,
+  scored: readonly MarkedTape[],
+): FrameScore[] {
+  const sums = new Map<TargetId, FrameScore>();
+  for (const { tape, sensor } of cameraTapes(document)) {
+    if (!scored.some(({ head }) => head.id === tape.id)) continue;
+    const times = readings.get(tape.id)?.t ?? new Float64Array();
+    const at = (t: number) => frame(tape.frames?.[times.indexOf(t)] ?? "");
+    for (const score of frameScore(tape, times, sensor, ruleSetOf(document, sensor), document.targets, at)) {
+      const sum = sums.get(score.target) ?? { target: score.target, shown: 0, right: 0, wrong: 0 };
+      sum.shown += score.shown;
+      sum.right += score.right;
+      sum.wrong += score.wrong;
+      sums.set(score.target, sum);
+    }
+  }
+  return [...sums.values()];
+}
+
+const frameLine = ({ targets }: ProjectDocument, { target, shown, right, wrong }: FrameScore) =>
+  `${targets.find((t) => t.id === target)?.name ?? target}: in ${right} of ${shown} frames that show it, and in ${wrong} on something else\n`;
 
 function tapesOf(document: ProjectDocument, readings: ReadingsByTape, sensor: string | undefined): MarkedTape[] {
   const tapes = markedTapes(document, readings);

@@ -1,13 +1,14 @@
 import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { applyChange } from "@perceptum/core/rules";
 import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest, withSuggested } from "@perceptum/core/teaching";
-import { InputError, openDocument } from "./input";
+import { openTaught } from "./frames";
+import { InputError } from "./input";
 import { writeTo } from "./run";
 
 /** Rules suggested from the marks, in words; with `write` the project with these rules goes to a file. */
 export function suggestCommand(projectFile: string, { write }: { write?: string } = {}): string {
-  const { document, readings } = openDocument(projectFile);
-  const tapes = markedTapes(document, readings);
+  const { document, readings, frames, taught } = openTaught(projectFile);
+  const tapes = markedTapes(taught.project, taught.readings);
   let changed: ProjectDocument = document;
   const lines: string[] = [];
   for (const set of document.ruleSets) {
@@ -26,7 +27,7 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
   }
   if (lines.length === 0) throw new InputError(`${projectFile}: no reading is marked, so nothing can be suggested`);
   if (write === undefined) return `${lines.join("\n")}\n`;
-  const file = writeProject(joinProject(changed, readings));
+  const file = writeProject(joinProject(changed, readings, frames));
   if (write === "-") {
     process.stderr.write(`${lines.join("\n")}\n`);
     return file;

@@ -6,6 +6,8 @@ export {
   type EngineInput,
   type EngineState,
   type Note,
+  seenLabel,
+  seesLabel,
   startState,
 } from "./engineState";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";

@@ -328,7 +328,7 @@ describe("conditions", () => {
         const again = condition(text);
         const scene = {
           seen: () => seen as TargetId,
-          sees: (target) => target === seen,
+          sees: (target: string) => target === seen,
           feature: () => value,
           counter: () => tally,
           length: () => Math.abs(tally),

@@ -1,3 +1,4 @@
+export { bedWatch, type PackFrame } from "./bedWatch";
 export { glasshouseRound } from "./glasshouseRound";
 export { pipeRailCarrier } from "./pipeRailCarrier";
 export { pottingShed } from "./pottingShed";

@@ -1,11 +1,12 @@
 import { describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
 import type { NameKind } from "../behaviour";
-import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { missingNames } from "./missingNames";
 import { renamedUses, tellUses, usesOfName, visitNames } from "./names";
 import { splitProject } from "./readingsApart";
 
-const demos = [glasshouseRound(), routeCards(), pipeRailCarrier(), pottingShed()].map(
+const demos = [glasshouseRound(), routeCards(), pipeRailCarrier(), pottingShed(), bedWatch(packFrame)].map(
   (project) => splitProject(project).document,
 );
 const [document] = demos;

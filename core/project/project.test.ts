@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
+import { packFrame } from "../../demo/packFrame";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { freeId, Id } from "../names";
 import { ROBOTS } from "../world";
 import { emptyProject, joinProject, projectJsonSchema, readProject, splitProject, writeProject } from ".";
@@ -174,6 +175,97 @@ describe("ids", () => {
   });
 });
 
+describe("a project with a camera", () => {
+  const watch = bedWatch(packFrame);
+  const [tape] = watch.tapes;
+  const [sensor] = watch.sensors;
+
+  it("comes back from its file, and apart and together, with its frames", () => {
+    expect(readProject(writeProject(watch))).toEqual({ project: watch });
+    const { document, readings, frames } = splitProject(watch);
+    expect(Object.keys(frames)).toHaveLength(8);
+    expect(joinProject(document, readings, frames)).toEqual(watch);
+    expect(ProjectDocument.safeParse(document).success).toBe(true);
+    // What no tape names is not written.
+    expect(joinProject({ ...document, tapes: [] }, readings, frames).frames).toBeUndefined();
+  });
+
+  it.each<[string, Project, string]>([
+    [
+      "a box that reaches out",
+      {
+        ...watch,
+        tapes: [{ ...tape, boxes: [{ t: 0, target: "teal" as never, left: 150, top: 0, width: 11, height: 5 }] }],
+      },
+      "tapes[0].boxes[0]: the box reaches out of the frame of 160 × 120 px",
+    ],
+    [
+      "a box at no frame's time",
+      {
+        ...watch,
+        tapes: [{ ...tape, boxes: [{ t: 50, target: "teal" as never, left: 0, top: 0, width: 1, height: 1 }] }],
+      },
+      "tapes[0].boxes[0].t: there is no frame at 50 ms",
+    ],
+    [
+      "a box of no target",
+      {
+        ...watch,
+        tapes: [{ ...tape, boxes: [{ t: 0, target: "gone" as never, left: 0, top: 0, width: 1, height: 1 }] }],
+      },
+      "tapes[0].boxes[0].target: names the target “gone”",
+    ],
+    [
+      "a frame too few",
+      { ...watch, tapes: [{ ...tape, frames: tape.frames?.slice(1) }] },
+      "tapes[0].frames: the tape has 7 frames for 8 times",
+    ],
+    [
+      "a frame that is not there",
+      { ...watch, frames: {} },
+      "tapes[0].frames[0]: names a frame which the file does not hold",
+    ],
+    [
+      "a frame that is no base64",
+      { ...watch, frames: { ...watch.frames, ["0".repeat(64)]: "?" } },
+      "a frame is a PNG in base64",
+    ],
+    [
+      "no frames",
+      { ...watch, tapes: [{ ...tape, frames: undefined, boxes: [] }] },
+      "tapes[0].frames: the tape of a camera needs frames",
+    ],
+    [
+      "a strip upside down",
+      { ...watch, sensors: [{ ...sensor, strip: { top: 90, bottom: 20, left: 0, right: 160 } }] },
+      "sensors[0].strip: the strip's end must lie below its first row",
+    ],
+    [
+      "a strip beyond the frame",
+      { ...watch, sensors: [{ ...sensor, strip: { top: 0, bottom: 121, left: 0, right: 160 } }] },
+      "sensors[0].strip: the strip reaches out of the frame of 160 × 120 px",
+    ],
+    [
+      "no cleaning",
+      { ...watch, sensors: [{ ...sensor, clean: undefined }] },
+      "sensors[0].clean: a sensor that reports frames needs clean",
+    ],
+    [
+      "a frame of a sensor without frames",
+      { ...watch, sensors: [{ ...sensor, reports: "rgb" }] },
+      "sensors[0].frame: only a sensor that reports frames has frame",
+    ],
+    [
+      "a camera's white and dark",
+      { ...watch, sensors: [{ ...sensor, reference: { dark: [0, 0, 0], white: [9, 9, 9] } }] },
+      "sensors[0].reference: a sensor that reports frames has no white and dark",
+    ],
+  ])("is refused with %s", (_, wrong, said) => {
+    const problem = problemOf(JSON.stringify(wrong));
+    expect(`${problem?.place}: ${problem?.message}`).toContain(said);
+  });
+});
+
 describe("the demo", () => {
   it("is what its generator gives", () => {
     const kept = (name: string) => readFileSync(new URL(`../../demo/${name}.perceptum.json`, import.meta.url), "utf8");
@@ -181,6 +273,7 @@ describe("the demo", () => {
     expect(kept("route-cards")).toBe(writeProject(routeCards()));
     expect(kept("pipe-rail-carrier")).toBe(writeProject(pipeRailCarrier()));
     expect(kept("potting-shed")).toBe(writeProject(pottingShed()));
+    expect(kept("bed-watch")).toBe(writeProject(bedWatch(packFrame)));
   });
 
   it("has two marked tapes of at least 40 s, in two lights", () => {

@@ -24,8 +24,9 @@ export function pickedOf({ left, top, width, height }: Omit<Box, "t" | "target" 
   const [wide, high] = [width, height].map((side) => Math.max(1, Math.round(side * MIDDLE)));
   // As many columns and rows as make squares, where not all of them can be taken.
   const share = Math.min(1, Math.sqrt(MOST_PICKED / (wide * high)));
-  const across = Math.max(1, Math.min(wide, Math.floor(wide * share), MOST_PICKED));
-  const down = Math.max(1, Math.min(high, Math.floor(MOST_PICKED / across)));
+  const few = Math.max(1, Math.floor(wide * share));
+  const down = Math.max(1, Math.min(high, Math.floor(MOST_PICKED / few)));
+  const across = Math.min(wide, Math.floor(MOST_PICKED / down));
   const evenly = (from: number, side: number, own: number, count: number) =>
     Array.from({ length: count }, (_, i) => from + ((side - own) >> 1) + Math.floor(((i + 0.5) * own) / count));
   return { columns: evenly(left, width, wide, across), rows: evenly(top, height, high, down) };

@@ -2,19 +2,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { ReadingBlock } from "../readings";
+import { ReadingBlock, type Strip } from "../readings";
 import { classify } from "../rules";
 import { BitMask } from "./BitMask";
-import {
-  type FoundBlob,
-  type Frame,
-  FrameEye,
-  type FrameForm,
-  PixelLabels,
-  pixelLabelsOf,
-  type Strip,
-  stripIn,
-} from "./index";
+import { type FoundBlob, type Frame, FrameEye, type FrameForm, PixelLabels, pixelLabelsOf, stripIn } from "./index";
 
 /** A mask as rows of yes and no, and the plain way to do each thing to it. */
 type Plain = boolean[][];

@@ -10,6 +10,7 @@ import type { DrawnCourse } from "./courses/DrawnCourse";
 import { type Floor, GROUND, type Piece } from "./floor";
 import { heldAtMm } from "./heldCards";
 import type { SensorOptics } from "./optics";
+import type { Recorder } from "./Recorder";
 import { looksAhead, type Mount } from "./robots";
 import type { Signs } from "./sight";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
@@ -60,7 +61,7 @@ const FIRST_READINGS = 1024;
 const SIDEWAYS = { left: 90, right: -90, ahead: 0 } as const;
 
 /** One sensor in a run: looks at the world at its own period, and keeps what it read and what was in truth there. */
-export class EyeRecorder {
+export class EyeRecorder implements Recorder {
   private trace: EyeTrace;
   readonly passages: Passage[] = [];
   /** What lay under the whole spot in each reading, or `EDGE`: what it touched then stands in `edges`. */
@@ -108,7 +109,7 @@ export class EyeRecorder {
   constructor(
     private readonly mount: Mount,
     private readonly program: Program,
-    private readonly index: number,
+    readonly index: number,
     private readonly optics: SensorOptics,
     private readonly scene: Scene,
     private readonly noise: Chance,

@@ -85,8 +85,12 @@ export class Floor {
     }
   }
 
+  /** Patches that were taken away. */
+  readonly gone = new Set<Piece>();
+
   /** Takes a patch away. */
   lift(piece: Piece): void {
+    this.gone.add(piece);
     for (const cell of this.cells.values()) {
       const at = cell.findIndex((shape) => shape.piece === piece);
       if (at >= 0) cell.splice(at, 1);

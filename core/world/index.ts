@@ -1,5 +1,8 @@
 export * from "./belt/pieceReport";
 export * from "./bench";
+export { BARE_GROUND, Camera, FAR_OFF, FAR_TARGET } from "./camera/Camera";
+export { type TruthRun, truthBoxes, truthRuns } from "./camera/truth";
+export { type Standpoint, View } from "./camera/View";
 export * from "./chance";
 export * from "./checks";
 export { piecesAMinute } from "./checks/beltKinds";

@@ -11,9 +11,10 @@ import {
   startState,
 } from "../behaviour";
 import type { LightId, TargetId } from "../names";
-import type { Raw } from "../readings";
+import { isCamera, type Raw } from "../readings";
 import { belongings } from "./belt/pieceReport";
 import type { Body } from "./body";
+import { CameraRecorder } from "./camera/CameraRecorder";
 import { chance } from "./chance";
 import { type Check, judgeCheck, type Verdict } from "./checks";
 import { courseKindOf } from "./courses";
@@ -23,6 +24,7 @@ import { EyeRecorder, type Scene } from "./EyeRecorder";
 import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
 import { programOf } from "./programOf";
+import type { Recorder } from "./Recorder";
 import { RunError } from "./RunError";
 import { looksAhead, robotKindOf } from "./robots";
 import type { Simulated } from "./Simulated";
@@ -48,6 +50,7 @@ export interface RunChoice {
 /** A run that does more than this is ended: steps follow each other without time passing. */
 const MOST_NOTES = 200_000;
 
+const NO_CAMERAS: readonly CameraRecorder[] = [];
 const NO_READINGS: { eye: number; raw: Raw }[] = [];
 
 const named = (things: readonly { id?: string; name: string }[]) => things.map((x) => x.name).join(", ");
@@ -99,17 +102,20 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     { course, floor },
   );
   const place = courseKindOf(course);
-  const eyes = program.eyes.map(
-    (eye, i) =>
-      new EyeRecorder(
-        project.robot.mounts[i],
-        program,
-        i,
-        new SensorOptics(eye.sensor, light, project.targets),
-        scene,
-        chance(seed, `noise of ${eye.id}`),
-      ),
-  );
+  const spots: EyeRecorder[] = [];
+  const cameras: CameraRecorder[] = [];
+  const eyes = program.eyes.map(({ id, sensor }, i): Recorder => {
+    const own = robot.mounts[i];
+    if (isCamera(sensor)) {
+      const camera = new CameraRecorder(own, program, i, sensor, light, scene);
+      cameras.push(camera);
+      return camera;
+    }
+    const optics = new SensorOptics(sensor, light, targets);
+    const eye = new EyeRecorder(own, program, i, optics, scene, chance(seed, `noise of ${id}`));
+    spots.push(eye);
+    return eye;
+  });
   const pose = new Poses(Math.min(ticks, FIRST_TICKS));
   const [mount] = robot.mounts;
   const spot = { x: mount.x + looksAhead(mount), y: mount.y };
@@ -127,23 +133,31 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     pose.note(tick, body, spot);
 
     let readings = NO_READINGS;
-    for (let i = 0; i < eyes.length; i++) {
-      if (t <= eyes[i].looksAfter) continue;
-      const raw = eyes[i].look(t, body);
+    for (let i = 0; i < spots.length; i++) {
+      if (t <= spots[i].looksAfter) continue;
+      const raw = spots[i].look(t, body);
       if (raw === undefined) continue;
       if (readings === NO_READINGS) readings = [];
-      readings.push({ eye: i, raw });
+      readings.push({ eye: spots[i].index, raw });
     }
+    const due = cameras.length === 0 ? NO_CAMERAS : cameras.filter((camera) => t > camera.looksAfter);
     // Where nothing comes in and no time has come, the engine need not be asked; it is told how long that was.
-    const quiet = readings === NO_READINGS && observe === undefined && !presses && isQuiet(state, t, body.travel);
+    const quiet =
+      readings === NO_READINGS &&
+      due.length === 0 &&
+      observe === undefined &&
+      !presses &&
+      isQuiet(state, t, body.travel);
     if (quiet) unasked += tickMs;
     else {
       const input: EngineInput = { readings, travel: body.travel };
       if (presses) input.pressed = pressedAt(course, t);
+      if (due.length > 0) input.blobs = due.map((camera) => ({ eye: camera.index, blobs: camera.look(t, body) }));
       const moment = advance(program, state, input, tick === 0 ? 0 : unasked + tickMs);
       state = moment.state;
       unasked = 0;
       for (let i = 0; i < readings.length; i++) eyes[readings[i].eye].learn(state);
+      for (const camera of due) camera.learn(state);
       for (const note of moment.notes) {
         if (note.kind === "arrives") eyes.find((eye) => eye.sensor === note.sensor)?.visitBegins(note.target);
         if (note.kind === "fires" && note.target !== undefined && isAnswer(program, note))
@@ -193,7 +207,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     answers,
     ending,
     endMs: (made - 1) * tickMs,
-    underAtEnd: eyes[0].under,
+    underAtEnd: (spots[0] ?? eyes[0]).under,
   };
 }
 

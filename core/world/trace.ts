@@ -13,6 +13,21 @@ export interface EyeTrace {
   seen: Uint8Array<ArrayBuffer>;
   /** The target under the whole spot, from 1; 0 where the spot lay on an edge. */
   truth: Uint8Array<ArrayBuffer>;
+  /** Of a camera: its readings are times of frames, labels and seen the first of its targets. */
+  frames?: FramesTrace;
+}
+
+/** Kept of each frame and target: area, left, top, width and height of its largest blob; an area of 0 is none. */
+export const BLOB_FIELDS = 5;
+
+/** What a camera did in a run, frame after frame; targets in the order of the trace. */
+export interface FramesTrace {
+  /** From where each frame was taken: x, y, sine and cosine of the robot. */
+  poses: Float64Array<ArrayBuffer>;
+  /** The largest blob of each target in each frame, `BLOB_FIELDS` numbers a target. */
+  blobs: Int32Array<ArrayBuffer>;
+  /** Whether each target is seen after each frame. */
+  seen: Uint8Array<ArrayBuffer>;
 }
 
 /** Something to be seen that is there once: a patch, a sign, a card or a line. It is known by its place among them. */
@@ -105,6 +120,22 @@ function tickOf(trace: Trace, i: number) {
 
 const labelName = (trace: Trace, label: number) => (label === 0 ? "unknown" : trace.targets[label - 1]);
 
+/** What a camera found in a frame and saw after it. */
+function frameOf(trace: Trace, { sensor, frames }: EyeTrace, k: number) {
+  const { targets } = trace;
+  const { blobs, seen } = frames as FramesTrace;
+  return {
+    sensor,
+    seen: targets.filter((_, i) => seen[k * targets.length + i] === 1),
+    blobs: Object.fromEntries(
+      targets.flatMap((target, i) => {
+        const [area, left, top, width, height] = blobs.subarray((k * targets.length + i) * BLOB_FIELDS);
+        return area > 0 ? [[target, { left, top, width, height, area }]] : [];
+      }),
+    ),
+  };
+}
+
 function readingOf(trace: Trace, eye: EyeTrace, k: number) {
   const channels = Object.fromEntries(Object.entries(eye.readings.channels).map(([name, column]) => [name, column[k]]));
   return {
@@ -135,7 +166,9 @@ export function traceJsonLines(trace: Trace): string {
   for (let i = 0; i < trace.x.length; i++) {
     const tick = tickOf(trace, i);
     const readings = trace.eyes.flatMap((eye, e) =>
-      eye.readings.t[at[e]] === tick.t_ms ? [readingOf(trace, eye, at[e]++)] : [],
+      eye.readings.t[at[e]] === tick.t_ms
+        ? [eye.frames === undefined ? readingOf(trace, eye, at[e]++) : frameOf(trace, eye, at[e]++)]
+        : [],
     );
     const from = note;
     while (note < trace.notes.length && trace.notes[note].t <= tick.t_ms) note++;

@@ -1,0 +1,134 @@
+import { createHash } from "node:crypto";
+import { readFileSync, statSync } from "node:fs";
+import { decodePng, withoutAlpha } from "@perceptum/core/png";
+import { type FramesByName, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { type CameraSensor, MOST_FRAME, type ReadingsByTape } from "@perceptum/core/readings";
+import { ruleSetOf } from "@perceptum/core/rules";
+import {
+  allPixels,
+  type Blob,
+  type Frame,
+  isSeen,
+  noSights,
+  sightsNext,
+  taughtBy,
+  Watch,
+} from "@perceptum/core/vision";
+import jpeg from "jpeg-js";
+import { InputError, openProject } from "./input";
+
+/** The largest picture file that is read. */
+const MOST_BYTES = 50 * 1024 * 1024;
+
+/** The frame in a PNG or JPEG file, as large as the sensor's are. @throws InputError */
+export function readFrame(file: string, { frame: wanted, id }: CameraSensor): Frame {
+  const bytes = bytesOf(file);
+  let frame: Frame;
+  try {
+    frame = isJpeg(bytes) ? fromJpeg(bytes) : decodePng(bytes);
+  } catch (error) {
+    if (error instanceof RangeError) throw new InputError(`${file}: ${error.message}`);
+    throw error;
+  }
+  if (frame.width !== wanted.width || frame.height !== wanted.height)
+    throw new InputError(
+      `${file}: the picture has ${frame.width} × ${frame.height} px; the frames of ${id} have ${wanted.width} × ${wanted.height}`,
+    );
+  return frame;
+}
+
+function bytesOf(file: string): Uint8Array {
+  try {
+    if (statSync(file).size > MOST_BYTES) throw new InputError(`${file}: the picture has more than 50 MB`);
+    return readFileSync(file);
+  } catch (error) {
+    if (error instanceof InputError) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    throw new InputError(
+      `${file}: ${code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "this is a folder, not a file" : (error as Error).message}`,
+    );
+  }
+}
+
+const isJpeg = (bytes: Uint8Array) => bytes[0] === 0xff && bytes[1] === 0xd8;
+
+/** @throws RangeError with a sentence */
+function fromJpeg(bytes: Uint8Array): Frame {
+  try {
+    const { width, height, data } = jpeg.decode(bytes, {
+      useTArray: true,
+      maxResolutionInMP: (MOST_FRAME.width * MOST_FRAME.height) / 1e6,
+    });
+    return { width, height, channels: 3, data: withoutAlpha(data) };
+  } catch (error) {
+    throw new RangeError(
+      /resolution/.test((error as Error).message)
+        ? `the picture is larger than ${MOST_FRAME.width} × ${MOST_FRAME.height} px`
+        : "the JPEG is damaged or cut off",
+    );
+  }
+}
+
+/** The frames of a project file, each decoded when it is first asked for. @throws InputError for one that is damaged */
+function framesFrom(file: string, frames: FramesByName): (name: string) => Frame | undefined {
+  const known = new Map<string, Frame>();
+  return (name) => {
+    const held = known.get(name);
+    if (held !== undefined || frames[name] === undefined) return held;
+    const bytes = Buffer.from(frames[name], "base64");
+    if (createHash("sha256").update(bytes).digest("hex") !== name)
+      throw new InputError(`${file}: frames.${name}: the frame is not the one that its name says`);
+    try {
+      const frame = decodePng(bytes);
+      known.set(name, frame);
+      return frame;
+    } catch (error) {
+      if (error instanceof RangeError) throw new InputError(`${file}: frames.${name}: ${error.message}`);
+      throw error;
+    }
+  };
+}
+
+/** A project as its rules are taught and judged: a camera's tapes hold the pixels of their boxes. @throws InputError */
+export function openTaught(file: string): {
+  document: ProjectDocument;
+  readings: ReadingsByTape;
+  frames: FramesByName;
+  /** A frame by its name. */
+  frame(name: string): Frame | undefined;
+  taught: { project: ProjectDocument; readings: ReadingsByTape };
+} {
+  const { document, readings, frames } = splitProject(openProject(file));
+  const frame = framesFrom(file, frames);
+  return {
+    document,
+    readings,
+    frames,
+    frame,
+    taught: taughtBy(document, readings, allPixels(document, readings, frame)),
+  };
+}
+
+/** What a camera makes of frames, one after the other: a line for each target that has a blob. @throws InputError */
+export function classifyFrames(project: ProjectDocument, sensor: CameraSensor, files: readonly string[]): string {
+  const ruleSet = ruleSetOf(project, sensor);
+  const watch = new Watch(sensor, ruleSet, project.targets);
+  let sights = noSights(project.targets.length);
+  const lines = [`frame,target,${COLUMNS.join(",")},seen`];
+  files.forEach((file, k) => {
+    const blobs = watch.look(readFrame(file, sensor));
+    const has = (label: number) => blobs.has(project.targets[label - 1].id);
+    sights = sightsNext(sights, has, k * sensor.periodMs, ruleSet.steady).sights;
+    if (blobs.size === 0) lines.push(`${quoted(file)},unknown${",".repeat(COLUMNS.length)},`);
+    project.targets.forEach(({ id }, i) => {
+      const blob = blobs.get(id);
+      if (blob === undefined) return;
+      lines.push([quoted(file), id, ...COLUMNS.map((measure) => blob[measure]), isSeen(sights, i + 1)].join(","));
+    });
+  });
+  return `${lines.join("\n")}\n`;
+}
+
+const COLUMNS = ["x", "y", "width", "height", "area", "error"] as const satisfies readonly (keyof Blob)[];
+
+const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);

@@ -1,0 +1,69 @@
+import { describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
+import { splitProject } from "../project";
+import type { CameraSensor } from "../readings";
+import { run, traceJsonLines, truthBoxes, verdicts } from "../world";
+import { bedWatch } from "./bedWatch";
+
+const { document } = splitProject(bedWatch(packFrame));
+
+describe("the demo Bed watch", () => {
+  it.each([1, 2, 3, 4, 5])("holds its checks with seed %d", (seed) => {
+    const trace = run(document, { course: "bed", seed });
+    expect(verdicts(trace).map(({ verdict }) => verdict.outcome)).toEqual(["holds", "holds", "holds"]);
+    // Left at the first tag and right at the second.
+    const fired = trace.notes.flatMap((n) => (n.kind === "fires" ? [n.response] : []));
+    expect(fired).toEqual(["turn-left", "turn-right", "halt"]);
+    // It backed off until the box was less than 40 px wide.
+    const { frames } = trace.eyes[0];
+    const side = trace.targets.length;
+    const last = trace.eyes[0].readings.t.length - 1;
+    const width = frames?.blobs[(last * side + trace.targets.indexOf("coral" as never)) * 5 + 3];
+    expect(width).toBeGreaterThan(30);
+    expect(width).toBeLessThan(40);
+  });
+
+  it("gives the same trace each time, byte for byte, with what was seen and found in each frame", () => {
+    const lines = () => traceJsonLines(run(document, { course: "bed", seed: 9, limitMs: 6000 }));
+    const text = lines();
+    expect(lines()).toBe(text);
+    const frames = text.split("\n").filter((line) => line.includes('"blobs"'));
+    expect(frames).toHaveLength(61);
+    expect(JSON.parse(frames[40]).readings).toEqual([
+      {
+        sensor: "bow",
+        seen: expect.arrayContaining(["chalk"]),
+        blobs: expect.objectContaining({ chalk: expect.anything() }),
+      },
+    ]);
+  });
+
+  it("fails where the path lies in another light than that of its frames", () => {
+    const dusk = run(document, { course: "bed", light: "Dusk" });
+    expect(verdicts(dusk).some(({ verdict }) => verdict.outcome !== "holds")).toBe(true);
+  });
+
+  it("answers the things that its camera saw", () => {
+    const onTag = structuredClone(document);
+    onTag.behaviour.modes[0].responses[0].when = { arrives: ["teal" as never] };
+    delete onTag.behaviour.modes[0].responses[0].guard;
+    const trace = run(onTag, { course: "bed", limitMs: 8000 });
+    const teals = trace.course.patches.flatMap((patch, i) => (patch.target === "teal" ? [i] : []));
+    expect(trace.answers[0]).toMatchObject({ target: "teal", truth: "teal", patch: teals[0], eye: 0 });
+    expect(trace.passages.some((p) => p.patch === teals[0] && p.left !== undefined)).toBe(true);
+  });
+
+  it("has boxes that show nothing but their target", () => {
+    const [sensor] = document.sensors as CameraSensor[];
+    const { width, height } = sensor.frame;
+    // A target of two parts: the larger rectangle counts, within the part.
+    const runs = [
+      { from: 2 * width + 3, count: 10, target: "coral" as never },
+      { from: 3 * width + 3, count: 7, target: "coral" as never },
+      { from: 4 * width + 1, count: 9, target: "coral" as never },
+      { from: 90 * width, count: 5, target: "coral" as never },
+      { from: 50 * width, count: 2, target: "teal" as never },
+    ];
+    expect(truthBoxes(runs, width, height)).toEqual([{ target: "coral", left: 3, top: 2, width: 7, height: 3 }]);
+  });
+});

@@ -1,0 +1,160 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
+import { bedWatch } from "../demo";
+import type { TargetId } from "../names";
+import { decodePng } from "../png";
+import { splitProject } from "../project";
+import type { Box, CameraSensor } from "../readings";
+import { classify, ruleSetOf } from "../rules";
+import { judgeTapes, markedTapes } from "../teaching";
+import {
+  allPixels,
+  type Frame,
+  frameScore,
+  MOST_PICKED,
+  marksOfBoxes,
+  measured,
+  pickedOf,
+  pixelsOfBoxes,
+  taughtBy,
+} from ".";
+
+const { document, readings, frames } = splitProject(bedWatch(packFrame));
+const [sensor] = document.sensors as CameraSensor[];
+const frame = (name: string) =>
+  frames[name] === undefined ? undefined : decodePng(Buffer.from(frames[name], "base64"));
+const box = (more: Partial<Box> = {}): Box => ({
+  t: 0,
+  target: "coral" as TargetId,
+  left: 0,
+  top: 0,
+  width: 1,
+  height: 1,
+  ...more,
+});
+
+describe("the pixels of a box", () => {
+  it("lie evenly over the middle four fifths of each side, at most 5000", () => {
+    const side = fc.integer({ min: 1, max: 1920 });
+    fc.assert(
+      fc.property(side, side, fc.nat(50), fc.nat(50), (width, height, left, top) => {
+        const { columns, rows } = pickedOf({ left, top, width, height });
+        expect(columns.length * rows.length).toBeLessThanOrEqual(MOST_PICKED);
+        // Few are left out that could be taken.
+        const all = Math.max(1, Math.round(width * 0.8)) * Math.max(1, Math.round(height * 0.8));
+        expect(columns.length * rows.length).toBeGreaterThan(0.75 * Math.min(all, MOST_PICKED) - 80);
+        for (const [places, from, long] of [
+          [columns, left, width],
+          [rows, top, height],
+        ] as const) {
+          expect(new Set(places).size).toBe(places.length);
+          expect(places[0]).toBeGreaterThanOrEqual(from + Math.floor((long - Math.max(1, Math.round(0.8 * long))) / 2));
+          expect(places[places.length - 1]).toBeLessThan(from + Math.ceil(long * 0.9) + 1);
+          const steps = places.slice(1).map((place, i) => place - places[i]);
+          if (steps.length > 0) expect(Math.max(...steps) - Math.min(...steps)).toBeLessThanOrEqual(1);
+        }
+      }),
+    );
+  });
+
+  it("are read where they stand in the frame, whatever its order and rows", () => {
+    const form = { ...sensor, order: "bgr" as const, frame: { width: 4, height: 3, rows: "bottom first" as const } };
+    // Each byte says where it stands.
+    const data = Uint8Array.from({ length: 4 * 3 * 3 }, (_, i) => i);
+    const own: Frame = { width: 4, height: 3, channels: 3, data };
+    const pixels = pixelsOfBoxes([box({ left: 2, top: 0 }), box({ left: 1, top: 2 })], form, () => own);
+    // The upper row comes last; channels are by their place on the wire.
+    expect(Object.values(pixels?.channels ?? {}).map((column) => [...column])).toEqual([
+      [30, 3],
+      [31, 4],
+      [32, 5],
+    ]);
+    expect(marksOfBoxes([box({ left: 2 }), box({ width: 10, height: 10 })])).toEqual([
+      { from: 0, to: 0, target: "coral" },
+      { from: 1, to: 64, target: "coral" },
+    ]);
+  });
+
+  it("wait until all their frames are there", () => {
+    expect(pixelsOfBoxes([box()], sensor, () => undefined)).toBeUndefined();
+    expect(allPixels(document, readings, () => undefined).size).toBe(0);
+    expect(taughtBy(document, readings, new Map()).readings.size).toBe(0);
+  });
+
+  it("teach as readings do: each is judged as its colour is", () => {
+    const pixels = allPixels(document, readings, frame);
+    const { project, readings: taught } = taughtBy(document, readings, pixels);
+    const tapes = markedTapes(project, taught);
+    const { score } = judgeTapes(project, tapes);
+    const [tape] = tapes;
+    const boxes = document.tapes[0].boxes ?? [];
+    expect(score.visits.length).toBe(boxes.length);
+    expect(score.marked).toBe(tape.block.length);
+    const ruleSet = ruleSetOf(document, sensor);
+    let right = 0;
+    for (let i = 0; i < tape.block.length; i += 97) {
+      const { target } = boxes[tape.mark[i] - 1];
+      const label = classify(ruleSet, tape.block.at(i));
+      const kind = document.targets.find((t) => t.id === target)?.kind;
+      if (kind === "background" ? label === "unknown" : label === target) right++;
+    }
+    expect(right / Math.ceil(tape.block.length / 97)).toBeGreaterThan(0.99);
+    expect(score.right / score.marked).toBeGreaterThan(0.99);
+  });
+});
+
+it("a project without cameras is taught as it is", () => {
+  const other = { tapes: [], sensors: [] };
+  expect(taughtBy(other, readings, new Map()).project).toBe(other);
+});
+
+describe("a frame's score", () => {
+  const [tape] = document.tapes;
+  const times = readings.get(tape.id)?.t ?? new Float64Array();
+  const at = (t: number) => frame(tape.frames?.[times.indexOf(t)] ?? "");
+  const score = (boxes: readonly Box[]) =>
+    Object.fromEntries(
+      frameScore(
+        { boxes: [...boxes], marks: [] },
+        times,
+        sensor,
+        ruleSetOf(document, sensor),
+        document.targets,
+        at,
+      ).map(({ target, ...rest }) => [target, rest]),
+    );
+
+  it("counts the frames that have a target where it is boxed", () => {
+    const chalk = (tape.boxes ?? []).filter((b) => b.target === "chalk");
+    expect(score(chalk).chalk).toEqual({ target: undefined, shown: chalk.length, right: chalk.length, wrong: 0 });
+  });
+
+  it("counts one that is found on a box of something else as wrong, and one that is found elsewhere as missed", () => {
+    const [first] = (tape.boxes ?? []).filter((b) => b.target === "chalk");
+    expect(score([{ ...first, target: "teal" as TargetId }]).chalk).toMatchObject({ shown: 0, wrong: 1 });
+    const aside = { ...first, left: 0, top: 110, width: 5, height: 5 };
+    expect(score([aside]).chalk).toMatchObject({ shown: 1, right: 0, wrong: 0 });
+  });
+
+  it("takes what is marked for a stretch as shown in each of its frames", () => {
+    const marks = [{ from: 0, to: 1e9, target: "chalk" as TargetId }];
+    const [chalk] = frameScore({ marks }, times, sensor, ruleSetOf(document, sensor), document.targets, at);
+    expect(chalk).toMatchObject({ target: "chalk", shown: times.length });
+    expect(chalk.right).toBeGreaterThan(times.length / 2);
+  });
+});
+
+it("a blob is measured from its box, its error from the set point", () => {
+  const found = { area: 9, left: 10, top: 20, width: 5, height: 4 };
+  expect(measured(found, sensor)).toEqual({
+    area: 9,
+    width: 5,
+    height: 4,
+    x: 12,
+    y: 21.5,
+    error: 12 - 79.5,
+    halfFrame: 80,
+  });
+  expect(measured(found, { ...sensor, setPoint: 10 }).error).toBe(2);
+});

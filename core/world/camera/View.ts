@@ -1,0 +1,92 @@
+import { sinCos } from "../../arithmetic";
+import type { CameraSensor } from "../../readings";
+import type { Body } from "../body";
+import type { Mount } from "../robots";
+
+/** Where a camera stands in the world and where it looks. */
+export interface Standpoint {
+  x: number;
+  y: number;
+  /** Of the direction that it looks in, seen from above. */
+  cos: number;
+  sin: number;
+}
+
+/** Degrees from straight ahead. */
+const SIDEWAYS = { down: 0, ahead: 0, left: 90, right: -90 } as const;
+
+/**
+ * How a camera's pixels look into the world: a pinhole with square pixels and no distortion. A pixel (column, row) looks
+ * along `forward + u · right + v · down` with u = (column − (width − 1) / 2) / f and v = (row − (height − 1) / 2) / f,
+ * where f = (width / 2) / tan(viewDeg / 2) px. A camera that looks down is tilted forward from there, another one down
+ * from the horizon, by the mount's `tilt`.
+ */
+export class View {
+  /** The focal length in px. */
+  readonly focal: number;
+  /** The height above the floor in mm. */
+  readonly z: number;
+  /** Sine and cosine of how far below the horizon it looks. */
+  readonly sin: number;
+  readonly cos: number;
+  private readonly aside: { sin: number; cos: number };
+
+  constructor(
+    { frame, camera }: Pick<CameraSensor, "frame" | "camera">,
+    private readonly mount: Mount,
+  ) {
+    const half = sinCos(camera.viewDeg / 2);
+    this.focal = (frame.width / 2) * (half.cos / half.sin);
+    this.z = mount.z;
+    const tilt = mount.tilt ?? 0;
+    const { sin, cos } = sinCos(mount.looks === "down" ? 90 - tilt : tilt);
+    this.sin = sin;
+    this.cos = cos;
+    this.aside = sinCos(SIDEWAYS[mount.looks]);
+  }
+
+  /** Where it stands on a body. */
+  from(body: Pick<Body, "x" | "y" | "sin" | "cos">): Standpoint {
+    const { mount, aside } = this;
+    return {
+      x: body.x + mount.x * body.cos - mount.y * body.sin,
+      y: body.y + mount.x * body.sin + mount.y * body.cos,
+      cos: body.cos * aside.cos - body.sin * aside.sin,
+      sin: body.sin * aside.cos + body.cos * aside.sin,
+    };
+  }
+
+  /**
+   * Where a row looks: `ahead` mm on the floor before the camera, and how far to the left one px left of the middle is
+   * there, in mm; undefined for a row at or above the horizon.
+   */
+  floorAt(v: number): { ahead: number; perPx: number; distance: number } | undefined {
+    const falls = this.sin + v * this.cos;
+    if (falls * FARTHEST_MM < this.z) return undefined;
+    const way = this.z / falls;
+    return {
+      ahead: way * (this.cos - v * this.sin),
+      perPx: way / this.focal,
+      distance: way * Math.sqrt(1 + v * v),
+    };
+  }
+
+  /** The row, as v, that looks at the floor so many mm ahead; ±Infinity where none does. */
+  rowOf(ahead: number): number {
+    const along = ahead * this.cos + this.z * this.sin;
+    if (along <= 0) return ahead < 0 ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
+    return (this.z * this.cos - ahead * this.sin) / along;
+  }
+
+  /**
+   * A point in the camera's own frame of directions (ahead and left as seen from above, up from the floor; mm): how deep
+   * it lies along its line of sight, and u and v times that depth.
+   */
+  sight(ahead: number, left: number, up: number): [depth: number, across: number, down: number] {
+    const below = this.z - up;
+    return [ahead * this.cos + below * this.sin, -left, below * this.cos - ahead * this.sin];
+  }
+}
+
+/** A ray that meets the floor farther off than this looks at the horizon. */
+const FARTHEST_MM = 100_000;
