@@ -1,4 +1,5 @@
 import type { Heavy } from "./heavy/Heavy";
+import type { FrameStore } from "./storage/FrameStore";
 import type { ProjectStore } from "./storage/ProjectStore";
 import type { ReadingsStore } from "./storage/ReadingsStore";
 
@@ -6,6 +7,7 @@ import type { ReadingsStore } from "./storage/ReadingsStore";
 export interface Scene {
   projects: ProjectStore;
   readings: ReadingsStore;
+  frames: FrameStore;
   heavy: Heavy;
   /** The data folder: large bodies come in there. */
   folder: string;

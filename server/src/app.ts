@@ -5,6 +5,7 @@ import express, { type Express, type RequestHandler } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
 import { notFound, Problem, problemHandler } from "./problem";
+import { frameRoutes } from "./routes/frames";
 import { projectRoutes } from "./routes/projects";
 import { runRoutes } from "./routes/runs";
 import { tapeRoutes } from "./routes/tapes";
@@ -41,6 +42,7 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
     response.json({ ok: true });
   });
   app.use("/api/projects/:id/tapes", tapeRoutes(scene));
+  app.use("/api/projects/:id/frames", frameRoutes(scene));
   app.use("/api/projects/:id/runs", runRoutes(scene));
   app.use("/api/projects", projectRoutes(scene));
   app.use("/api", () => {

@@ -11,6 +11,7 @@ import { JOBS } from "./heavy/jobs";
 import { Problem, problemText } from "./problem";
 import { backUp, restore, tellBackups } from "./storage/backups";
 import type { Database } from "./storage/Database";
+import { FrameStore } from "./storage/FrameStore";
 import { DatabaseError, openDatabase } from "./storage/openDatabase";
 import { ProjectStore } from "./storage/ProjectStore";
 import { ReadingsStore } from "./storage/ReadingsStore";
@@ -52,14 +53,16 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
   const database = await openDatabase(data);
   const readings = new ReadingsStore(database);
-  const projects = new ProjectStore(database, readings);
+  const frames = new FrameStore(database);
+  const projects = new ProjectStore(database, readings, frames);
   // The one that shall be opened first is added last.
   const demos = () => ["potting-shed", "pipe-rail-carrier", "route-cards", "glasshouse-round"].map(readDemo);
-  if (!(await projects.addOnce(demos)) && demo)
-    for (const { document, readings } of demos()) await projects.add(document, readings);
+  if (!(await projects.addOnce(demos)) && demo) for (const made of demos()) await projects.add(made);
 
   const heavy = new Heavy(join(HERE, "heavy.worker.js"));
-  const server = createServer(makeApp({ projects, readings, heavy, folder: data }, join(ROOT, "web/dist"), log));
+  const server = createServer(
+    makeApp({ projects, readings, frames, heavy, folder: data }, join(ROOT, "web/dist"), log),
+  );
   server.on("error", (error: NodeJS.ErrnoException) => {
     if (error.code === "EADDRINUSE")
       giveUp(`port ${port} is in use by another program. Choose another with --port, or end that program.`, 1);
@@ -75,9 +78,9 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     // Only now: where the port is taken, another server on this folder may be taking in bodies.
     removeLeftovers(data);
     process.stdout.write(`Perceptum is at http://${HOST}:${taken}\n`);
-    void keepHouse(database, readings, data, log);
+    void keepHouse(database, readings, frames, data, log);
   });
-  const hourly = setInterval(() => void keepHouse(database, readings, data, log), HOUR_MS);
+  const hourly = setInterval(() => void keepHouse(database, readings, frames, data, log), HOUR_MS);
   let ending = false;
   const end = () => {
     if (ending) return;
@@ -94,7 +97,13 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
 }
 
 /** The day's backup, then what nothing names any more. Trouble with either stops nobody's work. */
-async function keepHouse(database: Database, readings: ReadingsStore, data: string, log: Logger): Promise<void> {
+async function keepHouse(
+  database: Database,
+  readings: ReadingsStore,
+  frames: FrameStore,
+  data: string,
+  log: Logger,
+): Promise<void> {
   const trying = async (what: string, work: () => Promise<void>) => {
     try {
       await work();
@@ -103,6 +112,7 @@ async function keepHouse(database: Database, readings: ReadingsStore, data: stri
     }
   };
   await trying("the daily backup", () => backUp(database, data, new Date()));
+  await trying("clearing away old frames", () => frames.clear(Date.now()));
   await trying("clearing away old readings", () => readings.clear(Date.now()));
 }
 

@@ -3,12 +3,13 @@ import { rmSync, writeFileSync } from "node:fs";
 import { createServer, request } from "node:http";
 import { type AddressInfo, connect } from "node:net";
 import { join } from "node:path";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings } from "@perceptum/core/readings";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
 import { freshFolder, ROOT, type RunningServer, startServer } from "../../e2e/server";
 
 const demo = glasshouseRound();
@@ -115,6 +116,41 @@ describe("projects", () => {
       status: 404,
     });
     expect(await problem(await fetch(at(`/${other}`)))).toMatchObject({ status: 404 });
+  });
+
+  it("with a camera come and go with their frames, each of which can be put and got by its name", async () => {
+    const watch = bedWatch(packFrame);
+    const [[name, png]] = Object.entries(watch.frames ?? {});
+    const added = await fetch(at(""), {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(watch),
+    });
+    expect(added.status).toBe(201);
+    const { id: other } = (await added.json()) as { id: string };
+    expect(await (await fetch(at(`/${other}/file`))).json()).toEqual(watch);
+    const bytes = Buffer.from(png, "base64");
+    const got = await fetch(at(`/${other}/frames/${name}`));
+    expect([got.headers.get("Content-Type"), Buffer.from(await got.arrayBuffer())]).toEqual(["image/png", bytes]);
+    const put = (to: string, body: Uint8Array<ArrayBuffer>, type = "image/png") =>
+      fetch(at(`/${to}/frames/${name}`), { method: "PUT", headers: { "Content-Type": type }, body });
+    // Another project does not hold it until it has sent it itself.
+    expect((await fetch(at(`/${id}/frames/${name}`))).status).toBe(404);
+    expect((await put(id, bytes)).status).toBe(204);
+    expect((await fetch(at(`/${id}/frames/${name}`))).status).toBe(200);
+    const cut = new Uint8Array(bytes.subarray(0, bytes.length - 1));
+    expect(await problem(await put(id, cut))).toMatchObject({
+      status: 422,
+      detail: expect.stringContaining("not the one that its name says"),
+    });
+    expect(await problem(await put(id, bytes, "image/jpeg"))).toMatchObject({ status: 415 });
+    expect(await problem(await put("nowhere", bytes))).toMatchObject({ status: 404 });
+    expect(
+      await problem(
+        await fetch(at(`/${id}/frames/short`), { method: "PUT", headers: { "Content-Type": "image/png" } }),
+      ),
+    ).toMatchObject({ status: 422 });
+    expect((await fetch(at(`/${other}`), { method: "DELETE" })).status).toBe(204);
   });
 
   it("that are no JSON, or too large, are refused", async () => {

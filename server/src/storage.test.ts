@@ -1,17 +1,20 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { bedWatch } from "@perceptum/core/demo";
 import type { TapeId } from "@perceptum/core/names";
-import { emptyProject, joinProject, type ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import Sqlite from "better-sqlite3";
 import { DataSource } from "typeorm";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
 import { endBy, limitFiles, NO_ROOM, tryFaults, Witness } from "../../e2e/faults";
 import { freshFolder, startServer } from "../../e2e/server";
 import { JOBS } from "./heavy/jobs";
 import { backUp, backupDays, restore } from "./storage/backups";
 import type { Database } from "./storage/Database";
 import { ENTITIES } from "./storage/entities";
+import { FrameStore } from "./storage/FrameStore";
 import { MIGRATIONS } from "./storage/migrations";
 import { openDatabase } from "./storage/openDatabase";
 import { ProjectStore } from "./storage/ProjectStore";
@@ -26,10 +29,14 @@ afterEach(() => rmSync(data, { recursive: true, force: true }));
 const file = () => join(data, "perceptum.sqlite");
 const stores = (database: Database) => {
   const readings = new ReadingsStore(database);
-  return { readings, projects: new ProjectStore(database, readings) };
+  const frames = new FrameStore(database);
+  return { readings, frames, projects: new ProjectStore(database, readings, frames) };
 };
-const kept = (document: ProjectDocument, readings = new Map<TapeId, RawReadings>()) =>
-  JOBS.take(joinProject(document, readings));
+const kept = (document: ProjectDocument, readings = new Map<TapeId, RawReadings>()) => {
+  const taken = JOBS.take(joinProject(document, readings));
+  if ("fault" in taken) throw new Error(taken.fault.message);
+  return taken;
+};
 
 /** Some readings; other ones for another seed. */
 function readingsOf(seed: number, count: number): RawReadings {
@@ -80,7 +87,7 @@ describe("a commit that fails", () => {
   it("leaves no transaction open, and nothing is written as long as one is", async () => {
     const database = await openDatabase(data);
     const { projects } = stores(database);
-    const { document } = kept(emptyProject("One"));
+    const made = kept(emptyProject("One"));
     await expect(
       database.write(async (manager) => {
         await manager.query(`INSERT INTO "fact" VALUES ('a', 'b')`);
@@ -89,7 +96,7 @@ describe("a commit that fails", () => {
     ).rejects.toThrow("broken off");
     expect(await database.read((m) => m.query(`SELECT * FROM "fact"`))).toEqual([]);
     await expect(database.write((m) => m.query("THIS IS NO SQL"))).rejects.toThrow();
-    const id = await projects.add(document, []);
+    const id = await projects.add(made);
     await database.close();
     const again = await openDatabase(data);
     expect(await stores(again).projects.has(id)).toBe(true);
@@ -112,11 +119,11 @@ describe("a commit that fails", () => {
     }));
     let full = true;
     const { projects } = stores(database);
-    const named = (name: string) => kept(emptyProject(name)).document;
-    await expect(projects.add(named("Lost"), [])).rejects.toMatchObject({ status: 507 });
+    const named = (name: string) => kept(emptyProject(name));
+    await expect(projects.add(named("Lost"))).rejects.toMatchObject({ status: 507 });
     full = false;
-    const id = await projects.add(named("Kept"), []);
-    expect(await projects.replace(id, 1, named("Changed"), undefined)).toBe(2);
+    const id = await projects.add(named("Kept"));
+    expect(await projects.replace(id, 1, named("Changed").document, undefined)).toBe(2);
     await database.close();
     const again = await openDatabase(data);
     expect((await stores(again).projects.list()).map((p) => p.name)).toEqual(["Changed"]);
@@ -234,8 +241,8 @@ describe("the database", () => {
 
   it("of an earlier version shows pictures where it showed icons", async () => {
     const database = await openDatabase(data);
-    const { document } = kept(emptyProject("Icons"), new Map());
-    const id = await stores(database).projects.add(document, []);
+    const made = kept(emptyProject("Icons"), new Map());
+    const id = await stores(database).projects.add(made);
     await database.close();
     const earlier = new Sqlite(file());
     earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE 'Pictures%'`);
@@ -263,11 +270,8 @@ describe("the database", () => {
 
   it("that is damaged inside is refused at the start, with the way to a backup", async () => {
     const database = await openDatabase(data);
-    const { document, readings } = kept(
-      withTape(emptyProject("Long"), "long"),
-      new Map([["long" as TapeId, readingsOf(1, 20_000)]]),
-    );
-    await stores(database).projects.add(document, readings);
+    const made = kept(withTape(emptyProject("Long"), "long"), new Map([["long" as TapeId, readingsOf(1, 20_000)]]));
+    await stores(database).projects.add(made);
     await database.close();
     const size = statSync(file()).size;
     const { open } = await import("node:fs/promises");
@@ -280,11 +284,11 @@ describe("the database", () => {
   it("whose file was moved or replaced while it is open takes no more writes", async () => {
     const database = await openDatabase(data);
     const { projects } = stores(database);
-    const { document } = kept(emptyProject("One"));
+    const made = kept(emptyProject("One"));
     renameSync(file(), join(data, "elsewhere.sqlite"));
-    await expect(projects.add(document, [])).rejects.toThrow("moved, deleted or replaced");
+    await expect(projects.add(made)).rejects.toThrow("moved, deleted or replaced");
     writeFileSync(file(), "");
-    await expect(projects.add(document, [])).rejects.toThrow("moved, deleted or replaced");
+    await expect(projects.add(made)).rejects.toThrow("moved, deleted or replaced");
     await database.close();
   });
 });
@@ -293,7 +297,7 @@ describe("readings", () => {
   it("are kept once by their content and never overwritten", async () => {
     const database = await openDatabase(data);
     const { projects, readings } = stores(database);
-    const id = await projects.add(kept(emptyProject("One")).document, []);
+    const id = await projects.add(kept(emptyProject("One")));
     const tape = "a" as TapeId;
     expect(await readings.putTape(id, tape, readingsBody(1, 100), 0)).toBe("kept");
     expect(await readings.putTape(id, tape, readingsBody(1, 100), 0)).toBe("kept");
@@ -307,7 +311,7 @@ describe("readings", () => {
     const database = await openDatabase(data);
     const { projects, readings } = stores(database);
     const base = emptyProject("One");
-    const id = await projects.add(kept(base).document, []);
+    const id = await projects.add(kept(base));
     const stay = "stays" as TapeId;
     await readings.putTape(id, stay, readingsBody(0, 2000), Date.now());
     let revision = 1;
@@ -334,7 +338,7 @@ describe("readings", () => {
   it("are not cleared away while they are on their way in", async () => {
     const database = await openDatabase(data);
     const { projects, readings } = stores(database);
-    const id = await projects.add(kept(emptyProject("One")).document, []);
+    const id = await projects.add(kept(emptyProject("One")));
     const body = readingsBody(1, 200_000);
     const [, end] = await Promise.all([
       readings.clear(Date.now() + 2 * GRACE_MS),
@@ -355,7 +359,7 @@ describe("backups", () => {
     const noon = (day: number) => new Date(Date.UTC(2026, 0, day, 12));
     const ids: string[] = [];
     for (let day = 1; day <= 9; day++) {
-      ids.push(await projects.add(kept(emptyProject(`Day ${day}`)).document, []));
+      ids.push(await projects.add(kept(emptyProject(`Day ${day}`))));
       await backUp(database, data, noon(day));
       await backUp(database, data, noon(day));
     }
@@ -364,7 +368,7 @@ describe("backups", () => {
     const aside = restore(data, "2026-01-04", noon(10));
     expect(existsSync(aside ?? "")).toBe(true);
     // The server that still runs notices that its file is another one.
-    await expect(projects.add(kept(emptyProject("Late")).document, [])).rejects.toThrow("replaced");
+    await expect(projects.add(kept(emptyProject("Late")))).rejects.toThrow("replaced");
     await database.close();
     const back = await openDatabase(data);
     expect((await stores(back).projects.list()).map((p) => p.name).sort()).toEqual([
@@ -396,7 +400,7 @@ describe("a change", () => {
     const database = await openDatabase(data);
     const { projects } = stores(database);
     const base = emptyProject("One");
-    const id = await projects.add(kept(base).document, []);
+    const id = await projects.add(kept(base));
     const send = (name: string, revision: number, key: string) =>
       projects.replace(id, revision, documentOf({ ...base, name }), key);
     expect(await send("Two", 1, "key-of-two")).toBe(2);
@@ -408,11 +412,51 @@ describe("a change", () => {
     await database.close();
   });
 
+  it("that names frames which are not here, or of another size, is refused; what it names no more goes after a day", async () => {
+    const database = await openDatabase(data);
+    const { projects, frames } = stores(database);
+    const watch = bedWatch(packFrame);
+    const names = watch.tapes[0].frames ?? [];
+    const { document, readings } = splitProject(watch);
+    const id = await projects.add(kept({ ...document, tapes: [] }));
+    const { readings: raw } = stores(database);
+    const times = JOBS.readReadings({ bytes: encodeReadings([...readings.values()][0]) });
+    if ("fault" in times) throw new Error(times.fault.message);
+    await raw.putTape(id, document.tapes[0].id, times.readings, 0);
+    await expect(projects.replace(id, 1, documentOf(document), undefined)).rejects.toMatchObject({
+      status: 409,
+      more: { missingFrames: names },
+    });
+    const put = async (project: typeof watch) => {
+      for (const [name, png] of Object.entries(project.frames ?? {})) {
+        const read = JOBS.readFrame({ bytes: Buffer.from(png, "base64") }, name);
+        if ("fault" in read) throw new Error(read.fault.message);
+        await frames.put(id, read.frame, 0);
+      }
+    };
+    await put(watch);
+    const small = structuredClone(document);
+    Object.assign(small.sensors[0], { frame: { width: 80, height: 60, rows: "top first" }, strip: undefined });
+    small.tapes[0].boxes = [];
+    await expect(projects.replace(id, 1, documentOf(small), undefined)).rejects.toMatchObject({ status: 422 });
+    expect(await projects.replace(id, 1, documentOf(document), undefined)).toBe(2);
+    // What is named stays, however long; what is not goes after a day.
+    await frames.clear(Date.now() + 2 * GRACE_MS);
+    expect(await frames.bytesOf(id, names[3])).toEqual(Buffer.from(watch.frames?.[names[3]] ?? "", "base64"));
+    await projects.replace(id, 2, documentOf({ ...document, tapes: [] }), undefined);
+    await frames.clear(Date.now());
+    expect(await frames.bytesOf(id, names[3])).toBeDefined();
+    await frames.clear(Date.now() + 2 * GRACE_MS);
+    expect(await frames.bytesOf(id, names[3])).toBeUndefined();
+    expect(await database.read((m) => m.query(`SELECT COUNT(*) AS n FROM "frame"`))).toEqual([{ n: 0 }]);
+    await database.close();
+  });
+
   it("that names readings of another report, or more than a file holds, is refused", async () => {
     const database = await openDatabase(data);
     const { projects, readings } = stores(database);
     const base = emptyProject("One");
-    const id = await projects.add(kept(base).document, []);
+    const id = await projects.add(kept(base));
     const hue = JOBS.readReadings({
       bytes: encodeReadings({ t: new Float64Array(3), channels: { hue: new Float64Array(3) } }),
     });

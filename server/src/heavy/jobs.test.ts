@@ -1,9 +1,11 @@
 import { createHash } from "node:crypto";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { MAX_READINGS } from "@perceptum/core/names";
 import { emptyProject, joinProject, splitProject, writeProject } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings, writeCsv } from "@perceptum/core/readings";
 import { describe, expect, it } from "vitest";
+import { packFrame } from "../../../demo/packFrame";
+import { inFile } from "../storage/FrameStore";
 import { JOBS } from "./jobs";
 
 const bytes = (text: string) => ({ bytes: Buffer.from(text) });
@@ -64,10 +66,41 @@ describe("a project file that comes in", () => {
       [...readings].map(([tape, raw]) => [tape, raw.t.length]),
     );
     const held = read.readings.map(([tape, { parts }]): [typeof tape, Uint8Array] => [tape, Buffer.concat(parts)]);
-    expect(Buffer.from(JOBS.writeFile(read.document.text, held)).toString()).toBe(writeProject(demo));
+    expect(Buffer.from(JOBS.writeFile(read.document.text, held, [])).toString()).toBe(writeProject(demo));
     // The length of the file is known beforehand, to a few bytes for each tape.
     const told = read.document.fileBytes + read.readings.reduce((sum, [, { textBytes }]) => sum + textBytes, 0);
     expect(Math.abs(told - Buffer.byteLength(writeProject(demo)))).toBeLessThan(100 * document.tapes.length);
+  });
+
+  it("with frames is kept with them, and goes out as it came", () => {
+    const demo = bedWatch(packFrame);
+    const read = JOBS.readFile(bytes(writeProject(demo)));
+    if ("fault" in read) throw new Error(read.fault.message);
+    expect(read.frames).toHaveLength(8);
+    const held = read.readings.map(([tape, { parts }]): [typeof tape, Uint8Array] => [tape, Buffer.concat(parts)]);
+    const shown = read.frames.map((frame): [string, Uint8Array] => [frame.name, frame.bytes]);
+    expect(Buffer.from(JOBS.writeFile(read.document.text, held, shown)).toString()).toBe(writeProject(demo));
+    const told = read.document.fileBytes + read.frames.reduce((sum, { bytes }) => sum + inFile(bytes.length), 0);
+    expect(Math.abs(told - Buffer.byteLength(writeProject(demo)))).toBeLessThan(300);
+  });
+
+  it("whose frames are not what they should be is refused with the place", () => {
+    const demo = bedWatch(packFrame);
+    const [first, second] = Object.keys(demo.frames ?? {});
+    const faultOf = (project: typeof demo) => {
+      const read = JOBS.readFile(bytes(writeProject(project)));
+      return "fault" in read ? `${read.fault.place}: ${read.fault.message}` : "";
+    };
+    const held = demo.frames ?? {};
+    expect(faultOf({ ...demo, frames: { ...held, [first]: held[second] } })).toBe(
+      `frames.${first}: the frame is not the one that its name says`,
+    );
+    expect(faultOf({ ...demo, frames: { ...held, [first]: "AAAA" } })).toBe(`frames.${first}: this is not a PNG`);
+    const [sensor] = demo.sensors;
+    const frame = { width: 161, height: 120, rows: "top first" as const };
+    expect(faultOf({ ...demo, sensors: [{ ...sensor, frame }] })).toBe(
+      "tapes[0].frames[0]: the frame has 160 × 120 px; its sensor's have 161 × 120",
+    );
   });
 
   it.each([

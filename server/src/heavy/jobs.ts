@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { MAX_READINGS, type TapeId, zodProblem } from "@perceptum/core/names";
+import { sizeOfPng } from "@perceptum/core/png";
 import {
   joinProject,
   type Project,
@@ -11,17 +12,27 @@ import {
   writeProject,
 } from "@perceptum/core/project";
 import {
+  channelsOnTape,
   cutReadings,
   decodeReadings,
   encodeReadings,
+  MOST_FRAME,
   packReadings,
   type RawReadings,
-  REPORT_KINDS,
   type Report,
   reportOfReadings,
   textBytesOfReadings,
   writeCsv,
 } from "@perceptum/core/readings";
+
+/** A tape of a camera with the size that its frames have. */
+export interface FramedTape {
+  name: string;
+  place: string;
+  frames: readonly string[];
+  width: number;
+  height: number;
+}
 
 /** What is wrong with what came in: a sentence, and the place. */
 export interface Fault {
@@ -39,6 +50,17 @@ export interface StoredReadings {
   parts: Uint8Array<ArrayBuffer>[];
 }
 
+/** A frame as it is kept. */
+export interface StoredFrame {
+  name: string;
+  width: number;
+  height: number;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
+/** The largest frame that is kept, in bytes of its PNG. */
+export const MOST_FRAME_BYTES = 10 * 1024 * 1024;
+
 /** A document as it is kept, with what the tables need to know of it. */
 export interface StoredDocument {
   text: string;
@@ -46,6 +68,15 @@ export interface StoredDocument {
   /** How long it is in a project file. */
   fileBytes: number;
   tapes: { id: TapeId; name: string; report: Report }[];
+  /** Tapes of cameras with the size that their frames have. */
+  framed: FramedTape[];
+}
+
+/** A project as it is kept. */
+export interface StoredProject {
+  document: StoredDocument;
+  readings: [TapeId, StoredReadings][];
+  frames: StoredFrame[];
 }
 
 /** A body: its bytes, or the file that it was written to because it is large. */
@@ -68,7 +99,32 @@ function storedDocument(document: ProjectDocument): StoredDocument {
     name: document.name,
     fileBytes: Buffer.byteLength(writeProject(joinProject(document, new Map()))),
     tapes: document.tapes.map(({ id, name, sensor }) => ({ id, name, report: reports.get(sensor) ?? "rgb" })),
+    framed: document.tapes.flatMap(({ name, sensor, frames }, i) => {
+      const size = document.sensors.find(({ id }) => id === sensor)?.frame;
+      return frames === undefined || size === undefined ? [] : [{ name, place: `tapes[${i}]`, frames, ...size }];
+    }),
   };
+}
+
+/** A frame that is what its name says, or what is wrong with it. */
+function storedFrame(
+  name: string,
+  bytes: Uint8Array<ArrayBuffer>,
+  place: string,
+): { frame: StoredFrame } | { fault: Fault } {
+  const size = sizeOfPng(bytes);
+  if (size === undefined) return { fault: { message: "this is not a PNG", place } };
+  const { width, height } = size;
+  if (width > MOST_FRAME.width || height > MOST_FRAME.height)
+    return {
+      fault: {
+        message: `the frame has ${width} × ${height} px; at most ${MOST_FRAME.width} × ${MOST_FRAME.height} are kept`,
+        place,
+      },
+    };
+  if (createHash("sha256").update(bytes).digest("hex") !== name)
+    return { fault: { message: "the frame is not the one that its name says", place } };
+  return { frame: { name, width, height, bytes } };
 }
 
 /** The digest of the bytes that `encodeReadings` would write, without writing them. */
@@ -76,7 +132,7 @@ function digestOf(readings: RawReadings): string {
   const head = encodeReadings(cutReadings(readings, 0, 0)).slice();
   new Float64Array(head.buffer)[0] += readings.t.length;
   const hash = createHash("sha256").update(head);
-  const names = REPORT_KINDS[reportOfReadings(readings)].channels;
+  const names = channelsOnTape(reportOfReadings(readings));
   for (const column of [readings.t, ...names.map((name) => readings.channels[name] as Float64Array)])
     hash.update(new Uint8Array(column.buffer, column.byteOffset, column.byteLength));
   return hash.digest("hex");
@@ -95,23 +151,47 @@ function storedReadings(readings: RawReadings): StoredReadings {
   };
 }
 
+/** The first frame that is not as large as those of its sensor. */
+function wrongSize({ framed }: StoredDocument, frames: readonly StoredFrame[]): Fault | undefined {
+  const sizes = new Map(frames.map((frame) => [frame.name, frame]));
+  for (const { place, frames: names, width, height } of framed)
+    for (const [i, name] of names.entries()) {
+      const found = sizes.get(name);
+      if (found !== undefined && (found.width !== width || found.height !== height))
+        return {
+          message: `the frame has ${found.width} × ${found.height} px; its sensor's have ${width} × ${height}`,
+          place: `${place}.frames[${i}]`,
+        };
+    }
+  return undefined;
+}
+
 /** The work that takes long for large bodies: the same functions here and in the worker. */
 export const JOBS = {
   /** Reads a project file. */
-  readFile(body: Body): { document: StoredDocument; readings: [TapeId, StoredReadings][] } | { fault: Fault } {
+  readFile(body: Body): StoredProject | { fault: Fault } {
     const read = readProject(textOf(body));
     return "problem" in read ? { fault: read.problem } : JOBS.take(read.project);
   },
 
-  /** A project that was checked, as it is kept. Its readings are used up. */
-  take(project: Project): { document: StoredDocument; readings: [TapeId, StoredReadings][] } {
+  /** A project that was checked, as it is kept. Its readings and frames are used up. */
+  take(project: Project): StoredProject | { fault: Fault } {
+    const frames: StoredFrame[] = [];
+    for (const [name, png] of Object.entries(project.frames ?? {})) {
+      const stored = storedFrame(name, new Uint8Array(Buffer.from(png, "base64")), `frames.${name}`);
+      if ("fault" in stored) return stored;
+      frames.push(stored.frame);
+    }
+    delete project.frames;
     const readings = project.tapes.map((tape): [TapeId, StoredReadings] => {
       const stored = storedReadings(packReadings(tape.readings));
       // One tape after the other, and none of them twice: the file may hold millions of numbers.
       tape.readings = { t: [], channels: {} };
       return [tape.id, stored];
     });
-    return { document: storedDocument(splitProject(project).document), readings };
+    const document = storedDocument(splitProject(project).document);
+    const fault = wrongSize(document, frames);
+    return fault === undefined ? { document, readings, frames } : { fault };
   },
 
   /** Reads a document without readings. */
@@ -140,10 +220,19 @@ export const JOBS = {
     }
   },
 
+  /** Reads a frame, which must be the one that its name says. */
+  readFrame: (body: Body, name: string): { frame: StoredFrame } | { fault: Fault } =>
+    storedFrame(name, new Uint8Array(bytesOf(body)), "the frame"),
+
   /** A project file, as bytes. */
-  writeFile(document: string, readings: readonly [TapeId, Uint8Array][]): Uint8Array {
+  writeFile(
+    document: string,
+    readings: readonly [TapeId, Uint8Array][],
+    frames: readonly [name: string, bytes: Uint8Array][],
+  ): Uint8Array {
     const raw = new Map(readings.map(([tape, bytes]) => [tape, decodeReadings(bytes)]));
-    return Buffer.from(writeProject(joinProject(JSON.parse(document) as ProjectDocument, raw)));
+    const held = Object.fromEntries(frames.map(([name, bytes]) => [name, Buffer.from(bytes).toString("base64")]));
+    return Buffer.from(writeProject(joinProject(JSON.parse(document) as ProjectDocument, raw, held)));
   },
 
   /** Readings as CSV. */

@@ -7,7 +7,7 @@ import type { Scene } from "../Scene";
 const etag = (revision: number) => `"${revision}"`;
 
 /** Projects: list, add, read, replace with `If-Match`, delete, and the whole as a project file. */
-export function projectRoutes({ projects, readings, heavy, folder }: Scene): Router {
+export function projectRoutes({ projects, readings, frames, heavy, folder }: Scene): Router {
   const router = Router();
 
   router.get("/", async (_, response) => {
@@ -19,7 +19,7 @@ export function projectRoutes({ projects, readings, heavy, folder }: Scene): Rou
     const id = await withBody(request, door, (body, bytes) =>
       heavy.run("readFile", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
-        return projects.add(read.document, read.readings);
+        return projects.add(read);
       }),
     );
     response.status(201).location(`/api/projects/${id}`).json({ id });
@@ -63,15 +63,20 @@ export function projectRoutes({ projects, readings, heavy, folder }: Scene): Rou
     const { id } = request.params;
     const found = await projects.get(id);
     if (found === undefined) throw notFound("the project");
-    const { name, tapes } = JSON.parse(found.document) as { name: string; tapes: { id: TapeId }[] };
+    const { name, tapes } = JSON.parse(found.document) as { name: string; tapes: { id: TapeId; frames?: string[] }[] };
     const held: [TapeId, Buffer][] = [];
     for (const tape of tapes) {
       const bytes = await readings.bytesOf(id, tape.id);
       if (bytes !== undefined) held.push([tape.id, bytes]);
     }
-    const size = found.document.length + held.reduce((sum, [, bytes]) => sum + bytes.length, 0);
+    const shown: [string, Buffer][] = [];
+    for (const frame of new Set(tapes.flatMap((tape) => tape.frames ?? []))) {
+      const bytes = await frames.bytesOf(id, frame);
+      if (bytes !== undefined) shown.push([frame, bytes]);
+    }
+    const size = found.document.length + [...held, ...shown].reduce((sum, [, bytes]) => sum + bytes.length, 0);
     const file = name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase();
-    await heavy.run("writeFile", size, [found.document, held], async (text) => {
+    await heavy.run("writeFile", size, [found.document, held, shown], async (text) => {
       response
         .attachment(`${file}.perceptum.json`)
         .type("application/json")

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, Not } from "typeorm";
-import type { StoredDocument, StoredReadings } from "../heavy/jobs";
+import type { StoredDocument, StoredFrame, StoredProject, StoredReadings } from "../heavy/jobs";
 import { Problem } from "../problem";
 import type { Database } from "./Database";
 import {
@@ -14,6 +14,7 @@ import {
   SendEntity,
   TapeEntity,
 } from "./entities";
+import { type FrameStore, holdFrames, inFile, nameFrames, requireFrames } from "./FrameStore";
 import { type ReadingsStore, rowOf } from "./ReadingsStore";
 
 export interface ProjectSummary
@@ -40,6 +41,7 @@ export class ProjectStore {
   constructor(
     private readonly database: Database,
     private readonly readings: ReadingsStore,
+    private readonly frames: FrameStore,
   ) {}
 
   /** All projects, the one last changed first. */
@@ -69,23 +71,32 @@ export class ProjectStore {
     return kept && (JSON.parse(kept.document) as ProjectDocument).tapes.map((tape) => tape.id);
   }
 
-  /** Adds a project with its readings; gives its id. */
-  add(document: StoredDocument, readings: readonly [TapeId, StoredReadings][]): Promise<string> {
-    return this.readings.whileArriving(async () => {
-      for (const [, stored] of readings) await this.readings.keepParts(stored);
-      return this.database.write((manager) => insertProject(manager, document, readings));
+  /** Adds a project with its readings and frames; gives its id. */
+  add(project: StoredProject): Promise<string> {
+    return this.whileArriving(async () => {
+      await this.keep(project);
+      return this.database.write((manager) => insertProject(manager, project));
     });
   }
 
+  private whileArriving<T>(work: () => Promise<T>): Promise<T> {
+    return this.readings.whileArriving(() => this.frames.whileArriving(work));
+  }
+
+  private async keep({ readings, frames }: StoredProject): Promise<void> {
+    for (const [, stored] of readings) await this.readings.keepParts(stored);
+    await this.frames.keep(frames);
+  }
+
   /** Reads and adds the demos, if that was never done: a list that was emptied stays empty. Says whether it did. */
-  addOnce(read: () => readonly { document: StoredDocument; readings: [TapeId, StoredReadings][] }[]): Promise<boolean> {
-    return this.readings.whileArriving(async () => {
+  addOnce(read: () => readonly StoredProject[]): Promise<boolean> {
+    return this.whileArriving(async () => {
       if (await this.database.read((manager) => manager.existsBy(FactEntity, { name: "demos" }))) return false;
       const demos = read();
-      for (const { readings } of demos) for (const [, stored] of readings) await this.readings.keepParts(stored);
+      for (const demo of demos) await this.keep(demo);
       await this.database.write(async (manager) => {
         await manager.insert(FactEntity, { name: "demos", value: "added" });
-        for (const { document, readings } of demos) await insertProject(manager, document, readings);
+        for (const demo of demos) await insertProject(manager, demo);
       });
       return true;
     });
@@ -125,6 +136,12 @@ export class ProjectStore {
         { project: id, tape: Not(In(named)), unnamedSince: IsNull() },
         { unnamedSince: now },
       );
+      await nameFrames(
+        manager,
+        id,
+        document.framed.flatMap(({ frames }) => frames),
+        now,
+      );
       if (send !== undefined) await manager.insert(SendEntity, { id: send, project: id, revision: next, at: now });
       return next;
     });
@@ -144,12 +161,16 @@ export class ProjectStore {
 
 async function insertProject(
   manager: EntityManager,
-  document: StoredDocument,
-  readings: readonly [TapeId, StoredReadings][],
+  {
+    document,
+    readings,
+    frames,
+  }: { document: StoredDocument; readings: readonly [TapeId, StoredReadings][]; frames: readonly StoredFrame[] },
 ): Promise<string> {
   requireSize(
     document,
     readings.map(([, stored]) => stored),
+    frames.reduce((sum, { bytes }) => sum + inFile(bytes.length), 0),
   );
   const id = randomUUID().slice(0, 8);
   const now = Date.now();
@@ -166,6 +187,12 @@ async function insertProject(
     await manager.upsert(ReadingsEntity, rowOf(stored), ["digest"]);
     await manager.insert(TapeEntity, { project: id, tape, digest: stored.digest, unnamedSince: null });
   }
+  await holdFrames(
+    manager,
+    id,
+    frames.map(({ name }) => name),
+    null,
+  );
   return id;
 }
 
@@ -194,11 +221,15 @@ async function requireReadings(manager: EntityManager, id: string, document: Sto
       );
     return row;
   });
-  requireSize(document, own);
+  requireSize(document, own, await requireFrames(manager, id, document.framed));
 }
 
 /** What can be saved can be saved as a file and read back: one limit for both. @throws Problem 413 */
-function requireSize(document: StoredDocument, readings: readonly Pick<ReadingsRow, "textBytes">[]): void {
+function requireSize(
+  document: StoredDocument,
+  readings: readonly Pick<ReadingsRow, "textBytes">[],
+  frameBytes: number,
+): void {
   const own = Buffer.byteLength(document.text);
   if (own > MAX_DOCUMENT_BYTES)
     throw new Problem(
@@ -206,7 +237,7 @@ function requireSize(document: StoredDocument, readings: readonly Pick<ReadingsR
       "Too large",
       `the project without its readings has ${mb(own)} MB; at most ${mb(MAX_DOCUMENT_BYTES)} MB can be kept`,
     );
-  const whole = document.fileBytes + readings.reduce((sum, { textBytes }) => sum + textBytes, 0);
+  const whole = document.fileBytes + frameBytes + readings.reduce((sum, { textBytes }) => sum + textBytes, 0);
   if (whole > MAX_PROJECT_BYTES)
     throw new Problem(
       413,

@@ -36,6 +36,23 @@ export interface ReadingsPartRow {
   bytes: Buffer;
 }
 
+/** A frame of a camera by its content: the SHA-256 of its PNG, of so many bytes. */
+export interface FrameRow {
+  name: string;
+  width: number;
+  height: number;
+  size: number;
+  bytes: Buffer;
+}
+
+/** Which frames a project holds. */
+export interface ProjectFrameRow {
+  project: string;
+  name: string;
+  /** Since when the project's document does not name it, in ms; null while it does. */
+  unnamedSince: number | null;
+}
+
 /** A change that was answered, by the id that its sender gave it: a repeated request is answered alike. */
 export interface SendRow {
   id: string;
@@ -102,6 +119,28 @@ export const ReadingsPartEntity = new EntitySchema<ReadingsPartRow>({
   },
 });
 
+export const FrameEntity = new EntitySchema<FrameRow>({
+  name: "frame",
+  columns: {
+    name: { type: "text", primary: true },
+    width: { type: "integer" },
+    height: { type: "integer" },
+    size: { type: "integer" },
+    bytes: { type: "blob" },
+  },
+});
+
+export const ProjectFrameEntity = new EntitySchema<ProjectFrameRow>({
+  name: "project_frame",
+  columns: {
+    project: { type: "text", primary: true },
+    name: { type: "text", primary: true },
+    unnamedSince: { type: "integer", nullable: true },
+  },
+  indices: [{ name: "IDX_project_frame_name", columns: ["name"] }],
+  foreignKeys: [ofProject("FK_project_frame_project")],
+});
+
 export const SendEntity = new EntitySchema<SendRow>({
   name: "send",
   columns: {
@@ -118,4 +157,13 @@ export const FactEntity = new EntitySchema<FactRow>({
   columns: { name: { type: "text", primary: true }, value: { type: "text" } },
 });
 
-export const ENTITIES = [ProjectEntity, TapeEntity, ReadingsEntity, ReadingsPartEntity, SendEntity, FactEntity];
+export const ENTITIES = [
+  ProjectEntity,
+  TapeEntity,
+  ReadingsEntity,
+  ReadingsPartEntity,
+  FrameEntity,
+  ProjectFrameEntity,
+  SendEntity,
+  FactEntity,
+];

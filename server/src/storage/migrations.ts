@@ -107,5 +107,27 @@ class Pictures1764260000000 implements MigrationInterface {
   }
 }
 
+/** Frames of cameras by their content, and which project holds them. */
+class Frames1764900000000 implements MigrationInterface {
+  name = "Frames1764900000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(
+      `CREATE TABLE "frame" ("name" text PRIMARY KEY NOT NULL, "width" integer NOT NULL, "height" integer NOT NULL, ` +
+        `"size" integer NOT NULL, "bytes" blob NOT NULL)`,
+    );
+    await runner.query(
+      `CREATE TABLE "project_frame" ("project" text NOT NULL, "name" text NOT NULL, "unnamedSince" integer, ` +
+        `CONSTRAINT "FK_project_frame_project" FOREIGN KEY ("project") REFERENCES "project" ("id") ON DELETE CASCADE ON UPDATE NO ACTION, ` +
+        `PRIMARY KEY ("project", "name"))`,
+    );
+    await runner.query(`CREATE INDEX "IDX_project_frame_name" ON "project_frame" ("name") `);
+  }
+
+  async down(): Promise<void> {
+    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+  }
+}
+
 /** All steps from an empty file to the present tables, oldest first. */
-export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000, Pictures1764260000000];
+export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000, Pictures1764260000000, Frames1764900000000];
