@@ -34,7 +34,11 @@ export class ReadingBlock {
     const kind = REPORT_KINDS[sensor.reports];
     this.length = t.length;
     this.t = t;
-    this.features = kind.features;
+    // A camera's tape keeps its times alone: what was read then lies in its frames.
+    const onlyTimes = kind.ofPixels === true && Object.keys(channels).length === 0;
+    this.features = onlyTimes ? [] : kind.features;
+    this.columns = {};
+    if (onlyTimes) return;
     const wire = wireOf(sensor);
     const scales = channelScales(sensor);
     const fractions = kind.channels.map((name, i) => {

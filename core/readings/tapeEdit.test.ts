@@ -1,4 +1,4 @@
-import { expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { TargetId } from "../names";
 import { joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
 
@@ -44,4 +44,31 @@ it("cuts in two, and joined again both parts hold every reading and mark", () =>
 it("cut before its first or after its last reading leaves one part empty", () => {
   expect(splitTape(tape, 0).map((p) => p.readings.t.length)).toEqual([0, 5]);
   expect(splitTape(tape, 999).map((p) => p.readings.t.length)).toEqual([5, 0]);
+});
+
+describe("a camera's tape", () => {
+  const camera = {
+    readings: { t: Float64Array.from([0, 100, 200, 300]), channels: {} },
+    marks: [],
+    frames: ["a", "b", "c", "d"],
+    boxes: [100, 200, 300].map((t) => ({ t, target: "coral" as never, left: 1, top: 2, width: 3, height: 4 })),
+  };
+
+  it("is trimmed, cut and joined with its frames and boxes", () => {
+    const trimmed = trimTape(camera, 150, 300);
+    expect([trimmed.frames, trimmed.boxes?.map(({ t }) => t)]).toEqual([
+      ["c", "d"],
+      [0, 100],
+    ]);
+    const [one, other] = splitTape(camera, 200);
+    expect([one.frames, other.frames]).toEqual([
+      ["a", "b"],
+      ["c", "d"],
+    ]);
+    const joined = joinTapes([other, one], 50);
+    expect(joined.frames).toEqual(["c", "d", "a", "b"]);
+    expect([...joined.readings.t]).toEqual([0, 100, 150, 250]);
+    expect(joined.boxes?.map(({ t }) => t)).toEqual([0, 100, 250]);
+    expect(trimTape(camera, 900, 950)).toMatchObject({ frames: [], boxes: [] });
+  });
 });

@@ -1,8 +1,8 @@
 import { cutReadings, type RawReadings } from "./rawReadings";
-import type { Mark } from "./tapeSchema";
+import type { Box, Mark, TapeHead } from "./tapeSchema";
 
-/** A tape's readings with its marks. */
-export interface MarkedReadings {
+/** A tape's readings with its marks; of a camera with frames and boxes. */
+export interface MarkedReadings extends Pick<TapeHead, "frames" | "boxes"> {
   readings: RawReadings;
   marks: Mark[];
 }
@@ -18,15 +18,27 @@ function moved({ t, channels }: RawReadings, shift: number): RawReadings {
   return { t: t.map((x) => x + shift), channels };
 }
 
+/** Boxes of a stretch of time, moved by `shift` ms. */
+const cutBoxes = (boxes: readonly Box[], from: number, to: number, shift: number): Box[] =>
+  boxes.filter(({ t }) => t >= from && t <= to).map((box) => ({ ...box, t: box.t + shift }));
+
 /** The readings within a stretch of time, both ends included, with time counted from its first reading. */
-export function trimTape({ readings, marks }: MarkedReadings, from: number, to: number): MarkedReadings {
+export function trimTape({ readings, marks, frames, boxes }: MarkedReadings, from: number, to: number): MarkedReadings {
   const first = readings.t.findIndex((t) => t >= from);
   const last = readings.t.findLastIndex((t) => t <= to);
-  if (first < 0 || last < first) return { readings: cutReadings(readings, 0, 0), marks: [] };
+  if (first < 0 || last < first)
+    return {
+      readings: cutReadings(readings, 0, 0),
+      marks: [],
+      ...(frames && { frames: [] }),
+      ...(boxes && { boxes: [] }),
+    };
   const start = readings.t[first];
   return {
     readings: moved(cutReadings(readings, first, last + 1), -start),
     marks: cutMarks(marks, start, readings.t[last], -start),
+    ...(frames && { frames: frames.slice(first, last + 1) }),
+    ...(boxes && { boxes: cutBoxes(boxes, start, readings.t[last], -start) }),
   };
 }
 
@@ -49,6 +61,7 @@ export function joinTapes(tapes: readonly MarkedReadings[], gapMs: number): Mark
   const t = new Float64Array(total);
   const columns = names.map(() => new Float64Array(total));
   const marks: Mark[] = [];
+  const boxes: Box[] = [];
   let n = 0;
   for (const tape of tapes) {
     const shift = n === 0 ? 0 : t[n - 1] + gapMs - (tape.readings.t[0] ?? 0);
@@ -60,7 +73,13 @@ export function joinTapes(tapes: readonly MarkedReadings[], gapMs: number): Mark
       columns[c].set(tape.readings.channels[name] ?? [], n);
     });
     marks.push(...tape.marks.map((m) => ({ ...m, from: m.from + shift, to: m.to + shift })));
+    boxes.push(...(tape.boxes ?? []).map((box) => ({ ...box, t: box.t + shift })));
     n += tape.readings.t.length;
   }
-  return { readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) }, marks };
+  const framed = tapes.some((tape) => tape.frames !== undefined);
+  return {
+    readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) },
+    marks,
+    ...(framed && { frames: tapes.flatMap((tape) => tape.frames ?? []), boxes }),
+  };
 }

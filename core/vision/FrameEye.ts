@@ -60,6 +60,15 @@ export class FrameEye {
     return this.masks[label].has(column - left, row - top);
   }
 
+  /** Every run of pixels of a label's cleaned mask, row after row, in px of the strip. */
+  eachRun(label: number, told: (row: number, from: number, to: number) => void): void {
+    const mask = this.masks[label];
+    const [first, last] = mask.span;
+    const run = new Int32Array(2);
+    for (let row = first; row < last; row++)
+      for (let column = 0; mask.nextRun(row, column, run); column = run[1]) told(row, run[0], run[1]);
+  }
+
   /** Puts every pixel into the mask of its label, a run of one label at a time. */
   private fillMasks(frame: Frame): void {
     const { top, bottom, left, right } = this.strip;

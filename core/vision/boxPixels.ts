@@ -85,26 +85,46 @@ interface Taped {
   sensors: readonly Sensor[];
 }
 
-/**
- * A project with its readings as rules are taught and judged by them: a camera's tape holds the pixels of its boxes, each
- * box a mark. `pixels` gives those of each such tape; one whose pixels are not known has no readings.
- */
-export function taughtBy<P extends Taped>(
+/** The pixels of a tape's boxes, and the boxes that they are of. */
+export interface BoxPixels {
+  boxes: readonly Box[];
+  pixels: RawReadings;
+}
+
+/** Tapes as rules are taught and judged by them: a camera's tape has each of its boxes as a mark on their pixels. */
+export function taughtTapes(tapes: readonly TapeHead[], known: ReadonlyMap<TapeId, BoxPixels>): TapeHead[] {
+  return tapes.map((tape) =>
+    tape.frames === undefined ? tape : { ...tape, marks: marksOfBoxes(known.get(tape.id)?.boxes ?? []) },
+  );
+}
+
+/** Readings to go with them: a camera's tape holds the pixels of its boxes, and is left out as long as they are not known. */
+export function taughtReadings(
+  tapes: readonly TapeHead[],
+  readings: ReadingsByTape,
+  known: ReadonlyMap<TapeId, BoxPixels>,
+): ReadingsByTape {
+  const taught = new Map(readings);
+  for (const { id, frames } of tapes) {
+    if (frames === undefined) continue;
+    const own = known.get(id);
+    if (own === undefined) taught.delete(id);
+    else taught.set(id, own.pixels);
+  }
+  return taught;
+}
+
+/** A project with its readings as rules are taught and judged by them. */
+export function taughtBy<P extends { tapes: TapeHead[] }>(
   project: P,
   readings: ReadingsByTape,
-  pixels: ReadingsByTape,
+  known: ReadonlyMap<TapeId, BoxPixels>,
 ): { project: P; readings: ReadingsByTape } {
-  const cameras = new Set(project.sensors.filter(isCamera).map(({ id }) => id));
-  if (!project.tapes.some((tape) => cameras.has(tape.sensor))) return { project, readings };
-  const taught = new Map(readings);
-  const tapes = project.tapes.map((tape) => {
-    if (!cameras.has(tape.sensor)) return tape;
-    const own = pixels.get(tape.id);
-    if (own === undefined) taught.delete(tape.id);
-    else taught.set(tape.id, own);
-    return { ...tape, marks: marksOfBoxes(tape.boxes ?? []) };
-  });
-  return { project: { ...project, tapes }, readings: taught };
+  if (project.tapes.every((tape) => tape.frames === undefined)) return { project, readings };
+  return {
+    project: { ...project, tapes: taughtTapes(project.tapes, known) },
+    readings: taughtReadings(project.tapes, readings, known),
+  };
 }
 
 /** The tapes of cameras. */
@@ -119,16 +139,16 @@ export function allPixels(
   project: Taped,
   readings: ReadingsByTape,
   frame: (name: string) => Frame | undefined,
-): Map<TapeId, RawReadings> {
-  const pixels = new Map<TapeId, RawReadings>();
+): Map<TapeId, BoxPixels> {
+  const known = new Map<TapeId, BoxPixels>();
   for (const { tape, sensor } of cameraTapes(project)) {
     const { id, frames = [], boxes = [] } = tape;
     const times = readings.get(id)?.t;
-    const own = pixelsOfBoxes(boxes, sensor, (t) => {
+    const pixels = pixelsOfBoxes(boxes, sensor, (t) => {
       const name = frames[times?.indexOf(t) ?? -1];
       return name === undefined ? undefined : frame(name);
     });
-    if (own !== undefined) pixels.set(id, own);
+    if (pixels !== undefined) known.set(id, { boxes, pixels });
   }
-  return pixels;
+  return known;
 }

@@ -20,6 +20,8 @@ import { useShortcuts } from "./useShortcuts";
 
 const ShortcutSheet = lazily(() => import("./ShortcutSheet").then((m) => m.ShortcutSheet));
 
+const CameraWatch = lazily(() => import("../camera/CameraWatch").then((m) => m.CameraWatch));
+
 const RefusedSheet = lazily(() => import("./RefusedSheet").then((m) => m.RefusedSheet));
 const GoneSheet = lazily(() => import("./GoneSheet").then((m) => m.GoneSheet));
 const ConflictSheet = lazily(() => import("./ConflictSheet").then((m) => m.ConflictSheet));
@@ -88,6 +90,7 @@ export function Workbench({ stage }: { stage: StageId }) {
   return (
     <Frame>
       <UpToDate />
+      {project.tapes.some((t) => t.frames !== undefined) && <CameraWatch />}
       <Header stage={stage} onShortcuts={shortcuts.open} />
       <TargetList />
       <Main>

@@ -1,4 +1,4 @@
-import { REPORT_KINDS } from "@perceptum/core/readings";
+import { isCamera, REPORT_KINDS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
@@ -24,11 +24,13 @@ const BenchPane = lazily(() => import("./BenchPane").then((m) => m.BenchPane));
 
 const WhiteDarkSheet = lazily(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
 
+const FramePane = lazily(() => import("../camera/FramePane").then((m) => m.FramePane));
+
 const SensorSheet = lazily(() => import("./SensorSheet").then((m) => m.SensorSheet));
 
-const Rows = styled.div`
+const Rows = styled.div<{ $frames: boolean }>`
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-rows: ${({ $frames }) => ($frames ? "minmax(0, 1.7fr)" : "auto")} minmax(0, 1fr);
   gap: 1px;
   min-height: 0;
   min-width: 0;
@@ -57,7 +59,7 @@ export function SenseStage() {
   const referenced = REPORT_KINDS[reports].referenced;
   return (
     <StageGrid $columns="minmax(0, 1fr) 316px">
-      <Rows>
+      <Rows $frames={isCamera(sensor)}>
         <Pane $sheet aria-label="Reading">
           <Head style={{ marginBottom: 4, flexWrap: "wrap", rowGap: 4 }}>
             <Choice
@@ -118,6 +120,7 @@ export function SenseStage() {
 
 function TapeReading() {
   const source = useSource();
+  const { tapes } = useProject();
   if (source === null || source.block.length === 0)
     return (
       <Empty>
@@ -126,6 +129,9 @@ function TapeReading() {
           : "This tape has no readings."}
       </Empty>
     );
+  const tape = tapes.find((t) => t.id === source.source);
+  if (tape?.frames !== undefined && isCamera(source.sensor))
+    return <FramePane key={tape.id} source={source} tape={tape} sensor={source.sensor} />;
   return (
     <SideBySide>
       <AtPlayhead source={source} />

@@ -26,7 +26,9 @@ export function useTapeEdits() {
     ) => session.changeTapes({ what, made, gone, ...(alongside && { alongside }) });
     const whole = (tape: TapeHead): NewTape | undefined => {
       const readings = session.readings.get(tape.id);
-      return readings && { name: tape.name, sensor: tape.sensor, origin: tape.origin, readings, marks: tape.marks };
+      if (readings === undefined) return undefined;
+      const { id: _, ...head } = tape;
+      return { ...head, readings };
     };
     const setMarks = (tape: TapeId, what: string, change: (marks: Mark[]) => Mark[], gesture?: string) =>
       edit(

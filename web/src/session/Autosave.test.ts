@@ -7,6 +7,7 @@ import { type AppStore, makeStore } from "../state/store";
 import { Autosave } from "./Autosave";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
+import { Frames } from "./Frames";
 import { Readings } from "./Readings";
 
 interface Sent {
@@ -61,6 +62,11 @@ class FakeBrowser {
   };
   forget = async (project: string, window: string) => void this.kept.delete(`${project} ${window}`);
   keepReadings = async (project: string, tape: TapeId) => void this.tapes.add(`${project} ${tape}`);
+  readonly frames = new Set<string>();
+  keepFrame = async (project: string, name: string) => void this.frames.add(`${project} ${name}`);
+  forgetFrames = async (project: string, names: Iterable<string>) => {
+    for (const name of names) this.frames.delete(`${project} ${name}`);
+  };
   forgetReadings = async (project: string, tapes: Iterable<TapeId>) => {
     for (const tape of tapes) this.tapes.delete(`${project} ${tape}`);
   };
@@ -74,6 +80,7 @@ let server: FakeServer;
 let browser: FakeBrowser;
 let store: AppStore;
 let readings: Readings;
+let frames: Frames;
 let autosave: Autosave;
 /** What was noted for the next page of the window. */
 let left: Unsent | undefined;
@@ -96,13 +103,21 @@ beforeEach(() => {
   });
   store = makeStore();
   readings = new Readings("a", new AbortController().signal);
+  frames = new Frames("a");
   const window = {
     name: "w" as BrowserWindow["name"],
     leave: (unsent: Unsent) => {
       left = unsent;
     },
   };
-  autosave = new Autosave({ store, project: "a", window, browser: browser as unknown as BrowserStore, readings });
+  autosave = new Autosave({
+    store,
+    project: "a",
+    window,
+    browser: browser as unknown as BrowserStore,
+    readings,
+    frames,
+  });
   store.dispatch(opened({ id: "a", project: emptyProject("0"), revision: 3 }));
 });
 afterEach(() => {
@@ -253,6 +268,33 @@ describe("what the browser keeps", () => {
     await settled();
     expect([saving(), browser.tapes.size]).toEqual(["saved", 0]);
   });
+});
+
+it("frames that the server does not have are kept and sent before the document that names them, and then forgotten", async () => {
+  const names = ["a", "b", "c", "d", "e"].map((letter) => letter.repeat(64));
+  for (const name of names) frames.add(name, new Uint8Array([1]));
+  const project = emptyProject("1");
+  const head = {
+    id: "tape-new" as TapeId,
+    name: "New",
+    sensor: project.sensors[0].id,
+    origin: "import" as const,
+    marks: [],
+    frames: names,
+  };
+  store.dispatch(edited({ project: { ...project, tapes: [head] }, what: "pictures" }));
+  await settled();
+  expect(browser.frames.size).toBe(5);
+  await vi.advanceTimersByTimeAsync(400);
+  // Four at a time.
+  expect(server.requests.map((r) => r.url)).toEqual(names.slice(0, 4).map((name) => `/api/projects/a/frames/${name}`));
+  for (const request of server.requests.slice(0, 4)) await request.answer(204);
+  await server.requests[4].answer(204);
+  expect(server.requests.map((r) => r.name).slice(5)).toEqual(["1"]);
+  expect(frames.unsent.size).toBe(0);
+  await server.requests[5].answer(200, { revision: 4 });
+  await settled();
+  expect([saving(), browser.frames.size]).toEqual(["saved", 0]);
 });
 
 describe("what the server refuses", () => {

@@ -6,6 +6,7 @@ import { type DocumentState, documentReducer, type Failure, saveBegan, saved, sa
 import type { AppStore } from "../state/store";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
+import { type Frames, framesOf } from "./Frames";
 import { LatestOnly } from "./LatestOnly";
 import { NotTaken, type Readings } from "./Readings";
 
@@ -26,6 +27,7 @@ export interface AutosaveOptions {
   window: Pick<BrowserWindow, "name" | "leave">;
   browser: BrowserStore;
   readings: Readings;
+  frames: Frames;
 }
 
 /** A document on its way to the server, by the id that makes a repeated request the same one. */
@@ -55,6 +57,7 @@ export class Autosave {
   private readonly unsubscribe: () => void;
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();
+  private readonly keptFrames = new Set<string>();
   /** The document that the browser holds now; null where it holds none. */
   private kept: ProjectDocument | null = null;
 
@@ -92,7 +95,9 @@ export class Autosave {
     this.final = { ...this.document, saving: "saved" };
     this.stopListening();
     void this.forget();
-    void this.options.browser.forgetReadings(this.options.project, this.keptTapes).catch(() => undefined);
+    const { browser, project } = this.options;
+    void browser.forgetReadings(project, this.keptTapes).catch(() => undefined);
+    void browser.forgetFrames(project, this.keptFrames).catch(() => undefined);
   }
 
   /** A change that was kept goes on being sent by its own id: a request of an earlier visit may have come through. */
@@ -139,7 +144,13 @@ export class Autosave {
   }
 
   private async keep(document: ProjectDocument): Promise<void> {
-    const { project, window, browser, readings } = this.options;
+    const { project, window, browser, readings, frames } = this.options;
+    for (const name of framesOf(document.tapes)) {
+      const bytes = this.keptFrames.has(name) ? undefined : frames.unsent.get(name);
+      if (bytes === undefined) continue;
+      await browser.keepFrame(project, name, bytes);
+      this.keptFrames.add(name);
+    }
     for (const { id } of document.tapes) {
       const raw = readings.unsent.has(id) && !this.keptTapes.has(id) ? readings.get(id) : undefined;
       if (raw === undefined) continue;
@@ -170,7 +181,7 @@ export class Autosave {
   }
 
   private async send(): Promise<void> {
-    const { project, browser, readings } = this.options;
+    const { project, browser, readings, frames } = this.options;
     const { revision, present } = this.document;
     const document = present as ProjectDocument;
     const send = this.sendOf(document, revision);
@@ -183,6 +194,9 @@ export class Autosave {
       const sent = [...this.keptTapes].filter((tape) => !readings.unsent.has(tape));
       for (const tape of sent) this.keptTapes.delete(tape);
       await browser.forgetReadings(project, sent).catch(() => undefined);
+      const shown = [...this.keptFrames].filter((name) => !frames.unsent.has(name));
+      for (const name of shown) this.keptFrames.delete(name);
+      await browser.forgetFrames(project, shown).catch(() => undefined);
       return;
     }
     this.dispatch(saveFailed(this.told(answer)));
@@ -209,11 +223,12 @@ export class Autosave {
   }
 
   private async put({ document, revision, id }: Send, again = true): Promise<Failure | { revision: number }> {
-    const { project, readings } = this.options;
+    const { project, readings, frames } = this.options;
     const limit = new AbortController();
     const timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
     try {
       await readings.send(document.tapes.map((tape) => tape.id));
+      await frames.send(framesOf(document.tapes));
       const body = new Blob([JSON.stringify(document)]);
       const response = await fetch(`/api/projects/${project}`, {
         method: "PUT",
@@ -244,9 +259,12 @@ export class Autosave {
     if (open !== this.options.project || present === null || saving === "saved" || saving === "conflict") return;
     this.keeping.ask(present);
     const send = this.sendOf(present, revision);
-    const { project, window, readings } = this.options;
+    const { project, window, readings, frames } = this.options;
     // The page that comes next may ask for the project before this has come to the server or into the browser's store.
-    if (present.tapes.every(({ id }) => !readings.unsent.has(id) || this.keptTapes.has(id)))
+    if (
+      present.tapes.every(({ id }) => !readings.unsent.has(id) || this.keptTapes.has(id)) &&
+      framesOf(present.tapes).every((name) => !frames.unsent.has(name) || this.keptFrames.has(name))
+    )
       window.leave({ project, window: window.name, revision, document: present, send: send.id, at: Date.now() });
     void this.put(send);
   };

@@ -20,6 +20,8 @@ interface Tables extends DBSchema {
   unsent: { key: [string, string]; value: Unsent };
   /** Readings that the server does not have yet, by project and tape. */
   readings: { key: [string, string]; value: { project: string; tape: TapeId; bytes: Uint8Array<ArrayBuffer> } };
+  /** Frames that the server does not have yet, by project and name. */
+  frames: { key: [string, string]; value: { project: string; name: string; bytes: Uint8Array<ArrayBuffer> } };
 }
 
 /** The first version kept one change for each project in a table `unsent` with this shape. */
@@ -35,8 +37,10 @@ export class BrowserStore {
   private opened: Promise<IDBPDatabase<Tables>> | undefined;
 
   private open(): Promise<IDBPDatabase<Tables>> {
-    this.opened ??= openDB<Tables>("perceptum", 2, {
+    this.opened ??= openDB<Tables>("perceptum", 3, {
       async upgrade(db, from, _, transaction) {
+        db.createObjectStore("frames", { keyPath: ["project", "name"] });
+        if (from === 2) return;
         const old = from === 1 ? ((await transaction.objectStore("unsent").getAll()) as unknown as FirstUnsent[]) : [];
         if (from === 1) db.deleteObjectStore("unsent");
         const unsent = db.createObjectStore("unsent", { keyPath: ["project", "window"] });
@@ -81,6 +85,19 @@ export class BrowserStore {
 
   async keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {
     await (await this.open()).put("readings", { project, tape, bytes: encodeReadings(readings) });
+  }
+
+  async keepFrame(project: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    await (await this.open()).put("frames", { project, name, bytes });
+  }
+
+  async frame(project: string, name: string): Promise<Uint8Array<ArrayBuffer> | undefined> {
+    return (await (await this.open()).get("frames", [project, name]))?.bytes;
+  }
+
+  async forgetFrames(project: string, names: Iterable<string>): Promise<void> {
+    const db = await this.open();
+    for (const name of names) await db.delete("frames", [project, name]);
   }
 
   async readings(project: string, tape: TapeId): Promise<RawReadings | undefined> {

@@ -1,5 +1,6 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import type { RawReadings, TapeHead } from "@perceptum/core/readings";
 import type { RuleSet, SeenSpan } from "@perceptum/core/rules";
 import { emptyScore, type Flips, figuresOf, type JudgedTape, type ScoreFigures } from "@perceptum/core/teaching";
 import { DRAG } from "../state/document";
@@ -52,13 +53,14 @@ export class Judging {
   private broken = 0;
   /** What the worker was told last; nothing of it after a new one was made. */
   private stoodOn: ProjectDocument | null = null;
+  private stoodBy: readonly TapeHead[] | null = null;
   private kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
   private readonly unsubscribe: () => void;
 
   constructor(
     private readonly store: AppStore,
     private readonly project: string,
-    readings: Readings,
+    private readonly readings: Readings,
     broke: (message: string) => void,
   ) {
     this.worker = new WorkerLink(
@@ -68,7 +70,7 @@ export class Judging {
         prepare: (remote) => {
           this.stoodOn = null;
           this.kept = { before: null, drag: null };
-          return remote.hold([...readings.all]);
+          return remote.hold(this.toHold());
         },
         broke: (message) => {
           broke(message);
@@ -78,7 +80,17 @@ export class Judging {
     );
     this.judging = new LatestOnly((task) => this.judge(task));
     this.unsubscribe = store.subscribe(() => this.notice());
-    readings.version.subscribe(() => this.worker.tell((remote) => remote.hold([...readings.all])));
+    readings.version.subscribe(() => {
+      this.worker.tell((remote) => remote.hold(this.toHold()));
+      // The pixels of a camera's boxes come after the boxes.
+      const { last } = this;
+      if (last?.project.tapes.some((tape) => tape.frames !== undefined)) this.judging.ask(last);
+    });
+  }
+
+  private toHold(): [TapeId, RawReadings][] {
+    const { tapes = [] } = this.store.getState().document.present ?? {};
+    return [...this.readings.taughtBy(tapes).readings];
   }
 
   end(): void {
@@ -108,17 +120,19 @@ export class Judging {
   private async judge(task: JudgeTask): Promise<void> {
     const { project } = task;
     const answer = await this.worker.ask((remote) => {
-      const { sensors, ruleSets, targets, lights, tapes } = project;
+      const { sensors, ruleSets, targets, lights } = project;
+      const { heads: tapes } = this.readings.taughtBy(project.tapes);
       const same =
         this.stoodOn?.sensors === sensors &&
         this.stoodOn.targets === targets &&
         this.stoodOn.lights === lights &&
-        this.stoodOn.tapes === tapes;
+        this.stoodBy === tapes;
       // The worker takes what it is sent in turn: nothing waits here for the page to come round between two of them.
       const sent: Promise<void>[] = [];
       if (!same) {
         sent.push(remote.stand({ sensors, targets, lights, tapes }));
         this.stoodOn = project;
+        this.stoodBy = tapes;
       }
       for (const which of ["before", "drag"] as const) {
         if (this.kept[which] === task[which]) continue;

@@ -50,7 +50,10 @@ afterEach(() => {
 });
 
 it("tries fixes once the project has rested, and not while it is edited", async () => {
-  const readings = { all: new Map(), version: new Published(0) } as unknown as Readings;
+  const readings = {
+    taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
+    version: new Published(0),
+  } as unknown as Readings;
   const mentor = new Mentor(readings, () => undefined);
   const found = () => new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   const answered = () => mentor.tryStep(emptyProject("any") as never, { step: "finish" }, null);
@@ -73,7 +76,10 @@ it("tries fixes once the project has rested, and not while it is edited", async 
 });
 
 it("tries none of a project that was changed while its findings were worked out", async () => {
-  const readings = { all: new Map(), version: new Published(0) } as unknown as Readings;
+  const readings = {
+    taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
+    version: new Published(0),
+  } as unknown as Readings;
   const mentor = new Mentor(readings, () => undefined);
   const first = new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   mentor.advise(emptyProject("one") as never, null);

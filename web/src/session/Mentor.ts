@@ -76,9 +76,12 @@ export class Mentor {
     );
     this.advising = new LatestOnly(async (asked) => {
       const { project, tape } = asked;
-      const { list, fixes } = await this.askOfReadings((remote) => remote.findings(project));
+      const { heads } = this.readings.taughtBy(project.tapes);
+      const taught = heads === project.tapes ? project : { ...project, tapes: heads };
+      const { list, fixes } = await this.askOfReadings(project, (remote) => remote.findings(taught));
       this.findings.set({ project, list });
-      const did = tape === null ? NOTHING_DONE : await this.askOfReadings((remote) => remote.did(project, tape));
+      const did =
+        tape === null ? NOTHING_DONE : await this.askOfReadings(project, (remote) => remote.did(taught, tape));
       this.did.set({ tape, ...did });
       // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
       if (asked === this.asked) this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
@@ -141,9 +144,12 @@ export class Mentor {
   }
 
   /** Asks what goes by readings: the worker is given them first where it does not have them. */
-  private askOfReadings<R>(question: (remote: Remote<MentorWorker>) => Promise<R>): Promise<R> {
+  private askOfReadings<R>(
+    project: ProjectDocument,
+    question: (remote: Remote<MentorWorker>) => Promise<R>,
+  ): Promise<R> {
     return this.worker.ask((remote) => {
-      if (!this.holds) void remote.hold([...this.readings.all]);
+      if (!this.holds) void remote.hold([...this.readings.taughtBy(project.tapes).readings]);
       this.holds = true;
       return question(remote);
     });

@@ -1,6 +1,6 @@
 import { cutName, type SensorId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { MarkedReadings, TapeHead } from "@perceptum/core/readings";
+import type { MarkedReadings, RawReadings, Sensor, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
 import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
@@ -9,6 +9,7 @@ import { Autosave } from "./Autosave";
 import { Bench } from "./Bench";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
+import { Frames, framesOf } from "./Frames";
 import { Judging } from "./Judging";
 import { Mentor } from "./Mentor";
 import { Marked } from "./marked";
@@ -18,7 +19,7 @@ import { Sweeps } from "./Sweeps";
 import { Teacher } from "./Teacher";
 
 /** A tape that is to be added: its readings get an id of their own. */
-export interface NewTape extends MarkedReadings {
+export interface NewTape extends MarkedReadings, Pick<TapeHead, "frames" | "boxes"> {
   name: string;
   sensor: SensorId;
   origin: TapeHead["origin"];
@@ -30,6 +31,14 @@ export interface TapeChange {
   made: readonly NewTape[];
   gone?: readonly TapeId[];
   alongside?: (project: ProjectDocument) => ProjectDocument;
+}
+
+/** A pixel of a camera's frame as a reading, in px of the upright frame. */
+export interface Probe {
+  sensor: Sensor;
+  raw: RawReadings;
+  column: number;
+  row: number;
 }
 
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
@@ -45,12 +54,15 @@ const tapesOf = ({ tapes }: ProjectDocument): TapeId[] => tapes.map((tape) => ta
 export class ProjectSession {
   private readonly ending = new AbortController();
   readonly readings: Readings;
+  readonly frames: Frames;
   readonly judging: Judging;
   readonly marked: Marked;
   readonly mentor: Mentor;
   readonly teacher: Teacher;
   readonly sweeps = new Sweeps();
   readonly bench = new Bench();
+  /** The pixel of a frame that is looked at. */
+  readonly probe = new Published<Probe | null>(null);
   /** What broke off and was begun anew, as a sentence. */
   readonly notice = new Published<string | null>(null);
   /** Work that an earlier visit left unsent, until the person has chosen. */
@@ -66,13 +78,19 @@ export class ProjectSession {
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.readings = new Readings(id, this.ending.signal);
+    this.frames = new Frames(id);
     this.judging = new Judging(store, id, this.readings, broke);
     this.mentor = new Mentor(this.readings, broke);
     this.marked = new Marked(store, this.readings);
     this.teacher = new Teacher(this.readings);
     // Before autosave listens: what is recorded belongs to what it sends.
     globalThis.window.addEventListener("pagehide", this.keepRecording);
-    this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings });
+    this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings, frames: this.frames });
+  }
+
+  /** Has something done when it ends: what came later, with a part of the page, ends with it. */
+  onEnd(end: () => void): void {
+    this.ending.signal.addEventListener("abort", end);
   }
 
   get isOpen(): boolean {
@@ -117,6 +135,10 @@ export class ProjectSession {
       const kept = await this.browser.readings(this.id, id);
       if (kept !== undefined) this.readings.add(id, kept);
     }
+    for (const name of framesOf(unsent.document.tapes)) {
+      const kept = await this.browser.frame(this.id, name);
+      if (kept !== undefined) this.frames.add(name, kept);
+    }
     // A tape whose readings are neither here nor there cannot be kept.
     await this.readings.load(
       unsent.document.tapes.flatMap(({ id }) => (this.readings.get(id) === undefined ? [id] : [])),
@@ -144,6 +166,9 @@ export class ProjectSession {
     const wanted = new Set([...this.readings.unsent, ...left.flatMap(({ document }) => tapesOf(document))]);
     const tapes = tapesOf(unsent.document).filter((tape) => !wanted.has(tape));
     await this.browser.forgetReadings(this.id, tapes).catch(() => undefined);
+    const shown = new Set([base, ...left.map(({ document }) => document)].flatMap(({ tapes }) => framesOf(tapes)));
+    const gone = framesOf(unsent.document.tapes).filter((name) => !shown.has(name));
+    await this.browser.forgetFrames(this.id, gone).catch(() => undefined);
     if (this.isOpen) this.unsent.set(left.at(0) ?? null);
   }
 
@@ -176,10 +201,10 @@ export class ProjectSession {
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */
   changeTapes({ what, made, gone = [], alongside }: TapeChange): void {
     if (!this.isOpen) return;
-    const heads = made.map(({ name, sensor, origin, readings, marks }): TapeHead => {
+    const heads = made.map(({ name, readings, ...head }): TapeHead => {
       const id = newTapeId();
       this.readings.add(id, readings);
-      return { id, name: cutName(name), sensor, origin, marks };
+      return { ...head, id, name: cutName(name) };
     });
     this.edit(what, (project) => {
       const p = alongside ? alongside(project) : project;

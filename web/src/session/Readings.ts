@@ -1,5 +1,6 @@
 import type { TapeId } from "@perceptum/core/names";
-import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
+import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
 import { problemOf } from "../state/api";
 import { Published } from "./Published";
 
@@ -23,6 +24,14 @@ const SEND_LIMIT_MS = 60_000;
 export class Readings {
   private readonly tapes = new Map<TapeId, RawReadings>();
   private readonly onlyHere = new Set<TapeId>();
+  /** Of cameras' tapes the pixels of their boxes, as far as they are known. */
+  private readonly boxed = new Map<TapeId, BoxPixels>();
+  private taught: {
+    tapes: readonly TapeHead[];
+    version: number;
+    heads: TapeHead[];
+    readings: ReadonlyMap<TapeId, RawReadings>;
+  } | null = null;
   /** Counts up whenever a tape comes. */
   readonly version = new Published(0);
 
@@ -37,6 +46,33 @@ export class Readings {
 
   get(tape: TapeId): RawReadings | undefined {
     return this.tapes.get(tape);
+  }
+
+  /** What is known of a camera tape's boxes: the rules are taught and judged by it. */
+  know(tape: TapeId, known: BoxPixels): void {
+    this.boxed.set(tape, known);
+    this.changed();
+  }
+
+  known(tape: TapeId): BoxPixels | undefined {
+    return this.boxed.get(tape);
+  }
+
+  /**
+   * Tapes with their readings as rules are taught and judged by them: a camera's tape holds the pixels of its boxes, each
+   * a mark. The same objects as long as neither tapes nor readings change.
+   */
+  taughtBy(tapes: readonly TapeHead[]): { heads: TapeHead[]; readings: ReadonlyMap<TapeId, RawReadings> } {
+    if (tapes.every((tape) => tape.frames === undefined)) return { heads: tapes as TapeHead[], readings: this.tapes };
+    const version = this.version.get();
+    if (this.taught?.tapes !== tapes || this.taught.version !== version)
+      this.taught = {
+        tapes,
+        version,
+        heads: taughtTapes(tapes, this.boxed),
+        readings: taughtReadings(tapes, this.tapes, this.boxed),
+      };
+    return this.taught;
   }
 
   /** The tapes that the server does not have yet. */

@@ -20,7 +20,8 @@ export class Teacher {
   /** @throws WorkerGone, or what the worker throws */
   async suggest(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
     try {
-      return await this.worker.ask((remote) => remote.suggest(project, [...this.readings.all], ruleSet));
+      const { heads, readings } = this.readings.taughtBy(project.tapes);
+      return await this.worker.ask((remote) => remote.suggest({ ...project, tapes: heads }, [...readings], ruleSet));
     } finally {
       this.worker.cancel();
     }

@@ -29,7 +29,8 @@ export class Marked {
     const of = [tapes, sensors, targets, this.readings.version.get()];
     if (of.some((part, i) => part !== this.of[i])) {
       this.of = of;
-      this.tapes = markedTapes({ tapes, sensors, targets }, this.readings.all);
+      const { heads, readings } = this.readings.taughtBy(tapes);
+      this.tapes = markedTapes({ tapes: heads, sensors, targets }, readings);
     }
     return this.tapes;
   };

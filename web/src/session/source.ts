@@ -95,12 +95,14 @@ export function useSource(): SourceView | null {
     if (live !== null) return live;
     if (runBelow && made !== null) return made;
     if (head === undefined || !tapeBlock) return null;
+    // Of a camera's tape pixels are judged; what is seen in its frames is worked out by who shows them.
+    const framed = head.frames !== undefined;
     return {
       ...tapeBlock,
       marks: head.marks,
-      spans: judgement.tapes.get(head.id)?.spans ?? [],
+      spans: framed ? [] : (judgement.tapes.get(head.id)?.spans ?? []),
       did: rehearsed.tape === head.id ? rehearsed.spans : [],
-      flips: judgement.before?.flips.get(head.id) ?? [],
+      flips: framed ? [] : (judgement.before?.flips.get(head.id) ?? []),
     };
   }, [live, runBelow, made, head, tapeBlock, judgement, rehearsed]);
 }
@@ -169,7 +171,14 @@ export function useNow(): { sensor: Sensor; block: ReadingBlock; raw: RawColumns
   const playhead = usePlayhead(current?.source);
   const sensor = usePublishedPart(useSession().bench.live, (l) => l.sensor);
   const readings = usePublishedPart(useSession().bench.live, (l) => l.readings);
+  const probe = usePublished(useSession().probe);
   return useMemo(() => {
+    // Of a frame a reading is the pixel that is looked at.
+    if (probe !== null) {
+      const block = blockOf(probe.raw, probe.sensor);
+      return { sensor: probe.sensor, block, raw: byColour(probe.raw.channels, probe.sensor), index: 0 };
+    }
+    if (current?.block.features.length === 0) return null;
     if (sensor !== null && readings.t.length > 0) {
       const block = blockOf(readings, sensor);
       return { sensor, block, raw: byColour(readings.channels, sensor), index: block.length - 1 };
@@ -178,5 +187,5 @@ export function useNow(): { sensor: Sensor; block: ReadingBlock; raw: RawColumns
     const t = hover !== null && hover.source === current.source ? hover.t : playhead;
     const index = current.block.indexAt(t);
     return index < 0 ? null : { sensor: current.sensor, block: current.block, raw: current.raw, index };
-  }, [sensor, readings, current, hover, playhead]);
+  }, [probe, sensor, readings, current, hover, playhead]);
 }

@@ -35,6 +35,24 @@ export const LANE = {
 /** A stretch of fewer pixels is drawn without frame and text. */
 const FRAMED = 4;
 
+type Names = readonly (readonly [name: string, lane: readonly [number, number]])[];
+
+/** What the lanes of readings are called, and those of a camera's frames. */
+export const READING_LANES: Names = [
+  ["reading", LANE.reading],
+  ["sat, val", LANE.features],
+  ["truth", LANE.truth],
+  ["saw", LANE.saw],
+  ["did", LANE.did],
+];
+export const FRAME_LANES: Names = [
+  ["frames", LANE.reading],
+  ["saw", LANE.features],
+  ["truth", LANE.truth],
+  ["boxes", LANE.saw],
+  ["did", LANE.did],
+];
+
 /** Draws on lanes: knows where a time lies and how each lane looks. */
 export class LanePen {
   private readonly span: number;
@@ -69,18 +87,11 @@ export class LanePen {
     return to < this.part.from || from > this.part.to;
   }
 
-  names(): void {
+  names(lanes: Names): void {
     const { context, palette } = this;
     context.font = `10px ${SANS}`;
     context.fillStyle = palette.ink2;
     context.textAlign = "right";
-    const lanes: [string, readonly [number, number]][] = [
-      ["reading", LANE.reading],
-      ["sat, val", LANE.features],
-      ["truth", LANE.truth],
-      ["saw", LANE.saw],
-      ["did", LANE.did],
-    ];
     for (const [name, [top, bottom]] of lanes) context.fillText(name, LANES_LEFT - 10, (top + bottom) / 2 + 3.5);
   }
 

@@ -1,12 +1,16 @@
+import { isCamera } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useCallback, useMemo } from "react";
 import { useSettledProject } from "../session/project";
 import { type SourceView, useSource } from "../session/source";
 import { Canvas } from "../ui/Canvas";
+import { lazily } from "../ui/lazily";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
-import { LanePen, Room } from "./LanePen";
+import { FRAME_LANES, LanePen, READING_LANES, Room } from "./LanePen";
 import { useTapeWindow } from "./useTapeWindow";
+
+const FrameLanes = lazily(() => import("../camera/FrameLanes").then((m) => m.FrameLanes));
 
 /**
  * The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was
@@ -23,14 +27,17 @@ function LanesOf({ source }: { source: SourceView }) {
   const { targets } = useSettledProject();
   const { block, marks, length, spans, did, flips } = source;
   const part = useTapeWindow(source.source, length);
+  const { tapes } = useSettledProject();
+  const tape = tapes.find((t) => t.id === source.source);
+  const framed = isCamera(source.sensor);
 
   const markOf = useMemo(() => markOfEach(block, marks), [block, marks]);
 
   const drawReadings = useCallback(
     (context: CanvasRenderingContext2D) => {
       const pen = new LanePen(context, width, part, palette);
-      pen.names();
-      pen.readings(block);
+      pen.names(framed ? FRAME_LANES : READING_LANES);
+      if (!framed) pen.readings(block);
       pen.axis();
       pen.within(() => {
         for (const mark of marks)
@@ -41,7 +48,7 @@ function LanesOf({ source }: { source: SourceView }) {
           );
       });
     },
-    [block, marks, part, palette, targets, width],
+    [block, marks, part, palette, targets, width, framed],
   );
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
@@ -78,6 +85,11 @@ function LanesOf({ source }: { source: SourceView }) {
           label={`Readings of ${source.name}, with truth, what was seen and what was done`}
         />
       </div>
+      {tape !== undefined && isCamera(source.sensor) && tape.frames !== undefined && (
+        <div style={{ position: "absolute" }}>
+          <FrameLanes tape={tape} sensor={source.sensor} source={source} part={part} width={width} />
+        </div>
+      )}
       <div style={{ position: "absolute" }}>
         <Canvas width={width} height={height} draw={drawAnswers} />
       </div>

@@ -29,7 +29,9 @@ export interface Transport {
 function seenNow({ judging, mentor }: ProjectSession, source: Source): readonly SeenSpan[] {
   if (source === "run") return spansOf(mentor.lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
   if (source === "live") return [];
-  return judging.judged.get().tapes.get(source)?.spans ?? [];
+  const { project, tapes } = judging.judged.get();
+  if (project?.tapes.find((tape) => tape.id === source)?.frames !== undefined) return [];
+  return tapes.get(source)?.spans ?? [];
 }
 
 /** What is true on a source. */

@@ -1,0 +1,141 @@
+import type { CameraSensor, TapeHead } from "@perceptum/core/readings";
+import { isCamera } from "@perceptum/core/readings";
+import { ruleSetOf } from "@perceptum/core/rules";
+import { proxy, transfer } from "comlink";
+import { LatestOnly } from "../session/LatestOnly";
+import type { ProjectSession } from "../session/ProjectSession";
+import { Published } from "../session/Published";
+import { WorkerLink } from "../session/WorkerLink";
+import { Cache } from "./Cache";
+import type { Looked, Packed, Setup, ShownFrame } from "./Vision";
+import type { TakenPicture, VisionWorker } from "./vision.worker";
+
+const LIMIT_MS = 60_000;
+const MOST_SHOWN_BYTES = 48 * 1024 * 1024;
+
+/** What is seen after each frame of a tape: a byte for each target. */
+export interface SeenRows {
+  /** The tape, and what it was looked at by. */
+  tape: string;
+  rows: Uint8Array;
+  done: number;
+}
+
+/** What is done with frames while a project is open: they are fetched, looked at and packed in a worker. */
+export class CameraWork {
+  readonly seen = new Published<SeenRows | null>(null);
+  private readonly worker: WorkerLink<VisionWorker>;
+  private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
+  private standing: Setup | null = null;
+  /** The form of the frames that the boxes of each tape were taken from. */
+  private readonly boxedBy = new Map<string, unknown>();
+  private readonly boxing = new LatestOnly<() => Promise<void>>((work) => work());
+
+  constructor(private readonly session: ProjectSession) {
+    const { id, frames } = session;
+    this.worker = new WorkerLink(() => new Worker(new URL("./vision.worker.ts", import.meta.url), { type: "module" }), {
+      limitMs: LIMIT_MS,
+      prepare: async (remote) => {
+        this.standing = null;
+        await remote.begin(id);
+        for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
+      },
+    });
+  }
+
+  end(): void {
+    this.worker.end();
+  }
+
+  /** What frames of a sensor are looked at by, in the project as it is now. */
+  setupOf(sensor: CameraSensor): Setup | null {
+    const { present } = this.session.store.getState().document;
+    if (present === null) return null;
+    return { sensor, ruleSet: ruleSetOf(present, sensor), targets: present.targets };
+  }
+
+  private async stand(setup: Setup): Promise<void> {
+    const { standing } = this;
+    if (standing?.sensor === setup.sensor && standing.ruleSet === setup.ruleSet && standing.targets === setup.targets)
+      return;
+    if (standing?.sensor.order !== setup.sensor.order || standing?.sensor.frame !== setup.sensor.frame)
+      this.formChanged();
+    this.standing = setup;
+    await this.worker.ask((remote) => remote.stand(setup as never));
+  }
+
+  private form = 0;
+  private formChanged(): void {
+    this.form++;
+  }
+
+  /** A frame as the screen shows it. */
+  async shown(name: string, setup: Setup): Promise<ShownFrame> {
+    await this.stand(setup);
+    const key = `${this.form} ${name}`;
+    const known = this.shownFrames.get(key);
+    if (known !== undefined) return known;
+    const shown = await this.worker.ask((remote) => remote.shown(name));
+    this.shownFrames.set(key, shown);
+    return shown;
+  }
+
+  async thumb(name: string, height: number, setup: Setup): Promise<ImageBitmap> {
+    await this.stand(setup);
+    return this.worker.ask((remote) => remote.thumb(name, height));
+  }
+
+  /** Looks at a frame; the mask is that of a label, 0 for none. */
+  async look(name: string, setup: Setup, label: number): Promise<Looked> {
+    await this.stand(setup);
+    return this.worker.ask((remote) => remote.look(name, label));
+  }
+
+  /** Works out what is seen after each frame of a tape. */
+  async follow(tape: TapeHead, times: Float64Array, setup: Setup): Promise<void> {
+    await this.stand(setup);
+    const told = proxy((rows: Uint8Array, done: number) => this.seen.set({ tape: tape.id, rows, done }));
+    await this.worker.ask((remote) => remote.seen(tape.frames ?? [], times, told), Number.POSITIVE_INFINITY);
+  }
+
+  /** Has the pixels of all boxes of the project's tapes taken, as far as they are not known yet. */
+  takePixels(): void {
+    this.boxing.ask(async () => {
+      const { session } = this;
+      const { present } = session.store.getState().document;
+      for (const tape of present?.tapes ?? []) {
+        const { id, frames, boxes = [] } = tape;
+        const sensor = present?.sensors.find((s) => s.id === tape.sensor);
+        const times = session.readings.get(id)?.t;
+        if (frames === undefined || sensor === undefined || times === undefined || !isCamera(sensor)) continue;
+        if (session.readings.known(id)?.boxes === boxes && this.boxedBy.get(id) === sensor.frame) continue;
+        const names = boxes.map((box) => frames[times.indexOf(box.t)] ?? "");
+        const pixels = await this.worker.ask((remote) => remote.pixels(boxes, names, sensor));
+        this.boxedBy.set(id, sensor.frame);
+        if (session.isOpen) session.readings.know(id, { boxes, pixels });
+      }
+    });
+  }
+
+  take(file: Blob, size: { width: number; height: number } | null): Promise<TakenPicture> {
+    return this.worker.ask((remote) => remote.take(file, size));
+  }
+
+  takeImage({ width, height, data }: ImageData): Promise<Packed> {
+    return this.worker.ask((remote) =>
+      remote.takePixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray),
+    );
+  }
+}
+
+const works = new WeakMap<ProjectSession, CameraWork>();
+
+/** The work with frames of an open project; it ends with it. */
+export function cameraWork(session: ProjectSession): CameraWork {
+  const known = works.get(session);
+  if (known !== undefined) return known;
+  const made = new CameraWork(session);
+  works.set(session, made);
+  session.onEnd(() => made.end());
+  return made;
+}

@@ -1,0 +1,108 @@
+import type { Strip } from "@perceptum/core/readings";
+import type { Target } from "@perceptum/core/rules";
+import { type ReactNode, useCallback, useState } from "react";
+import styled from "styled-components";
+import { Canvas } from "../ui/Canvas";
+import { usePointerDrag } from "../ui/usePointerDrag";
+import { useSize } from "../ui/useSize";
+import { FramePen, type Laid, laidIn, type Rect, rectOf } from "./frameDrawing";
+import type { SeenFrame } from "./useFrame";
+
+const Ground = styled.div`
+  position: relative;
+  flex: 1;
+  min-height: 120px;
+  min-width: 0;
+  touch-action: none;
+  background: ${({ theme }) => theme.bench};
+  & > canvas { position: absolute; inset: 0; }
+`;
+
+type Pixel = { column: number; row: number };
+
+/** A frame, as large as it fits, with what was found in it; pixels under the pointer are told, rectangles can be drawn. */
+export function FrameView(props: {
+  seen: SeenFrame;
+  strip: Strip;
+  targets: readonly Target[];
+  label: string;
+  boxes?: readonly (Rect & { target: string })[];
+  chosen?: number;
+  fresh?: Rect | null;
+  onProbe: (pixel: Pixel | null) => void;
+  /** A rectangle was drawn; missing where none can be. */
+  onDrawn?: (rect: Rect) => void;
+  /** A pixel was pressed. */
+  onPress?: (pixel: Pixel) => void;
+  /** What lies over it, placed as the frame lies. */
+  children?: (laid: Laid, size: { width: number; height: number }) => ReactNode;
+}) {
+  const { seen, strip, targets, label, boxes, chosen = -1, fresh = null, onProbe, onDrawn, onPress, children } = props;
+  const { shown, looked } = seen;
+  const { ref, width, height } = useSize<HTMLDivElement>();
+  const [drawing, setDrawing] = useState<Rect | null>(null);
+  const laid = laidIn(width, height, shown);
+
+  const drawFrame = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      const pen = new FramePen(context, laidIn(width, height, shown));
+      pen.frame(shown);
+      pen.outside(strip, shown);
+    },
+    [shown, strip, width, height],
+  );
+  const drawFound = useCallback(
+    (context: CanvasRenderingContext2D) => {
+      const pen = new FramePen(context, laidIn(width, height, shown));
+      pen.mask(looked.mask, shown);
+      pen.blobs(looked, targets);
+      if (boxes !== undefined) pen.boxes(boxes, targets, chosen);
+      const rect = drawing ?? fresh;
+      if (rect !== null) pen.fresh(rect);
+    },
+    [shown, looked, targets, boxes, chosen, drawing, fresh, width, height],
+  );
+
+  const pixelAt = ({ clientX, clientY }: { clientX: number; clientY: number }): Pixel => {
+    const box = ref.current?.getBoundingClientRect();
+    const x = clientX - (box?.left ?? 0);
+    const y = clientY - (box?.top ?? 0);
+    return { column: Math.floor((x - laid.left) / laid.scale), row: Math.floor((y - laid.top) / laid.scale) };
+  };
+  const inFrame = ({ column, row }: Pixel) => column >= 0 && row >= 0 && column < shown.width && row < shown.height;
+  const drag = usePointerDrag<{ from: Pixel; rect?: Rect }>({
+    move(event, held) {
+      const pixel = pixelAt(event);
+      const rect = rectOf(held.from, pixel, shown);
+      if (onDrawn === undefined || (rect.width < 2 && rect.height < 2)) return;
+      held.rect = rect;
+      setDrawing(rect);
+    },
+    end(held) {
+      setDrawing(null);
+      if (held.rect !== undefined) onDrawn?.(held.rect);
+      else onPress?.(held.from);
+    },
+    idle(event) {
+      const pixel = pixelAt(event);
+      onProbe(inFrame(pixel) ? pixel : null);
+    },
+  });
+  return (
+    <Ground
+      ref={ref}
+      style={{ cursor: onDrawn === undefined ? "default" : "crosshair" }}
+      onPointerDown={(event) => {
+        if (event.button !== 0 || (event.target as Element).closest("[role=slider], [role=group]")) return;
+        const from = pixelAt(event);
+        if (inFrame(from)) drag.begin(event, { from });
+      }}
+      {...drag.handlers}
+      onPointerLeave={() => onProbe(null)}
+    >
+      <Canvas width={width} height={height} draw={drawFrame} label={label} />
+      <Canvas width={width} height={height} draw={drawFound} />
+      {children?.(laid, { width, height })}
+    </Ground>
+  );
+}

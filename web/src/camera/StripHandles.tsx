@@ -1,0 +1,126 @@
+import type { CameraSensor, Strip } from "@perceptum/core/readings";
+import { stripIn } from "@perceptum/core/vision";
+import { useRef } from "react";
+import styled from "styled-components";
+import { useEdit } from "../session/project";
+import { DRAG, gestureEnded } from "../state/document";
+import { useAppDispatch } from "../state/store";
+import { arrowStep } from "../ui/arrows";
+import { usePointerDrag } from "../ui/usePointerDrag";
+import type { Laid } from "./frameDrawing";
+
+const Handle = styled.div<{ $level: boolean }>`
+  position: absolute;
+  ${({ $level }) => ($level ? "height: 11px; cursor: ns-resize;" : "width: 11px; cursor: ew-resize;")}
+  touch-action: none;
+  &::before {
+    content: "";
+    position: absolute;
+    ${({ $level }) => ($level ? "left: 0; right: 0; top: 4px; height: 1px;" : "top: 0; bottom: 0; left: 4px; width: 1px;")}
+    background: #000;
+    outline: 1px solid rgb(255 255 255 / 85%);
+  }
+`;
+
+const SIDES = [
+  { side: "top", name: "First row that counts", level: true },
+  { side: "bottom", name: "First row below the strip", level: true },
+  { side: "left", name: "First column that counts", level: false },
+  { side: "right", name: "First column right of the strip", level: false },
+] as const;
+type Side = (typeof SIDES)[number]["side"];
+
+/** A strip with one side moved; it keeps a row and a column, and all of the frame is no strip. */
+export function movedSide(
+  { frame, strip }: Pick<CameraSensor, "frame" | "strip">,
+  side: Side,
+  to: number,
+): Strip | undefined {
+  const now = stripIn(frame, strip);
+  const level = side === "top" || side === "bottom";
+  const most = level ? frame.height : frame.width;
+  const [low, high] =
+    side === "top"
+      ? [0, now.bottom - 1]
+      : side === "left"
+        ? [0, now.right - 1]
+        : side === "bottom"
+          ? [now.top + 1, most]
+          : [now.left + 1, most];
+  const moved = { ...now, [side]: Math.max(low, Math.min(high, Math.round(to))) };
+  const whole = moved.top === 0 && moved.left === 0 && moved.bottom === frame.height && moved.right === frame.width;
+  return whole ? undefined : moved;
+}
+
+/** The four sides of the strip as lines to be dragged, or moved by the arrow keys. */
+export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: Laid }) {
+  const edit = useEdit();
+  const dispatch = useAppDispatch();
+  const ground = useRef<HTMLDivElement>(null);
+  const strip = stripIn(sensor.frame, sensor.strip);
+  const move = (side: Side, to: number, gesture: string) =>
+    edit(
+      "moving the strip",
+      (p) => ({
+        ...p,
+        sensors: p.sensors.map((s) => {
+          if (s.id !== sensor.id) return s;
+          const { strip: _, ...rest } = s;
+          const moved = movedSide(s as CameraSensor, side, to);
+          return moved === undefined ? rest : { ...rest, strip: moved };
+        }),
+      }),
+      gesture,
+    );
+  const drag = usePointerDrag<Side>({
+    move({ clientX, clientY }, side) {
+      const box = ground.current?.parentElement?.getBoundingClientRect();
+      if (box === undefined) return;
+      const level = side === "top" || side === "bottom";
+      const to = level ? (clientY - box.top - laid.top) / laid.scale : (clientX - box.left - laid.left) / laid.scale;
+      move(side, to, `${DRAG}strip`);
+    },
+    end: () => dispatch(gestureEnded()),
+  });
+  return (
+    <div ref={ground}>
+      {SIDES.map(({ side, name, level }) => {
+        const at = level ? laid.top + strip[side] * laid.scale : laid.left + strip[side] * laid.scale;
+        return (
+          <Handle
+            key={side}
+            $level={level}
+            role="slider"
+            tabIndex={0}
+            aria-label={name}
+            aria-orientation={level ? "vertical" : "horizontal"}
+            aria-valuemin={0}
+            aria-valuemax={level ? sensor.frame.height : sensor.frame.width}
+            aria-valuenow={strip[side]}
+            aria-valuetext={`${strip[side]} px`}
+            style={
+              level
+                ? { top: at - 5, left: laid.left, width: sensor.frame.width * laid.scale }
+                : { left: at - 5, top: laid.top, height: sensor.frame.height * laid.scale }
+            }
+            onPointerDown={(event) => {
+              if (event.button !== 0) return;
+              event.stopPropagation();
+              drag.begin(event, side);
+            }}
+            {...drag.handlers}
+            onKeyDown={(event) => {
+              // Rows count downwards.
+              const step = level ? -arrowStep(event.key) : arrowStep(event.key);
+              if (step === 0) return;
+              event.preventDefault();
+              event.stopPropagation();
+              move(side, strip[side] + step * (event.shiftKey ? 10 : 1), `${side} of the strip by keys`);
+            }}
+            onBlur={() => dispatch(gestureEnded())}
+          />
+        );
+      })}
+    </div>
+  );
+}

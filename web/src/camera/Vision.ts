@@ -1,0 +1,218 @@
+import type { TargetId } from "@perceptum/core/names";
+import { decodePng, encodePng, withoutAlpha } from "@perceptum/core/png";
+import type { Box, CameraSensor, RawReadings } from "@perceptum/core/readings";
+import type { RuleSet, Target } from "@perceptum/core/rules";
+import {
+  type Blob as BlobMeasures,
+  type FoundBlob,
+  type Frame,
+  formOf,
+  isSeen,
+  noSights,
+  pixelsOfBoxes,
+  placesIn,
+  sightsNext,
+  Watch,
+} from "@perceptum/core/vision";
+import { Cache } from "./Cache";
+
+/** What frames are looked at by. */
+export interface Setup {
+  sensor: CameraSensor;
+  ruleSet: RuleSet;
+  targets: readonly Target[];
+}
+
+/** What was found in a frame. */
+export interface Looked {
+  /** The blobs of each target that has one, the largest first, at most `MOST_BLOBS`. */
+  blobs: { target: TargetId; found: FoundBlob[]; measures: BlobMeasures }[];
+  /** The cleaned mask of the target that was asked for: row, first column and the first behind it, three numbers a run. */
+  mask: Int32Array<ArrayBuffer>;
+}
+
+/** A frame as the screen shows it: upright, red, green, blue and opaque. */
+export interface ShownFrame {
+  width: number;
+  height: number;
+  data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** More blobs of a target than this nobody looks at. */
+const MOST_BLOBS = 20;
+const MOST_PNG_BYTES = 48 * 1024 * 1024;
+const MOST_FRAME_BYTES = 64 * 1024 * 1024;
+
+/** Frames of a project's cameras: fetched, decoded, looked at and packed. It lives in a worker. */
+export class Vision {
+  private readonly pngs = new Cache<Uint8Array>(MOST_PNG_BYTES, (bytes) => bytes.length);
+  private readonly frames = new Cache<Frame>(MOST_FRAME_BYTES, (frame) => frame.data.length);
+  /** PNG that the server does not have yet. */
+  private readonly own = new Map<string, Uint8Array>();
+  private readonly coming = new Map<string, Promise<Frame>>();
+  private watch: Watch | null = null;
+  private setup: Setup | null = null;
+  /** Which question about all frames of a tape is still wanted. */
+  private asked = 0;
+
+  constructor(private readonly load: (name: string) => Promise<Uint8Array>) {}
+
+  /** Takes in a frame that the server does not have yet. */
+  hold(name: string, bytes: Uint8Array): void {
+    this.own.set(name, bytes);
+  }
+
+  /** Sets what frames are looked at by. */
+  stand(setup: Setup): void {
+    this.setup = setup;
+    this.watch = new Watch(setup.sensor, setup.ruleSet, setup.targets);
+  }
+
+  /** @throws Error with a sentence where it cannot be fetched or is damaged */
+  frame(name: string): Promise<Frame> {
+    const known = this.frames.get(name);
+    if (known !== undefined) return Promise.resolve(known);
+    const coming =
+      this.coming.get(name) ??
+      this.png(name)
+        .then((bytes) => {
+          const frame = decodePng(bytes);
+          this.frames.set(name, frame);
+          return frame;
+        })
+        .finally(() => this.coming.delete(name));
+    this.coming.set(name, coming);
+    return coming;
+  }
+
+  private async png(name: string): Promise<Uint8Array> {
+    const known = this.own.get(name) ?? this.pngs.get(name);
+    if (known !== undefined) return known;
+    const bytes = await this.load(name);
+    this.pngs.set(name, bytes);
+    return bytes;
+  }
+
+  /** A frame to be shown, as the present sensor has it. */
+  async shown(name: string): Promise<ShownFrame> {
+    const frame = await this.frame(name);
+    return uprightOf(frame, this.sensor);
+  }
+
+  private get sensor(): CameraSensor {
+    if (this.setup === null) throw new Error("no camera is looked at");
+    return this.setup.sensor;
+  }
+
+  /** Looks at a frame by the present rules; the mask is that of the label, 0 for none. */
+  async look(name: string, label: number): Promise<Looked> {
+    const frame = await this.frame(name);
+    return this.lookAt(frame, label);
+  }
+
+  lookAt(frame: Frame, label: number): Looked {
+    const { watch, setup } = this;
+    if (watch === null || setup === null) return { blobs: [], mask: new Int32Array() };
+    const measures = watch.look(frame);
+    const { left, top } = watch.eye.strip;
+    const blobs = setup.targets.flatMap(({ id }, i) => {
+      const list = watch.eye.blobs(i + 1);
+      const own = measures.get(id);
+      if (own === undefined) return [];
+      const found = Array.from({ length: Math.min(MOST_BLOBS, list.length) }, (_, k) => list.blob(k, left, top));
+      return [{ target: id, found, measures: own }];
+    });
+    return { blobs, mask: label === 0 ? new Int32Array() : maskRuns(watch, label) };
+  }
+
+  /** The pixels of boxes, each on the frame that is named beside it. */
+  async pixels(boxes: readonly Box[], names: readonly string[], sensor: CameraSensor): Promise<RawReadings> {
+    const frames = new Map<number, Frame>();
+    for (const [i, box] of boxes.entries()) if (!frames.has(box.t)) frames.set(box.t, await this.frame(names[i]));
+    return pixelsOfBoxes(boxes, sensor, (t) => frames.get(t)) ?? { t: new Float64Array(), channels: {} };
+  }
+
+  /**
+   * What is seen after each of a tape's frames: for each frame a byte for each target. `told` hears of it part by part;
+   * a later question ends this one.
+   */
+  async seen(
+    names: readonly string[],
+    times: ArrayLike<number>,
+    told: (rows: Uint8Array<ArrayBuffer>, done: number) => void,
+  ): Promise<void> {
+    const own = ++this.asked;
+    const { setup } = this;
+    if (setup === null) return;
+    const watch = new Watch(setup.sensor, setup.ruleSet, setup.targets);
+    const side = setup.targets.length;
+    const rows = new Uint8Array(names.length * side);
+    let sights = noSights(side);
+    let told_ = 0;
+    for (const [k, name] of names.entries()) {
+      const blobs = watch.look(await this.frame(name));
+      if (own !== this.asked) return;
+      const has = (label: number) => blobs.has(setup.targets[label - 1].id);
+      sights = sightsNext(sights, has, times[k], setup.ruleSet.steady).sights;
+      for (let label = 1; label <= side; label++) rows[k * side + label - 1] = isSeen(sights, label) ? 1 : 0;
+      if (k - told_ < TOLD_EVERY && k < names.length - 1) continue;
+      told_ = k;
+      told(rows.slice(), k + 1);
+      // Others who ask meanwhile are answered in between.
+      await new Promise((go) => setTimeout(go, 0));
+      if (own !== this.asked) return;
+    }
+  }
+
+  /** A picture as a frame to be kept: its name, its PNG and its size. It is here at once. */
+  async pack(frame: Frame): Promise<Packed> {
+    const bytes = encodePng(frame);
+    const hash = new Uint8Array(await crypto.subtle.digest("SHA-256", bytes));
+    const name = [...hash].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+    this.hold(name, bytes);
+    return { name, bytes, width: frame.width, height: frame.height };
+  }
+}
+
+/** After so many frames one hears of what is seen. */
+const TOLD_EVERY = 25;
+
+export interface Packed {
+  name: string;
+  bytes: Uint8Array<ArrayBuffer>;
+  width: number;
+  height: number;
+}
+
+/** Red, green, blue and alpha of a picture as a frame. */
+export const frameOfPixels = (width: number, height: number, rgba: ArrayLike<number>): Frame => ({
+  width,
+  height,
+  channels: 3,
+  data: withoutAlpha(rgba),
+});
+
+function uprightOf(frame: Frame, sensor: CameraSensor): ShownFrame {
+  const { width, height, channels, data } = frame;
+  const { rowStart, red, green, blue } = placesIn(frame, formOf(sensor));
+  const shown = new Uint8ClampedArray(4 * width * height);
+  for (let row = 0, to = 0; row < height; row++) {
+    let from = rowStart(row);
+    for (let column = 0; column < width; column++, from += channels, to += 4) {
+      shown[to] = data[from + red];
+      shown[to + 1] = data[from + green];
+      shown[to + 2] = data[from + blue];
+      shown[to + 3] = 255;
+    }
+  }
+  return { width, height, data: shown };
+}
+
+function maskRuns({ eye }: Watch, label: number): Int32Array<ArrayBuffer> {
+  const { strip } = eye;
+  const runs: number[] = [];
+  eye.eachRun(label, (row, from, to) => {
+    runs.push(strip.top + row, strip.left + from, strip.left + to);
+  });
+  return Int32Array.from(runs);
+}
