@@ -14,12 +14,12 @@ try {
   const added = await fetch(`${server.url}/api/projects`, { method: "POST", headers: { "Content-Type": "application/json" }, body: readFileSync(`demo/${file}.perceptum.json`) });
   const { id } = (await added.json()) as { id: string };
   await page.goto(`${server.url}/p/${id}/${stage}`);
-  const screen = new Screen(page);
+  const screen = await Screen.of(page);
   await new Promise((r) => setTimeout(r, 2500));
-  for (const step of rest) {
+  for (const step of rest) { try {
     if (step.startsWith("js:")) await (new (Object.getPrototypeOf(async function(){}).constructor)("page","screen", step.slice(3)))(page, screen);
     else { const [verb, a, b] = step.split("|"); await (screen as any)[verb](...[a, b].filter((x) => x !== undefined)); }
     await new Promise((r) => setTimeout(r, 700));
-  }
-  await page.screenshot({ path: `/tmp/keep/${out}.png` as never });
+  } catch (e) { console.log("STEP FAILED", step, String(e).slice(0,300)); } }
+  console.log("shot");await page.screenshot({ path: `/tmp/keep/${out}.png` as never });
 } finally { await browser.close(); await server.stop(); }

@@ -2,7 +2,7 @@ import { sinCos } from "../arithmetic";
 import { namesOf, parseCondition, parseStep, parseTrigger, type Response } from "../behaviour";
 import type { CourseId, ModeId, RuleSetId, SensorId, TapeId, TargetId } from "../names";
 import { type Names, parsePhrase } from "../phrases";
-import { Project, type ProjectDocument } from "../project";
+import { newCamera, Project, type ProjectDocument } from "../project";
 import type { Box, CameraSensor, Light, Tape } from "../readings";
 import type { Target } from "../rules";
 import type { Frame } from "../vision";
@@ -19,32 +19,8 @@ const FAR: Target = { id: id("far"), code: "fa", name: "Glass wall", kind: "back
 
 /** Looks ahead and down over the next metre of the path. */
 const BOW: CameraSensor = {
-  id: "bow" as SensorId,
-  name: "Bow camera",
-  ruleSet: "frames" as RuleSetId,
-  reports: "frames",
-  scale: { r: [0, 255], g: [0, 255], b: [0, 255] } as CameraSensor["scale"],
-  order: "rgb",
-  periodMs: 100,
-  frame: { width: 160, height: 120, rows: "top first" },
+  ...newCamera("bow" as SensorId, "Bow camera", "frames" as RuleSetId, { width: 160, height: 120 }),
   strip: { top: 24, bottom: 120, left: 0, right: 160 },
-  clean: { erode: 1, dilate: 1 },
-  minArea: 30,
-  camera: { viewDeg: 60 },
-  optics: {
-    spotMm: 9,
-    lampRgb: [0, 0, 0],
-    bestMm: 200,
-    depthMm: 200,
-    minMm: 0,
-    leakPerMm: 1,
-    gain: [2.1, 2.06, 2.14],
-    glare: [0.01, 0.01, 0.012],
-    read: 0.006,
-    shot: 0.014,
-    integrationMs: 10,
-    bits: 8,
-  },
 };
 
 /** A bed's path: chalk lines, a teal tag before each corner on the side to turn to, and a coral box at its end. */

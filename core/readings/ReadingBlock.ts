@@ -24,6 +24,8 @@ export class ReadingBlock {
   readonly t: Float64Array;
   /** What the sensor's report gives. */
   readonly features: readonly Feature[];
+  /** Red, green and blue are as a screen shows them, and not linear in light: a camera's pixels. */
+  readonly isShown: boolean;
   private readonly columns: Columns;
 
   /**
@@ -34,8 +36,9 @@ export class ReadingBlock {
     const kind = REPORT_KINDS[sensor.reports];
     this.length = t.length;
     this.t = t;
+    this.isShown = kind.ofPixels === true;
     // A camera's tape keeps its times alone: what was read then lies in its frames.
-    const onlyTimes = kind.ofPixels === true && Object.keys(channels).length === 0;
+    const onlyTimes = this.isShown && Object.keys(channels).length === 0;
     this.features = onlyTimes ? [] : kind.features;
     this.columns = {};
     if (onlyTimes) return;

@@ -93,9 +93,11 @@ export interface BoxPixels {
 
 /** Tapes as rules are taught and judged by them: a camera's tape has each of its boxes as a mark on their pixels. */
 export function taughtTapes(tapes: readonly TapeHead[], known: ReadonlyMap<TapeId, BoxPixels>): TapeHead[] {
-  return tapes.map((tape) =>
-    tape.frames === undefined ? tape : { ...tape, marks: marksOfBoxes(known.get(tape.id)?.boxes ?? []) },
-  );
+  return tapes.map((tape) => {
+    if (tape.frames === undefined) return tape;
+    const { boxes = [] } = known.get(tape.id) ?? {};
+    return { ...tape, boxes: [...boxes], marks: marksOfBoxes(boxes) };
+  });
 }
 
 /** Readings to go with them: a camera's tape holds the pixels of its boxes, and is left out as long as they are not known. */

@@ -24,6 +24,7 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
           defaultSrc: ["'self'"],
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", "data:", "blob:"],
+          mediaSrc: ["'self'", "blob:"],
           objectSrc: ["'none'"],
           frameAncestors: ["'none'"],
           baseUri: ["'none'"],

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { FindingButtons } from "../findings/FindingList";
+import { isPictureFile, READING_FILES } from "../sense/fileKinds";
 import { useSession } from "../session/context";
 import { usePublished, usePublishedPart } from "../session/Published";
 import { useSettledProject } from "../session/project";
@@ -21,6 +22,7 @@ import { nextStep, stageName, type Way } from "./nextStep";
 import type { StageId } from "./stages";
 
 const ImportSheet = lazily(() => import("../sense/ImportSheet").then((m) => m.ImportSheet));
+const PictureSheet = lazily(() => import("../camera/PictureSheet").then((m) => m.PictureSheet));
 
 const Bar = styled.section`
   display: flex;
@@ -98,7 +100,7 @@ function WayButton({ way }: { way: Way }) {
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const [file, setFile] = useState<File | null>(null);
+  const [files, setFiles] = useState<[File, ...File[]] | null>(null);
   const [busy, setBusy] = useState(false);
   if ("begins" in way && way.begins === "file")
     return (
@@ -106,11 +108,15 @@ function WayButton({ way }: { way: Way }) {
         <FileButton
           small
           text={way.text}
-          label="Readings to begin with"
-          accept=".csv,.tsv,.txt,.jsonl,.ndjson,.json,text/*"
-          onFile={setFile}
+          label={`${way.text}, to begin with`}
+          accept={READING_FILES}
+          several
+          onFiles={setFiles}
         />
-        {file !== null && <ImportSheet source={{ name: file.name, file }} onClose={() => setFile(null)} />}
+        {files?.some(isPictureFile) && <PictureSheet files={files} onClose={() => setFiles(null)} />}
+        {files !== null && !files.some(isPictureFile) && (
+          <ImportSheet source={{ name: files[0].name, file: files[0] }} onClose={() => setFiles(null)} />
+        )}
       </>
     );
   const demo = async () => {

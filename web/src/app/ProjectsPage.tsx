@@ -156,7 +156,12 @@ function Projects() {
         <Mark />
         <h1>Projects</h1>
         <Spacer />
-        <FileButton text="Open a project file" accept=".json" label="Project file" onFile={(file) => void take(file)} />
+        <FileButton
+          text="Open a project file"
+          accept=".json"
+          label="Project file"
+          onFiles={([file]) => void take(file)}
+        />
         <Button $main onPress={() => void open(newProject().then((project) => add(project).unwrap()))}>
           New project
         </Button>

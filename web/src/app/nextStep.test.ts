@@ -32,7 +32,7 @@ describe("what comes next", () => {
       "sense",
       { project: empty },
       "Nothing is recorded yet",
-      ["Record on the bench", "Readings from a file", "A demo to change"],
+      ["Record on the bench", "Readings from a file", "Pictures of a camera", "A demo to change"],
     ],
     ["sense", { project: marked(() => false) }, "Nothing is marked yet", ["Record on the bench"]],
     ["sense", { project: marked((background) => !background) }, "Mark the floor, too", ["Record on the bench"]],

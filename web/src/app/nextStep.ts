@@ -35,14 +35,21 @@ export const stageName = (stage: StageId) => STAGES.find(({ id }) => id === stag
 const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
   sense({ project }) {
     const backgrounds = new Set<string>(project.targets.filter((t) => t.kind === "background").map((t) => t.id));
-    const marks = project.tapes.flatMap((tape) => tape.marks);
+    const marks = project.tapes.flatMap((tape) => [...tape.marks, ...(tape.boxes ?? [])]);
     const floor = marks.some((mark) => backgrounds.has(mark.target));
     const others = marks.some((mark) => !backgrounds.has(mark.target));
     if (project.tapes.length === 0)
       return {
-        text: "Nothing is recorded yet. Begin with a sensor on the bench, with readings from a file, or with a demo to change.",
-        ways: [BENCH, { begins: "file", text: "Readings from a file" }, { begins: "demo", text: "A demo to change" }],
+        text: "Nothing is recorded yet. Begin with a sensor on the bench, with readings or pictures from files, or with a demo to change.",
+        ways: [
+          BENCH,
+          { begins: "file", text: "Readings from a file" },
+          { begins: "file", text: "Pictures of a camera" },
+          { begins: "demo", text: "A demo to change" },
+        ],
       };
+    if (marks.length === 0 && project.tapes.every((tape) => tape.frames !== undefined))
+      return { text: "Nothing is boxed yet. Drag over a thing on the frame, and say what it is.", ways: [] };
     if (marks.length === 0)
       return {
         text: "Nothing is marked yet. Hold a number key while the tape plays, or while you record: it says what lies under the sensor.",

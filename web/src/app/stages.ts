@@ -28,7 +28,7 @@ export function stageProgress(
 ): Record<StageId, Progress> {
   const pressing = new Set(findings.filter((f) => f.level !== "hint" && !f.aside).map((f) => f.place.stage));
   const backgrounds = new Set<string>(project.targets.filter((t) => t.kind === "background").map((t) => t.id));
-  const marks = project.tapes.flatMap((t) => t.marks);
+  const marks = project.tapes.flatMap((t) => [...t.marks, ...(t.boxes ?? [])]);
   const progress = (stage: StageId, begun: boolean, ready: boolean): Progress =>
     pressing.has(stage) ? "findings" : ready ? "ready" : begun ? "begun" : "empty";
   const rules = project.ruleSets.some((set) =>

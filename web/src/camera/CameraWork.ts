@@ -91,6 +91,12 @@ export class CameraWork {
     return this.worker.ask((remote) => remote.look(name, label));
   }
 
+  /** Looks at pixels that are no frame yet, as the sensor would give them. */
+  async lookAt({ width, height, data }: ImageData, setup: Setup, label: number): Promise<Looked> {
+    await this.stand(setup);
+    return this.worker.ask((remote) => remote.lookAtPixels(width, height, data as Uint8ClampedArray, label));
+  }
+
   /** Works out what is seen after each frame of a tape. */
   async follow(tape: TapeHead, times: Float64Array, setup: Setup): Promise<void> {
     await this.stand(setup);
@@ -121,9 +127,11 @@ export class CameraWork {
     return this.worker.ask((remote) => remote.take(file, size));
   }
 
-  takeImage({ width, height, data }: ImageData): Promise<Packed> {
+  /** Packs an image; for a setup as its sensor would send it. */
+  async takeImage({ width, height, data }: ImageData, setup: Setup | null): Promise<Packed> {
+    if (setup !== null) await this.stand(setup);
     return this.worker.ask((remote) =>
-      remote.takePixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray),
+      remote.takePixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray, setup !== null),
     );
   }
 }

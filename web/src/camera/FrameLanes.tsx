@@ -113,7 +113,7 @@ export function FrameLanes(props: {
         if (box.t < part.from || box.t > part.to) continue;
         const target = project.targets.find((one) => one.id === box.target);
         const own = project.targets.indexOf(target as never);
-        const left = Math.min(x(box.t), LANES_LEFT + span - 4) + 5 * (own % 6);
+        const left = Math.min(x(box.t) + 5 * (own % 6), LANES_LEFT + span - 4);
         context.fillStyle = target?.paint ?? palette.ink3;
         context.fillRect(left, low + 2, 4, 10);
         context.strokeStyle = "rgb(0 0 0 / 50%)";

@@ -1,8 +1,7 @@
-import type { Box, CameraSensor, RawReadings, TapeHead } from "@perceptum/core/readings";
+import type { Box, CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
 import { useEdit, useProject, useTargets } from "../session/project";
 import { type SourceView, usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
@@ -17,7 +16,8 @@ import { FoundTable } from "./FoundTable";
 import { FrameView } from "./FrameView";
 import type { Rect } from "./frameDrawing";
 import { StripHandles } from "./StripHandles";
-import { type SeenFrame, useFrame, useSetup } from "./useFrame";
+import { useFrame, useSetup } from "./useFrame";
+import { useProbe } from "./useProbe";
 
 const Both = styled.div`
   flex: 1;
@@ -52,7 +52,6 @@ const Ask = styled.div`
 /** The frame at the playhead of a camera's tape: what is found in it, the strip, and boxes to teach by. */
 export function FramePane({ source, tape, sensor }: { source: SourceView; tape: TapeHead; sensor: CameraSensor }) {
   const project = useProject();
-  const session = useSession();
   const dispatch = useAppDispatch();
   const edit = useEdit();
   const targets = useTargets();
@@ -64,6 +63,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
   const { seen, trouble } = useFrame(tape.frames?.[index], setup, label);
   const [fresh, setFresh] = useState<Rect | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
+  const probe = useProbe(seen, sensor);
   const strip = useMemo(() => stripIn(sensor.frame, sensor.strip), [sensor]);
   const all = tape.boxes ?? [];
   const here = all.flatMap((box, i) => (box.t === t ? [{ box, i }] : []));
@@ -74,7 +74,6 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
     void t;
     setFresh(null);
   }, [t]);
-  useEffect(() => () => session.probe.set(null), [session]);
 
   const setBoxes = (what: string, change: (boxes: Box[]) => Box[], gesture?: string) =>
     edit(
@@ -137,10 +136,11 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           boxes={here.map(({ box }) => box)}
           chosen={chosenHere}
           fresh={fresh}
-          onProbe={(pixel) => session.probe.set(pixel && probed(seen, sensor, pixel))}
+          onProbe={probe.over}
           onDrawn={setFresh}
           onPress={({ column, row }) => {
             setFresh(null);
+            probe.pin({ column, row });
             const hit = here.findLast(
               ({ box }) =>
                 column >= box.left && column < box.left + box.width && row >= box.top && row < box.top + box.height,
@@ -210,19 +210,6 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
       </Both>
     </section>
   );
-}
-
-/** A pixel as a reading of the sensor: its values stand where they came over the wire. */
-function probed({ shown }: SeenFrame, sensor: CameraSensor, { column, row }: { column: number; row: number }) {
-  const at = 4 * (row * shown.width + column);
-  const rgb = [shown.data[at], shown.data[at + 1], shown.data[at + 2]];
-  const order = sensor.order ?? "rgb";
-  const wire = [...order].map((letter) => rgb["rgb".indexOf(letter)]);
-  const raw: RawReadings = {
-    t: Float64Array.of(0),
-    channels: { r: Float64Array.of(wire[0]), g: Float64Array.of(wire[1]), b: Float64Array.of(wire[2]) },
-  };
-  return { sensor, raw, column, row };
 }
 
 /** What a new box shows: a press on a target, or its number. */

@@ -99,6 +99,24 @@ export class Vision {
     return uprightOf(frame, this.sensor);
   }
 
+  /** An upright frame as the present sensor would send it: its rows and colours in its order. */
+  wired(frame: Frame): Frame {
+    const { rows, order } = formOf(this.sensor);
+    if (rows === "top first" && order === "rgb") return frame;
+    const { width, height, data } = frame;
+    const { rowStart, red, green, blue } = placesIn(frame, { width, height, rows, order });
+    const sent = new Uint8Array(data.length);
+    for (let row = 0, from = 0; row < height; row++) {
+      let to = rowStart(row);
+      for (let column = 0; column < width; column++, from += 3, to += 3) {
+        sent[to + red] = data[from];
+        sent[to + green] = data[from + 1];
+        sent[to + blue] = data[from + 2];
+      }
+    }
+    return { width, height, channels: 3, data: sent };
+  }
+
   private get sensor(): CameraSensor {
     if (this.setup === null) throw new Error("no camera is looked at");
     return this.setup.sensor;

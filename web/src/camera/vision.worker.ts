@@ -58,9 +58,16 @@ class VisionInWorker extends Vision {
     return { packed: await this.pack(frame), wrong: "" };
   }
 
-  /** Takes in pixels as red, green, blue and alpha. */
-  takePixels(width: number, height: number, rgba: Uint8ClampedArray): Promise<Packed> {
-    return this.pack(frameOfPixels(width, height, rgba));
+  /** Looks at pixels as the screen shows them: upright, red before green before blue. */
+  lookAtPixels(width: number, height: number, rgba: Uint8ClampedArray, label: number): Looked {
+    const looked = this.lookAt(this.wired(frameOfPixels(width, height, rgba)), label);
+    return transfer(looked, [looked.mask.buffer]);
+  }
+
+  /** Takes in pixels as red, green, blue and alpha, upright; `wired`: as the present sensor would send them. */
+  takePixels(width: number, height: number, rgba: Uint8ClampedArray, wired: boolean): Promise<Packed> {
+    const frame = frameOfPixels(width, height, rgba);
+    return this.pack(wired ? this.wired(frame) : frame);
   }
 }
 

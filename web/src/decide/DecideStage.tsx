@@ -1,3 +1,4 @@
+import { isCamera, type Sensor, type TapeHead } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
@@ -22,6 +23,8 @@ import { SteadyPanel } from "./SteadyPanel";
 import { TeachButton } from "./TeachButton";
 import { WhyPanel } from "./WhyPanel";
 
+const FrameBeside = lazily(() => import("../camera/FrameBeside").then((m) => m.FrameBeside));
+
 const SuggestionSheet = lazily(() => import("./SuggestionSheet").then((m) => m.SuggestionSheet));
 
 const Line = styled.div`
@@ -44,16 +47,19 @@ const METHODS = [
 
 /** What is a reading taken for? The rules as boxes, as numbers and as sentences; how good they are; what will go wrong. */
 export function DecideStage() {
-  const { tapes } = useSettledProject();
+  const { tapes, sensors } = useSettledProject();
+  const { id: ruleSet } = useRuleSetFacts();
+  const chosen = useAppSelector((state) => state.view.tape);
   const [tab, setTab] = useState<(typeof TABS)[number]["id"]>("rules");
-  const anything = tapes.some((tape) => tape.marks.length > 0);
+  const anything = tapes.some((tape) => tape.marks.length > 0 || (tape.boxes?.length ?? 0) > 0);
+  const framed = framedTape(tapes, sensors, ruleSet, chosen);
   return (
     <StageGrid $columns="minmax(0, 1fr) 344px">
       <Pane $sheet aria-label="Colour field">
         {!anything && (
           <Empty>Nothing is marked yet, so the field is empty. Record and mark in Sense, or open the demo.</Empty>
         )}
-        <Fields />
+        <Fields below={framed && <FrameBeside tape={framed.tape} sensor={framed.sensor} />} />
       </Pane>
       <Pane aria-label="Rules">
         <Head style={{ marginBottom: 6 }}>
@@ -73,6 +79,15 @@ export function DecideStage() {
       </Pane>
     </StageGrid>
   );
+}
+
+/** The tape of a camera that the rules are for: the chosen one, else the last. */
+function framedTape(tapes: readonly TapeHead[], sensors: readonly Sensor[], ruleSet: string, chosen: string | null) {
+  const own = tapes.flatMap((tape) => {
+    const sensor = sensors.find((s) => s.id === tape.sensor);
+    return sensor?.ruleSet === ruleSet && isCamera(sensor) ? [{ tape, sensor }] : [];
+  });
+  return own.find(({ tape }) => tape.id === chosen) ?? own.at(-1) ?? null;
 }
 
 function RulesTab() {

@@ -112,11 +112,14 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
       tapes: p.tapes.map((t) => {
         const block = session.readings.get(tape);
         if (t.id !== tape || block === undefined) return t;
+        if (t.frames !== undefined) return { ...t, boxes: (t.boxes ?? []).filter((_, k) => k !== mark) };
         const i = block.t.findIndex((at) => at >= (where === "end" ? from : to));
         const cut = where === "end" ? { to: block.t[i - 1] } : { from: block.t[i + 1] };
         return { ...t, marks: t.marks.map((m, k) => (k === mark ? { ...m, ...cut } : m)) };
       }),
     }));
+  const framed = (id: string) => project.tapes.find((t) => t.id === id)?.frames !== undefined;
+  const tapeName = (id: string) => project.tapes.find((t) => t.id === id)?.name;
   // Which method does better in light that it was not made from; hardly any difference is none.
   const better = made && made.leftOut.nearest > made.leftOut.bands + CLEARLY ? "nearest" : "bands";
   return (
@@ -136,10 +139,17 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
             return (
               <Doubt key={`${tape} ${from}`}>
                 <span>
-                  {PARTS[where]} {seconds(to - from, 2)} of a mark of {name(target)} on{" "}
-                  {project.tapes.find((t) => t.id === tape)?.name} look like {name(like)}; they move no bound.
+                  {framed(tape)
+                    ? `Of a box of ${name(target)} on ${tapeName(tape)} ${to - from + 1} pixels`
+                    : `${PARTS[where]} ${seconds(to - from, 2)} of a mark of ${name(target)} on ${tapeName(tape)}`}{" "}
+                  look like {name(like)}; they move no bound.
                 </span>
-                {(where === "end" || where === "start") && (
+                {framed(tape) && (
+                  <Button $small aria-label={`Delete the box of ${name(target)}`} onPress={() => trim(stretch)}>
+                    Delete
+                  </Button>
+                )}
+                {!framed(tape) && (where === "end" || where === "start") && (
                   <Button
                     $small
                     aria-label={`Trim the mark of ${name(target)} at ${seconds(from, 1)}`}

@@ -11,6 +11,8 @@ import {
 } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import styled from "styled-components";
+import { useSession } from "../session/context";
+import { usePublished } from "../session/Published";
 import { useEdit, useProject } from "../session/project";
 import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
@@ -50,13 +52,26 @@ const signed = (x: number) => `${x < 0 ? "−" : "+"}${Math.abs(x).toFixed(2)}`;
 export function WhyPanel() {
   const now = useNow();
   const project = useProject();
+  const probe = usePublished(useSession().probe);
   const known = useMemo(() => {
     if (now === null) return null;
     return { features: now.block.at(now.index), ruleSet: ruleSetOf(project, now.sensor), t: now.block.t[now.index] };
   }, [now, project]);
   if (known === null)
-    return <Empty>No reading is looked at. Move the playhead onto one, or hover a point in the field.</Empty>;
-  return <Why {...known} project={project} changeable />;
+    return (
+      <Empty>
+        No reading is looked at. Move the playhead onto one, or hover a point in the field; of a camera, press a pixel
+        of the frame.
+      </Empty>
+    );
+  return (
+    <Why
+      {...known}
+      project={project}
+      changeable
+      {...(probe !== null && { where: `pixel ${probe.column}, ${probe.row}` })}
+    />
+  );
 }
 
 /** The same for any reading, rule set and project; the change can be made only where the project is the open one. */
@@ -66,8 +81,10 @@ export function Why(props: {
   t: number;
   project: ProjectDocument;
   changeable?: boolean;
+  /** Where the reading is, in words; at its time unless said. */
+  where?: string;
 }) {
-  const { features, ruleSet, t, project, changeable = false } = props;
+  const { features, ruleSet, t, project, changeable = false, where = `at ${seconds(t)}` } = props;
   const reasons = useMemo(() => why(ruleSet, features), [ruleSet, features]);
   const target = (id: string): Target | undefined => project.targets.find((x) => x.id === id);
   const name = (id: string) => target(id)?.name ?? "unknown";
@@ -75,7 +92,7 @@ export function Why(props: {
   return (
     <section aria-label="Why">
       <Title>
-        Why {name(reasons.label)}, at {seconds(t)}, margin {signed(reasons.margin)} <Info word="margin" />
+        Why {name(reasons.label)}, {where}, margin {signed(reasons.margin)} <Info word="margin" />
       </Title>
       {reasons.change && (
         <SmallestChangeRow change={reasons.change} ruleSet={ruleSet} name={name} changeable={changeable} />

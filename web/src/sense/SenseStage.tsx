@@ -24,6 +24,8 @@ const BenchPane = lazily(() => import("./BenchPane").then((m) => m.BenchPane));
 
 const WhiteDarkSheet = lazily(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
 
+const OwnCamera = lazily(() => import("../camera/OwnCamera").then((m) => m.OwnCamera));
+
 const FramePane = lazily(() => import("../camera/FramePane").then((m) => m.FramePane));
 
 const SensorSheet = lazily(() => import("./SensorSheet").then((m) => m.SensorSheet));
@@ -48,6 +50,11 @@ const WATCHING = [
   { id: "bench", text: "Bench" },
 ] as const;
 
+const WATCHING_FRAMES = [
+  { id: "tape", text: "Tape" },
+  { id: "bench", text: "Camera" },
+] as const;
+
 /** What does the sensor read? Live on the bench or on a tape; white and dark; how the targets spread. */
 export function SenseStage() {
   const project = useProject();
@@ -65,7 +72,7 @@ export function SenseStage() {
             <Choice
               label="What is watched"
               value={watching}
-              options={WATCHING}
+              options={isCamera(sensor) ? WATCHING_FRAMES : WATCHING}
               onChange={(id) => dispatch(watchingChosen(id))}
             />
             <Select
@@ -99,14 +106,20 @@ export function SenseStage() {
                   : "white and dark do not apply"}
             </Dim>
           </Facts>
-          {watching === "bench" ? <BenchPane /> : <TapeReading />}
+          {watching === "tape" ? (
+            <TapeReading />
+          ) : isCamera(sensor) ? (
+            <OwnCamera key={sensor.id} sensor={sensor} />
+          ) : (
+            <BenchPane />
+          )}
         </Pane>
         <Pane $sheet aria-label="How the targets spread">
           <SpreadPlots />
         </Pane>
       </Rows>
       <Pane aria-label="Tapes and marks">
-        {watching === "bench" && <Stand />}
+        {watching === "bench" && !isCamera(sensor) && <Stand />}
         <TapesPane />
         <FindingList stage="sense" />
       </Pane>

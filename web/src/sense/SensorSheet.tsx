@@ -10,10 +10,13 @@ import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Group, Line } from "../ui/fields";
 import { Dim, Spacer } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Codes } from "./SensorCodes";
 import { type Draft, draftOf, FORMS, formed, formOf, problemOf, sensorOf } from "./sensorDraft";
+
+const CameraFields = lazily(() => import("../camera/CameraFields").then((m) => m.CameraFields));
 
 const Spans = styled.div`
   display: flex;
@@ -85,7 +88,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           is changed here re-reads {tapes.length === 1 ? "it" : "them"} at once.
         </Dim>
       )}
-      {Object.keys(draft.scale).length > 0 && (
+      {Object.keys(draft.scale).length > 0 && draft.reports !== "frames" && (
         <Group>
           <legend>Scale of each channel, in raw values</legend>
           <Spans>
@@ -118,7 +121,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         />
       )}
       <Line>
-        A reading every
+        {draft.reports === "frames" ? "A frame every" : "A reading every"}
         <span>
           <Box
             aria-label="Period in ms"
@@ -129,6 +132,13 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           ms
         </span>
       </Line>
+      {draft.reports === "frames" && (
+        <CameraFields
+          draft={draft.camera}
+          sized={tapes.length > 0}
+          change={(part) => change({ camera: { ...draft.camera, ...part } })}
+        />
+      )}
       {draft.reports === "code" && <Codes draft={draft} change={change} />}
       <Select
         label="Rules"

@@ -1,6 +1,7 @@
 import { FEATURE_FACTS, type Feature, shownValue, wholeShown } from "@perceptum/core/readings";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";
+import { instantOf } from "../session/instantOf";
 import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered, playheadMoved, tapeChosen } from "../state/view";
@@ -119,13 +120,16 @@ export function SpreadPlot({ feature, groups }: { feature: Feature; groups: read
       if (d < least) [least, best] = [d, k];
     });
     const origin = best === undefined ? undefined : rows[i].dots[best];
-    return origin && { source: origin.tape.head.id, t: origin.tape.block.t[origin.index] };
+    return origin && instantOf(origin.tape, origin.index);
   };
   const over = hover === null ? undefined : groups[0] && placeOfHover(rows, hover, feature);
   return (
     <Place
       ref={ref}
-      onPointerMove={(event) => dispatch(hovered(dotUnder(event) ?? null))}
+      onPointerMove={(event) => {
+        const dot = dotUnder(event);
+        dispatch(hovered(dot === undefined || dot.framed ? null : dot));
+      }}
       onPointerLeave={() => dispatch(hovered(null))}
       onPointerUp={(event) => {
         const at = dotUnder(event);

@@ -108,8 +108,8 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         <EntryField wide label="Name of the tape" text={tape.name} take={rename} />
       </div>
       <Dim style={{ display: "block", fontSize: 11.5, padding: "3px 0" }}>
-        {n} readings of {sensor?.name}, {seconds(readings?.t.at(-1) ?? 0, 1)},{" "}
-        {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
+        {n} {tape.frames === undefined ? "readings" : "frames"} of {sensor?.name}, {seconds(readings?.t.at(-1) ?? 0, 1)}
+        , {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
       <Tools>
         <Button
@@ -151,9 +151,11 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
             Join …
           </Button>
         )}
-        <Button $small why={n === 0 && "The tape has no readings."} onPress={save}>
-          Export CSV
-        </Button>
+        {tape.frames === undefined && (
+          <Button $small why={n === 0 && "The tape has no readings."} onPress={save}>
+            Export CSV
+          </Button>
+        )}
         <Button $small onPress={() => edits.remove(tape)}>
           Delete
         </Button>
@@ -187,7 +189,9 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
       </Title>
       {tape.marks.length === 0 && (
         <Empty style={{ padding: "2px 0" }}>
-          Nothing is marked on this tape. Drag along its lane “truth” to mark a stretch.
+          {tape.frames === undefined
+            ? "Nothing is marked on this tape. Drag along its lane “truth” to mark a stretch."
+            : "None. Boxes on frames teach; a stretch of the lane “truth” says that a target is to be seen in all of its frames."}
         </Empty>
       )}
       <List aria-label="Marked stretches">

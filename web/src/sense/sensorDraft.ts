@@ -1,6 +1,15 @@
 import type { RuleSetId, SensorId, TargetId } from "@perceptum/core/names";
-import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
-import { type Channel, REPORT_KINDS, type Report, type Sensor, type WireOrder } from "@perceptum/core/readings";
+import { emptyProject, newCamera, type ProjectDocument } from "@perceptum/core/project";
+import {
+  type Channel,
+  isCamera,
+  MOST_CLEAN,
+  MOST_FRAME,
+  REPORT_KINDS,
+  type Report,
+  type Sensor,
+  type WireOrder,
+} from "@perceptum/core/readings";
 import { nameProblem, typedNumber } from "../ui/typed";
 
 /** Forms that many sensors have, by what they report and on which scale. */
@@ -36,6 +45,7 @@ export const FORMS: { id: string; text: string; reports: Report; scale: number[]
   { id: "hue-8", text: "Hue only, 8 bit", reports: "hue", scale: [255], bits: 8 },
   { id: "reflected-100", text: "Reflected light, 0–100", reports: "reflected", scale: [100], bits: 10 },
   { id: "reflected-10", text: "Reflected light, 10 bit", reports: "reflected", scale: [1023], bits: 10 },
+  { id: "frames", text: "Camera frames, 8 bit each", reports: "frames", scale: [255, 255, 255], bits: 8 },
   { id: "code", text: "Colour codes of its own", reports: "code", scale: [], bits: 10 },
 ];
 
@@ -48,6 +58,92 @@ export interface Draft {
   ruleSet: RuleSetId | "new";
   codes: { code: string; target: TargetId }[];
   bits: number;
+  /** What only a camera has, as it is typed. */
+  camera: CameraDraft;
+}
+
+/** The parts of a camera as they are typed; lengths in px. */
+export interface CameraDraft {
+  width: string;
+  height: string;
+  rows: "top first" | "bottom first";
+  erode: string;
+  dilate: string;
+  minArea: string;
+  /** Empty: the middle. */
+  setPoint: string;
+  viewDeg: string;
+  /** Top, bottom, left and right; empty: all of the frame. */
+  strip: readonly [string, string, string, string];
+}
+
+const NEW_CAMERA: CameraDraft = {
+  width: "160",
+  height: "120",
+  rows: "top first",
+  erode: "1",
+  dilate: "1",
+  minArea: "30",
+  setPoint: "",
+  viewDeg: "60",
+  strip: ["", "", "", ""],
+};
+
+function cameraDraftOf(sensor: Sensor): CameraDraft {
+  if (!isCamera(sensor)) return NEW_CAMERA;
+  const { frame, clean, minArea, setPoint, camera, strip } = sensor;
+  return {
+    width: String(frame.width),
+    height: String(frame.height),
+    rows: frame.rows,
+    erode: String(clean.erode),
+    dilate: String(clean.dilate),
+    minArea: String(minArea),
+    setPoint: setPoint === undefined ? "" : String(setPoint),
+    viewDeg: String(camera.viewDeg),
+    strip: strip
+      ? [String(strip.top), String(strip.bottom), String(strip.left), String(strip.right)]
+      : NEW_CAMERA.strip,
+  };
+}
+
+/** The parts of a camera that a draft stands for. */
+function cameraPartsOf({ width, height, rows, erode, dilate, minArea, setPoint, viewDeg, strip }: CameraDraft) {
+  const frame = { width: typedNumber(width), height: typedNumber(height), rows };
+  const whole = [0, frame.height, 0, frame.width];
+  const [top, bottom, left, right] = strip.map((side, i) => (side.trim() === "" ? whole[i] : typedNumber(side)));
+  const all = top === 0 && left === 0 && bottom === frame.height && right === frame.width;
+  return {
+    frame,
+    clean: { erode: typedNumber(erode), dilate: typedNumber(dilate) },
+    minArea: typedNumber(minArea),
+    camera: { viewDeg: typedNumber(viewDeg) },
+    ...(setPoint.trim() !== "" && { setPoint: typedNumber(setPoint) }),
+    ...(!all && { strip: { top, bottom, left, right } }),
+  };
+}
+
+/** What is wrong with the parts of a camera, in a sentence. */
+function cameraProblem(draft: CameraDraft): string | undefined {
+  const { frame, clean, minArea, camera, setPoint, strip } = cameraPartsOf(draft);
+  const whole = (x: number, low: number, high: number) => Number.isInteger(x) && x >= low && x <= high;
+  const { width, height } = MOST_FRAME;
+  if (!whole(frame.width, 8, width) || !whole(frame.height, 8, height))
+    return `A frame has from 8 × 8 to ${width} × ${height} px.`;
+  if (!whole(clean.erode, 0, MOST_CLEAN) || !whole(clean.dilate, 0, MOST_CLEAN))
+    return `Cleaning reaches from 0 to ${MOST_CLEAN} px.`;
+  if (!whole(minArea, 1, 1_000_000)) return "A blob has at least 1 px.";
+  if (!(camera.viewDeg >= 5 && camera.viewDeg <= 150)) return "The angle of view lies from 5 to 150°.";
+  if (setPoint !== undefined && !(setPoint >= 0 && setPoint <= frame.width - 1))
+    return `The set point lies in the frame, from 0 to ${frame.width - 1} px.`;
+  if (strip === undefined) return undefined;
+  if (!whole(strip.top, 0, frame.height) || !whole(strip.bottom, 0, frame.height))
+    return `The strip’s rows lie in the frame, from 0 to ${frame.height}.`;
+  if (!whole(strip.left, 0, frame.width) || !whole(strip.right, 0, frame.width))
+    return `The strip’s columns lie in the frame, from 0 to ${frame.width}.`;
+  if (strip.bottom <= strip.top) return "The strip is upside down: its end must lie below its first row.";
+  if (strip.right <= strip.left) return "The strip’s end must lie right of its first column.";
+  return undefined;
 }
 
 export function draftOf(sensor: Sensor): Draft {
@@ -60,6 +156,7 @@ export function draftOf(sensor: Sensor): Draft {
     ruleSet: sensor.ruleSet,
     codes: Object.entries(sensor.codes ?? {}).map(([code, target]) => ({ code, target: target as TargetId })),
     bits: sensor.optics.bits,
+    camera: cameraDraftOf(sensor),
   };
 }
 
@@ -100,6 +197,7 @@ export function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor
       return `The scale of ${channel} needs two numbers.`;
     if (typedNumber(to) <= typedNumber(from)) return `The end of ${channel}’s scale must lie above its start.`;
   }
+  if (draft.reports === "frames") return cameraProblem(draft.camera);
   if (draft.reports === "code") {
     const bad = draft.codes.find(({ code }) => !/^\d{1,3}$/.test(code));
     if (bad) return `“${bad.code}” is no code: a code is a whole number from 0 to 999.`;
@@ -109,13 +207,24 @@ export function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor
   return undefined;
 }
 
+/** A sensor without what only some kinds have. */
+function withoutParts(sensor: Sensor): Omit<Sensor, (typeof PARTS)[number]> {
+  const rest: Partial<Sensor> = { ...sensor };
+  for (const part of PARTS) delete rest[part];
+  return rest as Omit<Sensor, (typeof PARTS)[number]>;
+}
+const PARTS = ["reference", "codes", "order", "frame", "strip", "clean", "minArea", "setPoint", "camera"] as const;
+
 export function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Sensor | null): Sensor {
   const kind = REPORT_KINDS[draft.reports];
   const scale = Object.fromEntries(
     Object.entries(draft.scale).map(([c, [a, b]]) => [c, [typedNumber(a), typedNumber(b)]]),
   ) as Sensor["scale"];
   const base = was ?? emptyProject("").sensors[0];
-  const { reference, codes: _, order: __, ...rest } = base;
+  const isFrames = draft.reports === "frames";
+  const kept = isFrames && !isCamera(base) ? newCamera(id, draft.name, ruleSet, { width: 160, height: 120 }) : base;
+  const { reference, optics } = kept;
+  const rest = withoutParts(kept);
   // White and dark are raw values: on another scale they mean nothing.
   const keeps = was !== null && was.reports === draft.reports && JSON.stringify(was.scale) === JSON.stringify(scale);
   return {
@@ -132,6 +241,8 @@ export function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Se
     ...(draft.reports === "code" && {
       codes: Object.fromEntries(draft.codes.map(({ code, target }) => [Number(code), target])),
     }),
-    optics: { ...rest.optics, bits: draft.bits },
+    ...(isFrames && cameraPartsOf(draft.camera)),
+    // What was no camera before is not lit as one, and the other way round.
+    optics: { ...(isFrames || !isCamera(base) ? optics : emptyProject("").sensors[0].optics), bits: draft.bits },
   };
 }

@@ -1,6 +1,6 @@
-import { cutName, type SensorId, type TapeId } from "@perceptum/core/names";
+import { cutName, type RuleSetId, type SensorId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { MarkedReadings, RawReadings, Sensor, TapeHead } from "@perceptum/core/readings";
+import type { MarkedReadings, RawReadings, ReadingBlock, Sensor, TapeHead } from "@perceptum/core/readings";
 import { fetchProject } from "../state/api";
 import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
@@ -63,6 +63,8 @@ export class ProjectSession {
   readonly bench = new Bench();
   /** The pixel of a frame that is looked at. */
   readonly probe = new Published<Probe | null>(null);
+  /** Of the frame that is looked at some pixels, evenly picked, and the rule set that judges them. */
+  readonly framePixels = new Published<{ ruleSet: RuleSetId; block: ReadingBlock } | null>(null);
   /** What broke off and was begun anew, as a sentence. */
   readonly notice = new Published<string | null>(null);
   /** Work that an earlier visit left unsent, until the person has chosen. */

@@ -191,7 +191,7 @@ function OpenFile() {
     <>
       <Title style={{ marginTop: 14 }}>Files in</Title>
       <FileLine title="A project file" note="opens as a project of its own">
-        <FileButton small text="Open …" accept=".json" label="Project file" onFile={(file) => void take(file)} />
+        <FileButton small text="Open …" accept=".json" label="Project file" onFiles={([file]) => void take(file)} />
       </FileLine>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
     </>

@@ -1,15 +1,16 @@
 import { useRef } from "react";
 import { Button } from "./Button";
 
-/** A button that lets one choose a file; the same file may be chosen again. */
+/** A button that lets one choose a file, or several at once; the same file may be chosen again. */
 export function FileButton(props: {
   text: string;
   accept: string;
   label: string;
   small?: boolean;
-  onFile: (file: File) => void;
+  several?: boolean;
+  onFiles: (files: [File, ...File[]]) => void;
 }) {
-  const { text, accept, label, small = false, onFile } = props;
+  const { text, accept, label, small = false, several = false, onFiles } = props;
   const chooser = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -20,12 +21,13 @@ export function FileButton(props: {
         ref={chooser}
         type="file"
         accept={accept}
+        multiple={several}
         hidden
         aria-label={label}
         onChange={(event) => {
-          const [file] = event.target.files ?? [];
+          const [file, ...more] = event.target.files ?? [];
           event.target.value = "";
-          if (file) onFile(file);
+          if (file) onFiles([file, ...more]);
         }}
       />
     </>

@@ -21,6 +21,7 @@ export function cssColour(r: number, g: number, b: number): string {
 export function colourOf(block: ReadingBlock): (index: number) => string {
   if (block.features.includes("val")) {
     const [r, g, b] = (["r", "g", "b"] as const).map((f) => block.column(f));
+    if (block.isShown) return (i) => `rgb(${[r, g, b].map((x) => Math.round(x[i] * 255)).join(" ")})`;
     return (i) => cssColour(r[i], g[i], b[i]);
   }
   if (block.features.includes("hue")) {

@@ -3,6 +3,8 @@ import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/reading
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
+import { useSession } from "../../session/context";
+import { usePublished } from "../../session/Published";
 import { useRuleSetFacts, useSettledProject } from "../../session/project";
 import { useAppDispatch } from "../../state/store";
 import { hovered, playheadMoved, tapeChosen } from "../../state/view";
@@ -15,7 +17,7 @@ import { useWheel } from "../../ui/useWheel";
 import { makeAxis, type Part, pannedPart, scatterAxis, WHOLE, zoomedPart } from "./axis";
 import { drawRegions, INSET, Room, type Rubber, useDrawBox, useRegions } from "./fieldLayers";
 import { Instants, References } from "./overlays";
-import { drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
+import { drawPixels, drawPoints, fieldPoints, nearestPoint, originOf } from "./points";
 import { RuleBoxes } from "./RuleBoxes";
 
 const Layer = styled.div`
@@ -70,6 +72,8 @@ export function Field(props: {
   const drawBox = useDrawBox();
   const points = useMemo(() => fieldPoints(tapes, targets, xAxis, yAxis), [tapes, targets, xAxis, yAxis]);
   const regions = useRegions(xAxis, yAxis);
+  const looked = usePublished(useSession().framePixels);
+  const pixels = looked?.ruleSet === ruleSet.id ? looked.block : null;
   const isWhole = parts.x === WHOLE && parts.y === WHOLE;
   const zoom = (factor: number, ax = 0.5, ay = 0.5) =>
     setParts((p) => {
@@ -123,9 +127,10 @@ export function Field(props: {
       context.fillText(yAxis.name, 0, 0);
       context.restore();
       if (regions) drawRegions(context, regions, targets, w, h);
+      if (pixels !== null) drawPixels(context, pixels, xAxis, yAxis, w, h);
       drawPoints(context, points, w, h);
     },
-    [points, regions, targets, xAxis, yAxis, x, y, palette, width, height],
+    [points, pixels, regions, targets, xAxis, yAxis, x, y, palette, width, height],
   );
 
   const pointAt = (event: React.PointerEvent) => {
@@ -158,7 +163,9 @@ export function Field(props: {
     idle(event) {
       if (event.buttons !== 0) return;
       const n = pointAt(event);
-      dispatch(hovered(n < 0 ? null : originOf(points, n)));
+      const origin = n < 0 ? null : originOf(points, n);
+      // A pixel is at no time of its own on the tape.
+      dispatch(hovered(origin === null || origin.framed ? null : origin));
     },
   });
   return (

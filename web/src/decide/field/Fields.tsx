@@ -1,6 +1,6 @@
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { hueSeam } from "@perceptum/core/teaching";
-import { useMemo, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import styled from "styled-components";
 import { useTapesOf } from "../../session/marked";
 import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../session/project";
@@ -25,7 +25,7 @@ const FIRST: readonly (readonly [Feature, Feature])[] = [
 ];
 
 /** The colour field in two views, each with any pair of features. */
-export function Fields() {
+export function Fields({ below = null }: { below?: ReactNode }) {
   const { sensors } = useSettledProject();
   const ruleSet = useRuleSetFacts();
   const rule = useAppSelector((state) => state.view.rule);
@@ -68,8 +68,8 @@ export function Fields() {
           </Button>
         )}
       </Head>
-      <Plots $rows={shown.length}>
-        {shown.map(([x, y], i) => (
+      <Plots $rows={below === null ? shown.length : 2}>
+        {(below === null ? shown : shown.slice(0, 1)).map(([x, y], i) => (
           <Field
             key={i}
             tapes={tapes}
@@ -100,6 +100,7 @@ export function Fields() {
             }
           />
         ))}
+        {below}
       </Plots>
     </>
   );

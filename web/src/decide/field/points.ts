@@ -1,7 +1,8 @@
 import { hexToRgb } from "@perceptum/core/colour";
-import type { TapeId } from "@perceptum/core/names";
+import type { ReadingBlock } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
+import { instantOf } from "../../session/instantOf";
 import { shownByte } from "../../ui/cssColour";
 import type { Axis } from "./axis";
 
@@ -61,9 +62,10 @@ export function fieldPoints(
       px[n] = x;
       py[n] = y;
       if (coloured) {
-        colour[3 * n] = shownByte(r[i]);
-        colour[3 * n + 1] = shownByte(g[i]);
-        colour[3 * n + 2] = shownByte(b[i]);
+        const byte = block.isShown ? wholeByte : shownByte;
+        colour[3 * n] = byte(r[i]);
+        colour[3 * n + 1] = byte(g[i]);
+        colour[3 * n + 2] = byte(b[i]);
       } else colour.set(paints[truth[i] - 1], 3 * n);
       points.ground[n] = ground[truth[i]];
       points.tape[n] = k;
@@ -98,9 +100,27 @@ export function nearestPoint(
 }
 
 /** Where a point comes from. */
-export function originOf(points: FieldPoints, n: number): { source: TapeId; t: number } {
-  const tape = points.tapes[points.tape[n]];
-  return { source: tape.head.id, t: tape.block.t[points.index[n]] };
+export const originOf = (points: FieldPoints, n: number) => instantOf(points.tapes[points.tape[n]], points.index[n]);
+
+const wholeByte = (x: number) => Math.round(x * 255);
+
+/** Draws pixels of a frame as a grey cloud, the denser the more of them lie there. */
+export function drawPixels(
+  context: CanvasRenderingContext2D,
+  block: ReadingBlock,
+  xAxis: Axis,
+  yAxis: Axis,
+  width: number,
+  height: number,
+): void {
+  const xs = block.column(xAxis.feature);
+  const ys = yAxis.scatter ? null : block.column(yAxis.feature);
+  context.fillStyle = "rgb(128 128 128 / 16%)";
+  for (let i = 0; i < block.length; i++) {
+    const x = xAxis.at(xs[i]);
+    const y = ys === null ? 0.5 : yAxis.at(ys[i]);
+    if (x >= 0 && x <= 1 && y >= 0 && y <= 1) context.fillRect(x * width - 1, (1 - y) * height - 1, 2.5, 2.5);
+  }
 }
 
 /** More than so many points are drawn as density. */

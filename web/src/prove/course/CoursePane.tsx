@@ -73,7 +73,12 @@ export function CoursePane({ course }: { course: Course }) {
             onChange={add}
           />
           {hasFloor && (
-            <FileButton text="From a picture …" accept="image/png" label="Picture of a course" onFile={setPicture} />
+            <FileButton
+              text="From a picture …"
+              accept="image/png"
+              label="Picture of a course"
+              onFiles={([file]) => setPicture(file)}
+            />
           )}
           <Dim style={{ fontSize: 12 }}>{hint}</Dim>
           <Spacer />
