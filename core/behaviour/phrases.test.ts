@@ -210,6 +210,18 @@ describe("what a phrase may go on with", () => {
     expect(words("coral ", parseTriggerFrom)).toContain("departs");
   });
 
+  it("has blobs and the camera where some sensor gives frames, and only there", () => {
+    const withEye = (text: string) =>
+      completions(text, { ...NAMES, cameras: ["belly"] }, parseStepFrom).map((c) => c.word);
+    expect(withEye("wait until coral ").sort()).toEqual(
+      ["and", "or", "width", "height", "area", "x", "y", "error", "left", "right"].sort(),
+    );
+    expect(withEye("wait until coral left ")).toEqual(["of"]);
+    expect(withEye("follow teal by ")).toEqual(["camera"]);
+    expect(withEye("follow teal ")).toContain("by");
+    expect(after("follow teal ")).not.toContain("by");
+  });
+
   it("is nothing where nothing fits, and never fails", () => {
     expect(after("drive 35 % & ")).toEqual([]);
     fc.assert(fc.property(fc.string({ maxLength: 20 }), (text) => Array.isArray(after(text))));
@@ -230,16 +242,15 @@ describe("templates", () => {
     crates: "coral-crate",
     condition: "coral or teal",
   };
-  it.each(STEPS.entries.flatMap((kind) => [...kind.templates].map((t) => [t, kind.key])))(
-    "%s can be filled in",
-    (template, kind) => {
-      const phrase = template.replace(
-        /\{(\w+)(?: ([^}]*))?\}/g,
-        (_, what: string, usual?: string) => FILL[what] ?? (usual ?? "").split("|")[0],
-      );
-      expect(step(phrase).step).toBe(kind);
-    },
-  );
+  it.each(
+    STEPS.entries.flatMap((kind) => [...kind.templates, ...(kind.cameraTemplates ?? [])].map((t) => [t, kind.key])),
+  )("%s can be filled in", (template, kind) => {
+    const phrase = template.replace(
+      /\{(\w+)(?: ([^}]*))?\}/g,
+      (_, what: string, usual?: string) => FILL[what] ?? (usual ?? "").split("|")[0],
+    );
+    expect(step(phrase).step).toBe(kind);
+  });
 });
 
 describe("routines", () => {

@@ -182,6 +182,7 @@ export function namesOf(
   return {
     targets: project.targets.map((t) => t.id),
     sensors: project.sensors.map((s) => s.id),
+    cameras: project.sensors.filter(isCamera).map((s) => s.id),
     modes: project.behaviour.modes.map((m) => m.id),
     lamps: project.robot.lamps,
     counters: project.behaviour.counters,

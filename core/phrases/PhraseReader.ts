@@ -1,4 +1,4 @@
-import { fits, idOf, type Named, type Names, nameOf, nearest } from "./names";
+import { fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
 export interface PhraseProblem {
@@ -76,6 +76,11 @@ export class PhraseReader {
     this.long = Object.values(names).flatMap((all: readonly (string | Named)[]) =>
       all.filter((thing) => typeof thing !== "string" && /\s/.test(thing.name)),
     ) as Named[];
+  }
+
+  /** Whether some sensor gives frames. */
+  get hasCameras(): boolean {
+    return (this.names.cameras?.length ?? 0) > 0;
   }
 
   private get next(): Token {
@@ -211,13 +216,13 @@ export class PhraseReader {
   }
 
   /** Takes the id of the thing whose name stands next, if the project has one: of several the longest that fits. */
-  skipName(kind: keyof Names): string | undefined {
+  skipName(kind: NamesKind): string | undefined {
     this.offer(this.names[kind].map(nameOf));
     return this.takeFitting(kind);
   }
 
   /** The same; with `before`, only if that sign follows. */
-  private takeFitting(kind: keyof Names, before?: string): string | undefined {
+  private takeFitting(kind: NamesKind, before?: string): string | undefined {
     if (this.next.kind === "end") return undefined;
     const { column } = this.next;
     let found: { id: string; length: number } | undefined;
@@ -252,11 +257,11 @@ export class PhraseReader {
   }
 
   /** Takes the name of a thing of the project. */
-  takeName(kind: keyof Names): string {
+  takeName(kind: NamesKind): string {
     return this.skipName(kind) ?? this.failName(kind);
   }
 
-  private failName(kind: keyof Names): never {
+  private failName(kind: NamesKind): never {
     const singular = kind.slice(0, -1);
     if (this.next.kind !== "word") this.fail(`a ${singular}`);
     const names = this.names[kind].map(nameOf);

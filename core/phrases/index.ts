@@ -1,4 +1,4 @@
-export { type Ids, type Named, type Names, named } from "./names";
+export { type Ids, type Named, type Names, type NamesKind, named } from "./names";
 export {
   type Completion,
   completions,

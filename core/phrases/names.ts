@@ -1,5 +1,5 @@
 /** What of a project a phrase may name. */
-type Kind =
+export type NamesKind =
   | "targets"
   | "sensors"
   | "modes"
@@ -13,10 +13,13 @@ type Kind =
   | "crates";
 
 /** The things of a project that a phrase may name, by their ids. */
-export type Ids = Readonly<Record<Kind, readonly string[]>>;
+export type Ids = Readonly<Record<NamesKind, readonly string[]>> & {
+  /** Which of the sensors give frames: only with one of them blobs are offered. */
+  readonly cameras?: readonly string[];
+};
 
 /** The same, by their ids alone or by names as people see them. */
-export type Names = Readonly<Record<Kind, readonly (string | Named)[]>>;
+export type Names = Readonly<Record<NamesKind, readonly (string | Named)[]>> & Pick<Ids, "cameras">;
 
 /** A thing that people know by a name, which may have spaces; by its id it is understood as well. */
 export interface Named {

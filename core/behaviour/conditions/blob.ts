@@ -24,6 +24,7 @@ export const measure: ConditionKind<Measured> = {
     sensor: SensorIdSchema.optional(),
   }) as z.ZodType<Measured>,
   parseAfterTarget(reader, target, of) {
+    if (reader.hasCameras) reader.offer(BLOB_MEASURES);
     const measure = BLOB_MEASURES.find((m) => m === reader.peekWord());
     if (measure === undefined) return undefined;
     reader.take(measure);
@@ -50,8 +51,8 @@ export const side: ConditionKind<Beside> = {
   }) as z.ZodType<Beside>,
   parseAfterTarget(reader, target, of) {
     for (const side of ["left", "right"] as const) {
-      // Not offered while one types: only a camera has blobs.
-      if (reader.peekWord() !== side || !reader.skip(side)) continue;
+      // Offered only where there is a camera: nothing else has blobs.
+      if ((!reader.hasCameras && reader.peekWord() !== side) || !reader.skip(side)) continue;
       reader.take("of");
       return { blob: target, side, of: reader.takeName("targets") as TargetId, ...of };
     }

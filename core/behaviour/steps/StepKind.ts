@@ -135,6 +135,8 @@ export interface StepKind<S extends { step: string }> {
    * `{targets}` a name of that kind, `{condition}` a condition, `{text at the bay}` and others words.
    */
   templates: readonly string[];
+  /** More of them, for a robot that has a camera. */
+  cameraTemplates?: readonly string[];
   /** Reads what follows the opening words. */
   parse(reader: PhraseReader): S;
   /** The canonical phrase. */

@@ -34,6 +34,10 @@ export const follow = stepKind<z.infer<typeof schema>>({
     "follow {targets} between {sensors} and {sensors} at {speed 25} %",
     "follow {targets} between {sensors} and {sensors} at {speed 25} % until {condition}",
   ],
+  cameraTemplates: [
+    "follow {targets} by camera at {speed 25} %",
+    "follow {targets} by camera at {speed 25} % until {condition}",
+  ],
   parse(reader) {
     const target = reader.takeName("targets") as TargetId;
     const sensorBy = (): { sensor?: SensorId } =>
@@ -47,8 +51,8 @@ export const follow = stepKind<z.infer<typeof schema>>({
       const parsed = parseTravel(reader);
       return parsed === undefined ? {} : { travel: parsed };
     };
-    // Not offered while one types: no sensor gives frames yet.
-    if (reader.peekWord() === "by" && reader.skip("by")) {
+    // Offered only where there is a camera.
+    if ((reader.hasCameras || reader.peekWord() === "by") && reader.skip("by")) {
       reader.take("camera");
       return { step: "follow", target, by: "camera", speed: speed(), ...travel() };
     }

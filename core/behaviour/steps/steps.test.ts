@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { TargetId } from "../../names";
-import type { Names } from "../../phrases";
+import type { NamesKind } from "../../phrases";
 import type { Blob } from "../../vision";
 import { must, NAMES } from "../arbitrary";
 import { factsOf, kindOf, namedStep, parseStep, printStep, STEPS, type Step, stepIsEndless, tellStep } from ".";
@@ -232,7 +232,7 @@ describe("every kind of step", () => {
     template
       .replace(
         /\{(targets|sensors|modes|lamps|counters|lists|routines|servos|gates|crates)\}/g,
-        (_, kind: keyof Names) => NAMES[kind][0],
+        (_, kind: NamesKind) => NAMES[kind][0],
       )
       .replace(/\{condition\}/g, "teal")
       .replace(/\{\w+ ([^}|]+)(\|[^}]*)?\}/g, "$1");

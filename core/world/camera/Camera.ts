@@ -75,8 +75,9 @@ export class Camera {
   private readonly perPx: Float64Array;
   private readonly lamp: Float64Array;
   private readonly room: Float64Array;
-  /** The first row that looks at the floor. */
-  private readonly horizon: number;
+  /** The first row that looks at the floor, and the first behind the last that does. */
+  private readonly floorFrom: number;
+  private readonly floorTo: number;
   /** What is left of the light toward the corners, for each pixel. */
   private readonly fall: Float64Array;
   private readonly level: Float64Array;
@@ -116,7 +117,7 @@ export class Camera {
     this.room = new Float64Array(height);
     this.fall = new Float64Array(width * height);
     const { focal } = this.view;
-    let horizon = height;
+    let [floorFrom, floorTo] = [height, 0];
     for (let row = height - 1; row >= 0; row--) {
       const v = (row - this.middle.row) / focal;
       for (let column = 0; column < width; column++) {
@@ -126,12 +127,14 @@ export class Camera {
       }
       const floor = this.view.floorAt(v);
       if (floor === undefined) continue;
-      horizon = row;
+      floorFrom = row;
+      floorTo = Math.max(floorTo, row + 1);
       this.ahead[row] = floor.ahead;
       this.perPx[row] = floor.perPx;
       [this.lamp[row], this.room[row]] = this.litAt(floor.distance);
     }
-    this.horizon = horizon;
+    this.floorFrom = floorFrom;
+    this.floorTo = Math.max(floorFrom, floorTo);
     const paintOf = (id: string) => {
       const paint = targets.find((t) => t.id === id)?.paint;
       return paint === undefined ? undefined : Float64Array.from(hexToRgb(paint), displayToLinear);
@@ -166,8 +169,8 @@ export class Camera {
   take(body: Pick<Body, "x" | "y" | "sin" | "cos">, number: number, { gone, card }: Around = {}): Frame {
     const at = this.view.from(body);
     const { width } = this.frame;
-    this.shows.fill(FAR_OFF, 0, this.horizon * width);
-    this.shows.fill(BARE_GROUND, this.horizon * width);
+    this.shows.fill(FAR_OFF);
+    this.shows.fill(BARE_GROUND, this.floorFrom * width, this.floorTo * width);
     for (const shape of this.shapes) if (gone === undefined || !gone.has(shape.thing)) this.lay(shape, at);
     const distances = this.stand(at);
     if (card !== undefined) this.hold(card, distances);
@@ -181,10 +184,9 @@ export class Camera {
     const east = x - at.x;
     const north = y - at.y;
     const ahead = east * at.cos + north * at.sin;
-    const { view, middle, horizon } = this;
-    const { height } = this.frame;
-    const first = Math.max(horizon, Math.ceil(view.rowOf(ahead + reach) * view.focal + middle.row));
-    const last = Math.min(height - 1, Math.floor(view.rowOf(ahead - reach) * view.focal + middle.row));
+    const { view, middle, floorFrom, floorTo } = this;
+    const first = Math.max(floorFrom, Math.ceil(view.rowOf(ahead + reach) * view.focal + middle.row));
+    const last = Math.min(floorTo - 1, Math.floor(view.rowOf(ahead - reach) * view.focal + middle.row));
     if (first > last) return;
     // Wholly to the left or to the right of what the rows see.
     const left = north * at.cos - east * at.sin;
@@ -277,7 +279,7 @@ export class Camera {
   private shadeRow(at: Standpoint, row: number): boolean {
     const { level, middle } = this;
     level.fill(1);
-    if (row < this.horizon) return true;
+    if (row < this.floorFrom || row >= this.floorTo) return true;
     const ahead = this.ahead[row];
     const perPx = this.perPx[row];
     const [x, y] = [at.x + ahead * at.cos, at.y + ahead * at.sin];
@@ -307,7 +309,7 @@ export class Camera {
 
   /** Turns what each pixel shows into light, noise and bytes. */
   private expose(at: Standpoint, number: number, distances: ReadonlyMap<number, number>): void {
-    const { shows, level, sensor, horizon } = this;
+    const { shows, level, sensor, floorFrom, floorTo } = this;
     const { width, height } = this.frame;
     const shaded = this.course.shade.length > 0;
     const { lampRgb } = sensor.optics;
@@ -325,7 +327,7 @@ export class Camera {
         let [lamp, room] = [this.lamp[row], this.room[row]];
         const away = thing >= 0 ? distances.get(thing) : undefined;
         if (away !== undefined) [lamp, room] = this.litAt(away);
-        else if (thing === FAR_OFF || row < horizon) [lamp, room] = [farLamp, farRoom];
+        else if (thing === FAR_OFF || row < floorFrom || row >= floorTo) [lamp, room] = [farLamp, farRoom];
         else if (!same) room *= level[from];
         const paint = thing >= 0 ? this.paints[thing] : thing === BARE_GROUND ? this.groundPaint : this.farPaint;
         for (let c = 0; c < 3; c++) k[c] = sensor.optics.gain[c] * paint[c] * (lampRgb[c] * lamp + rgb[c] * room);

@@ -58,7 +58,7 @@ export class View {
 
   /**
    * Where a row looks: `ahead` mm on the floor before the camera, and how far to the left one px left of the middle is
-   * there, in mm; undefined for a row at or above the horizon.
+   * there, in mm; undefined for a row at the horizon or beyond.
    */
   floorAt(v: number): { ahead: number; perPx: number; distance: number } | undefined {
     const falls = this.sin + v * this.cos;
@@ -71,10 +71,13 @@ export class View {
     };
   }
 
-  /** The row, as v, that looks at the floor so many mm ahead; ±Infinity where none does. */
+  /**
+   * The row, as v, that looks at the floor so many mm ahead: the farther, the higher. Of a place behind it, it is below
+   * all rows, or above them where the camera looks back between its wheels.
+   */
   rowOf(ahead: number): number {
     const along = ahead * this.cos + this.z * this.sin;
-    if (along <= 0) return ahead < 0 ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
+    if (along <= 0) return this.cos > 0 ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
     return (this.z * this.cos - ahead * this.sin) / along;
   }
 

@@ -70,11 +70,14 @@ export class Footprint {
   }
 }
 
-/** Everything painted on the floor of a course, what lies on top last. */
+/** Everything painted on the floor of a course, what lies on top last: of lines, as on any floor, the first. */
 export function footprints({ patches, signs, cards, lines }: DrawnCourse): Footprint[] {
   const firstLine = patches.length + signs.length + cards.length;
   return [
-    ...lines.flatMap(({ points, width, apart }, k) => stretches(firstLine + k, points, width / 2, apart === true)),
+    ...lines
+      .map(({ points, width, apart }, k) => stretches(firstLine + k, points, width / 2, apart === true))
+      .reverse()
+      .flat(),
     ...patches.map(({ shape, at, angle }, i) =>
       "disc" in shape ? new Footprint(i, [], [at], shape.disc / 2) : new Footprint(i, cornersOf(shape, at, angle)),
     ),

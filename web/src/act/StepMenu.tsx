@@ -1,5 +1,5 @@
 import { parseCondition } from "@perceptum/core/behaviour";
-import { completions, type Names, parsePhrase, tellProblem } from "@perceptum/core/phrases";
+import { completions, type Names, type NamesKind, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
@@ -45,10 +45,10 @@ const titleOf = (template: string) =>
   );
 
 /** The names of one kind, as people see them. */
-const choicesOf = (names: Names, kind: keyof Names) =>
+const choicesOf = (names: Names, kind: NamesKind) =>
   names[kind].map((thing) => (typeof thing === "string" ? thing : thing.name));
 
-const isNames = (place: string, names: Names): place is keyof Names => place in names;
+const isNames = (place: string, names: Names): place is NamesKind => place in names;
 
 /** Every step there is, in a menu, each with its places to fill in: nothing has to be known by heart. */
 export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
@@ -61,7 +61,7 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
 
   const usualOf = (place: string, usual: string): string => {
     if (usual !== "") return usual.split("|")[0];
-    const first = (kind: keyof Names) => choicesOf(names, kind)[0];
+    const first = (kind: NamesKind) => choicesOf(names, kind)[0];
     if (isNames(place, names)) return first(place) ?? "";
     return place === "condition" ? (first("targets") ?? "unknown") : "";
   };
@@ -86,7 +86,10 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
           hideLabel
           value={template}
           placeholder="Or choose one …"
-          options={offeredTemplates(machineOf(robot).can).map((t) => ({ id: t, text: titleOf(t) }))}
+          options={offeredTemplates(machineOf(robot).can, (names.cameras?.length ?? 0) > 0).map((t) => ({
+            id: t,
+            text: titleOf(t),
+          }))}
           onChange={choose}
         />
       </Row>

@@ -2,8 +2,10 @@ import { type Ability, STEPS } from "@perceptum/core/behaviour";
 import type { Completion } from "@perceptum/core/phrases";
 
 /** The phrases of the menu of steps, without those that the robot cannot carry out. */
-export const offeredTemplates = (can: readonly Ability[]): string[] =>
-  STEPS.entries.flatMap(({ needs, templates }) => (needs === undefined || can.includes(needs) ? templates : []));
+export const offeredTemplates = (can: readonly Ability[], hasCamera: boolean): string[] =>
+  STEPS.entries.flatMap(({ needs, templates, cameraTemplates = [] }) =>
+    needs === undefined || can.includes(needs) ? [...templates, ...(hasCamera ? cameraTemplates : [])] : [],
+  );
 
 /** The words that a step may begin with which the robot cannot carry out. */
 const unfitOpenings = (can: readonly Ability[]): ReadonlySet<string> =>
