@@ -1,7 +1,7 @@
 import { type Browser, launch } from "puppeteer-core";
 
-/** Debian's Chromium without a window, and without calls to anywhere. */
-export function startBrowser(): Promise<Browser> {
+/** Debian's Chromium without a window, and without calls to anywhere; `more` are arguments of its own. */
+export function startBrowser(more: readonly string[] = []): Promise<Browser> {
   return launch({
     executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
     headless: true,
@@ -13,6 +13,7 @@ export function startBrowser(): Promise<Browser> {
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
+      ...more,
     ],
   });
 }

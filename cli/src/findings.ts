@@ -1,10 +1,10 @@
 import { type Finding, findProven } from "@perceptum/core/findings";
-import { openTaught } from "./frames";
+import { factsOf, openTaught } from "./frames";
 
 /** What will go wrong, the gravest first, and what was put aside. Exit code 1 if one that was not is an error. */
 export function findingsCommand(projectFile: string, { json = false } = {}): { text: string; code: number } {
-  const { project: document, readings } = openTaught(projectFile).taught;
-  const findings = findProven(document, readings);
+  const opened = openTaught(projectFile);
+  const findings = findProven(opened.taught.project, opened.taught.readings, factsOf(opened));
   const code = findings.some((f) => f.level === "error" && !f.aside) ? 1 : 0;
   if (json) return { text: `${JSON.stringify(findings, null, 2)}\n`, code };
   if (findings.length === 0) return { text: "No findings.\n", code };

@@ -7,7 +7,10 @@ import { ruleSetOf } from "@perceptum/core/rules";
 import {
   allPixels,
   type Blob,
+  cameraTapes,
+  FactGatherer,
   type Frame,
+  type FrameFacts,
   isSeen,
   noSights,
   sightsNext,
@@ -107,6 +110,18 @@ export function openTaught(file: string): {
     frame,
     taught: taughtBy(document, readings, allPixels(document, readings, frame)),
   };
+}
+
+/** What the frames of all cameras' tapes show. @throws InputError for a frame that is damaged */
+export function factsOf({ document, frame }: ReturnType<typeof openTaught>): FrameFacts[] {
+  return cameraTapes(document).map(({ tape, sensor }) => {
+    const gatherer = new FactGatherer(sensor, ruleSetOf(document, sensor), document.targets);
+    for (const name of tape.frames ?? []) {
+      const own = frame(name);
+      if (own !== undefined) gatherer.look(own);
+    }
+    return { tape: tape.id, targets: gatherer.facts };
+  });
 }
 
 /** What a camera makes of frames, one after the other: a line for each target that has a blob. @throws InputError */

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { splitProject } from "../project";
 import type { CameraSensor } from "../readings";
-import { run, traceJsonLines, truthBoxes, verdicts } from "../world";
+import { Watch } from "../vision";
+import { framesOfRun, RunFrames, run, traceJsonLines, truthBoxes, verdicts } from "../world";
 import { bedWatch } from "./bedWatch";
 
 const { document } = splitProject(bedWatch(packFrame));
@@ -51,6 +52,32 @@ describe("the demo Bed watch", () => {
     const teals = trace.course.patches.flatMap((patch, i) => (patch.target === "teal" ? [i] : []));
     expect(trace.answers[0]).toMatchObject({ target: "teal", truth: "teal", patch: teals[0], eye: 0 });
     expect(trace.passages.some((p) => p.patch === teals[0] && p.left !== undefined)).toBe(true);
+  });
+
+  it("takes any frame of a run once more as it was: what is found in it is what the run found", () => {
+    const trace = run(document, { course: "bed", seed: 4, limitMs: 9000 });
+    const [eye] = trace.eyes;
+    const again = framesOfRun(document, trace, eye);
+    if (again === undefined) throw new Error("it has a camera");
+    const frames = new RunFrames(again);
+    expect(frames.length).toBe(91);
+    const [sensor] = document.sensors as CameraSensor[];
+    const watch = new Watch(sensor, document.ruleSets[0], document.targets);
+    const found = (k: number) =>
+      trace.targets.flatMap((target, i) => {
+        const [area, , , width] = eye.frames?.blobs.subarray((k * trace.targets.length + i) * 5) ?? [];
+        return area !== undefined && area > 0 && document.targets[i].kind !== "background"
+          ? [[target, area, width]]
+          : [];
+      });
+    // In any order.
+    for (const k of [80, 3, 45, 44, 90])
+      expect([...watch.look(frames.take(k))].map(([target, { area, width }]) => [target, area, width])).toEqual(
+        found(k),
+      );
+    // What it boxes is in truth there.
+    frames.take(40);
+    expect(frames.boxes.map(({ target }) => target)).toEqual(expect.arrayContaining(["slate", "chalk", "teal"]));
   });
 
   it("has boxes that show nothing but their target", () => {

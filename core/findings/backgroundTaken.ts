@@ -12,7 +12,8 @@ import {
   type Target,
   type Test,
 } from "../rules";
-import { type MarkedTape, partOf, referencesFromMarks } from "../teaching";
+import { type MarkedTape, partOf, referencesFromMarks, timeOf } from "../teaching";
+import { FAR_TARGET } from "../world";
 import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } from "./finding";
 
 /** Readings, as places on tapes. */
@@ -66,7 +67,7 @@ function byBands(scene: FindingScene, ruleSet: RuleSet): Finding[] {
   });
 }
 
-const readingOf = ({ tape, index }: Readings[number]) => ({ tape: tape.head.id, t: tape.block.t[index] });
+const readingOf = ({ tape, index }: Readings[number]) => ({ tape: tape.head.id, t: timeOf(tape, index) });
 
 function takenFinding(
   scene: FindingScene,
@@ -76,7 +77,7 @@ function takenFinding(
   marked: number,
 ): Finding {
   return {
-    code: "background-taken",
+    code: background.id === FAR_TARGET ? "far-taken" : "background-taken",
     level: "error",
     title: `${background.name} is taken for ${nameOf(scene.project, target)}`,
     sentence: `${wrong.length} of ${marked} readings, ${byLight(scene.project, wrong)}.`,

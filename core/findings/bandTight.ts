@@ -1,7 +1,7 @@
 import { wrapHue } from "../colour";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import { type Rule, ruleMatches, type Test, testHolds } from "../rules";
-import type { Spread } from "../teaching";
+import { type Spread, timeOf } from "../teaching";
 import { bandSets, byLight, type Finding, type FindingKind, type FindingScene } from "./finding";
 
 /** A smaller share of lost readings is what steadying is for. */
@@ -70,7 +70,7 @@ export const bandTight: FindingKind = {
               ruleSet: set.id,
               rule: rule.id,
               target: target.id,
-              reading: { tape: tape.head.id, t: tape.block.t[index] },
+              reading: { tape: tape.head.id, t: timeOf(tape, index) },
             },
             ...(keepsOut && {
               fix: { label: "Widen", change: { ruleSet: set.id, rule: rule.id, any: [{ all: wider }] } },

@@ -1,4 +1,5 @@
 import { REPORT_KINDS, wireOf } from "../readings";
+import { timeOf } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 
 /** A smaller share of readings at the scale's end may be glints. */
@@ -9,7 +10,8 @@ export const clips: FindingKind = {
   code: "clips",
   find({ project, tapes }) {
     const counts = project.targets.map(() => ({ marked: 0, clipped: 0, at: undefined as Finding["place"]["reading"] }));
-    for (const { head, sensor, raw, truth } of tapes) {
+    for (const tape of tapes) {
+      const { head, sensor, raw, truth } = tape;
       const { channels, scaled } = REPORT_KINDS[sensor.reports];
       if (!scaled || sensor.reports === "hue") continue;
       const wire = wireOf(sensor);
@@ -26,7 +28,7 @@ export const clips: FindingKind = {
         for (const { column, end } of ends) {
           if (column[i] < end) continue;
           own.clipped++;
-          own.at ??= { tape: head.id, t: raw.t[i] };
+          own.at ??= { tape: head.id, t: timeOf(tape, i) };
           break;
         }
       }

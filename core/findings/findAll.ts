@@ -1,5 +1,6 @@
 import type { ProjectDocument } from "../project";
 import type { MarkedTape } from "../teaching";
+import type { FrameFacts } from "../vision";
 import { isAside } from "./aside";
 import { backgroundTaken } from "./backgroundTaken";
 import { bandIsPoint } from "./bandIsPoint";
@@ -14,6 +15,7 @@ import { featureNotReported } from "./featureNotReported";
 import { fewReadings } from "./fewReadings";
 import { type Finding, type FindingKind, type Level, sceneOf } from "./finding";
 import { firesAgain } from "./firesAgain";
+import { fringe, stripMisses, twoBlobs } from "./frameFindings";
 import { gateClosesEarly } from "./gateClosesEarly";
 import { gateTooLate } from "./gateTooLate";
 import { gateWaits } from "./gateWaits";
@@ -57,6 +59,8 @@ const KINDS: readonly FindingKind[] = [
   codeNotMapped,
   codesExchanged,
   wrongOrder,
+  stripMisses,
+  fringe,
   sharedUnlike,
   otherHeight,
   clips,
@@ -97,6 +101,7 @@ const KINDS: readonly FindingKind[] = [
   modeUnreachable,
   modeWithoutExit,
   noOtherwise,
+  twoBlobs,
 ];
 const ORDER: readonly Level[] = ["error", "warning", "hint"];
 
@@ -104,8 +109,16 @@ const ORDER: readonly Level[] = ["error", "warning", "hint"];
  * Reads the project as a mentor would: all that will go wrong, the gravest first, and what was put aside last. Fixes are
  * proposals: whether one mends, `FixTrial` tells.
  */
-export function findAll({ project, tapes }: { project: ProjectDocument; tapes: readonly MarkedTape[] }): Finding[] {
-  const scene = sceneOf(project, tapes);
+export function findAll({
+  project,
+  tapes,
+  frames = [],
+}: {
+  project: ProjectDocument;
+  tapes: readonly MarkedTape[];
+  frames?: readonly FrameFacts[];
+}): Finding[] {
+  const scene = sceneOf(project, tapes, frames);
   const found = KINDS.flatMap((kind) => kind.find(scene)).map((f) =>
     isAside(project, f) ? { ...f, aside: true as const } : f,
   );

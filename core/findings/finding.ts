@@ -3,6 +3,7 @@ import type { ProjectDocument } from "../project";
 import type { Feature } from "../readings";
 import { type Labels, type RuleSet, rulesOfBlock } from "../rules";
 import { type MarkedTape, type Sample, type Spread, sampleOf, spreadOf } from "../teaching";
+import type { FrameFacts } from "../vision";
 import type { FixChange } from "./fix";
 
 export type FindingCode =
@@ -16,8 +17,10 @@ export type FindingCode =
   | "crate-nobody-sends-to"
   | "drives-backwards"
   | "feature-not-reported"
+  | "far-taken"
   | "few-readings"
   | "fires-again"
+  | "fringe"
   | "gate-closes-early"
   | "gate-too-late"
   | "gate-waits"
@@ -28,6 +31,7 @@ export type FindingCode =
   | "no-background"
   | "no-otherwise"
   | "off-course"
+  | "order-looks-swapped"
   | "one-light-only"
   | "other-height"
   | "pieces-too-close"
@@ -43,12 +47,14 @@ export type FindingCode =
   | "shared-unlike"
   | "stays-on-plate"
   | "step-not-for-robot"
+  | "strip-misses"
   | "swings-off"
   | "target-without-response"
   | "target-without-rule"
   | "targets-overlap"
   | "too-dark"
   | "too-fast"
+  | "two-blobs"
   | "under-dead-band"
   | "waits-for-itself"
   | "wrong-order";
@@ -89,6 +95,8 @@ export const keyOf = ({ code, place: { reading: _, ...place } }: Finding): strin
 export interface FindingScene {
   project: ProjectDocument;
   tapes: readonly MarkedTape[];
+  /** What the frames of cameras' tapes show, as far as they were looked at. */
+  frames: readonly FrameFacts[];
   /** The tapes that one rule set judges. */
   tapesOf(ruleSet: RuleSetId): readonly MarkedTape[];
   /** Their marked readings. */
@@ -118,7 +126,11 @@ function memo<K extends string, V>(make: (key: K) => V): (key: K) => V {
 }
 
 /** A project with its tapes, made ready for findings. */
-export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]): FindingScene {
+export function sceneOf(
+  project: ProjectDocument,
+  tapes: readonly MarkedTape[],
+  frames: readonly FrameFacts[] = [],
+): FindingScene {
   const tapesOf = memo((ruleSet: RuleSetId) => tapes.filter((tape) => tape.sensor.ruleSet === ruleSet));
   const sample = memo((ruleSet: RuleSetId) => sampleOf(project, tapes, ruleSet));
   const marked = memo((ruleSet: RuleSetId) => {
@@ -150,6 +162,7 @@ export function sceneOf(project: ProjectDocument, tapes: readonly MarkedTape[]):
   return {
     project,
     tapes,
+    frames,
     tapesOf,
     sample,
     marked,

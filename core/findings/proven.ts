@@ -1,6 +1,7 @@
 import type { ProjectDocument } from "../project";
 import type { ReadingsByTape } from "../readings";
 import { judgeTapes, markedTapes } from "../teaching";
+import type { FrameFacts } from "../vision";
 import { cameToItsEnd, RunError, run, verdicts } from "../world";
 import { findAll } from "./findAll";
 import { type Finding, keyOf } from "./finding";
@@ -85,7 +86,11 @@ export class FixTrial {
 }
 
 /** All findings of a project, each fix tried before it is offered. */
-export function findProven(project: ProjectDocument, readings: ReadingsByTape): Finding[] {
+export function findProven(
+  project: ProjectDocument,
+  readings: ReadingsByTape,
+  frames: readonly FrameFacts[] = [],
+): Finding[] {
   const trial = new FixTrial(project, readings);
-  return findAll({ project, tapes: markedTapes(project, readings) }).map((finding) => trial.proven(finding));
+  return findAll({ project, tapes: markedTapes(project, readings), frames }).map((finding) => trial.proven(finding));
 }

@@ -1,4 +1,5 @@
 import { ruleMatches } from "../rules";
+import { timeOf } from "../teaching";
 import { bandSets, type Finding, type FindingKind, nameOf } from "./finding";
 
 /** A rule that matches readings and yet never comes first: an earlier one has them all. */
@@ -38,7 +39,7 @@ export const ruleShadowed: FindingKind = {
               ruleSet: set.id,
               rule: rule.id,
               target: rule.target,
-              reading: { tape: example.tape.head.id, t: example.tape.block.t[example.index] },
+              reading: { tape: example.tape.head.id, t: timeOf(example.tape, example.index) },
             },
             fix: {
               label: "Put it first",

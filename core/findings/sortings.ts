@@ -1,6 +1,6 @@
 import { answeredBy, factsOf, type Gate, kindOf, type Mode, type Response, type Step } from "../behaviour";
 import type { ProjectDocument } from "../project";
-import type { Sensor } from "../readings";
+import { isCamera, type Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
 import { type BeltCourse, countOf, machineOf } from "../world";
 import { nameOf } from "./finding";
@@ -44,7 +44,7 @@ export function sortingsOf(project: ProjectDocument): Sorting[] {
         if (by === undefined) return [];
         const eye = robot.mounts.findIndex((mount) => mount.sensor === (by.sensor ?? robot.mounts[0].sensor));
         const sensor = sensors.find((one) => one.id === robot.mounts[eye]?.sensor);
-        if (sensor === undefined) return [];
+        if (sensor === undefined || isCamera(sensor)) return [];
         const steps = unfolded(behaviour, response.steps);
         const takesMs = steps.reduce((sum, step) => sum + takes(step), 0);
         let waited = 0;

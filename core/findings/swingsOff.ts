@@ -1,3 +1,4 @@
+import { isCamera } from "../readings";
 import { bodyOnRail, looksAhead, type Mount, paintsOf, type RailCourse, RailWay, robotKindOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
 
@@ -16,7 +17,7 @@ export const swingsOff: FindingKind = {
       return course.plates.flatMap((plate, i) =>
         downward.flatMap((mount): Finding[] => {
           const sensor = sensors.find((s) => s.id === mount.sensor);
-          if (sensor === undefined) return [];
+          if (sensor === undefined || isCamera(sensor)) return [];
           const off = besideMiddle(course, plate.at, robot.bogieMm, mount) - plate.aside;
           const room = plate.width / 2 - sensor.optics.spotMm / 2;
           if (Math.abs(off) <= Math.max(NO_MATTER, room) || !liesInBend(course, plate.at)) return [];

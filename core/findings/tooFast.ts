@@ -1,6 +1,6 @@
 import { answeredBy, type Mode } from "../behaviour";
 import type { ProjectDocument } from "../project";
-import type { Sensor } from "../readings";
+import { isCamera, type Sensor } from "../readings";
 import { ruleSetOf } from "../rules";
 import { machineOf } from "../world";
 import { type FindingKind, nameOf } from "./finding";
@@ -21,7 +21,8 @@ export const tooFast: FindingKind = {
       const missed = answered(mode).flatMap(({ target, sensor: id }) => {
         const sensor = project.sensors.find((s) => s.id === (id ?? robot.mounts[0].sensor));
         const least = Math.min(...patchesOf(project, target).map(({ shape }) => extentOf(shape).least));
-        if (sensor === undefined || least === Infinity) return [];
+        // A camera sees things from afar.
+        if (sensor === undefined || least === Infinity || isCamera(sensor)) return [];
         const most = speedThatDoes(project, sensor, least) / top;
         return fastest > most ? [{ target, sensor, least, most }] : [];
       });

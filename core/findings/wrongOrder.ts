@@ -1,4 +1,4 @@
-import { blockOf, REPORT_KINDS, type Sensor, USUAL_SCALES, WIRE_ORDERS } from "../readings";
+import { blockOf, isCamera, REPORT_KINDS, type Sensor, USUAL_SCALES, WIRE_ORDERS } from "../readings";
 import { classifyBlock, ruleSetOf } from "../rules";
 import { isRight, type MarkedTape } from "../teaching";
 import type { Finding, FindingKind, FindingScene } from "./finding";
@@ -23,7 +23,7 @@ export const wrongOrder: FindingKind = {
         for (const { id: order, text } of WIRE_ORDERS)
           if (order !== (sensor.order ?? "rgb"))
             tried.push({ words: `the colours as ${text}`, label: `Read ${text}`, sensor: { ...sensor, order } });
-      if (sensor.reference === undefined)
+      if (sensor.reference === undefined && !isCamera(sensor))
         for (const end of USUAL_SCALES) {
           const scale = Object.fromEntries(
             kind.channels.map((c) => [c, c === "h" || c === "hue" ? sensor.scale[c] : [0, end]]),
@@ -37,7 +37,7 @@ export const wrongOrder: FindingKind = {
       const percent = (x: number) => `${Math.round(x * 100)} %`;
       return [
         {
-          code: "wrong-order",
+          code: isCamera(sensor) ? "order-looks-swapped" : "wrong-order",
           level: "error",
           title: `${sensor.name} seems to be read wrongly`,
           sentence: `${percent(now)} of its marked readings are judged rightly; with ${best.words} it is ${percent(best.share)}. So it is probably not the rules that are wrong.`,

@@ -17,7 +17,9 @@ export type Change =
   | { sensor: SensorId; reference: Sensor["reference"] }
   | { sensor: SensorId; codes: Sensor["codes"] }
   | { sensor: SensorId; order: Sensor["order"] }
-  | { sensor: SensorId; scale: Sensor["scale"] };
+  | { sensor: SensorId; scale: Sensor["scale"] }
+  | { sensor: SensorId; strip: NonNullable<Sensor["strip"]> }
+  | { sensor: SensorId; clean: NonNullable<Sensor["clean"]> };
 
 /** The project with the change made. */
 export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }>(project: P, change: Change): P {
@@ -29,6 +31,8 @@ export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }
         if ("codes" in change) return { ...sensor, codes: change.codes };
         if ("order" in change) return { ...sensor, order: change.order };
         if ("scale" in change) return { ...sensor, scale: change.scale };
+        if ("strip" in change) return { ...sensor, strip: change.strip };
+        if ("clean" in change) return { ...sensor, clean: change.clean };
         const { reference: _, ...bare } = sensor;
         return change.reference === undefined ? bare : { ...bare, reference: change.reference };
       }),

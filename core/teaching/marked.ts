@@ -20,6 +20,10 @@ export interface MarkedTape {
   truth: Uint8Array<ArrayBuffer>;
 }
 
+/** When a marked reading was read, in ms of its tape; a pixel of a box at the time of the box's frame. */
+export const timeOf = ({ head, block, mark }: MarkedTape, index: number): number =>
+  head.frames === undefined ? block.t[index] : (head.boxes?.[mark[index] - 1]?.t ?? 0);
+
 /** Which mark each reading lies in, counted from 1; 0 for none. A later mark covers an earlier one. */
 export function markOfEach(block: ReadingBlock, marks: readonly Mark[]): Uint16Array<ArrayBuffer> {
   const found = new Uint16Array(block.length);

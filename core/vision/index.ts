@@ -3,6 +3,7 @@ export * from "./blob";
 export * from "./boxPixels";
 export { FrameEye, type Watching } from "./FrameEye";
 export * from "./frame";
+export * from "./frameFacts";
 export { type FrameScore, frameScore } from "./frameScore";
 export { type LabelOfColour, PixelLabels, pixelLabelsOf } from "./PixelLabels";
 export * from "./sights";

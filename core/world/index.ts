@@ -1,6 +1,7 @@
 export * from "./belt/pieceReport";
 export * from "./bench";
 export { BARE_GROUND, Camera, FAR_OFF, FAR_TARGET } from "./camera/Camera";
+export { type FramesOfRun, framesOfRun, RunFrames } from "./camera/RunFrames";
 export { type TruthRun, truthBoxes, truthRuns } from "./camera/truth";
 export { type Standpoint, View } from "./camera/View";
 export * from "./chance";

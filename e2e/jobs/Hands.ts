@@ -13,6 +13,8 @@ export interface Hands {
   enter(field: Name, text: string): Promise<void>;
   /** Holds a control down for as long as something takes. */
   hold(role: string, name: Name, meanwhile: () => Promise<void>): Promise<void>;
+  /** Drags over a part of an element, from one place to another in px from its corner; missing where there is no pointer. */
+  over?(role: string, name: Name, from: [number, number], to: [number, number]): Promise<void>;
   /** Drags a control by so many pixels. */
   drag(role: string, name: Name, dx: number, dy: number): Promise<void>;
 }
@@ -55,6 +57,15 @@ export function byPointer(screen: Screen): Hands {
       await mouse.move(...(await middleOf(await ready(screen, role, name))));
       await mouse.down();
       await meanwhile();
+      await mouse.up();
+    },
+    async over(role, name, [x, y], [u, v]) {
+      const box = await (await ready(screen, role, name)).boundingBox();
+      if (box === null) throw new Error("it is not on the page");
+      await mouse.move(box.x + x, box.y + y);
+      await mouse.down();
+      await mouse.move(box.x + (x + u) / 2, box.y + (y + v) / 2);
+      await mouse.move(box.x + u, box.y + v);
       await mouse.up();
     },
     async drag(role, name, dx, dy) {

@@ -60,6 +60,7 @@ export function deskOf(
       used.push(String(name));
       return hands.hold(role, name, meanwhile);
     },
+    ...(hands.over && { over: hands.over }),
     drag(role, name, dx, dy) {
       used.push(String(name));
       return hands.drag(role, name, dx, dy);

@@ -49,6 +49,7 @@ describe("projects", () => {
       { name: "Route cards", revision: 1, openedAt: null },
       { name: "Pipe-rail carrier", revision: 1, openedAt: null },
       { name: "Potting shed", revision: 1, openedAt: null },
+      { name: "Bed watch", revision: 1, openedAt: null },
     ]);
     expect((await fetch(at(`/${id}/opened`), { method: "PUT" })).status).toBe(204);
     expect(((await (await fetch(at(""))).json()) as { openedAt: number }[])[0].openedAt).toBeGreaterThan(0);

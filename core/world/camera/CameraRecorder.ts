@@ -1,20 +1,18 @@
 import { type EngineState, type Program, seenLabel, seesLabel } from "../../behaviour";
-import { displayToLinear, hexToRgb } from "../../colour";
 import type { ResponseId, SensorId, TargetId } from "../../names";
 import type { CameraSensor, Light } from "../../readings";
 import { type Blob, Watch } from "../../vision";
 import type { Body } from "../body";
 import type { Scene } from "../EyeRecorder";
-import { cardsNow, heldAtMm } from "../heldCards";
 import type { Recorder } from "../Recorder";
 import type { Mount } from "../robots";
 import { type Answer, BLOB_FIELDS, type EyeTrace, type Passage, type Thing, thingsOf } from "../trace";
-import { Camera, type HeldBefore } from "./Camera";
+import { Camera } from "./Camera";
+import { cardBefore } from "./cardBefore";
+import { POSE } from "./RunFrames";
 
 /** Room for so many frames to begin with. */
 const FIRST_FRAMES = 256;
-/** Kept of each frame: x, y, sine and cosine of the body. */
-const POSE = 4;
 
 /** A camera in a run: takes frames at its own period, and keeps from where and what was found in them. */
 export class CameraRecorder implements Recorder {
@@ -65,9 +63,15 @@ export class CameraRecorder implements Recorder {
   look(t: number, body: Body): ReadonlyMap<TargetId, Blob> {
     if (this.n === this.times.length) this.grow();
     const { n, camera, watch, program } = this;
+    const { course, targets, seed } = this.scene;
     this.times[n] = t;
     this.poses.set([body.x, body.y, body.sin, body.cos], POSE * n);
-    this.latest = watch.look(camera.take(body, n, { gone: this.scene.floor.gone, card: this.cardAt(t) }));
+    this.latest = watch.look(
+      camera.take(body, n, {
+        gone: this.scene.floor.gone,
+        card: cardBefore(course, targets, seed, this.own, program.eyes[0].id, t),
+      }),
+    );
     const { strip } = watch.eye;
     for (let i = 0; i < program.targets.length; i++) {
       const list = watch.eye.blobs(i + 1);
@@ -94,20 +98,6 @@ export class CameraRecorder implements Recorder {
     this.seen = longer(this.seen);
     this.first = longer(this.first);
     this.blobs = longer(this.blobs);
-  }
-
-  /** The card that is held before it, the one that was held up last. */
-  private cardAt(t: number): HeldBefore | undefined {
-    const { course, seed, targets } = this.scene;
-    if (course.cards.length === 0) return undefined;
-    const at = cardsNow(course, t, this.own.id, this.program.eyes[0].id).at(-1);
-    if (at === undefined) return undefined;
-    const paint = targets.find(({ id }) => id === course.cards[at].target)?.paint ?? "#000000";
-    return {
-      thing: course.patches.length + course.signs.length + at,
-      paint: hexToRgb(paint).map(displayToLinear),
-      distance: heldAtMm(course, at, seed, this.own.optics.bestMm),
-    };
   }
 
   /** Keeps passages: from the first frame that shows enough of a thing within the strip to the first that does not. */

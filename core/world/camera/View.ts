@@ -82,6 +82,26 @@ export class View {
   }
 
   /**
+   * The part of the floor that it sees, as corners in mm from its foot, x ahead of the robot and y to its left; what lies
+   * farther off than `most` mm is left out. None where it sees no floor.
+   */
+  seenFloor({ width, height }: { width: number; height: number }, most: number): [x: number, y: number][] {
+    const { focal, aside } = this;
+    const middle = (height - 1) / 2;
+    const v = (row: number) => (row - middle) / focal;
+    const low = this.floorAt(v(height - 0.5));
+    if (low === undefined) return [];
+    const far = Math.max(v(-0.5), this.rowOf(most));
+    const high = this.floorAt(far);
+    if (high === undefined || high.ahead <= low.ahead) return [];
+    const corner = ({ ahead, perPx }: { ahead: number; perPx: number }, side: 1 | -1): [number, number] => {
+      const left = (side * width * perPx) / 2;
+      return [ahead * aside.cos - left * aside.sin, ahead * aside.sin + left * aside.cos];
+    };
+    return [corner(low, 1), corner(high, 1), corner(high, -1), corner(low, -1)];
+  }
+
+  /**
    * A point in the camera's own frame of directions (ahead and left as seen from above, up from the floor; mm): how deep
    * it lies along its line of sight, and u and v times that depth.
    */

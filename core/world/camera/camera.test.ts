@@ -10,6 +10,7 @@ import { type DrawnCourse, drawn, emptyCourse, Floor } from "..";
 import { GROUND } from "../floor";
 import type { Mount } from "../robots";
 import { BARE_GROUND, Camera, FAR_OFF } from "./Camera";
+import { View } from "./View";
 
 const TARGETS = [
   ["floor", "#64666a", "background"],
@@ -231,6 +232,30 @@ describe("a camera on a course", () => {
         }
       }),
       { numRuns: 80 },
+    );
+  });
+
+  it("sees as much of the floor as its view says", () => {
+    fc.assert(
+      fc.property(poses, ({ tilt, z, looks, viewDeg }) => {
+        const sensor = cameraOf({ camera: { viewDeg } });
+        const own = mount({ z, looks, tilt });
+        const corners = new View(sensor, own).seenFloor(sensor.frame, 3000);
+        const { eye, ray } = plainRays(sensor, own, { x: 0, y: 0 }, 0);
+        // Just within and without the lower corners.
+        for (const [i, column] of [
+          [0, -0.5],
+          [3, 63.5],
+        ]) {
+          if (corners.length === 0) return;
+          const [dx, dy, dz] = ray(column, 47.5);
+          const way = -eye[2] / dz;
+          expect(corners[i][0] + own.x).toBeCloseTo(eye[0] + way * dx, 5);
+          expect(corners[i][1] + own.y).toBeCloseTo(eye[1] + way * dy, 5);
+        }
+        const far = Math.max(...corners.map(([x, y]) => Math.hypot(x, y)));
+        expect(far).toBeLessThan(3000 * (1 + 64 / Math.tan((viewDeg * Math.PI) / 360)) + 10_000);
+      }),
     );
   });
 

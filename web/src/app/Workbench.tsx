@@ -70,13 +70,14 @@ export function Workbench({ stage }: { stage: StageId }) {
   const saving = useAppSelector((state) => state.document.saving);
   const notice = usePublished(session.notice);
 
+  const facts = usePublished(session.frameFacts);
   const isJudged = usePublishedPart(session.judging.judged, (j) => j.project === project);
   useEffect(() => {
     void version;
     if (!isJudged) return;
-    const timer = setTimeout(() => session.mentor.advise(project, tape), ADVICE_AFTER_MS);
+    const timer = setTimeout(() => session.mentor.advise(project, tape, [...facts.values()]), ADVICE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [session, project, tape, version, isJudged]);
+  }, [session, project, tape, version, isJudged, facts]);
   useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
   }, [stage, dispatch]);

@@ -1,13 +1,15 @@
 import type { CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { isCamera } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
+import { framesOfRun } from "@perceptum/core/world";
 import { proxy, transfer } from "comlink";
 import { LatestOnly } from "../session/LatestOnly";
+import type { LastRun } from "../session/Mentor";
 import type { ProjectSession } from "../session/ProjectSession";
 import { Published } from "../session/Published";
 import { WorkerLink } from "../session/WorkerLink";
 import { Cache } from "./Cache";
-import type { Looked, Packed, Setup, ShownFrame } from "./Vision";
+import { type Looked, type Packed, runFrameName, type Setup, type ShownFrame } from "./Vision";
 import type { TakenPicture, VisionWorker } from "./vision.worker";
 
 const LIMIT_MS = 60_000;
@@ -25,6 +27,8 @@ export interface SeenRows {
 export class CameraWork {
   readonly seen = new Published<SeenRows | null>(null);
   private readonly worker: WorkerLink<VisionWorker>;
+  private runs = 0;
+  private run: { of: LastRun; names: readonly string[]; told: Promise<void> } | null = null;
   private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
   private standing: Setup | null = null;
   /** The form of the frames that the boxes of each tape were taken from. */
@@ -37,6 +41,7 @@ export class CameraWork {
       limitMs: LIMIT_MS,
       prepare: async (remote) => {
         this.standing = null;
+        this.run = null;
         await remote.begin(id);
         for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
       },
@@ -69,6 +74,25 @@ export class CameraWork {
     this.form++;
   }
 
+  /** Lets the frames of a run be asked for by the names that are given: the same ones for the same run. */
+  async standRun(run: LastRun): Promise<readonly string[]> {
+    if (this.run?.of !== run) {
+      const [eye] = run.trace.eyes;
+      const frames = framesOfRun(run.project, run.trace, eye);
+      if (frames === undefined) return [];
+      const id = String(++this.runs);
+      const told = this.worker.ask((remote) => remote.standRun(id, frames));
+      this.run = { of: run, names: Array.from(frames.times, (_, k) => runFrameName(id, k)), told };
+    }
+    await this.run.told;
+    return this.run.names;
+  }
+
+  /** Packs a frame of the run that stands, with the boxes of what is in truth on it. */
+  packOfRun(k: number) {
+    return this.worker.ask((remote) => remote.packOfRun(k));
+  }
+
   /** A frame as the screen shows it. */
   async shown(name: string, setup: Setup): Promise<ShownFrame> {
     await this.stand(setup);
@@ -98,10 +122,15 @@ export class CameraWork {
   }
 
   /** Works out what is seen after each frame of a tape. */
-  async follow(tape: TapeHead, times: Float64Array, setup: Setup): Promise<void> {
+  async follow(tape: Pick<TapeHead, "id" | "frames">, times: Float64Array, setup: Setup): Promise<void> {
     await this.stand(setup);
     const told = proxy((rows: Uint8Array, done: number) => this.seen.set({ tape: tape.id, rows, done }));
-    await this.worker.ask((remote) => remote.seen(tape.frames ?? [], times, told), Number.POSITIVE_INFINITY);
+    const targets = await this.worker.ask(
+      (remote) => remote.seen(tape.frames ?? [], times, told),
+      Number.POSITIVE_INFINITY,
+    );
+    const { frameFacts, isOpen } = this.session;
+    if (targets !== null && isOpen) frameFacts.set(new Map(frameFacts.get()).set(tape.id, { tape: tape.id, targets }));
   }
 
   /** Has the pixels of all boxes of the project's tapes taken, as far as they are not known yet. */

@@ -1,4 +1,3 @@
-import type { Strip } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import styled from "styled-components";
 import { Chip } from "../targets/Chip";
@@ -18,7 +17,7 @@ const Table = styled.table`
 const figure = (x: number) => (Number.isInteger(x) ? String(x) : x.toFixed(1));
 
 /** The largest blob of each target in a frame: its size, its middle, and how far that lies from the set point. */
-export function FoundTable(props: { looked: Looked; targets: readonly Target[]; strip: Strip }) {
+export function FoundTable(props: { looked: Looked; targets: readonly Target[] }) {
   const { looked, targets } = props;
   return (
     <section aria-label="Found in this frame">

@@ -1,3 +1,4 @@
+import type { ProjectDocument } from "@perceptum/core/project";
 import type { CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useSession } from "../session/context";
@@ -18,14 +19,17 @@ const REST_MS = 250;
 
 /** The lanes that only a camera's tape has: small frames, and a row for each target of when it is seen. */
 export function FrameLanes(props: {
-  tape: TapeHead;
+  tape: Pick<TapeHead, "id" | "name" | "frames" | "boxes">;
   sensor: CameraSensor;
   source: SourceView;
   part: TapeWindow;
   width: number;
+  /** The project that they are of, and what is seen in them, where that is known: of a run. */
+  made?: { project: Pick<ProjectDocument, "ruleSets" | "targets">; rows: Uint8Array };
 }) {
-  const { tape, sensor, source, part, width } = props;
-  const project = useSettledProject();
+  const { tape, sensor, source, part, width, made } = props;
+  const now = useSettledProject();
+  const project = made?.project ?? now;
   const session = useSession();
   const work = cameraWork(session);
   const palette = usePalette();
@@ -37,6 +41,7 @@ export function FrameLanes(props: {
     (time: number) => LANES_LEFT + (part.to === part.from ? 0 : ((time - part.from) / (part.to - part.from)) * span),
     [part, span],
   );
+  const isMade = made !== undefined;
   const thumbWidth = Math.max(8, Math.round((THUMB * sensor.frame.width) / sensor.frame.height));
 
   /** The frames of which there is room for a thumbnail. */
@@ -71,13 +76,19 @@ export function FrameLanes(props: {
     // The rules do not matter for them.
   }, [work, shown, tape.frames, setup.sensor]);
   useEffect(() => {
+    if (isMade) return;
     const timer = setTimeout(() => {
       work.follow(tape, t, setup).catch(() => undefined);
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [work, tape, t, setup]);
+  }, [work, tape, t, setup, isMade]);
 
-  const rows = seen?.tape === tape.id ? seen : null;
+  const followed = seen?.tape === tape.id ? seen : null;
+  const known = made?.rows;
+  const rows = useMemo(
+    () => (known === undefined ? followed : { rows: known, done: t.length }),
+    [known, followed, t.length],
+  );
   const draw = useCallback(
     (context: CanvasRenderingContext2D) => {
       for (const { at, left } of shown) {
@@ -98,7 +109,11 @@ export function FrameLanes(props: {
         if (rows === null || rows.rows.length !== t.length * side) return;
         for (let k = 0; k < rows.done; k++) {
           if (rows.rows[k * side + i] === 0) continue;
-          const [from, to] = [x(t[k]), x(t[k + 1] ?? t[k] + sensor.periodMs)];
+          // Frames in a row are one stretch.
+          let last = k;
+          while (last + 1 < rows.done && rows.rows[(last + 1) * side + i] !== 0) last++;
+          const [from, to] = [x(t[k]), x(t[last + 1] ?? t[last] + sensor.periodMs)];
+          k = last;
           if (to < LANES_LEFT || from > LANES_LEFT + span) continue;
           const left = Math.max(LANES_LEFT, from);
           context.fillStyle = target.paint;

@@ -9,6 +9,7 @@ import { targetChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { seconds } from "../ui/seconds";
 import { singleKeysWork } from "../ui/singleKeys";
 import { BoxEditor } from "./BoxEditor";
@@ -18,6 +19,8 @@ import type { Rect } from "./frameDrawing";
 import { StripHandles } from "./StripHandles";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
+
+const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
 
 const Both = styled.div`
   flex: 1;
@@ -63,6 +66,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
   const { seen, trouble } = useFrame(tape.frames?.[index], setup, label);
   const [fresh, setFresh] = useState<Rect | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
+  const [lighting, setLighting] = useState(false);
   const probe = useProbe(seen, sensor);
   const strip = useMemo(() => stripIn(sensor.frame, sensor.strip), [sensor]);
   const all = tape.boxes ?? [];
@@ -112,6 +116,9 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           Frame {index + 1} of {source.block.length}, at {seconds(t)}
         </Title>
         <Spacer />
+        <Button $small onPress={() => setLighting(true)}>
+          Lights
+        </Button>
         <Button
           $small
           onPress={() => {
@@ -169,7 +176,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           )}
         </FrameView>
         <Column>
-          <FoundTable looked={seen.looked} targets={project.targets} strip={strip} />
+          <FoundTable looked={seen.looked} targets={project.targets} />
           <Title style={{ marginTop: 10 }}>Boxes on this frame</Title>
           {here.length === 0 && (
             <Empty style={{ padding: "2px 0" }}>None yet. Drag over a thing on the frame, and say what it is.</Empty>
@@ -208,6 +215,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           </Dim>
         </Column>
       </Both>
+      {lighting && <LightsSheet onClose={() => setLighting(false)} />}
     </section>
   );
 }

@@ -258,7 +258,7 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
             onProbe={probe.over}
             onPress={probe.pin}
           />
-          <FoundTable looked={seen.looked} targets={project.targets} strip={strip} />
+          <FoundTable looked={seen.looked} targets={project.targets} />
         </Both>
       )}
     </section>

@@ -31,6 +31,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
   const [wrong, setWrong] = useState<readonly string[]>([]);
   const [camera, setCamera] = useState<string>((cameras.find((c) => c.id === chosen) ?? cameras[0])?.id ?? "new");
   const [name, setName] = useState("Camera");
+  const [rules, setRules] = useState<string>("own");
   const [order, setOrder] = useState<"number" | "name">("number");
   const [fit, setFit] = useState<"scale" | "change">("scale");
   const [period, setPeriod] = useState<string | null>(null);
@@ -86,7 +87,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
     if (taken === null || !session.isOpen) return;
     if (taken.frames.length === 0) return setWrong(taken.wrong);
     for (const { name: frame, bytes } of taken.frames) session.frames.add(frame, bytes);
-    const { sensor, ruleSet, alongside } = withCamera(project, own, name.trim(), wanted);
+    const { sensor, ruleSet, alongside } = withCamera(project, own, name.trim(), wanted, rules);
     session.changeTapes({
       what: `taking ${taken.frames.length} pictures`,
       made: [
@@ -136,6 +137,20 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
               Its name
               <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
             </Line>
+          )}
+          {own === undefined && cameras.length > 0 && (
+            <Select
+              label="Its rules"
+              value={rules}
+              options={[
+                { id: "own", text: "its own" },
+                ...[...new Set(cameras.map((c) => c.ruleSet))].map((id) => ({
+                  id: id as string,
+                  text: `those of “${project.ruleSets.find((s) => s.id === id)?.name ?? id}”`,
+                })),
+              ]}
+              onChange={setRules}
+            />
           )}
           {differs && (
             <>
@@ -240,20 +255,24 @@ function withCamera(
   own: CameraSensor | undefined,
   name: string,
   size: Size,
+  rules: string,
 ): { sensor: SensorId; ruleSet: RuleSetId; alongside: (p: ProjectDocument) => ProjectDocument } {
   if (own === undefined) {
     const sensor = freeId<SensorId>(name, takenIds(project));
-    const ruleSet = freeId<RuleSetId>(
-      name,
-      project.ruleSets.map((s) => s.id),
-    );
+    const shared = project.ruleSets.find((s) => s.id === rules);
+    const ruleSet =
+      shared?.id ??
+      freeId<RuleSetId>(
+        name,
+        project.ruleSets.map((s) => s.id),
+      );
     return {
       sensor,
       ruleSet,
       alongside: (p) => ({
         ...p,
         sensors: [...p.sensors, newCamera(sensor, name, ruleSet, size)],
-        ruleSets: [...p.ruleSets, { ...emptyProject("").ruleSets[0], id: ruleSet, name }],
+        ruleSets: shared ? p.ruleSets : [...p.ruleSets, { ...emptyProject("").ruleSets[0], id: ruleSet, name }],
       }),
     };
   }

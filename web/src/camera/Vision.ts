@@ -4,6 +4,7 @@ import type { Box, CameraSensor, RawReadings } from "@perceptum/core/readings";
 import type { RuleSet, Target } from "@perceptum/core/rules";
 import {
   type Blob as BlobMeasures,
+  FactGatherer,
   type FoundBlob,
   type Frame,
   formOf,
@@ -12,9 +13,12 @@ import {
   pixelsOfBoxes,
   placesIn,
   sightsNext,
+  type TargetFacts,
   Watch,
 } from "@perceptum/core/vision";
+import { type FramesOfRun, RunFrames } from "@perceptum/core/world";
 import { Cache } from "./Cache";
+import type { Rect } from "./frameDrawing";
 
 /** What frames are looked at by. */
 export interface Setup {
@@ -52,6 +56,7 @@ export class Vision {
   private readonly coming = new Map<string, Promise<Frame>>();
   private watch: Watch | null = null;
   private setup: Setup | null = null;
+  private run: { id: string; frames: RunFrames } | null = null;
   /** Which question about all frames of a tape is still wanted. */
   private asked = 0;
 
@@ -68,10 +73,36 @@ export class Vision {
     this.watch = new Watch(setup.sensor, setup.ruleSet, setup.targets);
   }
 
+  /** Sets the run whose frames are asked for by `runFrameName`. */
+  standRun(id: string, run: FramesOfRun): void {
+    this.run = { id, frames: new RunFrames(run) };
+  }
+
+  /** A frame of the run, taken once more: a copy, since the next one overwrites it. */
+  private frameOfRun(name: string): Frame {
+    const [, id, k] = name.split(":");
+    if (this.run?.id !== id) throw new Error("the run is not there any more");
+    const frame = this.run.frames.take(Number(k));
+    return { ...frame, data: frame.data.slice() };
+  }
+
+  /** A frame of the run to be kept as a frame of a tape, with what is in truth on it. */
+  async packOfRun(k: number): Promise<Packed & { boxes: (Rect & { target: TargetId })[] }> {
+    if (this.run === null) throw new Error("the run is not there any more");
+    const frame = this.run.frames.take(k);
+    const { boxes } = this.run.frames;
+    return { ...(await this.pack(frame)), boxes };
+  }
+
   /** @throws Error with a sentence where it cannot be fetched or is damaged */
-  frame(name: string): Promise<Frame> {
+  async frame(name: string): Promise<Frame> {
     const known = this.frames.get(name);
-    if (known !== undefined) return Promise.resolve(known);
+    if (known !== undefined) return known;
+    if (name.startsWith(OF_RUN)) {
+      const frame = this.frameOfRun(name);
+      this.frames.set(name, frame);
+      return frame;
+    }
     const coming =
       this.coming.get(name) ??
       this.png(name)
@@ -152,24 +183,24 @@ export class Vision {
 
   /**
    * What is seen after each of a tape's frames: for each frame a byte for each target. `told` hears of it part by part;
-   * a later question ends this one.
+   * a later question ends this one. At the end it gives what the frames show as a whole; null where it was ended.
    */
   async seen(
     names: readonly string[],
     times: ArrayLike<number>,
     told: (rows: Uint8Array<ArrayBuffer>, done: number) => void,
-  ): Promise<void> {
+  ): Promise<TargetFacts[] | null> {
     const own = ++this.asked;
     const { setup } = this;
-    if (setup === null) return;
-    const watch = new Watch(setup.sensor, setup.ruleSet, setup.targets);
+    if (setup === null) return null;
+    const gatherer = new FactGatherer(setup.sensor, setup.ruleSet, setup.targets);
     const side = setup.targets.length;
     const rows = new Uint8Array(names.length * side);
     let sights = noSights(side);
     let told_ = 0;
     for (const [k, name] of names.entries()) {
-      const blobs = watch.look(await this.frame(name));
-      if (own !== this.asked) return;
+      const blobs = gatherer.look(await this.frame(name));
+      if (own !== this.asked) return null;
       const has = (label: number) => blobs.has(setup.targets[label - 1].id);
       sights = sightsNext(sights, has, times[k], setup.ruleSet.steady).sights;
       for (let label = 1; label <= side; label++) rows[k * side + label - 1] = isSeen(sights, label) ? 1 : 0;
@@ -178,8 +209,9 @@ export class Vision {
       told(rows.slice(), k + 1);
       // Others who ask meanwhile are answered in between.
       await new Promise((go) => setTimeout(go, 0));
-      if (own !== this.asked) return;
+      if (own !== this.asked) return null;
     }
+    return gatherer.facts;
   }
 
   /** A picture as a frame to be kept: its name, its PNG and its size. It is here at once. */
@@ -191,6 +223,10 @@ export class Vision {
     return { name, bytes, width: frame.width, height: frame.height };
   }
 }
+
+const OF_RUN = "run:";
+/** The name of a run's frame, which is taken again when it is asked for. */
+export const runFrameName = (run: string, k: number) => `${OF_RUN}${run}:${k}`;
 
 /** After so many frames one hears of what is seen. */
 const TOLD_EVERY = 25;

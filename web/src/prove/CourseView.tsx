@@ -38,7 +38,7 @@ export function fitted([long, high]: Course["size"], width: number, height: numb
 /** The course to scale, seen from above with y upwards; the robot where it is at time t, and its trail up to then. */
 export function CourseView({ course, start, run, t, now: pose, face }: CourseRunProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
-  const { robot } = useProject();
+  const { robot, sensors } = useProject();
   const dispatch = useAppDispatch();
   const kept = usePublished(useSession().mentor.keptRun);
   const hover = useAppSelector((state) => (state.view.hover?.source === "run" ? state.view.hover.t : null));
@@ -113,7 +113,11 @@ export function CourseView({ course, start, run, t, now: pose, face }: CourseRun
                       <RobotShape robot={ghost.project.robot} pose={momentOf(ghost, t, 0)} />
                     </g>
                   )}
-                  <RobotShape robot={run?.project.robot ?? robot} pose={pose} />
+                  <RobotShape
+                    robot={run?.project.robot ?? robot}
+                    pose={pose}
+                    sensors={run?.project.sensors ?? sensors}
+                  />
                   {held.map((card, i) => (
                     <HeldCard
                       key={`${card.atMs} ${card.target}`}

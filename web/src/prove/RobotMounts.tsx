@@ -1,5 +1,6 @@
 import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { isCamera } from "@perceptum/core/readings";
 import { LOOKS, type Mount, type Robot, robotKindOf } from "@perceptum/core/world";
 import { QuietButton } from "../ui/Button";
 import { Title } from "../ui/layout";
@@ -12,6 +13,8 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
   const set = (k: number, part: Partial<Mount>) =>
     change("a sensor's place", (r) => ({ ...r, mounts: r.mounts.map((m, i) => (i === k ? { ...m, ...part } : m)) }));
   const free = project.sensors.filter((s) => !robot.mounts.some((m) => m.sensor === s.id));
+  /** A camera is tilted from wherever it looks. */
+  const isFrames = (id: string) => project.sensors.some((s) => s.id === id && isCamera(s));
   return (
     <>
       <Title style={{ margin: "10px 0 4px" }}>Sensors, from {robotKindOf(robot).origin}</Title>
@@ -63,7 +66,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                   />
                 </td>
                 <td>
-                  {m.looks === "down" ? (
+                  {m.looks === "down" || isFrames(m.sensor) ? (
                     <NumberField
                       label={`Tilt of ${name}`}
                       value={m.tilt ?? 0}
@@ -98,7 +101,12 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
           onChange={(id) =>
             change("mounting a sensor", (r) => ({
               ...r,
-              mounts: [...r.mounts, { sensor: id as SensorId, x: 40, y: 0, z: 14, looks: "down" }],
+              mounts: [
+                ...r.mounts,
+                isFrames(id)
+                  ? { sensor: id as SensorId, x: 30, y: 0, z: 180, looks: "ahead" as const, tilt: 25 }
+                  : { sensor: id as SensorId, x: 40, y: 0, z: 14, looks: "down" as const },
+              ],
             }))
           }
         />

@@ -100,6 +100,7 @@ export function RobotPane() {
 }
 
 function RobotDrawing({ robot }: { robot: Robot }) {
+  const { sensors } = useProject();
   const { ref, width, height } = useSize<HTMLDivElement>();
   const reach = Math.max(
     90,
@@ -120,7 +121,7 @@ function RobotDrawing({ robot }: { robot: Robot }) {
           aria-label={`${robot.name} from above`}
         >
           <g transform="scale(1 -1)">
-            <RobotShape robot={robot} pose={{ ...pose, servos }} />
+            <RobotShape robot={robot} pose={{ ...pose, servos }} sensors={sensors} />
           </g>
         </svg>
       )}

@@ -1,17 +1,41 @@
-import type { Robot } from "@perceptum/core/world";
+import { type CameraSensor, isCamera, type Sensor } from "@perceptum/core/readings";
+import { type Mount, type Robot, View } from "@perceptum/core/world";
 import type { RunMoment } from "./momentOf";
 import { halfWidthOf, ROBOT_DRAWINGS } from "./robotDrawings";
 
 type Pose = Pick<RunMoment, "x" | "y" | "heading" | "lamp" | "lamps" | "servos" | "slipping">;
 
+/** What a camera sees of the floor is drawn as far as this, in mm. */
+const FAR_MM = 1500;
+
+/** The part of the floor that a camera sees. */
+function SeenFloor({ sensor, mount }: { sensor: CameraSensor; mount: Mount }) {
+  const corners = new View(sensor, mount).seenFloor(sensor.frame, FAR_MM);
+  if (corners.length === 0) return null;
+  return (
+    <polygon
+      points={corners.map(([x, y]) => `${mount.x + x},${mount.y + y}`).join(" ")}
+      fill="var(--on-ground, #fff)"
+      fillOpacity="0.1"
+      stroke="var(--on-ground, #fff)"
+      strokeWidth="4"
+      strokeDasharray="14 10"
+    />
+  );
+}
+
 /** The robot from above: its wheels, where its sensors look, its lamps and servos; by hand only the sensors. */
-export function RobotShape({ robot, pose }: { robot: Robot; pose: Pose }) {
+export function RobotShape({ robot, pose, sensors = [] }: { robot: Robot; pose: Pose; sensors?: readonly Sensor[] }) {
   const { x, y, heading, lamp, lamps, servos, slipping } = pose;
   const half = halfWidthOf(robot);
   const Drawing = ROBOT_DRAWINGS[robot.kind];
   const nose = Math.max(30, ...robot.mounts.map((m) => m.x));
   return (
     <g transform={`translate(${x} ${y}) rotate(${heading})`} stroke="#161616" strokeWidth="5">
+      {robot.mounts.map((m) => {
+        const sensor = sensors.find((s) => s.id === m.sensor);
+        return sensor !== undefined && isCamera(sensor) ? <SeenFloor key={m.sensor} sensor={sensor} mount={m} /> : null;
+      })}
       <Drawing robot={robot} half={half} nose={nose} />
       <circle cx={-half * 0.55} cy="0" r="16" fill={lamp ?? "#f4f4f4"} />
       {lamps.map(({ name, colour }, i) => (

@@ -32,6 +32,8 @@ import { useSounds } from "./useSounds";
 import { WhyNot } from "./WhyNot";
 import { WhyTable } from "./WhyTable";
 
+const RunFrame = lazily(() => import("../camera/RunFrame").then((m) => m.RunFrame));
+
 const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
 
 const TABS: readonly { id: ProveTab; text: string }[] = [
@@ -219,6 +221,7 @@ export function RunPane({ course }: { course: Course }) {
             onChange={(tab) => dispatch(proveTabChosen(tab))}
           />
         </Head>
+        {shown?.trace.eyes[0].frames !== undefined && prove.tab === "checks" && <RunFrame run={shown} t={t} />}
         {prove.tab === "checks" && (
           <>
             <CheckList course={course} run={shown} t={t} stale={stale} />

@@ -2,6 +2,7 @@ import type { DidSpan, Note, Step } from "@perceptum/core/behaviour";
 import type { Finding } from "@perceptum/core/findings";
 import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import type { FrameFacts } from "@perceptum/core/vision";
 import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
 import type { Remote } from "comlink";
 import type { MentorWorker } from "../workers/mentor.worker";
@@ -32,6 +33,7 @@ const REST_MS = 600;
 interface Advising {
   project: ProjectDocument;
   tape: TapeId | null;
+  frames: readonly FrameFacts[];
 }
 
 /** The slower work beside the judging: findings, rehearsals and runs. Its worker is made when it is first asked. */
@@ -75,10 +77,10 @@ export class Mentor {
       },
     );
     this.advising = new LatestOnly(async (asked) => {
-      const { project, tape } = asked;
+      const { project, tape, frames } = asked;
       const { heads } = this.readings.taughtBy(project.tapes);
       const taught = heads === project.tapes ? project : { ...project, tapes: heads };
-      const { list, fixes } = await this.askOfReadings(project, (remote) => remote.findings(taught));
+      const { list, fixes } = await this.askOfReadings(project, (remote) => remote.findings(taught, frames));
       this.findings.set({ project, list });
       const did =
         tape === null ? NOTHING_DONE : await this.askOfReadings(project, (remote) => remote.did(taught, tape));
@@ -108,9 +110,9 @@ export class Mentor {
   }
 
   /** Asks for findings and for what the behaviour does on a tape. */
-  advise(project: ProjectDocument, tape: TapeId | null): void {
+  advise(project: ProjectDocument, tape: TapeId | null, frames: readonly FrameFacts[] = []): void {
     clearTimeout(this.resting);
-    this.asked = { project, tape };
+    this.asked = { project, tape, frames };
     this.advising.ask(this.asked);
   }
 

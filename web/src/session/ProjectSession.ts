@@ -1,6 +1,7 @@
 import { cutName, type RuleSetId, type SensorId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { MarkedReadings, RawReadings, ReadingBlock, Sensor, TapeHead } from "@perceptum/core/readings";
+import type { FrameFacts } from "@perceptum/core/vision";
 import { fetchProject } from "../state/api";
 import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
@@ -63,6 +64,8 @@ export class ProjectSession {
   readonly bench = new Bench();
   /** The pixel of a frame that is looked at. */
   readonly probe = new Published<Probe | null>(null);
+  /** What the frames of tapes show, as far as they were looked at. */
+  readonly frameFacts = new Published<ReadonlyMap<TapeId, FrameFacts>>(new Map());
   /** Of the frame that is looked at some pixels, evenly picked, and the rule set that judges them. */
   readonly framePixels = new Published<{ ruleSet: RuleSetId; block: ReadingBlock } | null>(null);
   /** What broke off and was begun anew, as a sentence. */

@@ -85,7 +85,8 @@ export function useSource(): SourceView | null {
     return {
       ...ofRun(run),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
-      spans: spansOf(eyes[0].seen),
+      // Of a camera each target has a row of its own.
+      spans: eyes[0].frames === undefined ? spansOf(eyes[0].seen) : [],
       did: run.did,
       flips: [],
     };

@@ -12,6 +12,8 @@ import { useTapeWindow } from "./useTapeWindow";
 
 const FrameLanes = lazily(() => import("../camera/FrameLanes").then((m) => m.FrameLanes));
 
+const RunLanes = lazily(() => import("../camera/RunLanes").then((m) => m.RunLanes));
+
 /**
  * The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was
  * done.
@@ -88,6 +90,11 @@ function LanesOf({ source }: { source: SourceView }) {
       {tape !== undefined && isCamera(source.sensor) && tape.frames !== undefined && (
         <div style={{ position: "absolute" }}>
           <FrameLanes tape={tape} sensor={source.sensor} source={source} part={part} width={width} />
+        </div>
+      )}
+      {source.source === "run" && framed && (
+        <div style={{ position: "absolute" }}>
+          <RunLanes source={source} part={part} width={width} />
         </div>
       )}
       <div style={{ position: "absolute" }}>

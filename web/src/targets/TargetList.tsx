@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
 import { currentRuleSet, useProject, useSettledProject } from "../session/project";
-import { useNow } from "../session/source";
+import { useCurrentBlock, useNow } from "../session/source";
 import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen, targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
@@ -164,6 +164,7 @@ function UnderSensor() {
   const reading = useNow();
   const { ruleSets } = useProject();
   const { targets } = useSettledProject();
+  const framed = useCurrentBlock()?.block.isShown ?? false;
   const now = useMemo(() => {
     if (reading === null) return null;
     const features = reading.block.at(reading.index);
@@ -178,7 +179,7 @@ function UnderSensor() {
       <Label>
         <Chip target={target} />
         <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
-          {target?.name ?? (now === null ? "no reading" : "Unknown")}
+          {target?.name ?? (now === null ? (framed ? "no pixel" : "no reading") : "Unknown")}
         </span>
       </Label>
       <Meter title={now === null ? undefined : `margin ${now.margin.toFixed(2)}`}>

@@ -4,6 +4,7 @@ import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names"
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings } from "@perceptum/core/readings";
 import { markedTapes } from "@perceptum/core/teaching";
+import type { FrameFacts } from "@perceptum/core/vision";
 import {
   machineOf,
   nameIn,
@@ -31,8 +32,8 @@ const worker = {
   },
 
   /** All findings, without the fixes: those are tried one by one. */
-  findings(project: ProjectDocument): { list: Finding[]; fixes: number[] } {
-    const found = findAll({ project, tapes: markedTapes(project, raw) });
+  findings(project: ProjectDocument, frames: readonly FrameFacts[]): { list: Finding[]; fixes: number[] } {
+    const found = findAll({ project, tapes: markedTapes(project, raw), frames });
     trial = { found, fixes: new FixTrial(project, new Map(raw)) };
     return {
       list: found.map(({ fix: _, ...rest }) => rest),
