@@ -1,4 +1,3 @@
-export * from "./cameraSchema";
 export * from "./channels";
 export * from "./csv";
 export * from "./feature";

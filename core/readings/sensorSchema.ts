@@ -15,6 +15,8 @@ export const ChannelSchema = z.enum(CHANNELS);
 /** What was read over white and in the dark, a raw value for each channel of the report. */
 const WhiteAndDark = z.strictObject({ dark: z.array(z.number()).max(4), white: z.array(z.number()).max(4) });
 
+export { Clean, MOST_CLEAN, MOST_FRAME, Strip } from "./cameraSchema";
+
 /** What gives readings. Its raw channels arrive in `order`; scale and reference are in raw values. */
 export const Sensor = z
   .strictObject({

@@ -35,13 +35,13 @@ export async function boxThing(desk: Desk, { left, top, width, height }: Shown, 
   const count = () => page.$$eval('[aria-label^="Box of "]', (all) => all.length);
   const before = await count();
   if (hands.over !== undefined) {
-    const element = await screen.find("img", frame);
+    const element = await screen.find("image", frame);
     const box = await element.boundingBox();
     if (box === null) throw new Error("the frame is not on the page");
     const scale = Math.min(box.width / 320, box.height / 240);
     const [x, y] = [(box.width - 320 * scale) / 2, (box.height - 240 * scale) / 2];
     const at = (column: number, row: number): [number, number] => [x + (column + 0.5) * scale, y + (row + 0.5) * scale];
-    await hands.over("img", frame, at(left, top), at(left + width - 1, top + height - 1));
+    await hands.over("image", frame, at(left, top), at(left + width - 1, top + height - 1));
     await hands.press("button", name);
     await screen.until("the box", async () => (await count()) === before + 1);
     return;
