@@ -34,12 +34,12 @@ async function forgetAll(browser: Browser, url: string): Promise<void> {
   await devtools.detach();
 }
 
-/** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
-export function useSession(): Session {
+/** Sets all of it up around the tests of a file, and holds that the page complains of nothing; `more` is for the browser. */
+export function useSession(more: readonly string[] = []): Session {
   let browser: Browser;
   const session = {} as Session;
   beforeAll(async () => {
-    browser = await startBrowser();
+    browser = await startBrowser(more);
     session.server = await startServer();
   });
   afterAll(async () => {

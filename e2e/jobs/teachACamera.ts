@@ -70,10 +70,10 @@ export const teachACamera: Job = {
         await desk.picture();
       },
     );
-    await step("In **Prove**, **Robot**, mount the **Camera** and take **Belly sensor** off.", async () => {
+    await step("In **Prove**, **Robot**, mount the **Front camera** and take **Belly sensor** off.", async () => {
       await hands.press("link", /^Prove,/);
       await hands.press("radio", "Robot");
-      await hands.choose(/Mount a sensor/, "Camera");
+      await hands.choose(/Mount a sensor/, "Front camera");
       await hands.press("button", "Take Belly sensor off");
     });
     await step(

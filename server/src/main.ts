@@ -56,7 +56,8 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const frames = new FrameStore(database);
   const projects = new ProjectStore(database, readings, frames);
   // The one that shall be opened first is added last.
-  const demos = () => ["bed-watch", "potting-shed", "pipe-rail-carrier", "route-cards", "glasshouse-round"].map(readDemo);
+  const demos = () =>
+    ["bed-watch", "potting-shed", "pipe-rail-carrier", "route-cards", "glasshouse-round"].map(readDemo);
   if (!(await projects.addOnce(demos)) && demo) for (const made of demos()) await projects.add(made);
 
   const heavy = new Heavy(join(HERE, "heavy.worker.js"));

@@ -26,6 +26,7 @@ export function CameraFields(props: {
       aria-label={label}
       value={draft[key]}
       placeholder={key === "setPoint" ? "middle" : undefined}
+      style={key === "setPoint" ? { width: 68 } : undefined}
       disabled={sized && (key === "width" || key === "height")}
       onChange={(event) => change({ [key]: event.target.value })}
     />

@@ -14,7 +14,7 @@ import { Dim } from "../ui/layout";
 import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { typedNumber } from "../ui/typed";
+import { nameProblem, typedNumber } from "../ui/typed";
 import { type CameraWork, cameraWork } from "./CameraWork";
 import { byNumber, commonSize, type Picture, picturesOf, type Size, textOfSize } from "./pictures";
 import type { Packed } from "./Vision";
@@ -30,7 +30,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
   const [pictures, setPictures] = useState<readonly Picture[] | null>(null);
   const [wrong, setWrong] = useState<readonly string[]>([]);
   const [camera, setCamera] = useState<string>((cameras.find((c) => c.id === chosen) ?? cameras[0])?.id ?? "new");
-  const [name, setName] = useState("Camera");
+  const [name, setName] = useState("Front camera");
   const [rules, setRules] = useState<string>("own");
   const [order, setOrder] = useState<"number" | "name">("number");
   const [fit, setFit] = useState<"scale" | "change">("scale");
@@ -68,8 +68,11 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
             ? `There are ${pictures.length} pictures; a tape holds at most ${MAX_FRAMES} frames.`
             : !(ms >= 1 && ms <= 600_000)
               ? "The time between two pictures lies from 1 to 600000 ms."
-              : own === undefined && name.trim() === ""
-                ? "The camera needs a name."
+              : own === undefined
+                ? nameProblem(
+                    name.trim(),
+                    project.sensors.map((s) => s.name),
+                  )
                 : undefined;
 
   const take = async () => {
