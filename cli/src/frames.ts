@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { readFileSync, statSync } from "node:fs";
 import { decodePng, withoutAlpha } from "@perceptum/core/png";
 import { type FramesByName, type ProjectDocument, splitProject } from "@perceptum/core/project";
-import { type CameraSensor, MOST_FRAME, type ReadingsByTape } from "@perceptum/core/readings";
+import { type CameraSensor, MOST_FRAME, type ReadingsByTape, type TapeHead } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import {
   allPixels,
@@ -113,16 +113,20 @@ export function openTaught(file: string): {
 }
 
 /** What the frames of all cameras' tapes show. @throws InputError for a frame that is damaged */
-export function factsOf({ document, frame }: ReturnType<typeof openTaught>): FrameFacts[] {
-  return cameraTapes(document).map(({ tape, sensor }) => {
-    const gatherer = new FactGatherer(sensor, ruleSetOf(document, sensor), document.targets);
-    for (const name of tape.frames ?? []) {
-      const own = frame(name);
-      if (own !== undefined) gatherer.look(own);
-    }
-    return { tape: tape.id, targets: gatherer.facts };
-  });
+export const factsOf = (opened: Opened): FrameFacts[] =>
+  cameraTapes(opened.document).map(({ tape, sensor }) => factsOfTape(opened, tape, sensor));
+
+/** What the frames of a camera's tape show. @throws InputError for a frame that is damaged */
+export function factsOfTape({ document, readings, frame }: Opened, tape: TapeHead, sensor: CameraSensor): FrameFacts {
+  const gatherer = new FactGatherer(sensor, ruleSetOf(document, sensor), document.targets);
+  for (const name of tape.frames ?? []) {
+    const own = frame(name);
+    if (own !== undefined) gatherer.look(own);
+  }
+  return gatherer.of(tape.id, readings.get(tape.id)?.t ?? []);
 }
+
+type Opened = ReturnType<typeof openTaught>;
 
 /** What a camera makes of frames, one after the other: a line for each target that has a blob. @throws InputError */
 export function classifyFrames(project: ProjectDocument, sensor: CameraSensor, files: readonly string[]): string {

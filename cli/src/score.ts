@@ -2,11 +2,10 @@ import { clusterInterval } from "@perceptum/core/arithmetic";
 import type { TapeId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { ReadingsByTape, Sensor } from "@perceptum/core/readings";
-import { ruleSetOf } from "@perceptum/core/rules";
 import { judgeTapes, type MarkedTape, markedTapes, marksOfLabels, type Score } from "@perceptum/core/teaching";
 import { cameraTapes, type FrameScore, frameScore } from "@perceptum/core/vision";
 import { openReadings } from "./classify";
-import { openTaught } from "./frames";
+import { factsOfTape, openTaught } from "./frames";
 import { chooseSensor, InputError } from "./input";
 
 /** How good the rules are: truth from the tapes' marks, or from the column `label` of a readings file. */
@@ -35,16 +34,12 @@ export function scoreCommand(
 }
 
 /** How many frames have each target rightly, over all tapes of cameras that are scored. */
-function framesScore(
-  { document, readings, frame }: ReturnType<typeof openTaught>,
-  scored: readonly MarkedTape[],
-): FrameScore[] {
+function framesScore(opened: ReturnType<typeof openTaught>, scored: readonly MarkedTape[]): FrameScore[] {
+  const { document } = opened;
   const sums = new Map<TargetId, FrameScore>();
-  for (const { tape, sensor } of cameraTapes(document)) {
-    if (!scored.some(({ head }) => head.id === tape.id)) continue;
-    const times = readings.get(tape.id)?.t ?? new Float64Array();
-    const at = (t: number) => frame(tape.frames?.[times.indexOf(t)] ?? "");
-    for (const score of frameScore(tape, times, sensor, ruleSetOf(document, sensor), document.targets, at)) {
+  const tapes = cameraTapes(document).filter(({ tape }) => scored.some(({ head }) => head.id === tape.id));
+  for (const { tape, sensor } of tapes) {
+    for (const score of frameScore(tape, document.targets, factsOfTape(opened, tape, sensor))) {
       const sum = sums.get(score.target) ?? { target: score.target, shown: 0, right: 0, wrong: 0 };
       sum.shown += score.shown;
       sum.right += score.right;

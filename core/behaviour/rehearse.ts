@@ -1,4 +1,6 @@
+import type { TargetId } from "../names";
 import { type RawReadings, REPORT_KINDS } from "../readings";
+import type { Blob } from "../vision";
 import { advance } from "./engine";
 import { type Note, startState } from "./engineState";
 import type { Program } from "./program";
@@ -8,9 +10,15 @@ const MOST_NOTES = 50_000;
 
 /**
  * What the behaviour does on a tape: its readings are put through rules and engine, and the wheels go exactly as
- * they are told, at `topSpeed` mm/s. No time passes but the tape's own.
+ * they are told, at `topSpeed` mm/s. No time passes but the tape's own. For a camera `blobsAt` gives what its frames hold.
  */
-export function rehearse(program: Program, eye: number, readings: RawReadings, topSpeed: number): Note[] {
+export function rehearse(
+  program: Program,
+  eye: number,
+  readings: RawReadings,
+  topSpeed: number,
+  blobsAt?: (i: number) => ReadonlyMap<TargetId, Blob>,
+): Note[] {
   const { t, channels } = readings;
   const columns = REPORT_KINDS[program.eyes[eye].sensor.reports].channels.map((name) => channels[name]);
   const notes: Note[] = [];
@@ -22,7 +30,8 @@ export function rehearse(program: Program, eye: number, readings: RawReadings, t
     travel.left += speed.left * topSpeed * (dt / 1000);
     travel.right += speed.right * topSpeed * (dt / 1000);
     const raw = columns.map((column) => column?.[i] ?? Number.NaN);
-    const moment = advance(program, state, { readings: [{ eye, raw }], travel: { ...travel } }, i === 0 ? t[0] : dt);
+    const came = blobsAt ? { readings: [], blobs: [{ eye, blobs: blobsAt(i) }] } : { readings: [{ eye, raw }] };
+    const moment = advance(program, state, { ...came, travel: { ...travel } }, i === 0 ? t[0] : dt);
     state = moment.state;
     for (const command of moment.commands) {
       if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });

@@ -1,9 +1,22 @@
 import { describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
+import { rehearse } from "../behaviour";
+import type { TapeId } from "../names";
 import { splitProject } from "../project";
-import type { CameraSensor } from "../readings";
-import { Watch } from "../vision";
-import { framesOfRun, RunFrames, run, traceJsonLines, truthBoxes, verdicts } from "../world";
+import { type CameraSensor, isCamera } from "../readings";
+import { ruleSetOf } from "../rules";
+import { blobsIn, FactGatherer, Watch } from "../vision";
+import {
+  type FramesOfRun,
+  framesOfRun,
+  machineOf,
+  programOf,
+  RunFrames,
+  run,
+  traceJsonLines,
+  truthBoxes,
+  verdicts,
+} from "../world";
 import { bedWatch } from "./bedWatch";
 
 const { document } = splitProject(bedWatch(packFrame));
@@ -37,6 +50,25 @@ describe("the demo Bed watch", () => {
         blobs: expect.objectContaining({ chalk: expect.anything() }),
       },
     ]);
+  });
+
+  it("is rehearsed by what the frames of a run show, and answers them as the run did", () => {
+    const trace = run(document, { course: "bed", seed: 2 });
+    const [eye] = trace.eyes;
+    const frames = new RunFrames(framesOfRun(document, trace, eye) as FramesOfRun);
+    const [sensor] = document.sensors.filter(isCamera);
+    const gatherer = new FactGatherer(sensor, ruleSetOf(document, sensor), document.targets);
+    const { t } = eye.readings;
+    t.forEach((_, k) => {
+      gatherer.look(frames.take(k));
+    });
+    const facts = gatherer.of("any" as TapeId, t);
+    const blobs = (k: number) => blobsIn(facts, k, sensor, document.targets);
+    const { topSpeed } = machineOf(document.robot);
+    const notes = rehearse(programOf(document), 0, { t, channels: {} }, topSpeed, blobs);
+    const fired = (list: typeof notes) => list.flatMap((n) => (n.kind === "fires" ? [n.response] : []));
+    expect(fired(notes)).toEqual(fired(trace.notes));
+    expect(fired(rehearse(programOf(document), 0, { t, channels: {} }, topSpeed, () => new Map()))).toEqual([]);
   });
 
   it("fails where the path lies in another light than that of its frames", () => {

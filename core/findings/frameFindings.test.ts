@@ -49,7 +49,12 @@ function coralFrame(...rects: [left: number, top: number, width: number, height:
 const factsOf = (own: CameraSensor, ...shown: Frame[]): FrameFacts[] => {
   const gatherer = new FactGatherer(own, document.ruleSets[0], document.targets);
   for (const one of shown) gatherer.look(one);
-  return [{ tape: document.tapes[0].id, targets: gatherer.facts }];
+  return [
+    gatherer.of(
+      document.tapes[0].id,
+      shown.map((_, k) => 100 * k),
+    ),
+  ];
 };
 
 describe("findings of a camera", () => {

@@ -10,6 +10,7 @@ import { classify, ruleSetOf } from "../rules";
 import { judgeTapes, markedTapes } from "../teaching";
 import {
   allPixels,
+  FactGatherer,
   type Frame,
   frameScore,
   MOST_PICKED,
@@ -112,17 +113,15 @@ it("a project without cameras is taught as it is", () => {
 describe("a frame's score", () => {
   const [tape] = document.tapes;
   const times = readings.get(tape.id)?.t ?? new Float64Array();
-  const at = (t: number) => frame(tape.frames?.[times.indexOf(t)] ?? "");
+  const gatherer = new FactGatherer(sensor, ruleSetOf(document, sensor), document.targets);
+  for (const name of tape.frames ?? []) gatherer.look(frame(name) as Frame);
+  const facts = gatherer.of(tape.id, times);
   const score = (boxes: readonly Box[]) =>
     Object.fromEntries(
-      frameScore(
-        { boxes: [...boxes], marks: [] },
-        times,
-        sensor,
-        ruleSetOf(document, sensor),
-        document.targets,
-        at,
-      ).map(({ target, ...rest }) => [target, rest]),
+      frameScore({ boxes: [...boxes], marks: [] }, document.targets, facts).map(({ target, ...rest }) => [
+        target,
+        rest,
+      ]),
     );
 
   it("counts the frames that have a target where it is boxed", () => {
@@ -139,7 +138,7 @@ describe("a frame's score", () => {
 
   it("takes what is marked for a stretch as shown in each of its frames", () => {
     const marks = [{ from: 0, to: 1e9, target: "chalk" as TargetId }];
-    const [chalk] = frameScore({ marks }, times, sensor, ruleSetOf(document, sensor), document.targets, at);
+    const [chalk] = frameScore({ marks }, document.targets, facts);
     expect(chalk).toMatchObject({ target: "chalk", shown: times.length });
     expect(chalk.right).toBeGreaterThan(times.length / 2);
   });

@@ -1,7 +1,7 @@
 import type { TapeId, TargetId } from "../names";
 import type { CameraSensor } from "../readings";
 import type { RuleSet, Target } from "../rules";
-import { Watch } from "./blob";
+import { type Blob, measured, Watch } from "./blob";
 import type { Frame } from "./frame";
 import type { PixelLabels } from "./PixelLabels";
 
@@ -20,6 +20,32 @@ export interface TargetFacts {
 export interface FrameFacts {
   tape: TapeId;
   targets: readonly TargetFacts[];
+  /** The times of the frames, in ms. */
+  t: ArrayLike<number>;
+  /** The largest blob of each target in each frame, five numbers each: left, top, width, height, area; area 0 for none. */
+  largest: Int32Array;
+}
+
+/** The largest blob of a target, given by its place in the project, in a tape's k-th frame. */
+export function largestIn({ largest, t }: Pick<FrameFacts, "largest" | "t">, k: number, target: number) {
+  const targets = largest.length / 5 / t.length;
+  const [left, top, width, height, area] = largest.subarray(5 * (k * targets + target));
+  return area > 0 ? { left, top, width, height, area } : undefined;
+}
+
+/** The largest blob of each target that has one in a tape's k-th frame, as the engine takes them. */
+export function blobsIn(
+  facts: Pick<FrameFacts, "largest" | "t">,
+  k: number,
+  sensor: CameraSensor,
+  targets: readonly Target[],
+): ReadonlyMap<TargetId, Blob> {
+  return new Map(
+    targets.flatMap(({ id }, i) => {
+      const blob = largestIn(facts, k, i);
+      return blob === undefined ? [] : [[id, measured(blob, sensor)]];
+    }),
+  );
 }
 
 /** Looks at one frame of a tape after another and gathers what they show. */
@@ -27,6 +53,7 @@ export class FactGatherer {
   readonly watch: Watch;
   private readonly cleaned: Watch;
   private readonly found: TargetFacts[];
+  private readonly boxes: number[] = [];
 
   constructor(
     private readonly sensor: CameraSensor,
@@ -48,22 +75,25 @@ export class FactGatherer {
   /** Looks at a frame; the blobs are those of `watch`. */
   look(frame: Frame): ReturnType<Watch["look"]> {
     const blobs = this.watch.look(frame);
+    const { left, top } = this.watch.eye.strip;
     const bare = this.sensor.clean.erode === 0;
     if (bare) this.cleaned.look(frame);
     this.targets.forEach(({ kind }, i) => {
-      if (kind === "background") return;
       const list = this.watch.eye.blobs(i + 1);
-      if (list.length === 0) return;
+      const first = kind === "background" || list.length === 0 ? undefined : list.blob(0, left, top);
+      this.boxes.push(...(first ? [first.left, first.top, first.width, first.height, first.area] : [0, 0, 0, 0, 0]));
+      if (first === undefined) return;
       const facts = this.found[i];
       facts.frames++;
-      if (list.length > 1 && list.blob(1).area >= list.blob(0).area / 2) facts.doubled++;
+      if (list.length > 1 && list.blob(1).area >= first.area / 2) facts.doubled++;
       // What erosion takes away whole is thinner than its square.
       if (bare && this.cleaned.eye.blobs(i + 1).length < list.length) facts.thin++;
     });
     return blobs;
   }
 
-  get facts(): TargetFacts[] {
-    return this.found.filter(({ frames }) => frames > 0);
+  /** What the frames of a tape show, those looked at being of the times `t` in ms. */
+  of(tape: TapeId, t: ArrayLike<number>): FrameFacts {
+    return { tape, t, targets: this.found.filter(({ frames }) => frames > 0), largest: Int32Array.from(this.boxes) };
   }
 }

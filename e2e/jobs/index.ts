@@ -6,6 +6,7 @@ import type { Job } from "./Job";
 import { readingsFromAFile } from "./readingsFromAFile";
 import { sortRims } from "./sortRims";
 import { stopAtTags } from "./stopAtTags";
+import { teachACamera } from "./teachACamera";
 
 /** The jobs of the guide, the simplest first. */
 export const JOBS: readonly Job[] = [
@@ -16,4 +17,5 @@ export const JOBS: readonly Job[] = [
   readingsFromAFile,
   carrierLoop,
   sortRims,
+  teachACamera,
 ];

@@ -125,12 +125,12 @@ export class CameraWork {
   async follow(tape: Pick<TapeHead, "id" | "frames">, times: Float64Array, setup: Setup): Promise<void> {
     await this.stand(setup);
     const told = proxy((rows: Uint8Array, done: number) => this.seen.set({ tape: tape.id, rows, done }));
-    const targets = await this.worker.ask(
-      (remote) => remote.seen(tape.frames ?? [], times, told),
+    const facts = await this.worker.ask(
+      (remote) => remote.seen(tape.id, tape.frames ?? [], times, told),
       Number.POSITIVE_INFINITY,
     );
     const { frameFacts, isOpen } = this.session;
-    if (targets !== null && isOpen) frameFacts.set(new Map(frameFacts.get()).set(tape.id, { tape: tape.id, targets }));
+    if (facts !== null && isOpen) frameFacts.set(new Map(frameFacts.get()).set(tape.id, facts));
   }
 
   /** Has the pixels of all boxes of the project's tapes taken, as far as they are not known yet. */

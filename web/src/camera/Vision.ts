@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/names";
+import type { TapeId, TargetId } from "@perceptum/core/names";
 import { decodePng, encodePng, withoutAlpha } from "@perceptum/core/png";
 import type { Box, CameraSensor, RawReadings } from "@perceptum/core/readings";
 import type { RuleSet, Target } from "@perceptum/core/rules";
@@ -7,13 +7,13 @@ import {
   FactGatherer,
   type FoundBlob,
   type Frame,
+  type FrameFacts,
   formOf,
   isSeen,
   noSights,
   pixelsOfBoxes,
   placesIn,
   sightsNext,
-  type TargetFacts,
   Watch,
 } from "@perceptum/core/vision";
 import { type FramesOfRun, RunFrames } from "@perceptum/core/world";
@@ -186,10 +186,11 @@ export class Vision {
    * a later question ends this one. At the end it gives what the frames show as a whole; null where it was ended.
    */
   async seen(
+    tape: TapeId,
     names: readonly string[],
     times: ArrayLike<number>,
     told: (rows: Uint8Array<ArrayBuffer>, done: number) => void,
-  ): Promise<TargetFacts[] | null> {
+  ): Promise<FrameFacts | null> {
     const own = ++this.asked;
     const { setup } = this;
     if (setup === null) return null;
@@ -211,7 +212,7 @@ export class Vision {
       await new Promise((go) => setTimeout(go, 0));
       if (own !== this.asked) return null;
     }
-    return gatherer.facts;
+    return gatherer.of(tape, times);
   }
 
   /** A picture as a frame to be kept: its name, its PNG and its size. It is here at once. */

@@ -7,9 +7,13 @@ import { usePublished } from "../session/Published";
 import { useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, tapeChosen } from "../state/view";
+import { Figures } from "../ui/Figures";
 import { Dim, Empty, Title } from "../ui/layout";
+import { lazily } from "../ui/lazily";
 import { Status } from "../ui/Status";
 import { seconds } from "../ui/seconds";
+
+const FrameFigures = lazily(() => import("../camera/FrameFigures").then((m) => m.FrameFigures));
 
 const Table = styled.table`
   font: 11px ${({ theme }) => theme.mono};
@@ -34,15 +38,6 @@ const Cell = styled.button`
   cursor: pointer;
   &:disabled { cursor: default; }
 `;
-const Figures = styled.table`
-  width: 100%;
-  font-size: 12px;
-  margin-top: 4px;
-  & th { font-weight: 400; text-align: left; padding: 2px 6px 2px 0; color: ${({ theme }) => theme.ink2}; white-space: nowrap; }
-  & td { font-family: ${({ theme }) => theme.mono}; text-align: right; padding: 2px 0 2px 6px; white-space: nowrap; }
-  & thead td { white-space: normal; vertical-align: bottom; }
-`;
-
 const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
 
 /** Of all marked readings, the share that was judged rightly. */
@@ -54,7 +49,9 @@ export function ScoreShare() {
 
 /** How good the rules are: the share with its interval, by light, by target, and what was taken for what. */
 export function ScorePanel() {
-  const { targets, lights } = useSettledProject();
+  const { targets, lights, tapes } = useSettledProject();
+  const tape = useAppSelector((state) => state.view.tape);
+  const chosen = tapes.find((t) => t.id === tape);
   // The share above follows at once; the matrix may come a moment later.
   const { score, before } = useDeferredValue(usePublished(useSession().judging.judged));
   if (score.marked === 0 || score.counts.length !== targets.length) {
@@ -98,6 +95,7 @@ export function ScorePanel() {
           )}
         </tbody>
       </Figures>
+      {chosen?.frames !== undefined && <FrameFigures tape={chosen.id} />}
       <Title style={{ marginTop: 12 }}>By light</Title>
       <Figures>
         <thead>

@@ -160,6 +160,9 @@ export function draftOf(sensor: Sensor): Draft {
   };
 }
 
+/** The period that a new sensor has, in ms: a camera is slower. */
+const usual = (reports: Draft["reports"]) => (reports === "frames" ? "100" : "20");
+
 export function formed(draft: Draft, id: string): Draft {
   const form = FORMS.find((f) => f.id === id);
   if (form === undefined) return draft;
@@ -168,6 +171,9 @@ export function formed(draft: Draft, id: string): Draft {
     ...draft,
     reports: form.reports,
     bits: form.bits,
+    // What is usual for another kind of readings, unless the period was typed.
+    ...(usual(form.reports) !== usual(draft.reports) &&
+      draft.period === usual(draft.reports) && { period: usual(form.reports) }),
     scale: Object.fromEntries(form.scale.map((end, i) => [channels[i], ["0", String(end)]])),
   };
 }

@@ -83,7 +83,7 @@ export class Mentor {
       const { list, fixes } = await this.askOfReadings(project, (remote) => remote.findings(taught, frames));
       this.findings.set({ project, list });
       const did =
-        tape === null ? NOTHING_DONE : await this.askOfReadings(project, (remote) => remote.did(taught, tape));
+        tape === null ? NOTHING_DONE : await this.askOfReadings(project, (remote) => remote.did(taught, tape, frames));
       this.did.set({ tape, ...did });
       // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
       if (asked === this.asked) this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);

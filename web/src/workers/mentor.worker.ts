@@ -2,9 +2,9 @@ import { type DidSpan, didSpans, type Note, phraseWords, rehearse, type Step } f
 import { type Finding, FixTrial, findAll } from "@perceptum/core/findings";
 import type { LightId, ModeId, ResponseId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { RawReadings } from "@perceptum/core/readings";
+import { isCamera, type RawReadings } from "@perceptum/core/readings";
 import { markedTapes } from "@perceptum/core/teaching";
-import type { FrameFacts } from "@perceptum/core/vision";
+import { blobsIn, type FrameFacts } from "@perceptum/core/vision";
 import {
   machineOf,
   nameIn,
@@ -47,13 +47,20 @@ const worker = {
     return finding && trial?.fixes.proven(finding);
   },
 
-  /** What the behaviour would do on a tape. */
-  did(project: ProjectDocument, tape: TapeId): { spans: DidSpan[]; notes: Note[] } {
+  /** What the behaviour would do on a tape; for a camera's by what its frames show, nothing as long as that is not known. */
+  did(project: ProjectDocument, tape: TapeId, frames: readonly FrameFacts[]): { spans: DidSpan[]; notes: Note[] } {
     const head = project.tapes.find((t) => t.id === tape);
-    const readings = raw.get(tape);
+    const sensor = project.sensors.find((s) => s.id === head?.sensor);
     const eye = project.robot.mounts.findIndex((m) => m.sensor === head?.sensor);
-    if (readings === undefined || eye < 0 || readings.t.length === 0) return { spans: [], notes: [] };
-    const notes = rehearse(programOf(project), eye, readings, machineOf(project.robot).topSpeed);
+    const nothing = { spans: [], notes: [] };
+    if (sensor === undefined || eye < 0) return nothing;
+    const facts = frames.find((f) => f.tape === tape);
+    if (isCamera(sensor) && facts === undefined) return nothing;
+    const readings = facts === undefined ? raw.get(tape) : { t: Float64Array.from(facts.t), channels: {} };
+    if (readings === undefined || readings.t.length === 0) return nothing;
+    const { topSpeed } = machineOf(project.robot);
+    const blobs = facts && isCamera(sensor) ? (k: number) => blobsIn(facts, k, sensor, project.targets) : undefined;
+    const notes = rehearse(programOf(project), eye, readings, topSpeed, blobs);
     const { written } = phraseWords(project);
     return { spans: didSpans(notes, readings.t[readings.t.length - 1], written), notes };
   },
