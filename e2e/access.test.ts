@@ -1,9 +1,10 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
-import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
 import type { Project } from "@perceptum/core/project";
 import { courseAs, ROBOTS } from "@perceptum/core/world";
 import { beforeEach, describe, expect, it } from "vitest";
+import { packFrame } from "../demo/packFrame";
 import type { Name, Screen } from "./Screen";
 import { useSession } from "./session";
 
@@ -114,6 +115,32 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
     await screen.see("button", part);
     found.push(...(await violations()));
     await screen.press("radio", "Robot");
+    expect([...found, ...(await violations())]).toEqual([]);
+  });
+
+  it("for a camera: its frame and boxes, its form, the computer's own, its field and score, its run", async () => {
+    await session.open(bedWatch(packFrame), "sense");
+    await screen.press("button", "Box in the middle");
+    await screen.see("group", "This is");
+    const found = await violations();
+    await screen.press("button", "Coral tag");
+    await screen.see("group", "The chosen box");
+    found.push(...(await violations()));
+    await screen.press("button", "Change sensor");
+    await screen.see("dialog", "Bow camera");
+    found.push(...(await violations()));
+    await screen.press("button", "Cancel");
+    await screen.press("radio", "Camera");
+    await screen.see("button", "Start the camera");
+    found.push(...(await violations()));
+    await screen.press("link", /^Decide,/);
+    await screen.press("radio", "Score");
+    await screen.see("table", "By frame");
+    found.push(...(await violations()));
+    await screen.press("link", /^Prove,/);
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("image", /^Frame/);
     expect([...found, ...(await violations())]).toEqual([]);
   });
 

@@ -1,7 +1,8 @@
-import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
 import { courseAs, ROBOTS } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
+import { packFrame } from "../demo/packFrame";
 import type { Screen } from "./Screen";
 import { useSession } from "./session";
 
@@ -118,6 +119,23 @@ describe.each([
     found.push(...(await faults()));
     await screen.press("radio", "Robot");
     await screen.see("checkbox", /mounted reversed$/);
+    expect([...found, ...(await faults())]).toEqual([]);
+  });
+
+  it("nor for a camera: its frame and boxes, its field, its run, its form", async () => {
+    await page.setViewport({ width, height });
+    await session.open(bedWatch(packFrame), "sense");
+    await screen.press("button", "Box in the middle");
+    await screen.press("button", "Coral tag");
+    await screen.see("group", "The chosen box");
+    const found = await faults();
+    await stage("Decide");
+    await screen.see("image", /^Frame/);
+    found.push(...(await faults()));
+    await stage("Prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("image", /^Frame/);
     expect([...found, ...(await faults())]).toEqual([]);
   });
 

@@ -65,12 +65,11 @@ async function main(): Promise<void> {
     await stage("Prove");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");
-    await screen.press("button", /^holds: Sees teal tag, teal tag/);
+    await screen.press("button", /^holds: Sees Teal tag, then Coral tag/);
     await screen.see("image", /^Frame/);
     await shot("prove-camera");
     await screen.press("button", "Dark theme");
     await stage("Decide");
-    await screen.press("radio", "Tape");
     await screen.see("image", /^Frame/);
     await shot("decide-camera");
     await page.goto(`${server.url}/?list`);

@@ -15,7 +15,7 @@ import { singleKeysWork } from "../ui/singleKeys";
 import { BoxEditor } from "./BoxEditor";
 import { FoundTable } from "./FoundTable";
 import { FrameView } from "./FrameView";
-import type { Rect } from "./frameDrawing";
+import type { Rect } from "./frameLayout";
 import { StripHandles } from "./StripHandles";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
@@ -158,7 +158,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
         >
           {(laid, size) => (
             <>
-              <StripHandles sensor={sensor} laid={laid} />
+              {fresh === null && <StripHandles sensor={sensor} laid={laid} />}
               {fresh !== null && (
                 <AskTarget
                   at={{

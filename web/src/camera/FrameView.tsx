@@ -1,11 +1,14 @@
 import type { Strip } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
-import { type ReactNode, useCallback, useState } from "react";
+import { type ReactNode, useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
+import { Button } from "../ui/Button";
 import { Canvas } from "../ui/Canvas";
 import { usePointerDrag } from "../ui/usePointerDrag";
 import { useSize } from "../ui/useSize";
-import { FramePen, type Laid, laidIn, type Rect, rectOf } from "./frameDrawing";
+import { useWheel } from "../ui/useWheel";
+import { FramePen } from "./frameDrawing";
+import { type Laid, laidIn, type Rect, rectOf, type Zoom, zoomed, zoomedAt } from "./frameLayout";
 import type { SeenFrame } from "./useFrame";
 
 const Ground = styled.div`
@@ -14,9 +17,26 @@ const Ground = styled.div`
   min-height: 120px;
   min-width: 0;
   touch-action: none;
+  overflow: hidden;
   background: ${({ theme }) => theme.bench};
   & > canvas { position: absolute; inset: 0; }
 `;
+
+const Zooming = styled.div`
+  position: absolute;
+  right: 4px;
+  bottom: 4px;
+  display: flex;
+  gap: 3px;
+  & button { background: ${({ theme }) => theme.sheet}; }
+`;
+
+const ARROWS: ReadonlyMap<string, readonly [number, number]> = new Map([
+  ["ArrowLeft", [-1, 0]],
+  ["ArrowRight", [1, 0]],
+  ["ArrowUp", [0, -1]],
+  ["ArrowDown", [0, 1]],
+]);
 
 type Pixel = { column: number; row: number };
 
@@ -41,26 +61,43 @@ export function FrameView(props: {
   const { shown, looked } = seen;
   const { ref, width, height } = useSize<HTMLDivElement>();
   const [drawing, setDrawing] = useState<Rect | null>(null);
-  const laid = laidIn(width, height, shown);
+  const [zoom, setZoom] = useState<Zoom | null>(null);
+  const fits = useMemo(() => laidIn(width, height, shown), [width, height, shown]);
+  const laid = useMemo(() => zoomed(fits, zoom, width, height, shown), [fits, zoom, width, height, shown]);
+  const enlarge = (by: number, at = { x: width / 2, y: height / 2 }) =>
+    setZoom(zoomedAt(fits, laid, by, at, width, height));
+  /** Moves what is shown by so many px of the screen. */
+  const shift = (dx: number, dy: number) =>
+    setZoom(
+      zoom && {
+        by: zoom.by,
+        column: (width / 2 - laid.left + dx) / laid.scale,
+        row: (height / 2 - laid.top + dy) / laid.scale,
+      },
+    );
+  useWheel(ref, (event, box) => {
+    if (event.shiftKey) shift(event.deltaX, event.deltaY);
+    else enlarge(Math.exp(-event.deltaY / 300), { x: event.clientX - box.left, y: event.clientY - box.top });
+  });
 
   const drawFrame = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new FramePen(context, laidIn(width, height, shown));
+      const pen = new FramePen(context, laid);
       pen.frame(shown);
       pen.outside(strip, shown);
     },
-    [shown, strip, width, height],
+    [shown, strip, laid],
   );
   const drawFound = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new FramePen(context, laidIn(width, height, shown));
+      const pen = new FramePen(context, laid);
       pen.mask(looked.mask, shown);
       pen.blobs(looked, targets);
       if (boxes !== undefined) pen.boxes(boxes, targets, chosen);
       const rect = drawing ?? fresh;
       if (rect !== null) pen.fresh(rect);
     },
-    [shown, looked, targets, boxes, chosen, drawing, fresh, width, height],
+    [shown, looked, targets, boxes, chosen, drawing, fresh, laid],
   );
 
   const pixelAt = ({ clientX, clientY }: { clientX: number; clientY: number }): Pixel => {
@@ -103,6 +140,28 @@ export function FrameView(props: {
       <Canvas width={width} height={height} draw={drawFrame} label={label} />
       <Canvas width={width} height={height} draw={drawFound} />
       {children?.(laid, { width, height })}
+      <Zooming
+        role="group"
+        aria-label="Zoom of the frame; arrow keys move it"
+        onKeyDown={(event) => {
+          const way = ARROWS.get(event.key);
+          if (way === undefined || zoom === null) return;
+          event.preventDefault();
+          shift((way[0] * width) / 8, (way[1] * height) / 8);
+        }}
+      >
+        <Button $small aria-label="Zoom into the frame" onPress={() => enlarge(1.5)}>
+          +
+        </Button>
+        <Button
+          $small
+          aria-label="Zoom out of the frame"
+          why={zoom === null && "All of it is shown."}
+          onPress={() => enlarge(1 / 1.5)}
+        >
+          −
+        </Button>
+      </Zooming>
     </Ground>
   );
 }

@@ -178,7 +178,7 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
       />
       <Head style={{ marginBottom: 4 }}>
         <Title>{frozen ? "This computer’s camera, frozen" : "This computer’s camera"}</Title>
-        {count !== null && <Num aria-label="Frames recorded">{count} frames</Num>}
+        {count !== null && <Num aria-label="Frames recorded">{count === 1 ? "1 frame" : `${count} frames`}</Num>}
         <Spacer />
         {stream === null ? (
           <Button $small $main onPress={() => void start()}>

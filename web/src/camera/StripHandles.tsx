@@ -1,4 +1,4 @@
-import type { CameraSensor, Strip } from "@perceptum/core/readings";
+import type { CameraSensor } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useRef } from "react";
 import styled from "styled-components";
@@ -7,7 +7,8 @@ import { DRAG, gestureEnded } from "../state/document";
 import { useAppDispatch } from "../state/store";
 import { arrowStep } from "../ui/arrows";
 import { usePointerDrag } from "../ui/usePointerDrag";
-import type { Laid } from "./frameDrawing";
+import type { Laid } from "./frameLayout";
+import { movedSide, type Side } from "./movedSide";
 
 const Handle = styled.div<{ $level: boolean }>`
   position: absolute;
@@ -28,29 +29,6 @@ const SIDES = [
   { side: "left", name: "First column that counts", level: false },
   { side: "right", name: "First column right of the strip", level: false },
 ] as const;
-type Side = (typeof SIDES)[number]["side"];
-
-/** A strip with one side moved; it keeps a row and a column, and all of the frame is no strip. */
-export function movedSide(
-  { frame, strip }: Pick<CameraSensor, "frame" | "strip">,
-  side: Side,
-  to: number,
-): Strip | undefined {
-  const now = stripIn(frame, strip);
-  const level = side === "top" || side === "bottom";
-  const most = level ? frame.height : frame.width;
-  const [low, high] =
-    side === "top"
-      ? [0, now.bottom - 1]
-      : side === "left"
-        ? [0, now.right - 1]
-        : side === "bottom"
-          ? [now.top + 1, most]
-          : [now.left + 1, most];
-  const moved = { ...now, [side]: Math.max(low, Math.min(high, Math.round(to))) };
-  const whole = moved.top === 0 && moved.left === 0 && moved.bottom === frame.height && moved.right === frame.width;
-  return whole ? undefined : moved;
-}
 
 /** The four sides of the strip as lines to be dragged, or moved by the arrow keys. */
 export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: Laid }) {

@@ -18,7 +18,7 @@ import {
 } from "@perceptum/core/vision";
 import { type FramesOfRun, RunFrames } from "@perceptum/core/world";
 import { Cache } from "./Cache";
-import type { Rect } from "./frameDrawing";
+import type { Rect } from "./frameLayout";
 
 /** What frames are looked at by. */
 export interface Setup {

@@ -1,39 +1,8 @@
 import type { Strip } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { isDark } from "../targets/Chip";
+import type { Laid, Rect } from "./frameLayout";
 import type { Looked, ShownFrame } from "./Vision";
-
-/** How a frame lies on the screen: so many CSS px a pixel, and where its corner is. */
-export interface Laid {
-  scale: number;
-  left: number;
-  top: number;
-}
-
-/** A frame as large as it fits, in the middle. */
-export function laidIn(width: number, height: number, frame: { width: number; height: number }): Laid {
-  const scale = Math.max(0.05, Math.min(width / frame.width, height / frame.height));
-  return { scale, left: (width - frame.width * scale) / 2, top: (height - frame.height * scale) / 2 };
-}
-
-export interface Rect {
-  left: number;
-  top: number;
-  width: number;
-  height: number;
-}
-
-/** The rectangle of two pixels and all between them, within the frame. */
-export function rectOf(
-  a: { column: number; row: number },
-  b: { column: number; row: number },
-  frame: { width: number; height: number },
-): Rect {
-  const within = (x: number, most: number) => Math.max(0, Math.min(most - 1, x));
-  const [c, d] = [within(a.column, frame.width), within(b.column, frame.width)];
-  const [r, s] = [within(a.row, frame.height), within(b.row, frame.height)];
-  return { left: Math.min(c, d), top: Math.min(r, s), width: Math.abs(c - d) + 1, height: Math.abs(r - s) + 1 };
-}
 
 const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
 /** Lines of a mask's hatching lie so far apart, in CSS px. */
