@@ -9,13 +9,10 @@ import { startBrowser } from "../e2e/browser";
 import { Screen } from "../e2e/Screen";
 import { type RunningServer, startServer } from "../e2e/server";
 import { longProject, READINGS } from "./longProject";
-import type { Row } from "./table";
+import { quantile, type Row } from "./table";
 
 const MOVES = 200;
 const ROUNDS = 5;
-
-/** The share `q` of sorted values lies below. */
-const quantile = (sorted: number[], q: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))];
 
 /** First load, opening a long project, and dragging a bound over it: measured in the browser. */
 export async function benchBrowser(): Promise<Row[]> {

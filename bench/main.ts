@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
+import { benchCamera, benchFrames } from "./camera";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
@@ -20,6 +21,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   run: benchRun,
   machines: benchMachines,
   vision: benchVision,
+  camera: benchCamera,
   suggestion: benchSuggestion,
   wide: () => benchWide(),
   findings: benchFindings,
@@ -29,6 +31,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   files: benchFiles,
   faults: benchFaults,
   browser: benchBrowser,
+  frames: benchFrames,
 };
 
 /**

@@ -8,12 +8,18 @@ export interface Pace {
 }
 
 /** Several rounds of runs, each with its own seeds. */
-export function paceOf(project: ProjectDocument, course: string, limitMs = 60_000, rounds = 7, runs = 10): Pace {
+export function paceOf(
+  project: ProjectDocument,
+  course: string,
+  limitMs = 60_000,
+  rounds = 7,
+  runs = 10,
+  light = "noon-sun",
+): Pace {
   const paces = Array.from({ length: rounds }, () => {
     let simulated = 0;
     const start = performance.now();
-    for (let seed = 0; seed < runs; seed++)
-      simulated += run(project, { course, light: "noon-sun", seed, limitMs }).endMs;
+    for (let seed = 0; seed < runs; seed++) simulated += run(project, { course, light, seed, limitMs }).endMs;
     return simulated / (performance.now() - start);
   }).sort((a, b) => a - b);
   return { median: paces[rounds >> 1], best: paces[rounds - 1] };

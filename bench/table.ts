@@ -13,3 +13,7 @@ export function table(rows: readonly Row[]): string {
     `| ${what} | ${measured} | ${budget} | ${met === undefined ? "" : met ? "yes" : "**no**"} |`;
   return ["| work | measured | budget | met |", "|---|---|---|---|", ...rows.map(line)].join("\n");
 }
+
+/** The value that the share `q` of sorted values lies below. */
+export const quantile = (sorted: readonly number[], q: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))];

@@ -350,7 +350,11 @@ describe("project files", () => {
         whole.replace('"target": "teal"', '"target": "azure"'),
         "ruleSets[0].rules[1].target: names the target “azure”",
       ],
-      ["huge.json", " ".repeat(51 * 1024 * 1024), "huge.json has 51 MB; at most 50 MB are read."],
+      [
+        "huge.json",
+        " ".repeat(51 * 1024 * 1024),
+        "huge.json, the whole file: the file has 51 MB beside its frames; at most 50 MB are read.",
+      ],
     ]) {
       await offer(name, text);
       await screen.until(

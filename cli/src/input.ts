@@ -1,4 +1,5 @@
 import { readFileSync, statSync } from "node:fs";
+import { MAX_PROJECT_FILE_BYTES } from "@perceptum/core/names";
 import { type Project, type ProjectDocument, readProject, splitProject } from "@perceptum/core/project";
 import { MAX_FILE_BYTES, type Sensor } from "@perceptum/core/readings";
 
@@ -6,10 +7,10 @@ import { MAX_FILE_BYTES, type Sensor } from "@perceptum/core/readings";
 export class InputError extends Error {}
 
 /** The text of a file, or of standard input for `-`. @throws InputError */
-export function readText(file: string): string {
+export function readText(file: string, most = MAX_FILE_BYTES): string {
   try {
-    if (file !== "-" && statSync(file).size > MAX_FILE_BYTES)
-      throw new InputError(`${file}: the file has more than 50 MB`);
+    if (file !== "-" && statSync(file).size > most)
+      throw new InputError(`${file}: the file has more than ${most / 1_048_576} MB`);
     return readFileSync(file === "-" ? 0 : file, "utf8");
   } catch (error) {
     if (error instanceof InputError) throw error;
@@ -34,7 +35,7 @@ export function wholeNumber(what: string, text: string, low: number, high: numbe
 
 /** A project from its file. @throws InputError with the place of what is wrong */
 export function openProject(file: string): Project {
-  const read = readProject(readText(file));
+  const read = readProject(readText(file, MAX_PROJECT_FILE_BYTES));
   if ("problem" in read) throw new InputError(`${file}: ${read.problem.place}: ${read.problem.message}`);
   return read.project;
 }

@@ -1,4 +1,4 @@
-import { type FileProblem, MAX_PROJECT_BYTES, pathText, zodProblem } from "../names";
+import { type FileProblem, MAX_PROJECT_BYTES, MAX_PROJECT_FILE_BYTES, pathText, zodProblem } from "../names";
 import { jsonErrorAt } from "./jsonErrorAt";
 import { renew } from "./renewed";
 import { Project } from "./schema";
@@ -21,14 +21,8 @@ export function parseJson(text: string): { value: unknown } | { problem: FilePro
  * Reads a project file. Nothing of a file with a problem is used.
  */
 export function readProject(text: string): { project: Project } | { problem: FileProblem } {
-  if (text.length > MAX_PROJECT_BYTES) {
-    return {
-      problem: {
-        message: `the file has ${Math.round(text.length / 1_048_576)} MB; at most 50 MB are read`,
-        place: "the whole file",
-      },
-    };
-  }
+  const tooLarge = sizeProblem(text);
+  if (tooLarge !== undefined) return { problem: { message: tooLarge, place: "the whole file" } };
   if (text.trim() === "") return { problem: { message: "the file is empty", place: "line 1" } };
   const json = parseJson(text);
   if ("problem" in json) return json;
@@ -47,6 +41,43 @@ export function readProject(text: string): { project: Project } | { problem: Fil
   renew(head);
   const parsed = Project.safeParse(value);
   return parsed.success ? { project: parsed.data } : { problem: zodProblem(parsed.error) };
+}
+
+const mb = (bytes: number) => `${Math.round(bytes / 1_048_576)} MB`;
+
+/** What is said of a file that is too large to be read; frames have room of their own. */
+function sizeProblem(text: string): string | undefined {
+  const { length } = text;
+  if (length > MAX_PROJECT_FILE_BYTES)
+    return `the file has ${mb(length)}; at most ${mb(MAX_PROJECT_FILE_BYTES)} are read`;
+  if (length <= MAX_PROJECT_BYTES) return undefined;
+  const beside = besideFrames(text);
+  return beside <= MAX_PROJECT_BYTES
+    ? undefined
+    : `the file has ${mb(beside)} beside its frames; at most ${mb(MAX_PROJECT_BYTES)} are read`;
+}
+
+/** Strings in a project file that are longer than this are frames. */
+const LONGEST_WORDS = 4000;
+
+/** How long a file is without its frames, found without reading it. */
+function besideFrames(text: string): number {
+  let frames = 0;
+  for (let at = text.indexOf('"'); at >= 0; ) {
+    const next = text.indexOf('"', at + 1);
+    if (next - at > LONGEST_WORDS && isBase64(text, at + 1, next)) frames += next - at;
+    at = next;
+  }
+  return text.length - frames;
+}
+
+/** Whether a part of a file looks like base64, by some of its letters. */
+function isBase64(text: string, from: number, to: number): boolean {
+  for (let k = 0; k < 64; k++) {
+    const letter = text[Math.floor(from + ((to - from) * k) / 64)];
+    if (!/[A-Za-z0-9+/=]/.test(letter)) return false;
+  }
+  return true;
 }
 
 /** Arrays and objects within one another are read to this depth: more than any project has. */

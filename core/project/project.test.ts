@@ -48,8 +48,14 @@ describe("a project file", () => {
     });
   });
 
-  it("of more than 50 MB is refused without being read", () => {
-    expect(problemOf(" ".repeat(50 * 1024 * 1024 + 1))?.message).toContain("at most 50 MB");
+  it("of more than 50 MB beside its frames is refused without being read, frames have 150 MB more", () => {
+    const long = 50 * 1024 * 1024;
+    expect(problemOf(" ".repeat(long + 1))?.message).toBe(
+      "the file has 50 MB beside its frames; at most 50 MB are read",
+    );
+    expect(problemOf(`[${"1,".repeat(long / 2)}"${"A".repeat(9000)}"]`)?.message).toContain("at most 50 MB");
+    expect(problemOf(`["${"A".repeat(long)}"]`)?.message).toContain("not a project file");
+    expect(problemOf(" ".repeat(4 * long + 1))?.message).toBe("the file has 200 MB; at most 200 MB are read");
   });
 
   it("with a bound that is no number, or a missing target, names the place", () => {

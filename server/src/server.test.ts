@@ -158,10 +158,20 @@ describe("projects", () => {
     const send = (body: string) =>
       fetch(at(""), { method: "POST", headers: { "Content-Type": "application/json" }, body });
     expect(await problem(await send('{"format": '))).toMatchObject({ status: 400 });
-    expect(await problem(await send(`"${"x".repeat(51 * 1024 * 1024)}"`))).toMatchObject({
-      status: 413,
+    expect(await problem(await send(" ".repeat(51 * 1024 * 1024)))).toMatchObject({
+      status: 422,
       detail: expect.stringContaining("50 MB"),
     });
+    // What is announced as too large is refused before it comes.
+    const status = await new Promise<number | undefined>((answered, failed) => {
+      const asked = request(at(""), { method: "POST", headers: { "Content-Length": 201 * 1024 * 1024 } }, (answer) => {
+        answered(answer.statusCode);
+        asked.destroy();
+      });
+      asked.on("error", failed);
+      asked.flushHeaders();
+    });
+    expect(status).toBe(413);
   });
 });
 

@@ -1,4 +1,4 @@
-import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
+import { MAX_DOCUMENT_BYTES, MAX_PROJECT_FILE_BYTES, type TapeId } from "@perceptum/core/names";
 import { Router } from "express";
 import { withBody } from "../heavy/incoming";
 import { notFound, notValid, Problem } from "../problem";
@@ -15,7 +15,7 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
   });
 
   router.post("/", async (request, response) => {
-    const door = { folder, most: MAX_PROJECT_BYTES, what: "the project file" };
+    const door = { folder, most: MAX_PROJECT_FILE_BYTES, what: "the project file" };
     const id = await withBody(request, door, (body, bytes) =>
       heavy.run("readFile", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { MAX_DOCUMENT_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
+import { MAX_DOCUMENT_BYTES, MAX_FRAMES_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, Not } from "typeorm";
 import type { StoredDocument, StoredFrame, StoredProject, StoredReadings } from "../heavy/jobs";
@@ -237,7 +237,13 @@ function requireSize(
       "Too large",
       `the project without its readings has ${mb(own)} MB; at most ${mb(MAX_DOCUMENT_BYTES)} MB can be kept`,
     );
-  const whole = document.fileBytes + frameBytes + readings.reduce((sum, { textBytes }) => sum + textBytes, 0);
+  if (frameBytes > MAX_FRAMES_BYTES)
+    throw new Problem(
+      413,
+      "Too large",
+      `the project’s frames would have ${mb(frameBytes)} MB in a file; at most ${mb(MAX_FRAMES_BYTES)} MB can be kept. Delete a tape or trim one`,
+    );
+  const whole = document.fileBytes + readings.reduce((sum, { textBytes }) => sum + textBytes, 0);
   if (whole > MAX_PROJECT_BYTES)
     throw new Problem(
       413,

@@ -13,7 +13,7 @@ import { type Looked, type Packed, runFrameName, type Setup, type ShownFrame } f
 import type { TakenPicture, VisionWorker } from "./vision.worker";
 
 const LIMIT_MS = 60_000;
-const MOST_SHOWN_BYTES = 48 * 1024 * 1024;
+const MOST_SHOWN_BYTES = 32 * 1024 * 1024;
 
 /** What is seen after each frame of a tape: a byte for each target. */
 export interface SeenRows {
@@ -40,9 +40,9 @@ export class CameraWork {
     this.worker = new WorkerLink(() => new Worker(new URL("./vision.worker.ts", import.meta.url), { type: "module" }), {
       limitMs: LIMIT_MS,
       prepare: async (remote) => {
-        this.standing = null;
         this.run = null;
         await remote.begin(id);
+        if (this.standing !== null) await remote.stand(this.standing as never);
         for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
       },
     });
@@ -59,14 +59,15 @@ export class CameraWork {
     return { sensor, ruleSet: ruleSetOf(present, sensor), targets: present.targets };
   }
 
-  private async stand(setup: Setup): Promise<void> {
+  /** Has frames looked at by a setup from the next question on: the worker takes them in their order. */
+  private stand(setup: Setup): void {
     const { standing } = this;
     if (standing?.sensor === setup.sensor && standing.ruleSet === setup.ruleSet && standing.targets === setup.targets)
       return;
     if (standing?.sensor.order !== setup.sensor.order || standing?.sensor.frame !== setup.sensor.frame)
       this.formChanged();
     this.standing = setup;
-    await this.worker.ask((remote) => remote.stand(setup as never));
+    this.worker.ask((remote) => remote.stand(setup as never)).catch(() => undefined);
   }
 
   private form = 0;
@@ -95,7 +96,7 @@ export class CameraWork {
 
   /** A frame as the screen shows it. */
   async shown(name: string, setup: Setup): Promise<ShownFrame> {
-    await this.stand(setup);
+    this.stand(setup);
     const key = `${this.form} ${name}`;
     const known = this.shownFrames.get(key);
     if (known !== undefined) return known;
@@ -105,25 +106,25 @@ export class CameraWork {
   }
 
   async thumb(name: string, height: number, setup: Setup): Promise<ImageBitmap> {
-    await this.stand(setup);
+    this.stand(setup);
     return this.worker.ask((remote) => remote.thumb(name, height));
   }
 
   /** Looks at a frame; the mask is that of a label, 0 for none. */
   async look(name: string, setup: Setup, label: number): Promise<Looked> {
-    await this.stand(setup);
+    this.stand(setup);
     return this.worker.ask((remote) => remote.look(name, label));
   }
 
   /** Looks at pixels that are no frame yet, as the sensor would give them. */
   async lookAt({ width, height, data }: ImageData, setup: Setup, label: number): Promise<Looked> {
-    await this.stand(setup);
+    this.stand(setup);
     return this.worker.ask((remote) => remote.lookAtPixels(width, height, data as Uint8ClampedArray, label));
   }
 
   /** Works out what is seen after each frame of a tape. */
   async follow(tape: Pick<TapeHead, "id" | "frames">, times: Float64Array, setup: Setup): Promise<void> {
-    await this.stand(setup);
+    this.stand(setup);
     const told = proxy((rows: Uint8Array, done: number) => this.seen.set({ tape: tape.id, rows, done }));
     const facts = await this.worker.ask(
       (remote) => remote.seen(tape.id, tape.frames ?? [], times, told),
@@ -158,7 +159,7 @@ export class CameraWork {
 
   /** Packs an image; for a setup as its sensor would send it. */
   async takeImage({ width, height, data }: ImageData, setup: Setup | null): Promise<Packed> {
-    if (setup !== null) await this.stand(setup);
+    if (setup !== null) this.stand(setup);
     return this.worker.ask((remote) =>
       remote.takePixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray, setup !== null),
     );

@@ -45,7 +45,7 @@ export interface ShownFrame {
 /** More blobs of a target than this nobody looks at. */
 const MOST_BLOBS = 20;
 const MOST_PNG_BYTES = 48 * 1024 * 1024;
-const MOST_FRAME_BYTES = 64 * 1024 * 1024;
+const MOST_FRAME_BYTES = 48 * 1024 * 1024;
 
 /** Frames of a project's cameras: fetched, decoded, looked at and packed. It lives in a worker. */
 export class Vision {
@@ -199,18 +199,22 @@ export class Vision {
     const rows = new Uint8Array(names.length * side);
     let sights = noSights(side);
     let told_ = 0;
+    let began = performance.now();
     for (const [k, name] of names.entries()) {
       const blobs = gatherer.look(await this.frame(name));
       if (own !== this.asked) return null;
       const has = (label: number) => blobs.has(setup.targets[label - 1].id);
       sights = sightsNext(sights, has, times[k], setup.ruleSet.steady).sights;
       for (let label = 1; label <= side; label++) rows[k * side + label - 1] = isSeen(sights, label) ? 1 : 0;
-      if (k - told_ < TOLD_EVERY && k < names.length - 1) continue;
-      told_ = k;
-      told(rows.slice(), k + 1);
+      if (k - told_ >= TOLD_EVERY || k === names.length - 1) {
+        told_ = k;
+        told(rows.slice(), k + 1);
+      }
+      if (performance.now() - began < REST_EVERY_MS) continue;
       // Others who ask meanwhile are answered in between.
       await new Promise((go) => setTimeout(go, 0));
       if (own !== this.asked) return null;
+      began = performance.now();
     }
     return gatherer.of(tape, times);
   }
@@ -229,6 +233,8 @@ const OF_RUN = "run:";
 /** The name of a run's frame, which is taken again when it is asked for. */
 export const runFrameName = (run: string, k: number) => `${OF_RUN}${run}:${k}`;
 
+/** One who asks while a tape is gone through waits about so long. */
+const REST_EVERY_MS = 8;
 /** After so many frames one hears of what is seen. */
 const TOLD_EVERY = 25;
 

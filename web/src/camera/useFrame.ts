@@ -11,6 +11,8 @@ export interface SeenFrame {
   name: string;
   shown: ShownFrame;
   looked: Looked;
+  /** What it was looked at by; missing where that is always what holds. */
+  setup?: Setup;
 }
 
 /** What frames of a sensor are looked at by; the same object as long as none of it changes. */
@@ -21,13 +23,13 @@ export function useSetup(sensor: CameraSensor, ruleSets: readonly RuleSet[], tar
 
 /**
  * A frame by its name, looked at by a setup; with the mask of a label. What was last seen stays until the next is there.
- * `trouble` says why a frame cannot be shown.
+ * `trouble` says why a frame cannot be shown; `isLooked` that what is seen is of this frame by this setup.
  */
 export function useFrame(
   name: string | undefined,
   setup: Setup,
   label: number,
-): { seen: SeenFrame | null; trouble: string | null } {
+): { seen: SeenFrame | null; trouble: string | null; isLooked: boolean } {
   const session = useSession();
   const [state, setState] = useState<{ seen: SeenFrame | null; trouble: string | null }>({ seen: null, trouble: null });
   const looking = useMemo(
@@ -35,9 +37,8 @@ export function useFrame(
       new LatestOnly(async ([name, setup, label]: [string, Setup, number]) => {
         const work = cameraWork(session);
         try {
-          const shown = await work.shown(name, setup);
-          const looked = await work.look(name, setup, label);
-          if (session.isOpen) setState({ seen: { name, shown, looked }, trouble: null });
+          const [shown, looked] = await Promise.all([work.shown(name, setup), work.look(name, setup, label)]);
+          if (session.isOpen) setState({ seen: { name, shown, looked, setup }, trouble: null });
         } catch (error) {
           if (session.isOpen) setState({ seen: null, trouble: (error as Error).message });
         }
@@ -47,5 +48,6 @@ export function useFrame(
   useEffect(() => {
     if (name !== undefined) looking.ask([name, setup, label]);
   }, [looking, name, setup, label]);
-  return name === undefined ? { seen: null, trouble: null } : state;
+  const isLooked = state.seen !== null && state.seen.name === name && state.seen.setup === setup;
+  return name === undefined ? { seen: null, trouble: null, isLooked: false } : { ...state, isLooked };
 }

@@ -1,2 +1,2 @@
-export { MAX_PROJECT_BYTES } from "@perceptum/core/names";
+export { MAX_PROJECT_FILE_BYTES } from "@perceptum/core/names";
 export { readProject } from "@perceptum/core/project";
