@@ -117,17 +117,14 @@ async function openAndScrub(page: Page, url: string, id: string): Promise<Row[]>
   const at = (k: number) => lanes.x + 60 + (lanes.width - 80) * (1 - Math.abs(1 - (2 * k) / MOVES));
   await page.mouse.move(at(0), y);
   await page.mouse.down();
-  const waits: number[] = [];
-  const began = performance.now();
+  await page.evaluate(stopwatch('[aria-label="Frame at the playhead"]'));
   for (let k = 1; k <= MOVES; k++) {
-    const start = performance.now();
     await page.mouse.move(at(k), y);
-    await page.waitForFunction(`document.querySelector('${LOOKED}') !== null`, { polling: "raf" });
-    waits.push(performance.now() - start);
+    await page.waitForFunction("isLooked()", { polling: "raf" });
   }
-  const rate = (1000 * MOVES) / (performance.now() - began);
   await page.mouse.up();
-  waits.sort((a, b) => a - b);
+  const waits = ((await page.evaluate("times")) as number[]).sort((a, b) => a - b);
+  const rate = (1000 * MOVES) / waits.reduce((sum, wait) => sum + wait, 0);
   const bytes = await heldBytes(page);
   return [
     {
@@ -150,6 +147,23 @@ async function openAndScrub(page: Page, url: string, id: string): Promise<Row[]>
     },
   ];
 }
+
+/** Runs in the page: the time from each move of the pointer until the frame of a place was looked at, in `times`; a second where it never was. */
+const stopwatch = (place: string) => `
+  window.times = [];
+  window.place = document.querySelector('${place}');
+  window.received = 0;
+  new MutationObserver(() => {
+    if (place.dataset.looked !== "true" || received === 0) return;
+    times.push(performance.now() - received);
+    received = 0;
+  }).observe(place, { attributes: true });
+  window.isLooked = () => {
+    if (received > 0 && performance.now() - received > 1000) { times.push(1000); received = 0; }
+    return received === 0;
+  };
+  window.addEventListener("pointermove", () => { received = performance.now(); }, true);
+`;
 
 /** What the page and its workers hold, in bytes: objects and the buffers behind arrays. */
 async function heldBytes(page: Page): Promise<number> {
@@ -176,15 +190,7 @@ async function reMask(page: Page, url: string): Promise<Row[]> {
   const box = await handle?.boundingBox();
   if (!box) throw new Error("there is no handle");
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page.evaluate(`
-    window.times = [];
-    const place = document.querySelector('[aria-label="Frame beside the field"]');
-    let received = 0;
-    new MutationObserver(() => {
-      if (place.dataset.looked === "true" && received > 0) { times.push(performance.now() - received); received = 0; }
-    }).observe(place, { attributes: true });
-    window.addEventListener("pointerrawupdate", () => { received = performance.now(); }, true);
-  `);
+  await page.evaluate(stopwatch('[aria-label="Frame beside the field"]'));
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.evaluate("times.length = 0");
@@ -193,7 +199,7 @@ async function reMask(page: Page, url: string): Promise<Row[]> {
     await page.evaluate("times.length = 0");
     for (let k = 1; k <= MOVES; k++) {
       await page.mouse.move(x, y - 4 * (1 + Math.abs((k % 26) - 13)));
-      await page.waitForFunction(`times.length >= ${k}`, { polling: "raf" });
+      await page.waitForFunction("isLooked()", { polling: "raf" });
     }
     rounds.push(((await page.evaluate("times")) as number[]).sort((a, b) => a - b));
   }

@@ -17,7 +17,13 @@ export class PixelLabels {
   readonly table = new Uint8Array(1 << 24).fill(NOT_YET);
 
   /** @param labelOf gives 0..254 */
-  constructor(private readonly labelOf: LabelOfColour) {}
+  constructor(private labelOf: LabelOfColour) {}
+
+  /** Takes other rules: all that was known is forgotten. It is quicker than a new table, whose memory has to be had first. */
+  renew(labelOf: LabelOfColour): void {
+    this.labelOf = labelOf;
+    this.table.fill(NOT_YET);
+  }
 
   of(red: number, green: number, blue: number): number {
     const place = (red << 16) | (green << 8) | blue;
@@ -30,7 +36,11 @@ export class PixelLabels {
 }
 
 /** The labels that a rule set gives to pixels, as it gives them to readings of red, green and blue from 0 to 255. */
-export function pixelLabelsOf(ruleSet: RuleSet, targets: readonly TargetId[]): PixelLabels {
+export const pixelLabelsOf = (ruleSet: RuleSet, targets: readonly TargetId[]): PixelLabels =>
+  new PixelLabels(labelOfColour(ruleSet, targets));
+
+/** What a rule set takes a colour for. */
+export function labelOfColour(ruleSet: RuleSet, targets: readonly TargetId[]): LabelOfColour {
   const label = labeller(ruleSet, targets);
-  return new PixelLabels((red, green, blue) => label(lazyFeatures(red / 255, green / 255, blue / 255)));
+  return (red, green, blue) => label(lazyFeatures(red / 255, green / 255, blue / 255));
 }

@@ -16,6 +16,7 @@ import {
   MOST_PICKED,
   marksOfBoxes,
   measured,
+  PixelLabels,
   pickedOf,
   pixelsOfBoxes,
   taughtBy,
@@ -142,6 +143,13 @@ describe("a frame's score", () => {
     expect(chalk).toMatchObject({ target: "chalk", shown: times.length });
     expect(chalk.right).toBeGreaterThan(times.length / 2);
   });
+});
+
+it("labels that take other rules forget what they knew", () => {
+  const labels = new PixelLabels(() => 1);
+  expect(labels.of(10, 20, 30)).toBe(1);
+  labels.renew((red) => red);
+  expect([labels.of(10, 20, 30), labels.of(7, 0, 0)]).toEqual([10, 7]);
 });
 
 it("a blob is measured from its box, its error from the set point", () => {

@@ -10,7 +10,9 @@ import {
   type FrameFacts,
   formOf,
   isSeen,
+  labelOfColour,
   noSights,
+  PixelLabels,
   pixelsOfBoxes,
   placesIn,
   sightsNext,
@@ -55,10 +57,13 @@ export class Vision {
   private readonly own = new Map<string, Uint8Array>();
   private readonly coming = new Map<string, Promise<Frame>>();
   private watch: Watch | null = null;
+  private labels: PixelLabels | null = null;
   private setup: Setup | null = null;
   private run: { id: string; frames: RunFrames } | null = null;
   /** Which question about all frames of a tape is still wanted. */
   private asked = 0;
+  /** When a single frame was last asked for: who goes through a tape waits for a while then. */
+  private wantedAt = Number.NEGATIVE_INFINITY;
 
   constructor(private readonly load: (name: string) => Promise<Uint8Array>) {}
 
@@ -69,8 +74,15 @@ export class Vision {
 
   /** Sets what frames are looked at by. */
   stand(setup: Setup): void {
+    const { sensor, ruleSet, targets } = setup;
     this.setup = setup;
-    this.watch = new Watch(setup.sensor, setup.ruleSet, setup.targets);
+    const label = labelOfColour(
+      ruleSet,
+      targets.map((t) => t.id),
+    );
+    if (this.labels === null) this.labels = new PixelLabels(label);
+    else this.labels.renew(label);
+    this.watch = new Watch(sensor, ruleSet, targets, this.labels);
   }
 
   /** Sets the run whose frames are asked for by `runFrameName`. */
@@ -126,6 +138,7 @@ export class Vision {
 
   /** A frame to be shown, as the present sensor has it. */
   async shown(name: string): Promise<ShownFrame> {
+    this.wantedAt = performance.now();
     const frame = await this.frame(name);
     return uprightOf(frame, this.sensor);
   }
@@ -155,6 +168,7 @@ export class Vision {
 
   /** Looks at a frame by the present rules; the mask is that of the label, 0 for none. */
   async look(name: string, label: number): Promise<Looked> {
+    this.wantedAt = performance.now();
     const frame = await this.frame(name);
     return this.lookAt(frame, label);
   }
@@ -211,8 +225,9 @@ export class Vision {
         told(rows.slice(), k + 1);
       }
       if (performance.now() - began < REST_EVERY_MS) continue;
-      // Others who ask meanwhile are answered in between.
-      await new Promise((go) => setTimeout(go, 0));
+      // Others who ask meanwhile are answered in between, and go first as long as they go on asking.
+      do await new Promise((go) => setTimeout(go, performance.now() - this.wantedAt < QUIET_MS ? QUIET_MS / 2 : 0));
+      while (own === this.asked && performance.now() - this.wantedAt < QUIET_MS);
       if (own !== this.asked) return null;
       began = performance.now();
     }
@@ -233,6 +248,8 @@ const OF_RUN = "run:";
 /** The name of a run's frame, which is taken again when it is asked for. */
 export const runFrameName = (run: string, k: number) => `${OF_RUN}${run}:${k}`;
 
+/** A tape is gone through once nobody has asked for a frame for so long. */
+const QUIET_MS = 150;
 /** One who asks while a tape is gone through waits about so long. */
 const REST_EVERY_MS = 8;
 /** After so many frames one hears of what is seen. */

@@ -1,6 +1,6 @@
 import type { CameraSensor } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
-import { useEffect, useMemo, useState } from "react";
+import { useLayoutEffect, useMemo, useState } from "react";
 import { useSession } from "../session/context";
 import { LatestOnly } from "../session/LatestOnly";
 import { cameraWork } from "./CameraWork";
@@ -45,7 +45,8 @@ export function useFrame(
       }),
     [session],
   );
-  useEffect(() => {
+  // Before the screen is painted: a bound that is dragged has its mask a frame earlier.
+  useLayoutEffect(() => {
     if (name !== undefined) looking.ask([name, setup, label]);
   }, [looking, name, setup, label]);
   const isLooked = state.seen !== null && state.seen.name === name && state.seen.setup === setup;
