@@ -50,6 +50,27 @@ async function runAtNoon(): Promise<void> {
   await screen.press("button", "To the end");
 }
 
+/** What has to come before the first screen stands, in bytes; the worker that gives findings comes after it. */
+const MOST_FIRST = 300_000;
+
+describe("the first screen", () => {
+  useFresh();
+
+  it("comes with little: what belongs to files and cameras comes when it is needed", async () => {
+    await page.goto(server.url);
+    await screen.see("link", "Sense, ready");
+    await page.waitForNetworkIdle();
+    const came = await page.evaluate(() =>
+      performance
+        .getEntriesByType("resource")
+        .filter(({ name }) => !name.includes("/api/") && !name.includes("mentor"))
+        .reduce((sum, entry) => sum + (entry as PerformanceResourceTiming).transferSize, 0),
+    );
+    expect(came).toBeGreaterThan(100_000);
+    expect(came).toBeLessThan(MOST_FIRST);
+  });
+});
+
 describe("the story: the coral rule also takes the terracotta, one bound is moved, and the failed check passes", () => {
   useFresh(["npm", "start", "--silent", "--"]);
 

@@ -1,3 +1,4 @@
+export * from "./camera";
 export * from "./channels";
 export * from "./csv";
 export * from "./feature";

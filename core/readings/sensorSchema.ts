@@ -56,9 +56,3 @@ export const Sensor = z
   });
 
 export type Sensor = z.infer<typeof Sensor>;
-
-/** A sensor that gives frames. */
-export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "minArea" | "camera">>;
-
-/** Whether a sensor gives frames. */
-export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;

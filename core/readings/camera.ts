@@ -1,0 +1,8 @@
+import { REPORT_KINDS } from "./report";
+import type { Sensor } from "./sensorSchema";
+
+/** A sensor that gives frames. */
+export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "minArea" | "camera">>;
+
+/** Whether a sensor gives frames. It stands apart from the schemas, which a page needs only once a file is read. */
+export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;
