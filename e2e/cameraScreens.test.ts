@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, truncateSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { bedWatch } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { encodePng } from "@perceptum/core/png";
 import { afterAll, beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
@@ -56,6 +56,10 @@ describe("pictures of a camera", () => {
     await saysSoon(/film\.mp4 is a video that this browser cannot play; it is left out/);
     await screen.press("button", "Take them in");
     await session.atServer("the tape of one frame", ({ tapes }) => tapes.at(-1)?.frames?.length === 1);
+    // Its head is that of a picture, so it is found out only as it is taken in.
+    await screen.until("the words about the one that is cut off", async () =>
+      /cut\.png: the PNG is damaged or cut off; it is left out/.test(await session.textOf("body")),
+    );
   });
 
   it("of which none is one change nothing", async () => {
@@ -79,7 +83,8 @@ describe("pictures of a camera", () => {
   it("that are larger than any frame may be are not taken", async () => {
     await choose(picture("huge.png", 2000, 20));
     await saysSoon(/The pictures have 2000 × 20 px; a camera's frames have at most 1920 × 1200 px/);
-    await screen.see("button", "Take them in");
+    const taking = await screen.find("button", "Take them in");
+    expect(await taking.evaluate((e) => e.getAttribute("aria-disabled"))).toBe("true");
     await screen.press("button", "Cancel");
     await session.atServer("the project as it was", asMade);
   });
@@ -113,7 +118,63 @@ describe("what does not fit", () => {
   });
 });
 
+describe("a run by camera", () => {
+  it("stands at every stage, and is kept as a tape that is boxed", async () => {
+    const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
+    await stage("Prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await stage("Sense");
+    await screen.see("image", /^Frame 1 of The path/);
+    await stage("Decide");
+    await screen.see("image", /^Frame 1 of The path/);
+    await stage("Act");
+    await screen.press("radio", "Rehearsal");
+    await screen.see("list", "Rehearsal");
+    await stage("Ship");
+    await screen.see("region", "Code for the robot");
+    await stage("Prove");
+    await screen.press("button", "Keep as a tape");
+    await screen.see("button", "Kept as a tape");
+    await session.atServer("the tape with its boxes", ({ tapes }) => {
+      const { frames = [], boxes = [], origin } = tapes.at(-1) ?? {};
+      return origin === "run" && frames.length === 324 && boxes.length > 40;
+    });
+    await stage("Sense");
+    await screen.see("image", /^Frame \d+ of Run on Bed/);
+  });
+});
+
+describe("a camera beside another sensor", () => {
+  it("is shown in a run, though it is mounted second", async () => {
+    const { sensors, ruleSets, robot } = glasshouseRound();
+    const both = structuredClone(demo);
+    both.sensors.push(sensors[0]);
+    both.ruleSets.push({ ...ruleSets[0], rules: [], nearest: { references: [], reject: 0.25 } });
+    both.robot.mounts.unshift(robot.mounts[0]);
+    await session.open(both, "prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await screen.see("image", /^Bow camera, frame \d+ of/);
+  });
+});
+
 describe("the frame", () => {
+  it("tells each pixel by arrow keys, and Decide says why", async () => {
+    const now = () => session.textOf('[aria-label="Under the sensor now"]');
+    await screen.press("link", /^Decide,/);
+    await screen.press("radio", "Why");
+    await screen.see("region", "Frame beside the field");
+    await screen.tabTo("slider", "Pixel that is looked at");
+    await screen.until("the pixel in the middle", async () => (await session.textOf("body")).includes("pixel 80, 60"));
+    expect(await now()).not.toContain("no pixel");
+    await session.page.keyboard.press("ArrowRight");
+    await session.page.keyboard.down("Shift");
+    await session.page.keyboard.press("ArrowDown");
+    await session.page.keyboard.up("Shift");
+    await screen.until("the pixel further on", async () => (await session.textOf("body")).includes("pixel 81, 70"));
+  });
+
   it("is enlarged by keys and by the wheel, moved by arrow keys, and boxed where it then lies", async () => {
     const hands = HANDS.pointer(screen);
     const image = await screen.find("image", /^Frame 1 of/);

@@ -46,5 +46,8 @@ export function byColour<C>(
   sensor: Pick<Sensor, "reports" | "order">,
 ): { channel: Channel; values: C }[] {
   const { channels: names } = REPORT_KINDS[sensor.reports];
-  return wireOf(sensor).map((place, i) => ({ channel: names[i], values: channels[names[place]] as C }));
+  return wireOf(sensor).flatMap((place, i) => {
+    const values = channels[names[place]];
+    return values === undefined ? [] : [{ channel: names[i], values }];
+  });
 }

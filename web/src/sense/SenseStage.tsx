@@ -143,8 +143,9 @@ function TapeReading() {
       </Empty>
     );
   const tape = tapes.find((t) => t.id === source.source);
-  if (tape?.frames !== undefined && isCamera(source.sensor))
-    return <FramePane key={tape.id} source={source} tape={tape} sensor={source.sensor} />;
+  if (isCamera(source.sensor))
+    // A run that is still below gives way to a tape at once.
+    return tape && <FramePane key={tape.id} source={source} tape={tape} sensor={source.sensor} />;
   return (
     <SideBySide>
       <AtPlayhead source={source} />
