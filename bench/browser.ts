@@ -2,12 +2,12 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { MAX_READINGS } from "@perceptum/core/names";
-import { emptyProject, joinProject, splitProject } from "@perceptum/core/project";
-import { encodeReadings } from "@perceptum/core/readings";
+import { splitProject } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { startBrowser } from "../e2e/browser";
 import { Screen } from "../e2e/Screen";
 import { type RunningServer, startServer } from "../e2e/server";
+import { added } from "./added";
 import { longProject, READINGS } from "./longProject";
 import { quantile, type Row } from "./table";
 
@@ -22,45 +22,25 @@ export async function benchBrowser(): Promise<Row[]> {
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
     const rows = await firstLoad(page, server);
-    const added = await fetch(`${server.url}/api/projects`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(longProject()),
-    });
-    const { id } = (await added.json()) as { id: string };
+    const id = await added(server.url, splitProject(longProject()));
     // A page without the session that reads the accessibility tree.
     const fresh = await (await browser.createBrowserContext()).newPage();
     await fresh.setViewport({ width: 1280, height: 800 });
     rows.push(await openFromList(fresh, server.url, id));
     rows.push(...(await openAndDrag(fresh, `${server.url}/p/${id}/decide`)));
     rows.push(await importRows(fresh, `${server.url}/p/${id}/sense`));
-    rows.push(...(await openAndDrag(fresh, `${server.url}/p/${await addLongest(server.url)}/decide`, MAX_READINGS)));
+    rows.push(
+      ...(await openAndDrag(
+        fresh,
+        `${server.url}/p/${await added(server.url, splitProject(longProject(MAX_READINGS)))}/decide`,
+        MAX_READINGS,
+      )),
+    );
     return rows;
   } finally {
     await browser.close();
     await server.stop();
   }
-}
-
-/** Adds a project whose one tape holds as many readings as a tape may; its readings go their own way. */
-async function addLongest(url: string): Promise<string> {
-  const { document, readings } = splitProject(longProject(MAX_READINGS));
-  const api = `${url}/api/projects`;
-  const put = async (address: string, type: string, body: BodyInit, headers = {}) => {
-    const answer = await fetch(address, { method: "PUT", headers: { "Content-Type": type, ...headers }, body });
-    if (!answer.ok) throw new Error(await answer.text());
-  };
-  const added = await fetch(api, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(joinProject(emptyProject("Longest"), new Map())),
-  });
-  const { id } = (await added.json()) as { id: string };
-  for (const [tape, raw] of readings)
-    await put(`${api}/${id}/tapes/${tape}/readings`, "application/octet-stream", encodeReadings(raw));
-  const revision = (await fetch(`${api}/${id}`)).headers.get("ETag") ?? "";
-  await put(`${api}/${id}`, "application/json", JSON.stringify(document), { "If-Match": revision });
-  return id;
 }
 
 /** All that comes over the wire until the demo stands on the first screen, without the demo's own data. */

@@ -1,14 +1,15 @@
 import { createHash } from "node:crypto";
 import { bedWatch } from "@perceptum/core/demo";
-import type { CourseId, TapeId } from "@perceptum/core/names";
+import type { TapeId } from "@perceptum/core/names";
 import { encodePng } from "@perceptum/core/png";
-import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
-import { type CameraSensor, encodeReadings, isCamera } from "@perceptum/core/readings";
-import { Camera, drawn, emptyCourse } from "@perceptum/core/world";
+import { splitProject } from "@perceptum/core/project";
+import { isCamera, resized } from "@perceptum/core/readings";
+import { Camera, drawn, type FloorCourse } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { packFrame } from "../demo/packFrame";
 import { startBrowser } from "../e2e/browser";
 import { startServer } from "../e2e/server";
+import { added } from "./added";
 import { paceOf, paceWords } from "./pace";
 import { quantile, type Row } from "./table";
 
@@ -37,8 +38,8 @@ export async function benchFrames(): Promise<Row[]> {
   try {
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
-    const long = await added(server.url, FRAMES, { width: 320, height: 240 });
-    const large = await added(server.url, 1, { width: 640, height: 480 });
+    const long = await added(server.url, framed(FRAMES, { width: 320, height: 240 }));
+    const large = await added(server.url, framed(1, { width: 640, height: 480 }));
     return [
       ...(await openAndScrub(page, server.url, long)),
       ...(await reMask(page, `${server.url}/p/${large}/decide`)),
@@ -49,51 +50,34 @@ export async function benchFrames(): Promise<Row[]> {
   }
 }
 
-/** Adds the demo with one tape of so many frames, taken along its path; the frames go their own way. */
-async function added(url: string, count: number, size: { width: number; height: number }): Promise<string> {
+/** The demo with one tape of so many frames, taken along its path. */
+function framed(count: number, size: { width: number; height: number }): Parameters<typeof added>[1] {
   const { document } = splitProject(bedWatch(packFrame));
   const [own] = document.sensors.filter(isCamera);
-  const { strip: _, setPoint: __, ...whole } = own;
-  const sensor: CameraSensor = { ...whole, frame: { ...own.frame, ...size } };
-  const [first] = document.courses;
-  const course = first.kind === "floor" ? first : emptyCourse("bed" as CourseId, "Bed", document.targets[0].id);
+  const sensor = resized(own, size);
+  const [course] = document.courses as FloorCourse[];
   const [mount] = document.robot.mounts;
   const camera = new Camera(sensor, mount, document.lights[0], drawn(course, 1), document.targets, 5);
-  const pngs = Array.from({ length: count }, (_, k) =>
-    encodePng(camera.take({ x: 150 + (900 * k) / count, y: 500, sin: 0, cos: 1 }, k)),
-  );
-  const names = pngs.map((bytes) => createHash("sha256").update(bytes).digest("hex"));
+  const pngs = new Map<string, Uint8Array<ArrayBuffer>>();
+  for (let k = 0; k < count; k++) {
+    const bytes = encodePng(camera.take({ x: 150 + (900 * k) / count, y: 500, sin: 0, cos: 1 }, k));
+    pngs.set(createHash("sha256").update(bytes).digest("hex"), bytes);
+  }
   const tape = {
     id: "long" as TapeId,
     name: "Long",
     sensor: sensor.id,
     origin: "import" as const,
     marks: [],
-    frames: names,
+    frames: [...pngs.keys()],
     boxes: [],
   };
-  const framed: ProjectDocument = { ...document, name: `${count} frames`, sensors: [sensor], tapes: [tape] };
-  const api = `${url}/api/projects`;
-  const put = async (address: string, type: string, body: BodyInit, headers = {}) => {
-    const answer = await fetch(address, { method: "PUT", headers: { "Content-Type": type, ...headers }, body });
-    if (!answer.ok) throw new Error(await answer.text());
+  const t = Float64Array.from({ length: count }, (_, k) => 33 * k);
+  return {
+    document: { ...document, name: `${count} frames`, sensors: [sensor], tapes: [tape] },
+    readings: new Map([[tape.id, { t, channels: {} }]]),
+    pngs,
   };
-  const made = await fetch(api, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(joinProject(emptyProject("Frames"), new Map())),
-  });
-  const { id } = (await made.json()) as { id: string };
-  for (const [k, bytes] of pngs.entries()) await put(`${api}/${id}/frames/${names[k]}`, "image/png", bytes);
-  const t = Float64Array.from(names, (_, k) => 33 * k);
-  await put(
-    `${api}/${id}/tapes/long/readings`,
-    "application/octet-stream",
-    encodeReadings({ t, channels: {} }) as unknown as BodyInit,
-  );
-  const revision = (await fetch(`${api}/${id}`)).headers.get("ETag") ?? "";
-  await put(`${api}/${id}`, "application/json", JSON.stringify(framed), { "If-Match": revision });
-  return id;
 }
 
 const LOOKED = '[aria-label="Frame at the playhead"][data-looked="true"]';

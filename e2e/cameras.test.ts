@@ -1,7 +1,6 @@
 import { describe, it } from "vitest";
 import { CAMERA_JOBS } from "./jobs/cameraJobs";
-import { HANDS } from "./jobs/Hands";
-import { deskOf } from "./jobs/Job";
+import { doneBy } from "./jobs/doneBy";
 import { teachACamera } from "./jobs/teachACamera";
 import { useSession } from "./session";
 
@@ -12,14 +11,5 @@ describe("a job with a camera, from an empty project", () => {
     // The pointer does this one as its page in the guide says.
     ["keyboard", teachACamera.title, teachACamera],
     ...CAMERA_JOBS.flatMap((job) => (["pointer", "keyboard"] as const).map((by) => [by, job.title, job] as const)),
-  ] as const)(
-    "is done by %s: %s",
-    async (by, _, job) => {
-      const { page, screen, server } = session;
-      await page.goto(`${server.url}/?list`);
-      await screen.see("button", "New project");
-      await job.perform(deskOf(page, screen, HANDS[by](screen)).desk);
-    },
-    180_000,
-  );
+  ] as const)("is done by %s: %s", (by, _, job) => doneBy(session, by, job), 180_000);
 });

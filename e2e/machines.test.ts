@@ -1,7 +1,7 @@
 import { describe, it } from "vitest";
 import { carrierLoop } from "./jobs/carrierLoop";
-import { HANDS } from "./jobs/Hands";
-import { deskOf } from "./jobs/Job";
+import { doneBy } from "./jobs/doneBy";
+import type { HANDS } from "./jobs/Hands";
 import { MACHINE_JOBS, type MachineJob } from "./jobs/machineJobs";
 import { sortRims } from "./jobs/sortRims";
 import { useSession } from "./session";
@@ -15,14 +15,5 @@ const JOBS: readonly (readonly [keyof typeof HANDS, string, MachineJob])[] = [
 ];
 
 describe("a job on rail or belt, from an empty project to checks that hold", () => {
-  it.each(JOBS)(
-    "is done by %s: %s",
-    async (by, _, job) => {
-      const { page, screen, server } = session;
-      await page.goto(`${server.url}/?list`);
-      await screen.see("button", "New project");
-      await job.perform(deskOf(page, screen, HANDS[by](screen)).desk);
-    },
-    180_000,
-  );
+  it.each(JOBS)("is done by %s: %s", (by, _, job) => doneBy(session, by, job), 180_000);
 });

@@ -1,8 +1,13 @@
 import { createHash } from "node:crypto";
-import { readFileSync, statSync } from "node:fs";
 import { decodePng, withoutAlpha } from "@perceptum/core/png";
 import { type FramesByName, type ProjectDocument, splitProject } from "@perceptum/core/project";
-import { type CameraSensor, MOST_FRAME, type ReadingsByTape, type TapeHead } from "@perceptum/core/readings";
+import {
+  type CameraSensor,
+  MAX_FILE_BYTES,
+  MOST_FRAME,
+  type ReadingsByTape,
+  type TapeHead,
+} from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import {
   allPixels,
@@ -18,14 +23,11 @@ import {
   Watch,
 } from "@perceptum/core/vision";
 import jpeg from "jpeg-js";
-import { InputError, openProject } from "./input";
-
-/** The largest picture file that is read. */
-const MOST_BYTES = 50 * 1024 * 1024;
+import { InputError, openProject, readBytes } from "./input";
 
 /** The frame in a PNG or JPEG file, as large as the sensor's are. @throws InputError */
 export function readFrame(file: string, { frame: wanted, id }: CameraSensor): Frame {
-  const bytes = bytesOf(file);
+  const bytes = readBytes(file, MAX_FILE_BYTES);
   let frame: Frame;
   try {
     frame = isJpeg(bytes) ? fromJpeg(bytes) : decodePng(bytes);
@@ -38,19 +40,6 @@ export function readFrame(file: string, { frame: wanted, id }: CameraSensor): Fr
       `${file}: the picture has ${frame.width} × ${frame.height} px; the frames of ${id} have ${wanted.width} × ${wanted.height}`,
     );
   return frame;
-}
-
-function bytesOf(file: string): Uint8Array {
-  try {
-    if (statSync(file).size > MOST_BYTES) throw new InputError(`${file}: the picture has more than 50 MB`);
-    return readFileSync(file);
-  } catch (error) {
-    if (error instanceof InputError) throw error;
-    const { code } = error as NodeJS.ErrnoException;
-    throw new InputError(
-      `${file}: ${code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "this is a folder, not a file" : (error as Error).message}`,
-    );
-  }
 }
 
 const isJpeg = (bytes: Uint8Array) => bytes[0] === 0xff && bytes[1] === 0xd8;

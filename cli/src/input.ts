@@ -7,11 +7,14 @@ import { MAX_FILE_BYTES, type Sensor } from "@perceptum/core/readings";
 export class InputError extends Error {}
 
 /** The text of a file, or of standard input for `-`. @throws InputError */
-export function readText(file: string, most = MAX_FILE_BYTES): string {
+export const readText = (file: string, most = MAX_FILE_BYTES): string => readBytes(file, most).toString("utf8");
+
+/** The same as bytes. @throws InputError */
+export function readBytes(file: string, most: number): Buffer {
   try {
     if (file !== "-" && statSync(file).size > most)
       throw new InputError(`${file}: the file has more than ${most / 1_048_576} MB`);
-    return readFileSync(file === "-" ? 0 : file, "utf8");
+    return readFileSync(file === "-" ? 0 : file);
   } catch (error) {
     if (error instanceof InputError) throw error;
     const { code } = error as NodeJS.ErrnoException;

@@ -63,7 +63,7 @@ describe("the demo Bed watch", () => {
       gatherer.look(frames.take(k));
     });
     const facts = gatherer.of("any" as TapeId, t);
-    const blobs = (k: number) => blobsIn(facts, k, sensor, document.targets);
+    const blobs = (k: number) => blobsIn(facts, k, sensor);
     const { topSpeed } = machineOf(document.robot);
     const notes = rehearse(programOf(document), 0, { t, channels: {} }, topSpeed, blobs);
     const fired = (list: typeof notes) => list.flatMap((n) => (n.kind === "fires" ? [n.response] : []));

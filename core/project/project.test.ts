@@ -54,6 +54,9 @@ describe("a project file", () => {
       "the file has 50 MB beside its frames; at most 50 MB are read",
     );
     expect(problemOf(`[${"1,".repeat(long / 2)}"${"A".repeat(9000)}"]`)?.message).toContain("at most 50 MB");
+    // Numbers between two strings are no frame, however many there are.
+    for (const pad of ["", "1,"])
+      expect(problemOf(`["a",${pad}${"1,".repeat(long / 2)}"b"]`)?.message).toContain("at most 50 MB");
     expect(problemOf(`["${"A".repeat(long)}"]`)?.message).toContain("not a project file");
     expect(problemOf(" ".repeat(4 * long + 1))?.message).toBe("the file has 200 MB; at most 200 MB are read");
   });

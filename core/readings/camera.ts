@@ -6,3 +6,11 @@ export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "m
 
 /** Whether a sensor gives frames. It stands apart from the schemas, which a page needs only once a file is read. */
 export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;
+
+/** A camera whose frames have another size; its strip and set point were of the old one. */
+export function resized(
+  { strip: _, setPoint: __, ...rest }: CameraSensor,
+  { width, height }: { width: number; height: number },
+): CameraSensor {
+  return { ...rest, frame: { ...rest.frame, width, height } };
+}

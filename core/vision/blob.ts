@@ -1,5 +1,5 @@
 import type { TargetId } from "../names";
-import { type CameraSensor, isCamera, type Sensor } from "../readings";
+import type { CameraSensor } from "../readings";
 import type { RuleSet, Target } from "../rules";
 import type { FoundBlob } from "./BlobList";
 import { FrameEye } from "./FrameEye";
@@ -56,5 +56,16 @@ export class Watch {
   }
 }
 
-/** The cameras among sensors. */
-export const camerasIn = (sensors: readonly Sensor[]): CameraSensor[] => sensors.filter(isCamera);
+/** Numbers kept of the largest blob of a target in a frame: area, left, top, width and height; an area of 0 is none. */
+export const BLOB_FIELDS = 5;
+
+/** Keeps a blob at a place among others. */
+export function keepBlob(kept: Int32Array, place: number, { area, left, top, width, height }: FoundBlob): void {
+  kept.set([area, left, top, width, height], place * BLOB_FIELDS);
+}
+
+/** The blob that is kept at a place; undefined where there is none. */
+export function keptBlob(kept: Int32Array, place: number): FoundBlob | undefined {
+  const [area, left, top, width, height] = kept.subarray(place * BLOB_FIELDS);
+  return area > 0 ? { left, top, width, height, area } : undefined;
+}

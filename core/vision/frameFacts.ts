@@ -1,7 +1,8 @@
 import type { TapeId, TargetId } from "../names";
 import type { CameraSensor } from "../readings";
 import type { RuleSet, Target } from "../rules";
-import { type Blob, measured, Watch } from "./blob";
+import type { FoundBlob } from "./BlobList";
+import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, measured, Watch } from "./blob";
 import type { Frame } from "./frame";
 import type { PixelLabels } from "./PixelLabels";
 
@@ -22,27 +23,26 @@ export interface FrameFacts {
   targets: readonly TargetFacts[];
   /** The times of the frames, in ms. */
   t: ArrayLike<number>;
-  /** The largest blob of each target in each frame, five numbers each: left, top, width, height, area; area 0 for none. */
+  /** The targets that were looked for, in the order in which `largest` has them. */
+  lookedFor: readonly TargetId[];
+  /** The largest blob of each target in each frame, as `keptBlob` gives it. */
   largest: Int32Array;
 }
 
-/** The largest blob of a target, given by its place in the project, in a tape's k-th frame. */
-export function largestIn({ largest, t }: Pick<FrameFacts, "largest" | "t">, k: number, target: number) {
-  const targets = largest.length / 5 / t.length;
-  const [left, top, width, height, area] = largest.subarray(5 * (k * targets + target));
-  return area > 0 ? { left, top, width, height, area } : undefined;
+/** What is known of each of a tape's frames: its time, and the largest blob of each target. */
+export type FoundInFrames = Pick<FrameFacts, "t" | "lookedFor" | "largest">;
+
+/** The largest blob of a target in a tape's k-th frame. */
+export function largestIn({ lookedFor, largest }: FoundInFrames, k: number, target: TargetId): FoundBlob | undefined {
+  const i = lookedFor.indexOf(target);
+  return i < 0 ? undefined : keptBlob(largest, k * lookedFor.length + i);
 }
 
 /** The largest blob of each target that has one in a tape's k-th frame, as the engine takes them. */
-export function blobsIn(
-  facts: Pick<FrameFacts, "largest" | "t">,
-  k: number,
-  sensor: CameraSensor,
-  targets: readonly Target[],
-): ReadonlyMap<TargetId, Blob> {
+export function blobsIn(facts: FoundInFrames, k: number, sensor: CameraSensor): ReadonlyMap<TargetId, Blob> {
   return new Map(
-    targets.flatMap(({ id }, i) => {
-      const blob = largestIn(facts, k, i);
+    facts.lookedFor.flatMap((id) => {
+      const blob = largestIn(facts, k, id);
       return blob === undefined ? [] : [[id, measured(blob, sensor)]];
     }),
   );
@@ -51,24 +51,23 @@ export function blobsIn(
 /** Looks at one frame of a tape after another and gathers what they show. */
 export class FactGatherer {
   readonly watch: Watch;
-  private readonly cleaned: Watch;
+  /** Looks at what a square of 3 × 3 px leaves, where no mask is cleaned. */
+  private readonly cleaned: Watch | null;
   private readonly found: TargetFacts[];
-  private readonly boxes: number[] = [];
+  private largest = new Int32Array(BLOB_FIELDS * 64);
+  private frames = 0;
 
   constructor(
-    private readonly sensor: CameraSensor,
+    sensor: CameraSensor,
     ruleSet: RuleSet,
     private readonly targets: readonly Target[],
     labels?: PixelLabels,
   ) {
     this.watch = new Watch(sensor, ruleSet, targets, labels);
-    const { erode } = sensor.clean;
-    this.cleaned = new Watch(
-      { ...sensor, clean: { erode: Math.max(1, erode), dilate: 0 } },
-      ruleSet,
-      targets,
-      this.watch.labels,
-    );
+    const bare = sensor.clean.erode === 0;
+    this.cleaned = bare
+      ? new Watch({ ...sensor, clean: { erode: 1, dilate: 0 } }, ruleSet, targets, this.watch.labels)
+      : null;
     this.found = targets.map(({ id }) => ({ target: id, frames: 0, doubled: 0, thin: 0 }));
   }
 
@@ -76,24 +75,38 @@ export class FactGatherer {
   look(frame: Frame): ReturnType<Watch["look"]> {
     const blobs = this.watch.look(frame);
     const { left, top } = this.watch.eye.strip;
-    const bare = this.sensor.clean.erode === 0;
-    if (bare) this.cleaned.look(frame);
+    this.cleaned?.look(frame);
+    const from = this.frames++ * this.targets.length;
+    this.makeRoom(this.frames * this.targets.length * BLOB_FIELDS);
     this.targets.forEach(({ kind }, i) => {
       const list = this.watch.eye.blobs(i + 1);
-      const first = kind === "background" || list.length === 0 ? undefined : list.blob(0, left, top);
-      this.boxes.push(...(first ? [first.left, first.top, first.width, first.height, first.area] : [0, 0, 0, 0, 0]));
-      if (first === undefined) return;
+      if (kind === "background" || list.length === 0) return;
+      const first = list.blob(0, left, top);
+      keepBlob(this.largest, from + i, first);
       const facts = this.found[i];
       facts.frames++;
       if (list.length > 1 && list.blob(1).area >= first.area / 2) facts.doubled++;
       // What erosion takes away whole is thinner than its square.
-      if (bare && this.cleaned.eye.blobs(i + 1).length < list.length) facts.thin++;
+      if (this.cleaned !== null && this.cleaned.eye.blobs(i + 1).length < list.length) facts.thin++;
     });
     return blobs;
   }
 
   /** What the frames of a tape show, those looked at being of the times `t` in ms. */
   of(tape: TapeId, t: ArrayLike<number>): FrameFacts {
-    return { tape, t, targets: this.found.filter(({ frames }) => frames > 0), largest: Int32Array.from(this.boxes) };
+    return {
+      tape,
+      t,
+      targets: this.found.filter(({ frames }) => frames > 0),
+      lookedFor: this.targets.map(({ id }) => id),
+      largest: this.largest.slice(0, this.frames * this.targets.length * BLOB_FIELDS),
+    };
+  }
+
+  private makeRoom(length: number): void {
+    if (length <= this.largest.length) return;
+    const longer = new Int32Array(2 * length);
+    longer.set(this.largest);
+    this.largest = longer;
   }
 }

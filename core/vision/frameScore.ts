@@ -1,7 +1,7 @@
 import type { TargetId } from "../names";
 import type { Box, TapeHead } from "../readings";
 import type { Target } from "../rules";
-import { type FrameFacts, largestIn } from "./frameFacts";
+import { type FoundInFrames, largestIn } from "./frameFacts";
 
 /** How a target is found in frames of which it is known what they show. */
 export interface FrameScore {
@@ -23,7 +23,7 @@ const meets = (a: Rect, b: Rect) =>
 export function frameScore(
   tape: Pick<TapeHead, "boxes" | "marks">,
   targets: readonly Target[],
-  facts: Pick<FrameFacts, "largest" | "t">,
+  facts: FoundInFrames,
 ): FrameScore[] {
   const { boxes = [], marks } = tape;
   const scores = targets.map((target): FrameScore => ({ target: target.id, shown: 0, right: 0, wrong: 0 }));
@@ -34,7 +34,7 @@ export function frameScore(
     if (boxed.length === 0 && marked.length === 0) continue;
     targets.forEach(({ id, kind }, i) => {
       if (kind === "background") return;
-      const blob = largestIn(facts, k, i);
+      const blob = largestIn(facts, k, id);
       const own = boxed.filter((box) => box.target === id);
       const score = scores[i];
       if (own.length > 0 || marked.includes(id)) {

@@ -1,6 +1,7 @@
 import type { BeltMachine, Command, Note } from "../behaviour";
 import type { LightId, ResponseId, SensorId, TargetId } from "../names";
 import type { RawReadings } from "../readings";
+import { keptBlob } from "../vision";
 import type { DrawnCourse } from "./courses/DrawnCourse";
 import type { Ending } from "./ending";
 
@@ -17,14 +18,11 @@ export interface EyeTrace {
   frames?: FramesTrace;
 }
 
-/** Kept of each frame and target: area, left, top, width and height of its largest blob; an area of 0 is none. */
-export const BLOB_FIELDS = 5;
-
 /** What a camera did in a run, frame after frame; targets in the order of the trace. */
 export interface FramesTrace {
   /** From where each frame was taken: x, y, sine and cosine of the robot. */
   poses: Float64Array<ArrayBuffer>;
-  /** The largest blob of each target in each frame, `BLOB_FIELDS` numbers a target. */
+  /** The largest blob of each target in each frame, as `keptBlob` gives it. */
   blobs: Int32Array<ArrayBuffer>;
   /** Whether each target is seen after each frame. */
   seen: Uint8Array<ArrayBuffer>;
@@ -129,8 +127,8 @@ function frameOf(trace: Trace, { sensor, frames }: EyeTrace, k: number) {
     seen: targets.filter((_, i) => seen[k * targets.length + i] === 1),
     blobs: Object.fromEntries(
       targets.flatMap((target, i) => {
-        const [area, left, top, width, height] = blobs.subarray((k * targets.length + i) * BLOB_FIELDS);
-        return area > 0 ? [[target, { left, top, width, height, area }]] : [];
+        const blob = keptBlob(blobs, k * targets.length + i);
+        return blob === undefined ? [] : [[target, blob]];
       }),
     ),
   };

@@ -1,12 +1,12 @@
 import { type EngineState, type Program, seenLabel, seesLabel } from "../../behaviour";
 import type { ResponseId, SensorId, TargetId } from "../../names";
 import type { CameraSensor, Light } from "../../readings";
-import { type Blob, Watch } from "../../vision";
+import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, Watch } from "../../vision";
 import type { Body } from "../body";
 import type { Scene } from "../EyeRecorder";
 import type { Recorder } from "../Recorder";
 import type { Mount } from "../robots";
-import { type Answer, BLOB_FIELDS, type EyeTrace, type Passage, type Thing, thingsOf } from "../trace";
+import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "../trace";
 import { Camera } from "./Camera";
 import { cardBefore } from "./cardBefore";
 import { POSE } from "./RunFrames";
@@ -76,8 +76,7 @@ export class CameraRecorder implements Recorder {
     for (let i = 0; i < program.targets.length; i++) {
       const list = watch.eye.blobs(i + 1);
       if (list.length === 0) continue;
-      const { area, left, top, width, height } = list.blob(0, strip.left, strip.top);
-      this.blobs.set([area, left, top, width, height], (n * program.targets.length + i) * BLOB_FIELDS);
+      keepBlob(this.blobs, n * program.targets.length + i, list.blob(0, strip.left, strip.top));
     }
     this.follow(t);
     this.n++;
@@ -178,7 +177,7 @@ export class CameraRecorder implements Recorder {
     const blobs = this.blobs.slice(0, n * side * BLOB_FIELDS);
     const labels = new Uint8Array(n);
     for (let k = 0; k < n; k++)
-      for (let i = side - 1; i >= 0; i--) if (blobs[(k * side + i) * BLOB_FIELDS] > 0) labels[k] = i + 1;
+      for (let i = side - 1; i >= 0; i--) if (keptBlob(blobs, k * side + i) !== undefined) labels[k] = i + 1;
     return {
       sensor: this.own.id,
       height: this.camera.view.z,

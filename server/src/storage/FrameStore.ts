@@ -1,6 +1,7 @@
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
 import type { FramedTape, StoredFrame } from "../heavy/jobs";
 import { Problem } from "../problem";
+import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import { FrameEntity, ProjectFrameEntity } from "./entities";
 import { GRACE_MS } from "./ReadingsStore";
@@ -12,20 +13,9 @@ const NAMES_AT_ONCE = 500;
 
 /** Frames of cameras, kept once by their content and never changed. */
 export class FrameStore {
-  /** How many are on their way in: until a project holds them they look like what may be cleared away. */
-  private arriving = 0;
+  readonly arriving = new Arriving();
 
   constructor(private readonly database: Database) {}
-
-  /** Does work that keeps frames and then names them; nothing is cleared away meanwhile. */
-  async whileArriving<T>(work: () => Promise<T>): Promise<T> {
-    this.arriving++;
-    try {
-      return await work();
-    } finally {
-      this.arriving--;
-    }
-  }
 
   /** Keeps frames, some in each transaction so that others are not kept waiting. */
   async keep(frames: readonly StoredFrame[]): Promise<void> {
@@ -50,7 +40,7 @@ export class FrameStore {
 
   /** Gives a project a frame, before its document names it. */
   put(project: string, frame: StoredFrame, now: number): Promise<void> {
-    return this.whileArriving(async () => {
+    return this.arriving.during(async () => {
       await this.keep([frame]);
       await this.database.write((manager) => holdFrames(manager, project, [frame.name], now));
     });
@@ -67,12 +57,12 @@ export class FrameStore {
   /** Deletes what nothing names any more; its room is given back with that of readings. */
   async clear(now: number): Promise<void> {
     await this.database.write(async (manager) => {
-      if (this.arriving > 0) return;
+      if (this.arriving.any) return;
       await manager.delete(ProjectFrameEntity, { unnamedSince: LessThanOrEqual(now - GRACE_MS) });
     });
     for (;;) {
       const gone = await this.database.write(async (manager) => {
-        if (this.arriving > 0) return 0;
+        if (this.arriving.any) return 0;
         const rows: { name: string }[] = await manager.query(
           `SELECT "name" FROM "frame" WHERE "name" NOT IN (SELECT "name" FROM "project_frame") LIMIT ${AT_ONCE}`,
         );

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { MAX_DOCUMENT_BYTES, MAX_FRAMES_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, Not } from "typeorm";
-import type { StoredDocument, StoredFrame, StoredProject, StoredReadings } from "../heavy/jobs";
+import type { StoredDocument, StoredProject } from "../heavy/jobs";
 import { Problem } from "../problem";
 import type { Database } from "./Database";
 import {
@@ -80,7 +80,7 @@ export class ProjectStore {
   }
 
   private whileArriving<T>(work: () => Promise<T>): Promise<T> {
-    return this.readings.whileArriving(() => this.frames.whileArriving(work));
+    return this.readings.arriving.during(() => this.frames.arriving.during(work));
   }
 
   private async keep({ readings, frames }: StoredProject): Promise<void> {
@@ -159,14 +159,7 @@ export class ProjectStore {
   }
 }
 
-async function insertProject(
-  manager: EntityManager,
-  {
-    document,
-    readings,
-    frames,
-  }: { document: StoredDocument; readings: readonly [TapeId, StoredReadings][]; frames: readonly StoredFrame[] },
-): Promise<string> {
+async function insertProject(manager: EntityManager, { document, readings, frames }: StoredProject): Promise<string> {
   requireSize(
     document,
     readings.map(([, stored]) => stored),

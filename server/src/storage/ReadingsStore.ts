@@ -1,6 +1,7 @@
 import type { TapeId } from "@perceptum/core/names";
 import { LessThanOrEqual } from "typeorm";
 import type { StoredReadings } from "../heavy/jobs";
+import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import { ReadingsEntity, ReadingsPartEntity, type ReadingsRow, SendEntity, TapeEntity } from "./entities";
 
@@ -11,20 +12,9 @@ const PARTS_AT_ONCE = 20;
 
 /** Readings, kept once by their content and never overwritten. */
 export class ReadingsStore {
-  /** How many readings are on their way in: until their tape names them they look like what may be cleared away. */
-  private arriving = 0;
+  readonly arriving = new Arriving();
 
   constructor(private readonly database: Database) {}
-
-  /** Does work that keeps parts and then names them; nothing is cleared away meanwhile. */
-  async whileArriving<T>(work: () => Promise<T>): Promise<T> {
-    this.arriving++;
-    try {
-      return await work();
-    } finally {
-      this.arriving--;
-    }
-  }
 
   /**
    * Keeps the parts of readings, each in a transaction of its own so that others are not kept waiting. Without their
@@ -47,7 +37,7 @@ export class ReadingsStore {
 
   /** Gives a tape of a project its readings. Says whether the tape, if it had some, had these. */
   putTape(project: string, tape: TapeId, readings: StoredReadings, now: number): Promise<"kept" | "others"> {
-    return this.whileArriving(async () => {
+    return this.arriving.during(async () => {
       const before = await this.database.read((manager) => manager.findOneBy(TapeEntity, { project, tape }));
       if (before !== null && before.digest !== readings.digest) return "others";
       await this.keepParts(readings);
@@ -76,14 +66,14 @@ export class ReadingsStore {
   async clear(now: number): Promise<void> {
     const old = now - GRACE_MS;
     await this.database.write(async (manager) => {
-      if (this.arriving > 0) return;
+      if (this.arriving.any) return;
       await manager.delete(TapeEntity, { unnamedSince: LessThanOrEqual(old) });
       await manager.delete(SendEntity, { at: LessThanOrEqual(old) });
       await manager.query(`DELETE FROM "readings" WHERE "digest" NOT IN (SELECT "digest" FROM "tape")`);
     });
     for (;;) {
       const gone = await this.database.write(async (manager) => {
-        if (this.arriving > 0) return 0;
+        if (this.arriving.any) return 0;
         const rows: { digest: string; part: number }[] = await manager.query(
           `SELECT "digest", "part" FROM "readings_part" WHERE "digest" NOT IN (SELECT "digest" FROM "readings") LIMIT ${PARTS_AT_ONCE}`,
         );

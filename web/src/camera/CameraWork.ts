@@ -1,7 +1,5 @@
-import type { CameraSensor, TapeHead } from "@perceptum/core/readings";
-import { isCamera } from "@perceptum/core/readings";
-import { ruleSetOf } from "@perceptum/core/rules";
-import { framesOfRun } from "@perceptum/core/world";
+import { isCamera, type TapeHead } from "@perceptum/core/readings";
+import { type EyeTrace, framesOfRun } from "@perceptum/core/world";
 import { proxy, transfer } from "comlink";
 import { LatestOnly } from "../session/LatestOnly";
 import type { LastRun } from "../session/Mentor";
@@ -33,6 +31,9 @@ export class CameraWork {
   private standing: Setup | null = null;
   /** The form of the frames that the boxes of each tape were taken from. */
   private readonly boxedBy = new Map<string, unknown>();
+  private readonly unlisten: () => void;
+  /** Counts the forms of frames that were shown: in another one the same frame looks otherwise. */
+  private form = 0;
   private readonly boxing = new LatestOnly<() => Promise<void>>((work) => work());
 
   constructor(private readonly session: ProjectSession) {
@@ -46,17 +47,15 @@ export class CameraWork {
         for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
       },
     });
+    this.unlisten = frames.listen({
+      added: (name, bytes) => this.worker.tell((remote) => remote.hold(name, bytes)),
+      sent: (name) => this.worker.tell((remote) => remote.sent(name)),
+    });
   }
 
   end(): void {
+    this.unlisten();
     this.worker.end();
-  }
-
-  /** What frames of a sensor are looked at by, in the project as it is now. */
-  setupOf(sensor: CameraSensor): Setup | null {
-    const { present } = this.session.store.getState().document;
-    if (present === null) return null;
-    return { sensor, ruleSet: ruleSetOf(present, sensor), targets: present.targets };
   }
 
   /** Has frames looked at by a setup from the next question on: the worker takes them in their order. */
@@ -64,22 +63,16 @@ export class CameraWork {
     const { standing } = this;
     if (standing?.sensor === setup.sensor && standing.ruleSet === setup.ruleSet && standing.targets === setup.targets)
       return;
-    if (standing?.sensor.order !== setup.sensor.order || standing?.sensor.frame !== setup.sensor.frame)
-      this.formChanged();
+    if (standing?.sensor.order !== setup.sensor.order || standing?.sensor.frame !== setup.sensor.frame) this.form++;
     this.standing = setup;
     this.worker.ask((remote) => remote.stand(setup as never)).catch(() => undefined);
-  }
-
-  private form = 0;
-  private formChanged(): void {
-    this.form++;
   }
 
   /** Lets the frames of a run be asked for by the names that are given: the same ones for the same run. */
   async standRun(run: LastRun): Promise<readonly string[]> {
     if (this.run?.of !== run) {
-      const [eye] = run.trace.eyes;
-      const frames = framesOfRun(run.project, run.trace, eye);
+      const eye = cameraEye(run);
+      const frames = eye && framesOfRun(run.project, run.trace, eye);
       if (frames === undefined) return [];
       const id = String(++this.runs);
       const told = this.worker.ask((remote) => remote.standRun(id, frames));
@@ -165,6 +158,10 @@ export class CameraWork {
     );
   }
 }
+
+/** What a run's first camera did; undefined where it had none. */
+export const cameraEye = ({ trace }: LastRun): EyeTrace | undefined =>
+  trace.eyes.find(({ frames }) => frames !== undefined);
 
 const works = new WeakMap<ProjectSession, CameraWork>();
 

@@ -14,7 +14,7 @@ import { seconds } from "../ui/seconds";
 import { singleKeysWork } from "../ui/singleKeys";
 import { BoxEditor } from "./BoxEditor";
 import { FoundTable } from "./FoundTable";
-import { FrameView } from "./FrameView";
+import { FrameAndFound, FrameView } from "./FrameView";
 import type { Rect } from "./frameLayout";
 import { StripHandles } from "./StripHandles";
 import { useFrame, useSetup } from "./useFrame";
@@ -22,13 +22,6 @@ import { useProbe } from "./useProbe";
 
 const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
 
-const Both = styled.div`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 236px;
-  gap: 12px;
-`;
 const Column = styled.div`
   min-height: 0;
   min-width: 0;
@@ -79,15 +72,11 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
     setFresh(null);
   }, [t]);
 
-  const setBoxes = (what: string, change: (boxes: Box[]) => Box[], gesture?: string) =>
-    edit(
-      what,
-      (p) => ({
-        ...p,
-        tapes: p.tapes.map((x) => (x.id === tape.id ? { ...x, boxes: change(x.boxes ?? []) } : x)),
-      }),
-      gesture,
-    );
+  const setBoxes = (what: string, change: (boxes: Box[]) => Box[]) =>
+    edit(what, (p) => ({
+      ...p,
+      tapes: p.tapes.map((x) => (x.id === tape.id ? { ...x, boxes: change(x.boxes ?? []) } : x)),
+    }));
   const box = (rect: Rect, of: Box["target"]) => {
     // The light is most probably that of the box before.
     const light = here.at(-1)?.box.light ?? all.findLast((b) => b.t <= t)?.light;
@@ -135,7 +124,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           Box in the middle
         </Button>
       </Head>
-      <Both>
+      <FrameAndFound>
         <FrameView
           seen={seen}
           strip={strip}
@@ -215,7 +204,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
             rules are taught by.
           </Dim>
         </Column>
-      </Both>
+      </FrameAndFound>
       {lighting && <LightsSheet onClose={() => setLighting(false)} />}
     </section>
   );

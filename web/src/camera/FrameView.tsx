@@ -22,6 +22,15 @@ const Ground = styled.div`
   & > canvas { position: absolute; inset: 0; }
 `;
 
+/** A frame with what was found in it beside. */
+export const FrameAndFound = styled.div`
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 236px;
+  gap: 12px;
+`;
+
 const Zooming = styled.div`
   position: absolute;
   right: 4px;
@@ -29,6 +38,21 @@ const Zooming = styled.div`
   display: flex;
   gap: 3px;
   & button { background: ${({ theme }) => theme.sheet}; }
+`;
+
+/** A cross over the pixel that the keys look at, seen while it has the focus. */
+const Spot = styled.div`
+  position: absolute;
+  width: 24px;
+  height: 24px;
+  pointer-events: none;
+  background:
+    linear-gradient(#000, #000) center / 1px 100% no-repeat,
+    linear-gradient(#000, #000) center / 100% 1px no-repeat,
+    linear-gradient(#fff, #fff) center / 3px 100% no-repeat,
+    linear-gradient(#fff, #fff) center / 100% 3px no-repeat;
+  opacity: 0;
+  &:focus-visible { opacity: 1; }
 `;
 
 const ARROWS: ReadonlyMap<string, readonly [number, number]> = new Map([
@@ -60,6 +84,7 @@ export function FrameView(props: {
   const { seen, strip, targets, label, boxes, chosen = -1, fresh = null, onProbe, onDrawn, onPress, children } = props;
   const { shown, looked } = seen;
   const { ref, width, height } = useSize<HTMLDivElement>();
+  const [spot, setSpot] = useState<Pixel>({ column: shown.width >> 1, row: shown.height >> 1 });
   const [drawing, setDrawing] = useState<Rect | null>(null);
   const [zoom, setZoom] = useState<Zoom | null>(null);
   const fits = useMemo(() => laidIn(width, height, shown), [width, height, shown]);
@@ -107,6 +132,18 @@ export function FrameView(props: {
     return { column: Math.floor((x - laid.left) / laid.scale), row: Math.floor((y - laid.top) / laid.scale) };
   };
   const inFrame = ({ column, row }: Pixel) => column >= 0 && row >= 0 && column < shown.width && row < shown.height;
+  const press = (pixel: Pixel) => {
+    setSpot(pixel);
+    onPress?.(pixel);
+  };
+  /** Looks at the pixel so many columns and rows on, and brings it into sight. */
+  const step = (columns: number, rows: number) => {
+    const on = (x: number, by: number, most: number) => Math.max(0, Math.min(most - 1, x + by));
+    const { column, row } = { column: on(spot.column, columns, shown.width), row: on(spot.row, rows, shown.height) };
+    press({ column, row });
+    const [x, y] = [laid.left + column * laid.scale, laid.top + row * laid.scale];
+    if (zoom !== null && (x < 0 || y < 0 || x > width || y > height)) setZoom({ by: zoom.by, column, row });
+  };
   const drag = usePointerDrag<{ from: Pixel; rect?: Rect }>({
     move(event, held) {
       const pixel = pixelAt(event);
@@ -118,7 +155,7 @@ export function FrameView(props: {
     end(held) {
       setDrawing(null);
       if (held.rect !== undefined) onDrawn?.(held.rect);
-      else onPress?.(held.from);
+      else press(held.from);
     },
     idle(event) {
       const pixel = pixelAt(event);
@@ -140,6 +177,28 @@ export function FrameView(props: {
       <Canvas width={width} height={height} draw={drawFrame} label={label} />
       <Canvas width={width} height={height} draw={drawFound} />
       {children?.(laid, { width, height })}
+      <Spot
+        role="slider"
+        tabIndex={0}
+        aria-label="Pixel that is looked at"
+        aria-valuemin={0}
+        aria-valuemax={shown.width * shown.height - 1}
+        aria-valuenow={spot.row * shown.width + spot.column}
+        aria-valuetext={`column ${spot.column}, row ${spot.row}`}
+        style={{
+          left: laid.left + (spot.column + 0.5) * laid.scale - 12,
+          top: laid.top + (spot.row + 0.5) * laid.scale - 12,
+        }}
+        onFocus={(event) => event.currentTarget.matches(":focus-visible") && press(spot)}
+        onKeyDown={(event) => {
+          const way = ARROWS.get(event.key);
+          if (way === undefined) return;
+          event.preventDefault();
+          event.stopPropagation();
+          const px = event.shiftKey ? 10 : 1;
+          step(way[0] * px, way[1] * px);
+        }}
+      />
       <Zooming
         role="group"
         aria-label="Zoom of the frame; arrow keys move it"

@@ -51,7 +51,8 @@ export function KeepFrames({
           for (const box of packed.boxes) boxes.push({ t: times[k], ...box, light: trace.light });
         setProgress({ share: (k + 1) / times.length, began });
       }
-    } catch {
+    } catch (error) {
+      session.notice.set(`The run was not kept as a tape: ${(error as Error).message}. Run it again, then keep it.`);
       return setProgress(null);
     }
     setProgress(null);

@@ -1,8 +1,7 @@
 import { cutName } from "@perceptum/core/names";
-import type { CameraSensor } from "@perceptum/core/readings";
+import { type CameraSensor, resized } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo, useRef, useState } from "react";
-import styled from "styled-components";
 import { useSession } from "../session/context";
 import { useEdit, useProject } from "../session/project";
 import { watchingChosen } from "../state/sense";
@@ -12,18 +11,10 @@ import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 import { cameraWork } from "./CameraWork";
 import { FoundTable } from "./FoundTable";
-import { FrameView } from "./FrameView";
+import { FrameAndFound, FrameView } from "./FrameView";
 import { grabbed, textOfSize } from "./pictures";
 import { type SeenFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
-
-const Both = styled.div`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 236px;
-  gap: 12px;
-`;
 
 /** A recording ends by itself after so many frames. */
 const MOST_RECORDED = 1200;
@@ -229,11 +220,7 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
               onPress={() =>
                 edit(`making ${sensor.name} as large as the camera`, (p) => ({
                   ...p,
-                  sensors: p.sensors.map((s) => {
-                    if (s.id !== sensor.id) return s;
-                    const { strip: _, setPoint: __, ...rest } = s;
-                    return { ...rest, frame: { ...sensor.frame, ...size } };
-                  }),
+                  sensors: p.sensors.map((s) => (s.id === sensor.id ? resized(sensor, size) : s)),
                 }))
               }
             >
@@ -249,7 +236,7 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
             : `The camera begins; a frame comes every ${seconds(sensor.periodMs)}.`}
         </Empty>
       ) : (
-        <Both>
+        <FrameAndFound>
           <FrameView
             seen={seen}
             strip={strip}
@@ -259,7 +246,7 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
             onPress={probe.pin}
           />
           <FoundTable looked={seen.looked} targets={project.targets} />
-        </Both>
+        </FrameAndFound>
       )}
     </section>
   );

@@ -1,6 +1,6 @@
 import { cutName, freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
 import { emptyProject, newCamera, type ProjectDocument, takenIds } from "@perceptum/core/project";
-import { type CameraSensor, isCamera, MAX_FRAMES, MOST_FRAME } from "@perceptum/core/readings";
+import { type CameraSensor, isCamera, MAX_FRAMES, MOST_FRAME, resized } from "@perceptum/core/readings";
 import { useEffect, useRef, useState } from "react";
 import { useSession } from "../session/context";
 import { useProject } from "../session/project";
@@ -16,7 +16,7 @@ import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { nameProblem, typedNumber } from "../ui/typed";
 import { type CameraWork, cameraWork } from "./CameraWork";
-import { byNumber, commonSize, type Picture, picturesOf, type Size, textOfSize } from "./pictures";
+import { byName, byNumber, commonSize, type Picture, picturesOf, type Size, textOfSize } from "./pictures";
 import type { Packed } from "./Vision";
 
 /** Pictures, or the frames of a video, that become a camera's tape. */
@@ -39,14 +39,17 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
   const cancelled = useRef(false);
   useEffect(() => {
     let here = true;
+    let release: (() => void) | undefined;
     void picturesOf(files).then((found) => {
-      if (!here) return;
+      if (!here) return found.release();
+      release = found.release;
       setPictures(found.pictures);
       setWrong(found.wrong);
     });
     return () => {
       here = false;
       cancelled.current = true;
+      release?.();
     };
   }, [files]);
 
@@ -89,6 +92,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
     setProgress(null);
     if (taken === null || !session.isOpen) return;
     if (taken.frames.length === 0) return setWrong(taken.wrong);
+    if (taken.wrong.length > 0) session.notice.set(taken.wrong.join(" "));
     for (const { name: frame, bytes } of taken.frames) session.frames.add(frame, bytes);
     const { sensor, ruleSet, alongside } = withCamera(project, own, name.trim(), wanted, rules);
     session.changeTapes({
@@ -221,7 +225,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
 const ordered = (pictures: readonly Picture[], order: "number" | "name"): readonly Picture[] =>
   pictures.some((picture) => picture.video !== undefined)
     ? pictures
-    : [...pictures].sort(order === "number" ? byNumber : (a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
+    : [...pictures].sort(order === "number" ? byNumber : byName);
 
 /** Packs pictures one by one; null where it was cancelled. What cannot be read is left out, and said. */
 async function packAll(
@@ -286,12 +290,7 @@ function withCamera(
     ruleSet,
     alongside: (p) => ({
       ...p,
-      sensors: p.sensors.map((s) => {
-        if (s.id !== id) return s;
-        // Strip and set point were of the old size.
-        const { strip: _, setPoint: __, ...rest } = s;
-        return { ...rest, frame: { ...frame, width: size.width, height: size.height } };
-      }),
+      sensors: p.sensors.map((s) => (s.id === id ? resized(own, size) : s)),
     }),
   };
 }

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
 import { useAppSelector } from "../state/store";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
+import { cameraEye } from "./CameraWork";
 import { FoundTable } from "./FoundTable";
 import { FrameView } from "./FrameView";
 import { useRunFrames } from "./RunLanes";
@@ -21,12 +22,12 @@ const Place = styled.section`
 
 /** What a run's camera saw at a time: the frame, the mask of the chosen target, and blobs. */
 export function RunFrame({ run, t }: { run: LastRun; t: number }) {
-  const { project, trace } = run;
-  const [eye] = trace.eyes;
-  const sensor = project.sensors.find((s) => s.id === eye.sensor);
+  const { project } = run;
+  const eye = cameraEye(run);
+  const sensor = project.sensors.find((s) => s.id === eye?.sensor);
   const names = useRunFrames(run);
   const target = useAppSelector((state) => state.view.target);
-  if (sensor === undefined || !isCamera(sensor)) return null;
+  if (eye === undefined || sensor === undefined || !isCamera(sensor)) return null;
   const k = Math.max(
     0,
     eye.readings.t.findLastIndex((at) => at <= t),

@@ -67,9 +67,16 @@ export class Vision {
 
   constructor(private readonly load: (name: string) => Promise<Uint8Array>) {}
 
-  /** Takes in a frame that the server does not have yet. */
+  /** Takes in a frame that the server does not have yet: it is kept until that has it. */
   hold(name: string, bytes: Uint8Array): void {
     this.own.set(name, bytes);
+  }
+
+  /** The server has a frame: from now on it is fetched from there, unless it was used of late. */
+  sent(name: string): void {
+    const bytes = this.own.get(name);
+    if (bytes !== undefined) this.pngs.set(name, bytes);
+    this.own.delete(name);
   }
 
   /** Sets what frames are looked at by. */
@@ -212,7 +219,7 @@ export class Vision {
     const side = setup.targets.length;
     const rows = new Uint8Array(names.length * side);
     let sights = noSights(side);
-    let told_ = 0;
+    let lastTold = 0;
     let began = performance.now();
     for (const [k, name] of names.entries()) {
       const blobs = gatherer.look(await this.frame(name));
@@ -220,8 +227,8 @@ export class Vision {
       const has = (label: number) => blobs.has(setup.targets[label - 1].id);
       sights = sightsNext(sights, has, times[k], setup.ruleSet.steady).sights;
       for (let label = 1; label <= side; label++) rows[k * side + label - 1] = isSeen(sights, label) ? 1 : 0;
-      if (k - told_ >= TOLD_EVERY || k === names.length - 1) {
-        told_ = k;
+      if (k - lastTold >= TOLD_EVERY || k === names.length - 1) {
+        lastTold = k;
         told(rows.slice(), k + 1);
       }
       if (performance.now() - began < REST_EVERY_MS) continue;
@@ -234,12 +241,11 @@ export class Vision {
     return gatherer.of(tape, times);
   }
 
-  /** A picture as a frame to be kept: its name, its PNG and its size. It is here at once. */
+  /** A picture as a frame to be kept: its name, its PNG and its size. */
   async pack(frame: Frame): Promise<Packed> {
     const bytes = encodePng(frame);
     const hash = new Uint8Array(await crypto.subtle.digest("SHA-256", bytes));
     const name = [...hash].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-    this.hold(name, bytes);
     return { name, bytes, width: frame.width, height: frame.height };
   }
 }

@@ -20,16 +20,19 @@ export const textOfSize = ({ width, height }: Size) => `${width} × ${height} px
 const MOST_BYTES = 50 * 1024 * 1024;
 const MOST_VIDEO_BYTES = 500 * 1024 * 1024;
 /** Of a video a frame is taken every so many ms. */
-export const VIDEO_EVERY_MS = 100;
+const VIDEO_EVERY_MS = 100;
 /** So many frames of a video are taken at most. */
 const MOST_VIDEO_FRAMES = 600;
+
+/** Pictures in the order of their names. */
+export const byName = (a: Pick<Picture, "name">, b: Pick<Picture, "name">): number =>
+  a.name < b.name ? -1 : a.name > b.name ? 1 : 0;
 
 /** Pictures in the order of the last number in their names, and of the names where that is the same. */
 export function byNumber(a: Pick<Picture, "name">, b: Pick<Picture, "name">): number {
   const number = (name: string) => Number(/(\d+)(?=\D*$)/.exec(name.replace(/\.[^.]*$/, ""))?.[1] ?? Number.NaN);
   const [m, n] = [number(a.name), number(b.name)];
-  if (m !== n && !Number.isNaN(m) && !Number.isNaN(n)) return m - n;
-  return a.name < b.name ? -1 : a.name > b.name ? 1 : 0;
+  return m !== n && !Number.isNaN(m) && !Number.isNaN(n) ? m - n : byName(a, b);
 }
 
 /** The size that most pictures have; undefined without any. */
@@ -43,8 +46,11 @@ export function commonSize(pictures: readonly Pick<Picture, "size">[]): Size | u
   return [...counts.values()].sort((a, b) => b.count - a.count)[0]?.size;
 }
 
-/** The pictures among files, with what is wrong with the others. */
-export async function picturesOf(files: readonly File[]): Promise<{ pictures: Picture[]; wrong: string[] }> {
+/** The pictures among files, with what is wrong with the others; `release` lets go of videos once they are done with. */
+export async function picturesOf(
+  files: readonly File[],
+): Promise<{ pictures: Picture[]; wrong: string[]; release: () => void }> {
+  const videos: HTMLVideoElement[] = [];
   const pictures: Picture[] = [];
   const wrong: string[] = [];
   for (const file of files) {
@@ -54,11 +60,14 @@ export async function picturesOf(files: readonly File[]): Promise<{ pictures: Pi
       wrong.push(`${file.name} has ${mb(file.size)} MB; at most ${mb(most)} MB are read. It is left out.`);
       continue;
     }
-    const found = video ? await momentsOf(file) : await pictureOf(file);
+    const found = video ? await momentsOf(file, videos) : await pictureOf(file);
     if (typeof found === "string") wrong.push(`${file.name} ${found}; it is left out.`);
     else pictures.push(...found);
   }
-  return { pictures, wrong };
+  const release = () => {
+    for (const video of videos) URL.revokeObjectURL(video.src);
+  };
+  return { pictures, wrong, release };
 }
 
 const mb = (bytes: number) => Math.round(bytes / 1_048_576);
@@ -77,8 +86,8 @@ async function pictureOf(file: File): Promise<Picture[] | string> {
   }
 }
 
-/** Moments of a video, evenly apart. */
-async function momentsOf(file: File): Promise<Picture[] | string> {
+/** Moments of a video, evenly apart; the video is put among those that are open. */
+async function momentsOf(file: File, open: HTMLVideoElement[]): Promise<Picture[] | string> {
   const video = document.createElement("video");
   video.muted = true;
   video.preload = "auto";
@@ -91,6 +100,7 @@ async function momentsOf(file: File): Promise<Picture[] | string> {
     URL.revokeObjectURL(video.src);
     return "is a video that this browser cannot play";
   }
+  open.push(video);
   const size = { width: video.videoWidth, height: video.videoHeight };
   const length = await lengthOf(video);
   const count = Math.max(1, Math.min(MOST_VIDEO_FRAMES, Math.floor((length * 1000) / VIDEO_EVERY_MS)));

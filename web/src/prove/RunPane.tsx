@@ -221,7 +221,9 @@ export function RunPane({ course }: { course: Course }) {
             onChange={(tab) => dispatch(proveTabChosen(tab))}
           />
         </Head>
-        {shown?.trace.eyes[0].frames !== undefined && prove.tab === "checks" && <RunFrame run={shown} t={t} />}
+        {shown?.trace.eyes.some(({ frames }) => frames !== undefined) && prove.tab === "checks" && (
+          <RunFrame run={shown} t={t} />
+        )}
         {prove.tab === "checks" && (
           <>
             <CheckList course={course} run={shown} t={t} stale={stale} />

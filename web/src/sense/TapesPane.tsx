@@ -108,7 +108,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         <EntryField wide label="Name of the tape" text={tape.name} take={rename} />
       </div>
       <Dim style={{ display: "block", fontSize: 11.5, padding: "3px 0" }}>
-        {n} {`${tape.frames === undefined ? "reading" : "frame"}${n === 1 ? "" : "s"}`} of {sensor?.name},{" "}
+        {n} {(tape.frames === undefined ? "reading" : "frame") + (n === 1 ? "" : "s")} of {sensor?.name},{" "}
         {seconds(readings?.t.at(-1) ?? 0, 1)},{" "}
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>

@@ -59,7 +59,7 @@ const worker = {
     const readings = facts === undefined ? raw.get(tape) : { t: Float64Array.from(facts.t), channels: {} };
     if (readings === undefined || readings.t.length === 0) return nothing;
     const { topSpeed } = machineOf(project.robot);
-    const blobs = facts && isCamera(sensor) ? (k: number) => blobsIn(facts, k, sensor, project.targets) : undefined;
+    const blobs = facts && isCamera(sensor) ? (k: number) => blobsIn(facts, k, sensor) : undefined;
     const notes = rehearse(programOf(project), eye, readings, topSpeed, blobs);
     const { written } = phraseWords(project);
     return { spans: didSpans(notes, readings.t[readings.t.length - 1], written), notes };
