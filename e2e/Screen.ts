@@ -194,9 +194,13 @@ export class Screen {
     await tell(["pointermove", "lostpointercapture"], to);
   }
 
-  /** Chooses an option in a list that opens. */
+  /** Chooses an option in a list that opens; a list that closed again, as one does when the page scrolls, is opened anew. */
   async choose(list: Name, option: Name): Promise<void> {
-    await this.press("button", list);
+    await this.until(`the list of ${list} to open`, async () => {
+      if ((await this.nodes("option", option)).length > 0) return true;
+      if ((await this.page.$('[data-trigger="Select"]')) === null) await this.press("button", list);
+      return false;
+    });
     await this.press("option", option);
     await this.listClosed(list);
   }
