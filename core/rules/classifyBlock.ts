@@ -1,5 +1,6 @@
+import { hueWithin } from "../colour";
 import { type TargetId, UNKNOWN } from "../names";
-import { type Features, featureValue, type ReadingBlock } from "../readings";
+import { type Feature, type Features, featureValue, lazyFeatures, type ReadingBlock } from "../readings";
 import { classify } from "./classify";
 import { nearestBlock } from "./nearest";
 import type { Rule, RuleSet } from "./ruleSetSchema";
@@ -69,6 +70,53 @@ export function labeller(ruleSet: RuleSet, targets: readonly TargetId[]): (featu
     return 0;
   };
 }
+
+/**
+ * The same of red, green and blue as fractions, one after another: for pixels, of which a frame has hundreds of
+ * thousands. Hue, saturation and value are worked out in place, each only when a sieve asks for it.
+ * @throws RangeError for more than 255 targets.
+ */
+export function colourLabeller(
+  ruleSet: RuleSet,
+  targets: readonly TargetId[],
+): (r: number, g: number, b: number) => number {
+  const groups = ruleSet.method === "bands" ? groupsOf(clausesFor(ruleSet, targets)) : [];
+  const features = groups[0]?.sieves.map((sieve) => sieve.feature) ?? [];
+  if (groups.length !== 1 || features.some((feature) => !HEXCONE.includes(feature))) {
+    const label = labeller(ruleSet, targets);
+    return (r, g, b) => label(lazyFeatures(r, g, b));
+  }
+  const [{ sieves, all, clauses }] = groups;
+  const label = labelsOf(clauses);
+  return (r, g, b) => {
+    const max = Math.max(r, g, b);
+    const delta = max - Math.min(r, g, b);
+    let set = all;
+    for (let k = 0; k < sieves.length && set !== 0; k++) {
+      const sieve = sieves[k];
+      const { feature } = sieve;
+      const value =
+        feature === "hue"
+          ? hueWithin(r, g, b, max, delta)
+          : feature === "sat"
+            ? max === 0
+              ? 0
+              : delta / max
+            : feature === "val"
+              ? max
+              : feature === "r"
+                ? r
+                : feature === "g"
+                  ? g
+                  : b;
+      set &= letsStand(sieve, value);
+    }
+    return set === 0 ? 0 : label[lowestBit(set)];
+  };
+}
+
+/** What can be worked out in place. */
+const HEXCONE: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val"];
 
 function labelIn(targets: readonly TargetId[]): (target: TargetId) => number {
   if (targets.length > 255) throw new RangeError(`at most 255 targets can be told apart, not ${targets.length}`);

@@ -8,6 +8,7 @@ import {
   classify,
   classifyBlock,
   classifyBlockAgain,
+  colourLabeller,
   firstMatch,
   freeTargetCode,
   labeller,
@@ -137,11 +138,13 @@ describe("rules", () => {
         const block = new ReadingBlock(raw, SMALL_SENSOR);
         const labels = classifyBlock(rules, block, SOME_TARGETS);
         const labelOf = labeller(rules, SOME_TARGETS);
+        const ofColour = colourLabeller(rules, SOME_TARGETS);
         for (let i = 0; i < block.length; i++) {
           const features = block.at(i);
           const label = classify(rules, features);
           expect(labels[i]).toBe(label === "unknown" ? 0 : SOME_TARGETS.indexOf(label) + 1);
           expect(labelOf(features)).toBe(labels[i]);
+          expect(ofColour(features.r, features.g, features.b)).toBe(labels[i]);
         }
       }),
       { numRuns: 400 },

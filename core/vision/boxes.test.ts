@@ -6,10 +6,12 @@ import type { TargetId } from "../names";
 import { decodePng } from "../png";
 import { splitProject } from "../project";
 import type { Box, CameraSensor } from "../readings";
-import { classify, ruleSetOf } from "../rules";
+import { classify, type RuleSet, ruleSetOf } from "../rules";
+import { arbitraryReferences, arbitraryRuleSet, SOME_TARGETS } from "../rules/arbitrary";
 import { judgeTapes, markedTapes } from "../teaching";
 import {
   allPixels,
+  colourRules,
   FactGatherer,
   type Frame,
   frameScore,
@@ -18,6 +20,7 @@ import {
   measured,
   PixelLabels,
   pickedOf,
+  pixelLabelsOf,
   pixelsOfBoxes,
   taughtBy,
 } from ".";
@@ -145,11 +148,58 @@ describe("a frame's score", () => {
   });
 });
 
-it("labels that take other rules forget what they knew", () => {
-  const labels = new PixelLabels(() => 1);
-  expect(labels.of(10, 20, 30)).toBe(1);
-  labels.renew((red) => red);
-  expect([labels.of(10, 20, 30), labels.of(7, 0, 0)]).toEqual([10, 7]);
+describe("labels that take other rules", () => {
+  const colour = fc.nat((1 << 24) - 1);
+  const of = (labels: PixelLabels, at: number) => labels.of(at >> 16, (at >> 8) & 255, at & 255);
+
+  it("are those of new ones, after any changes of rules and whatever colours occurred before", () => {
+    const change = fc.record({
+      rules: arbitraryRuleSet,
+      shift: fc.double({ min: -0.2, max: 0.2, noNaN: true }),
+      nearest: arbitraryReferences,
+    });
+    const withBound = (rules: RuleSet, shift: number): RuleSet => ({
+      ...rules,
+      rules: rules.rules.map((rule) => ({
+        ...rule,
+        any: rule.any.map(({ all }) => ({
+          all: all.map((t) => (t.from === undefined ? t : { ...t, from: t.from + shift })),
+        })),
+      })),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(change, { minLength: 2, maxLength: 5 }),
+        fc.array(colour, { maxLength: 60 }),
+        (all, drawn) => {
+          const labels = new PixelLabels(() => 0);
+          for (const [k, { rules, shift, nearest }] of all.entries()) {
+            // As a bound that is dragged, and as a set or a method that is chosen in the place of another.
+            const byReferences: RuleSet = { ...rules, method: "nearest", nearest };
+            for (const set of [rules, withBound(rules, shift), byReferences, rules]) {
+              labels.renew(colourRules(set, SOME_TARGETS));
+              const fresh = pixelLabelsOf(set, SOME_TARGETS);
+              const asked = drawn.slice(0, Math.ceil(((k + 1) * drawn.length) / all.length));
+              expect(asked.map((at) => of(labels, at))).toEqual(asked.map((at) => of(fresh, at)));
+            }
+          }
+        },
+      ),
+      { numRuns: 20 },
+    );
+  });
+
+  it("forget what they knew where that is too much to be judged anew", () => {
+    const labels = new PixelLabels(() => 1);
+    for (let at = 0; at < (1 << 19) + 5; at++) of(labels, at);
+    labels.renew({
+      labelOf: (red, green, blue) => (red + green + blue) % 7,
+      again: () => {
+        throw new Error("too many");
+      },
+    });
+    expect([of(labels, 5), of(labels, 1 << 19)]).toEqual([5, 8 % 7]);
+  });
 });
 
 it("a blob is measured from its box, its error from the set point", () => {

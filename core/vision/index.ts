@@ -5,5 +5,5 @@ export { FrameEye, type Watching } from "./FrameEye";
 export * from "./frame";
 export * from "./frameFacts";
 export { type FrameScore, frameScore } from "./frameScore";
-export { type LabelOfColour, labelOfColour, PixelLabels, pixelLabelsOf } from "./PixelLabels";
+export { type ColourRules, colourRules, type LabelOfColour, PixelLabels, pixelLabelsOf } from "./PixelLabels";
 export * from "./sights";

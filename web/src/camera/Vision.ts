@@ -4,13 +4,13 @@ import type { Box, CameraSensor, RawReadings } from "@perceptum/core/readings";
 import type { RuleSet, Target } from "@perceptum/core/rules";
 import {
   type Blob as BlobMeasures,
+  colourRules,
   FactGatherer,
   type FoundBlob,
   type Frame,
   type FrameFacts,
   formOf,
   isSeen,
-  labelOfColour,
   noSights,
   PixelLabels,
   pixelsOfBoxes,
@@ -83,12 +83,12 @@ export class Vision {
   stand(setup: Setup): void {
     const { sensor, ruleSet, targets } = setup;
     this.setup = setup;
-    const label = labelOfColour(
+    const rules = colourRules(
       ruleSet,
       targets.map((t) => t.id),
     );
-    if (this.labels === null) this.labels = new PixelLabels(label);
-    else this.labels.renew(label);
+    if (this.labels === null) this.labels = new PixelLabels(rules);
+    else this.labels.renew(rules);
     this.watch = new Watch(sensor, ruleSet, targets, this.labels);
   }
 
