@@ -101,7 +101,7 @@ async function openAndScrub(page: Page, url: string, id: string): Promise<Row[]>
   const at = (k: number) => lanes.x + 60 + (lanes.width - 80) * (1 - Math.abs(1 - (2 * k) / MOVES));
   await page.mouse.move(at(0), y);
   await page.mouse.down();
-  await page.evaluate(stopwatch('[aria-label="Frame at the playhead"]'));
+  await page.evaluate(stopwatch('[aria-label="Frame at the playhead"]', "pointermove"));
   for (let k = 1; k <= MOVES; k++) {
     await page.mouse.move(at(k), y);
     await page.waitForFunction("isLooked()", { polling: "raf" });
@@ -132,13 +132,15 @@ async function openAndScrub(page: Page, url: string, id: string): Promise<Row[]>
   ];
 }
 
-/** Runs in the page: the time from each move of the pointer until the frame of a place was looked at, in `times`; a second where it never was. */
-const stopwatch = (place: string) => `
+/** Runs in the page: the time from each event of the pointer’s moves until the frame of a place was looked at, in `times`; a second where it never was. */
+const stopwatch = (place: string, move: "pointermove" | "pointerrawupdate") => `
   window.times = [];
   window.place = document.querySelector('${place}');
   window.received = 0;
+  window.looks = place.dataset.looks;
   new MutationObserver(() => {
-    if (place.dataset.looked !== "true" || received === 0) return;
+    if (place.dataset.looked !== "true" || place.dataset.looks === looks || received === 0) return;
+    looks = place.dataset.looks;
     times.push(performance.now() - received);
     received = 0;
   }).observe(place, { attributes: true });
@@ -146,7 +148,7 @@ const stopwatch = (place: string) => `
     if (received > 0 && performance.now() - received > 1000) { times.push(1000); received = 0; }
     return received === 0;
   };
-  window.addEventListener("pointermove", () => { received = performance.now(); }, true);
+  window.addEventListener("${move}", () => { received = performance.now(); }, true);
 `;
 
 /** What the page and its workers hold, in bytes: objects and the buffers behind arrays. */
@@ -174,7 +176,8 @@ async function reMask(page: Page, url: string): Promise<Row[]> {
   const box = await handle?.boundingBox();
   if (!box) throw new Error("there is no handle");
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page.evaluate(stopwatch('[aria-label="Frame beside the field"]'));
+  // A bound follows the pointer’s raw moves, which come before the frame’s own.
+  await page.evaluate(stopwatch('[aria-label="Frame beside the field"]', "pointerrawupdate"));
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.evaluate("times.length = 0");

@@ -40,7 +40,7 @@ export function FrameBeside({ tape, sensor }: { tape: TapeHead; sensor: CameraSe
   );
   const setup = useSetup(sensor, project.ruleSets, project.targets);
   const label = project.targets.findIndex((x) => x.id === target) + 1;
-  const { seen, trouble, isLooked } = useFrame(tape.frames?.[index], setup, label);
+  const { seen, trouble, isLooked, looks } = useFrame(tape.frames?.[index], setup, label, true);
   const strip = useMemo(() => stripIn(sensor.frame, sensor.strip), [sensor]);
   const probe = useProbe(seen, sensor);
   const shown = seen?.shown;
@@ -57,7 +57,7 @@ export function FrameBeside({ tape, sensor }: { tape: TapeHead; sensor: CameraSe
     dispatch(playheadMoved({ source: tape.id, t: t[Math.max(0, Math.min(t.length - 1, index + by))] }));
   };
   return (
-    <Place aria-label="Frame beside the field" data-looked={isLooked}>
+    <Place aria-label="Frame beside the field" data-looked={isLooked} data-looks={looks}>
       <Head style={{ marginBottom: 4, minHeight: 24 }}>
         <Title>
           Frame {index + 1} of {t.length}

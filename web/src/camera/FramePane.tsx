@@ -56,7 +56,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
   const t = source.block.t[index];
   const setup = useSetup(sensor, project.ruleSets, project.targets);
   const label = project.targets.findIndex((x) => x.id === target) + 1;
-  const { seen, trouble, isLooked } = useFrame(tape.frames?.[index], setup, label);
+  const { seen, trouble, isLooked, looks } = useFrame(tape.frames?.[index], setup, label);
   const [fresh, setFresh] = useState<Rect | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
   const [lighting, setLighting] = useState(false);
@@ -99,6 +99,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
     <section
       aria-label="Frame at the playhead"
       data-looked={isLooked}
+      data-looks={looks}
       style={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}
     >
       <Head style={{ marginBottom: 4, minHeight: 24 }}>

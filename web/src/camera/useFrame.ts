@@ -1,6 +1,7 @@
-import type { CameraSensor } from "@perceptum/core/readings";
+import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
-import { useLayoutEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { useSession } from "../session/context";
 import { LatestOnly } from "../session/LatestOnly";
 import { cameraWork } from "./CameraWork";
@@ -15,40 +16,95 @@ export interface SeenFrame {
   setup?: Setup;
 }
 
+interface FrameState {
+  seen: SeenFrame | null;
+  trouble: string | null;
+  looks: number;
+}
+const NOTHING_SEEN: FrameState = { seen: null, trouble: null, looks: 0 };
+
+const setups = new WeakMap<RuleSet, Setup>();
+
 /** What frames of a sensor are looked at by; the same object as long as none of it changes. */
-export function useSetup(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
+function setupOf(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
   const ruleSet = ruleSetOf({ ruleSets }, sensor);
-  return useMemo(() => ({ sensor, ruleSet, targets }), [sensor, ruleSet, targets]);
+  const known = setups.get(ruleSet);
+  if (known?.sensor === sensor && known.targets === targets) return known;
+  const made = { sensor, ruleSet, targets };
+  setups.set(ruleSet, made);
+  return made;
+}
+
+export function useSetup(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
+  return useMemo(() => setupOf(sensor, ruleSets, targets), [sensor, ruleSets, targets]);
 }
 
 /**
  * A frame by its name, looked at by a setup; with the mask of a label. What was last seen stays until the next is there.
- * `trouble` says why a frame cannot be shown; `isLooked` that what is seen is of this frame by this setup.
+ * `trouble` says why a frame cannot be shown; `isLooked` that what is seen is of this frame by this setup; `looks`
+ * counts what was seen. With `ahead` it is looked at by what a drag has changed before that is drawn.
  */
 export function useFrame(
   name: string | undefined,
   setup: Setup,
   label: number,
-): { seen: SeenFrame | null; trouble: string | null; isLooked: boolean } {
+  ahead = false,
+): FrameState & { isLooked: boolean } {
   const session = useSession();
-  const [state, setState] = useState<{ seen: SeenFrame | null; trouble: string | null }>({ seen: null, trouble: null });
+  const [state, setState] = useState<FrameState>(NOTHING_SEEN);
+  const drawToo = useRef<(() => void) | null>(null);
+  /** Draws what a drag has changed in the same breath, where that waits for the frame. */
+  const show = useCallback(
+    (next: (state: FrameState) => FrameState) => {
+      const draw = drawToo.current;
+      drawToo.current = null;
+      if (draw === null) return session.isOpen ? setState(next) : undefined;
+      flushSync(() => {
+        if (session.isOpen) setState(next);
+        draw();
+      });
+    },
+    [session],
+  );
+  useEffect(() => () => drawToo.current?.(), []);
   const looking = useMemo(
     () =>
       new LatestOnly(async ([name, setup, label]: [string, Setup, number]) => {
         const work = cameraWork(session);
         try {
           const [shown, looked] = await Promise.all([work.shown(name, setup), work.look(name, setup, label)]);
-          if (session.isOpen) setState({ seen: { name, shown, looked, setup }, trouble: null });
+          show(({ looks }) => ({ seen: { name, shown, looked, setup }, trouble: null, looks: looks + 1 }));
         } catch (error) {
-          if (session.isOpen) setState({ seen: null, trouble: (error as Error).message });
+          show(({ looks }) => ({ seen: null, trouble: (error as Error).message, looks }));
         }
       }),
-    [session],
+    [session, show],
   );
   // Before the screen is painted: a bound that is dragged has its mask a frame earlier.
+  const asked = useRef<{ name: string; setup: Setup; label: number } | null>(null);
+  const ask = useCallback(
+    (name: string, setup: Setup, label: number) => {
+      const last = asked.current;
+      if (last?.name === name && last.setup === setup && last.label === label) return;
+      asked.current = { name, setup, label };
+      looking.ask([name, setup, label]);
+    },
+    [looking],
+  );
   useLayoutEffect(() => {
-    if (name !== undefined) looking.ask([name, setup, label]);
-  }, [looking, name, setup, label]);
+    if (name !== undefined) ask(name, setup, label);
+  }, [ask, name, setup, label]);
+  useEffect(() => {
+    if (!ahead || name === undefined) return;
+    const unsubscribe = session.ahead.subscribe(() => {
+      const project = session.ahead.get();
+      const sensor = project?.sensors.find(({ id }) => id === setup.sensor.id);
+      if (project === null || sensor === undefined || !isCamera(sensor)) return;
+      drawToo.current ??= session.store.holdMore();
+      ask(name, setupOf(sensor, project.ruleSets, project.targets), label);
+    });
+    return () => void unsubscribe();
+  }, [session, ask, ahead, name, setup, label]);
   const isLooked = state.seen !== null && state.seen.name === name && state.seen.setup === setup;
-  return name === undefined ? { seen: null, trouble: null, isLooked: false } : { ...state, isLooked };
+  return name === undefined ? { ...NOTHING_SEEN, isLooked: false } : { ...state, isLooked };
 }

@@ -68,6 +68,8 @@ export class ProjectSession {
   readonly frameFacts = new Published<ReadonlyMap<TapeId, FrameFacts>>(new Map());
   /** Of the frame that is looked at some pixels, evenly picked, and the rule set that judges them. */
   readonly framePixels = new Published<{ ruleSet: RuleSetId; block: ReadingBlock } | null>(null);
+  /** The project after the last move of a drag, before that is drawn. */
+  readonly ahead = new Published<ProjectDocument | null>(null);
   /** What broke off and was begun anew, as a sentence. */
   readonly notice = new Published<string | null>(null);
   /** Work that an earlier visit left unsent, until the person has chosen. */
@@ -200,7 +202,9 @@ export class ProjectSession {
     // A dragged bound is drawn together with its judgement.
     const held = gesture?.startsWith(DRAG) === true && project.ruleSets !== present.ruleSets;
     this.store.dispatch(edited({ project, what, held, ...(gesture !== undefined && { gesture }) }));
-    if (held) this.judging.notice();
+    if (!held) return;
+    this.judging.notice();
+    this.ahead.set(project);
   }
 
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */

@@ -43,6 +43,25 @@ describe("what a drag changes", () => {
     expect(told).toEqual(["moved"]);
   });
 
+  it("waits for whatever else is to be drawn with it, in any order, but not for long", () => {
+    move("first");
+    const done = store.holdMore();
+    store.drawHeld();
+    expect(told).toEqual([]);
+    done();
+    expect(told).toEqual(["first"]);
+    move("second");
+    store.holdMore()();
+    expect(told).toEqual(["first"]);
+    store.drawHeld();
+    expect(told).toEqual(["first", "second"]);
+    move("third");
+    store.holdMore();
+    store.drawHeld();
+    vi.advanceTimersByTime(25);
+    expect(told).toEqual(["first", "second", "third"]);
+  });
+
   it("is told once for several moves, and with whatever else changes", () => {
     move("first");
     move("second");

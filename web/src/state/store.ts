@@ -41,7 +41,10 @@ interface Later {
   middleware: Middleware;
 }
 
-/** A store; `drawHeld` draws at once what a drag has changed and what waits for its judgement. */
+/**
+ * A store; `drawHeld` draws what a drag has changed and what waits for its judgement, at once or when those who called
+ * `holdMore` are ready too.
+ */
 export function makeStore() {
   const drawing = new HeldDrawing();
   const slices = combineSlices(SLICES);
@@ -54,6 +57,7 @@ export function makeStore() {
   });
   return Object.assign(store, {
     drawHeld: drawing.draw,
+    holdMore: drawing.holdMore,
     /** Takes a slice in; one that is there already stays. */
     takeIn({ reducerPath, reducer, middleware }: Later) {
       if (reducerPath in store.getState()) return;
