@@ -17,6 +17,7 @@ const ROOMS = [
   "png",
   "behaviour",
   "world",
+  "live",
   "project",
   "findings",
   "code",

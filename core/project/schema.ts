@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { Behaviour } from "../behaviour";
+import { Link } from "../live";
 import { Name } from "../names";
 import { channelsOnTape, FrameName, isCamera, Light, Sensor, Tape, TapeHead } from "../readings";
 import { RuleSet, Target } from "../rules";
@@ -99,6 +100,8 @@ const projectShape = {
     .array(z.strictObject({ finding: z.string().max(400), figures: z.array(z.number()).max(40) }))
     .max(200)
     .optional(),
+  /** Ways from the robot to the program. */
+  links: z.array(Link).max(20).optional(),
 };
 
 /** A project as it is kept and edited: all but the tapes' readings. */

@@ -6,6 +6,7 @@ import helmet from "helmet";
 import type { Logger } from "pino";
 import { notFound, Problem, problemHandler } from "./problem";
 import { frameRoutes } from "./routes/frames";
+import { linkRoutes } from "./routes/links";
 import { projectRoutes } from "./routes/projects";
 import { runRoutes } from "./routes/runs";
 import { tapeRoutes } from "./routes/tapes";
@@ -46,6 +47,7 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.use("/api/projects/:id/frames", frameRoutes(scene));
   app.use("/api/projects/:id/runs", runRoutes(scene));
   app.use("/api/projects", projectRoutes(scene));
+  app.use("/api/links", linkRoutes(scene));
   app.use("/api", () => {
     throw notFound("this address");
   });

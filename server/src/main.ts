@@ -8,6 +8,7 @@ import { type Logger, pino } from "pino";
 import { makeApp } from "./app";
 import { Heavy } from "./heavy/Heavy";
 import { JOBS } from "./heavy/jobs";
+import { LinkHub } from "./links/LinkHub";
 import { Problem, problemText } from "./problem";
 import { backUp, restore, tellBackups } from "./storage/backups";
 import type { Database } from "./storage/Database";
@@ -61,8 +62,9 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   if (!(await projects.addOnce(demos)) && demo) for (const made of demos()) await projects.add(made);
 
   const heavy = new Heavy(join(HERE, "heavy.worker.js"));
+  const links = new LinkHub();
   const server = createServer(
-    makeApp({ projects, readings, frames, heavy, folder: data }, join(ROOT, "web/dist"), log),
+    makeApp({ projects, readings, frames, heavy, links, folder: data }, join(ROOT, "web/dist"), log),
   );
   server.on("error", (error: NodeJS.ErrnoException) => {
     if (error.code === "EADDRINUSE")
@@ -90,6 +92,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     // What was asked for is still answered; who only keeps a connection open is not waited for.
     server.prependListener("request", (_, response) => response.setHeader("Connection", "close"));
     server.close(() => void database.close().then(() => process.exit(0)));
+    links.end();
     server.closeIdleConnections();
     setTimeout(() => server.closeAllConnections(), FINISH_MS).unref();
   };

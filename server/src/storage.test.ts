@@ -440,6 +440,12 @@ describe("a change", () => {
     small.tapes[0].boxes = [];
     await expect(projects.replace(id, 1, documentOf(small), undefined)).rejects.toMatchObject({ status: 422 });
     expect(await projects.replace(id, 1, documentOf(document), undefined)).toBe(2);
+    // As if each were 15 MB: eight are 160 MB in base64.
+    await database.write((m) => m.query(`UPDATE "frame" SET "size" = ${15 * 2 ** 20}`));
+    await expect(projects.replace(id, 2, documentOf({ ...document, name: "Large" }), undefined)).rejects.toMatchObject({
+      status: 413,
+      message: expect.stringContaining("at most 150 MB can be kept"),
+    });
     // What is named stays, however long; what is not goes after a day.
     await frames.clear(Date.now() + 2 * GRACE_MS);
     expect(await frames.bytesOf(id, names[3])).toEqual(Buffer.from(watch.frames?.[names[3]] ?? "", "base64"));

@@ -8,7 +8,7 @@ import { Published } from "../session/Published";
 import { WorkerLink } from "../session/WorkerLink";
 import { Cache } from "./Cache";
 import { type Looked, type Packed, runFrameName, type Setup, type ShownFrame } from "./Vision";
-import type { TakenPicture, VisionWorker } from "./vision.worker";
+import type { Taken, TakenPicture, VisionWorker } from "./vision.worker";
 
 const LIMIT_MS = 60_000;
 const MOST_SHOWN_BYTES = 32 * 1024 * 1024;
@@ -109,10 +109,12 @@ export class CameraWork {
     return this.worker.ask((remote) => remote.look(name, label));
   }
 
-  /** Looks at pixels that are no frame yet, as the sensor would give them. */
-  async lookAt({ width, height, data }: ImageData, setup: Setup, label: number): Promise<Looked> {
+  /** Looks at pixels that are no frame yet, as the sensor would give them; packs them where they are to be kept. */
+  lookAt({ width, height, data }: ImageData, setup: Setup, label: number, keep: boolean): Promise<Taken> {
     this.stand(setup);
-    return this.worker.ask((remote) => remote.lookAtPixels(width, height, data as Uint8ClampedArray, label));
+    return this.worker.ask((remote) =>
+      remote.lookAtPixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray<ArrayBuffer>, label, keep),
+    );
   }
 
   /** Works out what is seen after each frame of a tape. */
@@ -148,6 +150,12 @@ export class CameraWork {
 
   take(file: Blob, size: { width: number; height: number } | null): Promise<TakenPicture> {
     return this.worker.ask((remote) => remote.take(file, size));
+  }
+
+  /** Looks at a picture as a camera sent it; packs it where it is to be kept. @throws Error with a sentence */
+  lookAtPicture(file: Blob, setup: Setup, label: number, keep: boolean): Promise<Taken> {
+    this.stand(setup);
+    return this.worker.ask((remote) => remote.lookAtPicture(file, setup.sensor.frame, label, keep));
   }
 
   /** Packs an image; for a setup as its sensor would send it. */

@@ -146,7 +146,11 @@ export class Vision {
   /** A frame to be shown, as the present sensor has it. */
   async shown(name: string): Promise<ShownFrame> {
     this.wantedAt = performance.now();
-    const frame = await this.frame(name);
+    return this.showing(await this.frame(name));
+  }
+
+  /** A frame as the screen shows it, for the present sensor. */
+  showing(frame: Frame): ShownFrame {
     return uprightOf(frame, this.sensor);
   }
 

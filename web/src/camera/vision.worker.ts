@@ -19,6 +19,15 @@ export interface TakenPicture {
   wrong: string;
 }
 
+/** A picture that was looked at, and packed where it is to be kept. */
+export interface Taken {
+  /** As large as it came. */
+  size: { width: number; height: number };
+  shown: ShownFrame;
+  looked: Looked;
+  packed: Packed | null;
+}
+
 /** Frames in a thread of their own; what is large is handed over, not copied. */
 class VisionInWorker extends Vision {
   begin(id: string): void {
@@ -50,7 +59,7 @@ class VisionInWorker extends Vision {
   async take(file: Blob, size: { width: number; height: number } | null): Promise<TakenPicture> {
     let frame: Frame;
     try {
-      frame = await pictureIn(file, size);
+      ({ frame } = await pictureIn(file, size));
     } catch (error) {
       const wrong = error instanceof RangeError ? error.message : "it is no picture that the browser can read";
       return { packed: null, wrong };
@@ -58,10 +67,35 @@ class VisionInWorker extends Vision {
     return { packed: await this.pack(frame), wrong: "" };
   }
 
-  /** Looks at pixels as the screen shows them: upright, red before green before blue. */
-  lookAtPixels(width: number, height: number, rgba: Uint8ClampedArray, label: number): Looked {
-    const looked = this.lookAt(this.wired(frameOfPixels(width, height, rgba)), label);
-    return transfer(looked, [looked.mask.buffer]);
+  /** Looks at pixels as the screen shows them: upright, red before green before blue. Packs them where they are to be kept. */
+  async lookAtPixels(
+    width: number,
+    height: number,
+    rgba: Uint8ClampedArray<ArrayBuffer>,
+    label: number,
+    keep: boolean,
+  ): Promise<Taken> {
+    const frame = this.wired(frameOfPixels(width, height, rgba));
+    const looked = this.lookAt(frame, label);
+    const packed = keep ? await this.pack(frame) : null;
+    const shown = { width, height, data: rgba };
+    return transfer({ size: { width, height }, shown, looked, packed }, [rgba.buffer, looked.mask.buffer]);
+  }
+
+  /** Looks at a picture as a camera sent it, which is packed where it is to be kept. @throws RangeError with a sentence */
+  async lookAtPicture(
+    file: Blob,
+    size: { width: number; height: number },
+    label: number,
+    keep: boolean,
+  ): Promise<Taken> {
+    const { frame, size: came } = await pictureIn(file, size).catch((error: unknown) => {
+      throw error instanceof RangeError ? error : new RangeError("it is no picture that the browser can read");
+    });
+    const shown = this.showing(frame);
+    const looked = this.lookAt(frame, label);
+    const packed = keep ? await this.pack(frame) : null;
+    return transfer({ size: came, shown, looked, packed }, [shown.data.buffer, looked.mask.buffer]);
   }
 
   /** Takes in pixels as red, green, blue and alpha, upright; `wired`: as the present sensor would send them. */
@@ -72,14 +106,18 @@ class VisionInWorker extends Vision {
 }
 
 /** @throws RangeError with a sentence, or what the browser throws for what it cannot read */
-async function pictureIn(file: Blob, size: { width: number; height: number } | null): Promise<Frame> {
+async function pictureIn(
+  file: Blob,
+  size: { width: number; height: number } | null,
+): Promise<{ frame: Frame; size: { width: number; height: number } }> {
   const head = new Uint8Array(await file.slice(0, 24).arrayBuffer());
   const png = sizeOfPng(head);
   // Byte for byte as it was written, without what a browser does to colours.
   if (png !== undefined && (size === null || (size.width === png.width && size.height === png.height)))
-    return decodePng(new Uint8Array(await file.arrayBuffer()));
+    return { frame: decodePng(new Uint8Array(await file.arrayBuffer())), size: png };
   const bitmap = await createImageBitmap(file, { colorSpaceConversion: "none", premultiplyAlpha: "none" });
-  const { width, height } = size ?? bitmap;
+  const came = { width: bitmap.width, height: bitmap.height };
+  const { width, height } = size ?? came;
   if (width > MOST_FRAME.width || height > MOST_FRAME.height)
     throw new RangeError(`it has ${width} × ${height} px; at most ${MOST_FRAME.width} × ${MOST_FRAME.height} are read`);
   const canvas = new OffscreenCanvas(width, height);
@@ -87,7 +125,7 @@ async function pictureIn(file: Blob, size: { width: number; height: number } | n
   if (context === null) throw new RangeError("the browser has no memory left for it");
   context.drawImage(bitmap, 0, 0, width, height);
   bitmap.close();
-  return frameOfPixels(width, height, context.getImageData(0, 0, width, height).data);
+  return { frame: frameOfPixels(width, height, context.getImageData(0, 0, width, height).data), size: came };
 }
 
 export type VisionWorker = VisionInWorker;

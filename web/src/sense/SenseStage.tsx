@@ -26,6 +26,8 @@ const WhiteDarkSheet = lazily(() => import("./WhiteDarkSheet").then((m) => m.Whi
 
 const OwnCamera = lazily(() => import("../camera/OwnCamera").then((m) => m.OwnCamera));
 
+const LinkedCamera = lazily(() => import("../camera/LinkedCamera").then((m) => m.LinkedCamera));
+
 const FramePane = lazily(() => import("../camera/FramePane").then((m) => m.FramePane));
 
 const SensorSheet = lazily(() => import("./SensorSheet").then((m) => m.SensorSheet));
@@ -53,6 +55,7 @@ const WATCHING = [
 const WATCHING_FRAMES = [
   { id: "tape", text: "Tape" },
   { id: "bench", text: "Camera" },
+  { id: "live", text: "Live" },
 ] as const;
 
 /** What does the sensor read? Live on the bench or on a tape; white and dark; how the targets spread. */
@@ -71,7 +74,7 @@ export function SenseStage() {
           <Head style={{ marginBottom: 4, flexWrap: "wrap", rowGap: 4 }}>
             <Choice
               label="What is watched"
-              value={watching}
+              value={isCamera(sensor) || watching === "tape" ? watching : "bench"}
               options={isCamera(sensor) ? WATCHING_FRAMES : WATCHING}
               onChange={(id) => dispatch(watchingChosen(id))}
             />
@@ -109,7 +112,11 @@ export function SenseStage() {
           {watching === "tape" ? (
             <TapeReading />
           ) : isCamera(sensor) ? (
-            <OwnCamera key={sensor.id} sensor={sensor} />
+            watching === "live" ? (
+              <LinkedCamera key={sensor.id} sensor={sensor} />
+            ) : (
+              <OwnCamera key={sensor.id} sensor={sensor} />
+            )
           ) : (
             <BenchPane />
           )}
@@ -119,7 +126,7 @@ export function SenseStage() {
         </Pane>
       </Rows>
       <Pane aria-label="Tapes and marks">
-        {watching === "bench" && !isCamera(sensor) && <Stand />}
+        {watching !== "tape" && !isCamera(sensor) && <Stand />}
         <TapesPane />
         <FindingList stage="sense" />
       </Pane>

@@ -4,8 +4,8 @@ import { opened } from "./document";
 
 /** What Sense shows. */
 interface SenseState {
-  /** A tape, or the bench sensor live. */
-  watching: "tape" | "bench";
+  /** A tape, the bench sensor or the computer’s camera, or what comes over a link. */
+  watching: "tape" | "bench" | "live";
   stand: StandSettings;
 }
 

@@ -1,0 +1,29 @@
+import * as z from "zod";
+import { Name } from "../names";
+
+/** What a link is addressed by: from chance, since a robot's program may keep it. */
+export const LinkId = z.string().regex(/^link-[0-9a-f]{12}$/, "a link's id is “link-” and 12 hexadecimal digits");
+
+/** A way from a robot to the program: what it sends is watched on Sense. */
+export const Link = z.strictObject({
+  id: LinkId,
+  name: Name,
+  /** `http`: it sends by POST. */
+  over: z.strictObject({ kind: z.literal("http") }),
+});
+export type Link = z.infer<typeof Link>;
+
+/** The pictures that a link takes, as media types. */
+export const PICTURES_TAKEN = ["image/png", "image/jpeg", "image/webp"] as const;
+/** A picture that is sent has at most so many bytes. */
+export const MOST_PICTURE_BYTES = 10 * 1024 * 1024;
+
+/** What a page hears of a picture that has come over a link. */
+export interface PictureEvent {
+  /** Which one it is, from 1. */
+  n: number;
+  /** When it came, in ms since the link was opened. */
+  t: number;
+  /** So many gave way to newer ones so far. */
+  lost: number;
+}

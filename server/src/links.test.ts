@@ -1,0 +1,113 @@
+import { bedWatch } from "@perceptum/core/demo";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
+import { type RunningServer, startServer } from "../../e2e/server";
+
+const [png] = Object.values(bedWatch(packFrame).frames ?? {}).map((text) => Buffer.from(text, "base64"));
+const LINK = "link-0123456789ab";
+let server: RunningServer;
+
+beforeAll(async () => {
+  server = await startServer();
+});
+afterAll(() => server.stop());
+
+const at = (path: string) => `${server.url}/api/links/${path}`;
+const send = (body: Uint8Array, type = "image/png", link = LINK) =>
+  fetch(at(`${link}/readings`), { method: "POST", headers: { "Content-Type": type }, body: Buffer.from(body) });
+const detail = async (response: Response) => [response.status, ((await response.json()) as { detail: string }).detail];
+
+/** Opens a link as a page does; `next` gives what it hears, one event after another. */
+async function watching(link = LINK) {
+  const leaving = new AbortController();
+  const response = await fetch(at(`${link}/events`), { signal: leaving.signal });
+  expect(response.headers.get("Content-Type")).toMatch(/^text\/event-stream/);
+  const reader = (response.body as ReadableStream<Uint8Array>).getReader();
+  const decoder = new TextDecoder();
+  let text = "";
+  const next = async (): Promise<{ event: string; data: Record<string, number> } | null> => {
+    while (!text.includes("\n\n")) {
+      const { value, done } = await reader.read();
+      if (done) return null;
+      text += decoder.decode(value, { stream: true });
+    }
+    const [first] = text.split("\n\n", 1);
+    text = text.slice(first.length + 2);
+    const [event, data] = first.split("\n").map((line) => line.slice(line.indexOf(":") + 2));
+    return { event, data: JSON.parse(data) };
+  };
+  expect(await next()).toEqual({ event: "open", data: {} });
+  return { next, leave: () => leaving.abort() };
+}
+
+describe("a link", () => {
+  it("takes nothing before a page has opened it, nor after that has left", async () => {
+    expect(await detail(await send(png))).toEqual([
+      409,
+      "this link is not open; open it on Sense, at Live, and send again",
+    ]);
+    const page = await watching();
+    expect((await send(png)).status).toBe(204);
+    page.leave();
+    // The server hears of it a little later than the page leaves.
+    let status = 204;
+    while (status === 204) status = (await send(png)).status;
+    expect(status).toBe(409);
+  });
+
+  it("tells the page of each picture, which fetches it once, byte for byte as it was sent", async () => {
+    const page = await watching();
+    await send(png);
+    await send(png);
+    expect(await page.next()).toMatchObject({ event: "picture", data: { n: 1, lost: 0 } });
+    expect(await page.next()).toMatchObject({ event: "picture", data: { n: 2 } });
+    const got = await fetch(at(`${LINK}/pictures/1`));
+    expect([got.status, got.headers.get("Content-Type")]).toEqual([200, "image/png"]);
+    expect(Buffer.from(await got.arrayBuffer()).equals(png)).toBe(true);
+    expect((await fetch(at(`${LINK}/pictures/1`))).status).toBe(404);
+    page.leave();
+  });
+
+  it("keeps the last eight pictures that nobody has fetched, and counts those that gave way", async () => {
+    const page = await watching("link-00000000000a");
+    for (let k = 0; k < 10; k++) await send(png, "image/png", "link-00000000000a");
+    const told = [];
+    for (let k = 0; k < 10; k++) told.push(await page.next());
+    expect(told.at(-1)?.data).toMatchObject({ n: 10, lost: 2 });
+    const status = async (n: number) => (await fetch(at(`link-00000000000a/pictures/${n}`))).status;
+    expect([await status(2), await status(3), await status(10)]).toEqual([404, 200, 200]);
+    page.leave();
+  });
+
+  it("goes to the page that opened it last; the one before is told and ends", async () => {
+    const first = await watching("link-00000000000b");
+    const second = await watching("link-00000000000b");
+    expect(await first.next()).toEqual({ event: "taken", data: {} });
+    expect(await first.next()).toBeNull();
+    expect((await send(png, "image/png", "link-00000000000b")).status).toBe(204);
+    expect((await second.next())?.event).toBe("picture");
+    second.leave();
+  });
+
+  it("refuses what is no picture, or too large, in a sentence", async () => {
+    const page = await watching("link-00000000000c");
+    const to = "link-00000000000c";
+    expect(await detail(await send(Buffer.from("nothing"), "image/png", to))).toEqual([
+      422,
+      "what was sent is no image/png",
+    ]);
+    expect(await detail(await send(png, "image/jpeg", to))).toEqual([422, "what was sent is no image/jpeg"]);
+    expect(await detail(await send(Buffer.alloc(0), "image/webp", to))).toEqual([
+      422,
+      "what was sent is no image/webp",
+    ]);
+    expect((await send(png, "text/csv", to)).status).toBe(415);
+    expect(await detail(await send(Buffer.alloc(11 * 1024 * 1024), "image/png", to))).toEqual([
+      413,
+      "this picture has more than 10 MB, which is the most that is read",
+    ]);
+    expect((await send(png, "image/png", "elsewhere")).status).toBe(422);
+    expect((await send(png, "image/png", to)).status).toBe(204);
+    page.leave();
+  });
+});

@@ -1,0 +1,78 @@
+import type { PictureEvent } from "@perceptum/core/live";
+import type { Response } from "express";
+import { Problem } from "../problem";
+
+/** So many of the last pictures of a link wait to be fetched. */
+const MOST_WAITING = 8;
+
+interface Picture {
+  type: string;
+  bytes: Buffer;
+}
+
+/** A link that a page has opened and watches. */
+interface OpenLink {
+  watcher: Response;
+  began: number;
+  /** Pictures that came, and those of them that nobody fetched in time. */
+  count: number;
+  lost: number;
+  waiting: Map<number, Picture>;
+}
+
+/** The links that are open. Each is opened by a page, is open as long as that watches, and then takes nothing any more. */
+export class LinkHub {
+  private readonly open = new Map<string, OpenLink>();
+
+  /** Opens a link for a page, which hears of what comes by server-sent events. The page that opened it before is told. */
+  watch(id: string, watcher: Response): void {
+    const before = this.open.get(id);
+    if (before !== undefined) {
+      before.watcher.write("event: taken\ndata: {}\n\n");
+      before.watcher.end();
+    }
+    const link: OpenLink = { watcher, began: performance.now(), count: 0, lost: 0, waiting: new Map() };
+    this.open.set(id, link);
+    watcher.on("close", () => {
+      if (this.open.get(id) === link) this.open.delete(id);
+    });
+    watcher.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });
+    watcher.write("event: open\ndata: {}\n\n");
+  }
+
+  /** Takes a picture in. @throws Problem 409 while nobody watches the link */
+  takePicture(id: string, picture: Picture): void {
+    const link = this.open.get(id);
+    if (link === undefined) throw notOpen();
+    const n = ++link.count;
+    link.waiting.set(n, picture);
+    for (const old of link.waiting.keys()) {
+      if (link.waiting.size <= MOST_WAITING) break;
+      link.waiting.delete(old);
+      link.lost++;
+    }
+    const told: PictureEvent = { n, t: Math.round(performance.now() - link.began), lost: link.lost };
+    link.watcher.write(`event: picture\ndata: ${JSON.stringify(told)}\n\n`);
+  }
+
+  /** Whether a page watches the link. */
+  isOpen(id: string): boolean {
+    return this.open.has(id);
+  }
+
+  /** A picture that waits, once; undefined where it was fetched or gave way to newer ones. */
+  fetchPicture(id: string, n: number): Picture | undefined {
+    const waiting = this.open.get(id)?.waiting;
+    const picture = waiting?.get(n);
+    waiting?.delete(n);
+    return picture;
+  }
+
+  /** Lets go of every page, since the server ends. */
+  end(): void {
+    for (const { watcher } of this.open.values()) watcher.end();
+  }
+}
+
+export const notOpen = () =>
+  new Problem(409, "Nobody watches", "this link is not open; open it on Sense, at Live, and send again");
