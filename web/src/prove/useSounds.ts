@@ -1,9 +1,8 @@
 import { useEffect, useRef } from "react";
 import type { LastRun } from "../session/Mentor";
 import { useAppSelector } from "../state/store";
+import { soundsBetween } from "./soundsBetween";
 
-/** A jump of the playhead farther than this is no playing, in ms. */
-const JUMP_MS = 1500;
 const LOUDNESS = 0.08;
 
 /** While a run plays, its tones and tunes are heard, if they are switched on: as fast as it plays. */
@@ -11,7 +10,7 @@ export function useSounds(run: LastRun | null, t: number, on: boolean): void {
   const playing = useAppSelector((state) => state.view.playing);
   const speed = useAppSelector((state) => state.view.speed);
   const audio = useRef<AudioContext | null>(null);
-  const last = useRef(t);
+  const last = useRef({ t, at: 0 });
   useEffect(() => {
     // What is under way falls silent when playing ends.
     if (!on || !playing) return;
@@ -21,13 +20,11 @@ export function useSounds(run: LastRun | null, t: number, on: boolean): void {
     };
   }, [on, playing]);
   useEffect(() => {
-    const from = last.current;
-    last.current = t;
-    if (!on || !playing || run === null || t <= from || t - from > JUMP_MS) return;
-    for (const { t: at, command } of run.trace.outputs) {
-      if (at <= from || at > t) continue;
-      const tones = command.kind === "tone" ? [command] : command.kind === "tune" ? command.tones : null;
-      if (tones === null) continue;
+    const { t: from, at } = last.current;
+    const now = performance.now();
+    last.current = { t, at: now };
+    if (!on || !playing || run === null) return;
+    for (const tones of soundsBetween(run.trace.outputs, from, t, now - at, speed)) {
       audio.current ??= new AudioContext();
       let begin = audio.current.currentTime;
       for (const { hertz, ms } of tones) {
