@@ -15,6 +15,7 @@ const ROOMS = [
   "teaching",
   "vision",
   "png",
+  "tree",
   "behaviour",
   "world",
   "live",

@@ -348,9 +348,9 @@ describe("perceptum export", () => {
     const { out } = perceptum(["export", project, "--to", "python"]);
     for (const own of ["belly", "left_eye", "right_eye", "side_eye"])
       expect(out).toContain(`def classify_${own}(first, second, third):`);
-    expect(perceptum(["export", project, "--to", "python", "--sensor", "Left eye"]).out).toContain(
-      "def classify(first, second, third):",
-    );
+    const one = perceptum(["export", project, "--to", "python", "--sensor", "Left eye"]).out;
+    expect(one).toContain("def classify_left_eye(first, second, third):");
+    expect(one).not.toContain("classify_belly");
     expect(perceptum(["export", project, "--to", "python", "--sensor", "belly", "--sensor", "nose"])).toMatchObject({
       code: 2,
       errors: expect.stringContaining("there is no sensor “nose”"),
@@ -360,10 +360,18 @@ describe("perceptum export", () => {
     expect(readFileSync(target, "utf8")).toBe(out);
   });
 
+  it.each([
+    ["micropython", "def classify_belly(first, second, third):"],
+    ["c", "static inline int classify_belly(double first, double second, double third) {"],
+    ["javascript", "export function classifyBelly(first, second, third) {"],
+  ])("writes %s", (language, line) => {
+    expect(perceptum(["export", project, "--to", language]).out).toContain(line);
+  });
+
   it("ends with code 2 for a language it does not write", () => {
     expect(perceptum(["export", project, "--to", "cobol"])).toMatchObject({
       code: 2,
-      errors: expect.stringContaining("there is python"),
+      errors: expect.stringContaining("there is python, micropython, c, javascript"),
     });
   });
 });

@@ -1,4 +1,4 @@
-import { LANGUAGES } from "@perceptum/core/code";
+import { LANGUAGES, writeRules } from "@perceptum/core/code";
 import { splitProject } from "@perceptum/core/project";
 import { chooseSensor, InputError, openProject } from "./input";
 import { writeTo } from "./run";
@@ -10,7 +10,7 @@ export function exportCommand(projectFile: string, options: { to: string; out?: 
     throw new InputError(`“${options.to}” cannot be written; there is ${LANGUAGES.map((l) => l.key).join(", ")}`);
   const { document } = splitProject(openProject(projectFile));
   const chosen = options.sensor.map((name) => chooseSensor(document, name));
-  const text = language.write(document, chosen.length > 0 ? chosen : document.sensors);
+  const text = writeRules(language, document, chosen.length > 0 ? chosen : document.sensors);
   if (options.out === undefined || options.out === "-") return text;
   writeTo(options.out, text);
   return "";

@@ -1,1 +1,1 @@
-export { LANGUAGES, type Language } from "./languages";
+export { LANGUAGES, type Language, writeRules } from "./languages";

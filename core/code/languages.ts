@@ -1,6 +1,10 @@
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
-import { writePython } from "./python";
+import { type Part, quietly, reached } from "../tree";
+import { codeEyes, rulesParts } from "./rulesTree";
+import { C_HELP, CPrinter } from "./writers/c";
+import { JavaScriptPrinter } from "./writers/javascript";
+import { PythonPrinter } from "./writers/python";
 
 /** A language that code for a robot is written in. */
 export interface Language {
@@ -9,11 +13,89 @@ export interface Language {
   /** The ending of its files, and their media type. */
   ending: string;
   mime: string;
-  /** The code of these sensors' rules and steadying, one at least. */
-  write(project: ProjectDocument, sensors: readonly Sensor[]): string;
+  /** A whole file: what it is, and the parts of the program. */
+  file(title: readonly string[], parts: readonly Part[]): string[];
 }
+
+const asPython = (title: readonly string[], parts: readonly Part[]): string[] => [
+  '"""',
+  ...title,
+  '"""',
+  "",
+  "import math",
+  "",
+  ...new PythonPrinter(parts).print(),
+];
 
 /** Every language there is. A new one is one more entry. */
 export const LANGUAGES: readonly Language[] = [
-  { key: "python", name: "Python", ending: "py", mime: "text/x-python", write: writePython },
+  { key: "python", name: "Python", ending: "py", mime: "text/x-python", file: asPython },
+  { key: "micropython", name: "MicroPython", ending: "py", mime: "text/x-python", file: asPython },
+  {
+    key: "c",
+    name: "C",
+    ending: "h",
+    mime: "text/x-c",
+    file(title, parts) {
+      const printer = new CPrinter(parts);
+      return [
+        "/*",
+        ...title.map((line) => ` * ${line}`.trimEnd()),
+        " *",
+        " * Numbers are doubles. Where a double has 32 bits, as on some microcontrollers, a reading within a hair of a",
+        " * bound may be taken otherwise; all else is the same.",
+        " */",
+        "#ifndef PERCEPTUM_RULES_H",
+        "#define PERCEPTUM_RULES_H",
+        "",
+        "#include <math.h>",
+        "#include <stdbool.h>",
+        "#include <stdlib.h>",
+        "",
+        ...C_HELP,
+        ...printer.prototypes(),
+        "",
+        ...printer.print(),
+        "#endif",
+      ];
+    },
+  },
+  {
+    key: "javascript",
+    name: "JavaScript",
+    ending: "mjs",
+    mime: "text/javascript",
+    file: (title, parts) => [
+      "/*",
+      ...title.map((line) => ` * ${line}`.trimEnd()),
+      " */",
+      "",
+      ...new JavaScriptPrinter(parts).print(),
+    ],
+  },
 ];
+
+/**
+ * The rules and the steadying of sensors in a language: `classify_…` takes the raw values of one reading in wire order
+ * and gives the label that the core gives, at the bounds too; `steady` takes that and says what is seen.
+ *
+ * @throws Error where no sensor is given
+ */
+export function writeRules(language: Language, project: ProjectDocument, sensors: readonly Sensor[]): string {
+  const eyes = codeEyes(project, sensors);
+  const parts = rulesParts(project, eyes);
+  const roots = [
+    ...project.targets.map(({ id }) => id),
+    ...parts[0].variables.map(({ name }) => name),
+    ...eyes.map(({ own }) => `classify_${own}`),
+    "steady",
+    "forget",
+  ];
+  const title = [
+    `Colour rules of ${quietly(project.name)}.`,
+    "",
+    "A classify function takes one raw reading in wire order and gives its label, a number; NAMES has its name.",
+    "Give that to steady with the sensor and the time in ms: seen has what the sensor sees then.",
+  ];
+  return `${language.file(title, reached(parts, roots)).join("\n").trimEnd()}\n`;
+}

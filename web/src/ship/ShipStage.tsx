@@ -1,4 +1,4 @@
-import { LANGUAGES } from "@perceptum/core/code";
+import { LANGUAGES, writeRules } from "@perceptum/core/code";
 import type { SensorId } from "@perceptum/core/names";
 import { joinProject, writeProject } from "@perceptum/core/project";
 import { writeCsv } from "@perceptum/core/readings";
@@ -53,14 +53,15 @@ export function ShipStage() {
   const project = useProject();
   const run = usePublished(mentor.lastRun);
   const [copied, setCopied] = useState<string>();
-  const [language] = LANGUAGES;
+  const [key, setKey] = useState(LANGUAGES[0].key);
+  const language = LANGUAGES.find((l) => l.key === key) ?? LANGUAGES[0];
   /** The sensor whose code is written; all of them where none is chosen, or the chosen one went. */
   const [chosen, choose] = useState<SensorId | "all">("all");
   const sensors = useMemo(() => {
     const one = project.sensors.filter((s) => s.id === chosen);
     return one.length > 0 ? one : project.sensors;
   }, [project.sensors, chosen]);
-  const code = useMemo(() => language.write(project, sensors), [project, sensors, language]);
+  const code = useMemo(() => writeRules(language, project, sensors), [project, sensors, language]);
   const name = fileName(project.name);
 
   const copy = async () => {
@@ -76,7 +77,14 @@ export function ShipStage() {
       <Pane $sheet aria-label="Code for the robot">
         <Head>
           <Title>Code for the robot</Title>
-          <Dim>{language.name}: rules and steadying</Dim>
+          <Select
+            label="Language"
+            hideLabel
+            value={language.key}
+            options={LANGUAGES.map((l) => ({ id: l.key, text: l.name }))}
+            onChange={setKey}
+          />
+          <Dim>rules and steadying</Dim>
           {project.sensors.length > 1 && (
             <Select
               label="of"

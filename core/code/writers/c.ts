@@ -1,0 +1,125 @@
+import {
+  type Expr,
+  type Fn,
+  type Literal,
+  namesIn,
+  type Operator,
+  quietly,
+  type Statement,
+  type Type,
+  type Variable,
+  wellFormed,
+} from "../../tree";
+import { BracedPrinter, TAB, WIDTH } from "./Braced";
+
+/** How a name of a type is declared, up to the name. */
+const declared = (type: Type, constant = false): string => {
+  if (type === "text") return constant ? "const char *const " : "const char *";
+  return `${constant ? "const " : ""}${type === "num" ? "double" : type} `;
+};
+
+/** What every file in C begins with: the largest and smallest of two are no functions of C for both types. */
+export const C_HELP = [
+  "static inline double larger(double a, double b) { return a > b ? a : b; }",
+  "static inline double smaller(double a, double b) { return a < b ? a : b; }",
+  "static inline int larger_int(int a, int b) { return a > b ? a : b; }",
+  "static inline int smaller_int(int a, int b) { return a < b ? a : b; }",
+  "",
+];
+
+/** C99: one header, of which one file of a program is made. */
+export class CPrinter extends BracedPrinter {
+  protected name(name: string): string {
+    return name;
+  }
+
+  /** What functions there are: they may call each other in any order. */
+  prototypes(): string[] {
+    return this.parts.flatMap(({ fns }) => fns.map((fn) => `${this.head(fn)};`));
+  }
+
+  private head({ name, takes, gives }: Fn): string {
+    const own = takes.map((taken) => `${declared(taken.type)}${taken.name}`).join(", ") || "void";
+    return `static inline ${gives === undefined ? "void " : declared(gives)}${name}(${own})`;
+  }
+
+  protected variable({ name, type, doc, constant, value }: Variable): string[] {
+    const one = (v: Literal) => this.literal(v, type);
+    const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
+    if (!Array.isArray(value)) {
+      // A whole number that never changes may say how long an array is.
+      if (constant && type === "int") return [`enum { ${name} = ${one(value as Literal)} };${remark}`];
+      return [`static ${declared(type, constant)}${name} = ${one(value as Literal)};${remark}`];
+    }
+    const own = `static ${declared(type, constant)}${name}[${value.length}]`;
+    // What is there for good begins as nothing.
+    if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return [`${own};${remark}`];
+    const line = `${own} = { ${value.map(one).join(", ")} };${remark}`;
+    return line.length <= WIDTH ? [line] : [`${own} = {${remark}`, ...value.map((v) => `${TAB}${one(v)},`), "};"];
+  }
+
+  protected fn(fn: Fn): string[] {
+    const used = namesIn(fn);
+    return [
+      ...(fn.doc === "" ? [] : [`/* ${quietly(fn.doc)} */`]),
+      `${this.head(fn)} {`,
+      // Every language's function takes the same, whether its rules go by it or not.
+      ...fn.takes.flatMap((taken) => (used.has(taken.name) ? [] : [`${TAB}(void)${taken.name};`])),
+      ...this.block(fn.body, TAB),
+      "}",
+    ];
+  }
+
+  protected literal(value: Literal, type: Type): string {
+    if (type === "text") return textOf(String(value));
+    if (type === "bool") return String(value);
+    const n = Number(value);
+    if (type === "int") return String(n);
+    if (Number.isNaN(n)) return "NAN";
+    if (!Number.isFinite(n)) return n < 0 ? "-INFINITY" : "INFINITY";
+    const text = Object.is(n, -0) ? "-0" : String(n);
+    return /[.e]/.test(text) ? text : `${text}.0`;
+  }
+
+  protected named(name: string): string {
+    return name === "pi" ? this.literal(Math.PI, "num") : name === "nan" ? "NAN" : "INFINITY";
+  }
+
+  protected word(op: Operator | "not"): string {
+    return { or: "||", and: "&&", not: "!" }[op as string] ?? op;
+  }
+
+  protected override expr(expr: Expr, outer = 0): string {
+    const fn = expr.is === "call" ? this.ofType(expr) : undefined;
+    if (fn === undefined || expr.is !== "call") return super.expr(expr, outer);
+    const args = expr.args.map((arg) => this.expr(arg));
+    return args.length === 1 ? `${fn}(${args[0]})` : args.reduceRight((rest, arg) => `${fn}(${arg}, ${rest})`);
+  }
+
+  /** A function that is another one for whole numbers; undefined for those that are not. */
+  private ofType(call: Extract<Expr, { is: "call" }>): string | undefined {
+    const names = { max: ["larger", "larger_int"], min: ["smaller", "smaller_int"], abs: ["fabs", "abs"] }[call.fn];
+    return names?.[this.types.of(call) === "int" ? 1 : 0];
+  }
+
+  protected builtIn(fn: string, args: readonly string[]): string | undefined {
+    if (fn === "sqrt" || fn === "fmod" || fn === "floor") return `${fn}(${args.join(", ")})`;
+    return fn === "whole" ? `(int)(${args[0]})` : undefined;
+  }
+
+  protected made({ name, value }: Extract<Statement, { does: "let" }>): string {
+    return `${declared(this.types.of(value))}${name} = ${this.expr(value)}`;
+  }
+
+  protected counting(name: string, from: string, to: string): string {
+    return `int ${name} = ${from}; ${name} < ${to}; ${name}++`;
+  }
+}
+
+/** A text as a literal of ASCII letters: its bytes in UTF-8, others than letters by three octal digits. */
+const textOf = (text: string): string =>
+  `"${encodeURIComponent(wellFormed(text)).replace(/%([0-9A-F]{2})/g, (_, hex: string) => {
+    const byte = Number.parseInt(hex, 16);
+    return PLAIN.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `\\${byte.toString(8).padStart(3, "0")}`;
+  })}"`;
+const PLAIN = /[ ,:;=+<>%&/^|#-]/;

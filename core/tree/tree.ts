@@ -1,0 +1,78 @@
+/**
+ * A small program that every language can say: numbers, whole numbers, truth values and texts, functions, and variables
+ * that are there for good. Writers of languages print it; what lowers to it need not know of them.
+ */
+
+/** `num` is a double, `int` a whole number of at least 31 bits. */
+export type Type = "num" | "int" | "bool" | "text";
+
+export type Expr =
+  | { is: "num" | "int"; value: number }
+  | { is: "bool"; value: boolean }
+  | { is: "text"; value: string }
+  | { is: "name"; name: string }
+  /** A place of an array. */
+  | { is: "at"; array: string; index: Expr }
+  | { is: "call"; fn: string; args: readonly Expr[] }
+  | { is: "op"; op: Operator; left: Expr; right: Expr }
+  | { is: "not" | "minus"; of: Expr }
+  | { is: "choice"; test: Expr; then: Expr; otherwise: Expr };
+
+/** `/` divides numbers, `%` gives what is left of whole numbers that are not negative. */
+export type Operator = "or" | "and" | "==" | "!=" | "<" | "<=" | ">" | ">=" | "+" | "-" | "*" | "/" | "%";
+
+export type Place = Extract<Expr, { is: "name" | "at" }>;
+
+export type Statement =
+  /** A variable of the function, which may be set again. */
+  | { does: "let"; name: string; value: Expr }
+  | { does: "set"; place: Place; value: Expr }
+  | { does: "if"; test: Expr; then: readonly Statement[]; otherwise: readonly Statement[] }
+  | { does: "while"; test: Expr; body: readonly Statement[] }
+  /** From one whole number on, up to another that is not reached. */
+  | { does: "for"; name: string; from: Expr; to: Expr; body: readonly Statement[] }
+  | { does: "return"; value?: Expr }
+  | { does: "call"; call: Extract<Expr, { is: "call" }> }
+  | { does: "break" }
+  | { does: "remark"; text: string };
+
+export interface Fn {
+  name: string;
+  takes: readonly { name: string; type: Type }[];
+  /** What it gives; missing where it gives nothing. */
+  gives?: Type;
+  /** What it is for, as sentences. */
+  doc: string;
+  body: readonly Statement[];
+}
+
+/** A variable that is there for good: one value, or as many as it has places. */
+export interface Variable {
+  name: string;
+  type: Type;
+  doc?: string;
+  /** Never set again. */
+  constant: boolean;
+  value: Literal | readonly Literal[];
+}
+export type Literal = number | boolean | string;
+
+/** What is printed in this order, under headings. */
+export interface Part {
+  heading?: string;
+  variables: readonly Variable[];
+  fns: readonly Fn[];
+}
+
+export const num = (value: number): Expr => ({ is: "num", value });
+export const int = (value: number): Expr => ({ is: "int", value });
+export const text = (value: string): Expr => ({ is: "text", value });
+export const name = (of: string): Place => ({ is: "name", name: of });
+export const call = (fn: string, ...args: Expr[]): Extract<Expr, { is: "call" }> => ({ is: "call", fn, args });
+export const op = (left: Expr, operator: Operator, right: Expr): Expr => ({ is: "op", op: operator, left, right });
+export const not = (of: Expr): Expr => ({ is: "not", of });
+export const yes: Expr = { is: "bool", value: true };
+
+/** All of them, in a chain; true where there is none. */
+export const allOf = (tests: readonly Expr[]): Expr =>
+  tests.length === 0 ? yes : tests.reduce((left, right) => op(left, "and", right));
