@@ -6,6 +6,7 @@ import { classifyCommand } from "./classify";
 import { exportCommand } from "./export";
 import { findingsCommand } from "./findings";
 import { InputError } from "./input";
+import { type LiveOptions, liveCommand } from "./live";
 import { type RunOptions, runCommand } from "./run";
 import { scoreCommand } from "./score";
 import { suggestCommand } from "./suggest";
@@ -110,10 +111,26 @@ program
   .action((project: string, options: SweepOptions) => finish(sweepCommand(project, options)));
 
 program
+  .command("live")
+  .description("let the behaviour answer a robot: its readings come in as JSON lines, commands go out")
+  .argument("<project>", "project file")
+  .option(
+    "--link <link>",
+    "- is standard input and output, where no time passes but the readings' own; tcp://host:port",
+    "-",
+  )
+  .option("--watch", "watch only: nothing is commanded")
+  .option("--tape <file>", "keep all that the robot says")
+  .option("--trace <file>", "keep what was commanded and what happened, as JSON lines")
+  .action(async (project: string, options: LiveOptions) => {
+    process.exitCode = await liveCommand(project, options);
+  });
+
+program
   .command("export")
   .description("write code for the robot")
   .argument("<project>", "project file")
-  .requiredOption("--to <language>", "python")
+  .requiredOption("--to <language>", "python, micropython, c or javascript")
   .option("--out <file>", "file to write; - is standard output", "-")
   .option("--sensor <name>", "whose rules; may be said several times, all sensors where it is not", several, [])
   .action((project: string, options) => finish({ text: exportCommand(project, options), code: 0 }));

@@ -71,12 +71,13 @@ function chosen(project: Simulated, choice: RunChoice) {
   return { course, start, light };
 }
 
-/** Looks at every moment of a run: the state after it, what happened in it, and which buttons were held. */
+/** Looks at every moment of a run: the state after it, what happened in it, which buttons were held, and what it brought. */
 export type Observer = (
   program: Program,
   state: EngineState,
   notes: readonly Note[],
   pressed: readonly string[],
+  input: EngineInput,
 ) => void;
 
 /**
@@ -164,7 +165,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
           answers.push(eyes[eyeOf(program.eyes, note.sensor)].answer(note.t, note.response, note.target));
         notes.push(note);
       }
-      observe?.(program, state, moment.notes, input.pressed ?? []);
+      observe?.(program, state, moment.notes, input.pressed ?? [], input);
       for (const command of moment.commands) {
         outputs.push({ t, command });
         if (command.kind === "wheels") body.command(command.left, command.right);

@@ -1,0 +1,213 @@
+import {
+  advance,
+  type Command,
+  type EngineInput,
+  type EngineState,
+  type Note,
+  type Program,
+  startState,
+} from "../behaviour";
+import { isCamera, REPORT_KINDS } from "../readings";
+import { programOf, type Simulated, TICK_MS } from "../world";
+import { LineSplitter, lineOf, MOST_LINE_BYTES, type RobotLine, readRobotLine, type ToRobotLine } from "./protocol";
+
+/** What came of a moment: what the robot is told, and what happened; `t` in ms since the first line with a time. */
+export interface LiveMoment {
+  t: number;
+  commands: readonly Command[];
+  notes: readonly Note[];
+}
+
+/** What is counted while a robot is listened to. */
+export interface LiveCounts {
+  lines: number;
+  readings: number;
+  /** Lines that could not be read, and readings of sensors that are not the robot's. */
+  refused: number;
+  /** How often the robot's clock went back. */
+  jumps: number;
+}
+
+/** Time is carried on in steps as short as a run's, so that the same lines give what a run gives. */
+const STEP_MS = TICK_MS;
+/** Lines come a little sooner or later than they were said: time is carried on so much behind, in ms. */
+const SLACK_MS = 50;
+/** A robot that says nothing for longer is taken to have been away: its behaviour does not live through that time. */
+const MOST_GAP_MS = 10_000;
+
+type Says = Exclude<RobotLine, { hello: string }>;
+
+/**
+ * A project's behaviour behind the lines of a robot: what is read, steadied, answered and commanded is what a run would.
+ * Lines of one time belong to one moment, which is over with the first line of another time, or with `settle`.
+ */
+export class LiveRobot {
+  readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, jumps: 0 };
+  private readonly program: Program;
+  private state: EngineState;
+  /** The robot's clock at the engine's beginning; null before the first line with a time. */
+  private zero: number | null = null;
+  /** How far the engine's time has come, in ms; −1 before its first moment. */
+  private reached = -1;
+  /** What belongs to the moment that is not over yet. */
+  private open: { t: number; readings: { eye: number; raw: number[] }[] } | null = null;
+  /** The time of the last line. */
+  private lineAt = 0;
+  private readonly travel = { left: 0, right: 0 };
+  private readonly pressed = new Set<string>();
+  private readonly eyes: ReadonlyMap<string, number>;
+  private readonly lastAt: number[];
+  private readonly splitter: LineSplitter;
+
+  /**
+   * @param told hears of each moment in which something is commanded or happens
+   * @param answer hears what the robot is told of lines that cannot be taken
+   */
+  constructor(
+    project: Omit<Simulated, "lights" | "courses">,
+    private readonly told: (moment: LiveMoment) => void,
+    private readonly answer: (line: ToRobotLine) => void,
+  ) {
+    this.program = programOf(project);
+    this.state = startState(this.program);
+    const eyes = this.program.eyes.flatMap(({ id, sensor }, i): [string, number][] => [
+      [sensor.name, i],
+      [id, i],
+    ]);
+    this.eyes = new Map(eyes);
+    this.lastAt = this.program.eyes.map(() => Number.NEGATIVE_INFINITY);
+    this.splitter = new LineSplitter((line, number) => this.takeLine(line, number));
+  }
+
+  /** Whether the behaviour has ended. */
+  get finished(): boolean {
+    return this.state.finished;
+  }
+
+  /** Takes in a part of what the robot sends; `now` is the time of arrival in ms, for lines without a time of their own. */
+  feed(text: string, now?: number): void {
+    this.now = now;
+    this.splitter.feed(text);
+  }
+  private now: number | undefined;
+
+  /** Nothing more comes: what stands behind the last line's end counts, and the last moment is over. */
+  end(): void {
+    this.splitter.end();
+    this.settle();
+  }
+
+  private refuse(error: string, line: number): void {
+    this.counts.refused++;
+    this.answer({ error, line });
+  }
+
+  private takeLine(line: string | null, number: number): void {
+    this.counts.lines++;
+    const read = line === null ? { error: `the line has more than ${MOST_LINE_BYTES} bytes` } : readRobotLine(line);
+    const wrong = "error" in read ? read.error : this.wrongReading(read.message);
+    if (wrong !== undefined || "error" in read) this.refuse(wrong ?? "", number);
+    else if (!("hello" in read.message)) this.take(read.message);
+  }
+
+  /** What is wrong with a reading; undefined where nothing is. */
+  private wrongReading(message: RobotLine): string | undefined {
+    if (!("s" in message)) return undefined;
+    const { s, v } = message;
+    const eye = this.eyes.get(s);
+    if (eye === undefined)
+      return `the robot of the project has no sensor ${s}; it has ${this.program.eyes.map(({ id }) => id).join(", ")}`;
+    const { sensor } = this.program.eyes[eye];
+    if (isCamera(sensor)) return `${s} is a camera; its pictures do not come as lines`;
+    const { channels, name } = REPORT_KINDS[sensor.reports];
+    return v.length === channels.length
+      ? undefined
+      : `${s} reports ${name}: ${channels.length} values, not ${v.length}`;
+  }
+
+  private take(message: Says): void {
+    const t = this.timeOf(message);
+    this.lineAt = t;
+    if (this.open !== null && this.open.t !== t) this.settle();
+    this.open ??= { t, readings: [] };
+    if ("s" in message) {
+      const eye = this.eyes.get(message.s) ?? 0;
+      // One moment brings one reading of a sensor.
+      if (this.open.readings.some((reading) => reading.eye === eye)) {
+        this.settle();
+        this.open = { t, readings: [] };
+      }
+      this.open.readings.push({ eye, raw: message.v });
+      this.lastAt[eye] = t;
+      this.counts.readings++;
+    } else if ("e" in message) [this.travel.left, this.travel.right] = message.e;
+    else if (message.down) this.pressed.add(message.button);
+    else this.pressed.delete(message.button);
+  }
+
+  /** The time of a line in the engine's ms. A clock that goes back, or that leaps on, is taken anew from there. */
+  private timeOf(message: Says): number {
+    const reached = Math.max(this.reached, this.open?.t ?? 0, 0);
+    const clock = message.t ?? this.now ?? this.guessed(message);
+    if (this.zero === null) {
+      this.zero = clock;
+      return 0;
+    }
+    const t = clock - this.zero;
+    if (t >= reached && t - reached <= MOST_GAP_MS) return t;
+    if (t < reached && reached - t <= SLACK_MS) return reached;
+    this.counts.jumps++;
+    this.zero = clock - reached;
+    return reached;
+  }
+
+  /** Where neither the robot nor the line says a time, a sensor's readings come one period apart. */
+  private guessed(message: Says): number {
+    const zero = this.zero ?? 0;
+    if (!("s" in message)) return zero + Math.max(this.reached, this.open?.t ?? 0, 0);
+    const eye = this.eyes.get(message.s) ?? 0;
+    const last = this.lastAt[eye];
+    return zero + (Number.isFinite(last) ? last + this.program.eyes[eye].sensor.periodMs : 0);
+  }
+
+  /** The moment whose lines came is over. */
+  settle(): void {
+    const { open } = this;
+    if (open === null) return;
+    this.open = null;
+    this.carryOn(open.t, false);
+    this.advance(open.t, open.readings);
+  }
+
+  /** Carries time on though nothing came for so many ms: what ends by time ends. */
+  passTime(ms: number): void {
+    this.settle();
+    if (this.zero !== null && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - SLACK_MS, true);
+  }
+
+  private carryOn(to: number, whole: boolean): void {
+    if (this.reached < 0 && to > 0) this.advance(0, NO_READINGS);
+    while (whole ? this.reached + STEP_MS <= to : this.reached + STEP_MS < to)
+      this.advance(this.reached + STEP_MS, NO_READINGS);
+  }
+
+  private advance(t: number, readings: EngineInput["readings"]): void {
+    const { travel, pressed } = this;
+    const input: EngineInput = {
+      readings,
+      travel: { left: travel.left, right: travel.right },
+      ...(pressed.size > 0 && { pressed: [...pressed] }),
+    };
+    const moment = advance(this.program, this.state, input, Math.max(0, t - Math.max(0, this.reached)));
+    this.state = moment.state;
+    this.reached = Math.max(t, this.reached);
+    if (moment.commands.length > 0 || moment.notes.length > 0)
+      this.told({ t, commands: moment.commands, notes: moment.notes });
+  }
+}
+
+const NO_READINGS: EngineInput["readings"] = [];
+
+/** What the robot is told in a moment, as lines. */
+export const linesOf = ({ commands }: LiveMoment): string[] =>
+  commands.map((command) => JSON.stringify(lineOf(command)));

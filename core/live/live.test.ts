@@ -1,0 +1,194 @@
+import { readFileSync } from "node:fs";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { Command, Note } from "../behaviour";
+import { glasshouseRound, routeCards } from "../demo";
+import { splitProject } from "../project";
+import { run } from "../world";
+import {
+  LineSplitter,
+  type LiveMoment,
+  LiveRobot,
+  lineOf,
+  linesOf,
+  MOST_LINE_BYTES,
+  protocolJsonSchema,
+  readRobotLine,
+  ToRobotLine,
+} from ".";
+
+const { document } = splitProject(glasshouseRound());
+
+/** What a simulated robot would have said in a run, a line each. */
+function saidIn(project: typeof document, course: string, limitMs: number) {
+  const lines: string[] = [];
+  let held: readonly string[] = [];
+  const trace = run(project, { course, seed: 3, limitMs }, (program, { t }, _, pressed, { readings, travel }) => {
+    for (const button of pressed) if (!held.includes(button)) lines.push(JSON.stringify({ button, down: true, t }));
+    for (const button of held) if (!pressed.includes(button)) lines.push(JSON.stringify({ button, down: false, t }));
+    held = [...pressed];
+    for (const { eye, raw } of readings) lines.push(JSON.stringify({ s: program.eyes[eye].id, t, v: [...raw] }));
+    lines.push(JSON.stringify({ e: [travel.left, travel.right], t }));
+  });
+  return { lines, trace };
+}
+
+/** A robot of the project, with all that came of it. */
+function listening(project: typeof document = document) {
+  const outputs: { t: number; command: Command }[] = [];
+  const notes: Note[] = [];
+  const moments: LiveMoment[] = [];
+  const errors: { error: string; line: number }[] = [];
+  const robot = new LiveRobot(
+    project,
+    (moment) => {
+      moments.push(moment);
+      for (const command of moment.commands) outputs.push({ t: moment.t, command });
+      notes.push(...moment.notes);
+    },
+    (line) => errors.push(line as { error: string; line: number }),
+  );
+  return { robot, outputs, notes, moments, errors };
+}
+
+describe("a robot behind its lines", () => {
+  it.each([
+    ["glasshouse round", document],
+    ["route cards", splitProject(routeCards()).document],
+  ])("is told in %s what the run tells it, at the same times, however the lines are cut", (_, project) => {
+    const { lines, trace } = saidIn(project, project.courses[0].id, 20_000);
+    expect(trace.outputs.length).toBeGreaterThan(3);
+    const text = `{"hello":"perceptum","version":1}\n${lines.join("\n")}`;
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 5000 }), (part) => {
+        const { robot, outputs, notes, errors } = listening(project);
+        for (let at = 0; at < text.length; at += part) robot.feed(text.slice(at, at + part));
+        robot.end();
+        expect(errors).toEqual([]);
+        expect(outputs).toEqual(trace.outputs);
+        expect(notes).toEqual(trace.notes.filter(({ kind }) => kind !== "piece"));
+      }),
+      { numRuns: 3 },
+    );
+  });
+
+  it("answers lines that cannot be taken with their number, and goes on", () => {
+    const { robot, errors } = listening();
+    robot.feed('what\n[1]\n{"x":1}\n{"s":"belly","v":["a"]}\n{"s":"nose","v":[1,2,3]}\n{"s":"belly","v":[1,2]}\n');
+    robot.feed(
+      `{"hello":"perceptum","version":2}\n${"x".repeat(MOST_LINE_BYTES + 9)}\n\n{"s":"belly","t":0,"v":[1,2,3],"more":true}\n`,
+    );
+    robot.end();
+    expect(errors.map(({ line }) => line)).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+    expect(errors.map(({ error }) => error)).toEqual([
+      "the line is no JSON",
+      "the line is no JSON object",
+      "the line says nothing that is known: hello, s, e or button",
+      expect.stringMatching(/^v\[0\]: /),
+      expect.stringContaining("has no sensor nose; it has belly"),
+      "belly reports red, green, blue: 3 values, not 2",
+      "the robot speaks version 2; this program speaks version 1",
+      "the line has more than 65536 bytes",
+    ]);
+    expect(robot.counts).toMatchObject({ readings: 1, refused: 8 });
+  });
+
+  it("takes any bytes for lines without falling over", () => {
+    fc.assert(
+      fc.property(fc.array(fc.oneof(fc.string(), fc.json(), fc.constant("\n"))), (parts) => {
+        const { robot, errors } = listening();
+        for (const part of parts) robot.feed(part);
+        robot.end();
+        expect(errors).toHaveLength(robot.counts.refused);
+      }),
+    );
+  });
+
+  it("does not live through a clock that goes back, or leaps on", () => {
+    const { robot, notes } = listening();
+    const say = (t: number) => robot.feed(`${JSON.stringify({ e: [0, 0], t })}\n`);
+    for (const t of [1000, 1500, 700, 800, 4_000_000, 4_000_100]) say(t);
+    robot.end();
+    expect(robot.counts.jumps).toBe(2);
+    // 0, 500, the same again, 100 on, the same again, 100 on.
+    expect(Math.max(0, ...notes.map(({ t }) => t))).toBeLessThanOrEqual(700);
+    robot.passTime(300);
+    robot.passTime(99_000_000);
+  });
+
+  it("without times goes by the time of arrival, or else by the sensor's period", () => {
+    const coral = { s: "belly", v: [620, 150, 110] };
+    const line = `${JSON.stringify(coral)}\n`;
+    const own = listening();
+    for (let i = 0; i < 20; i++) own.robot.feed(line);
+    own.robot.end();
+    const arriving = listening();
+    for (let i = 0; i < 20; i++) arriving.robot.feed(line, 5000 + i * document.sensors[0].periodMs);
+    arriving.robot.end();
+    expect(own.notes.some(({ kind }) => kind === "arrives")).toBe(true);
+    expect(arriving.notes).toEqual(own.notes);
+    expect(arriving.outputs).toEqual(own.outputs);
+  });
+
+  it("is carried on by time alone where nothing comes", () => {
+    const timed = structuredClone(document);
+    timed.behaviour.modes[0].entering = [
+      { step: "wait", ms: 200 },
+      { step: "say", text: "now" },
+    ];
+    const { robot, outputs } = listening(timed);
+    robot.feed('{"e":[0,0],"t":0}\n');
+    robot.passTime(240);
+    expect(outputs.map(({ command }) => command.kind)).not.toContain("say");
+    robot.passTime(260);
+    expect(outputs.find(({ command }) => command.kind === "say")?.t).toBe(200);
+  });
+});
+
+it("the schema in the documents is the present one", () => {
+  const text = readFileSync(new URL("../../docs/protocol.schema.json", import.meta.url), "utf8");
+  expect(text).toBe(protocolJsonSchema());
+  expect(Object.keys(JSON.parse(text).$defs)).toEqual(["fromRobot", "toRobot"]);
+});
+
+describe("lines", () => {
+  it("come out as they went in, however they are cut", () => {
+    const line = fc.string({ unit: "grapheme" }).map((text) => text.replace(/[\r\n]/g, ""));
+    fc.assert(
+      fc.property(fc.array(line), fc.integer({ min: 1, max: 9 }), fc.boolean(), (all, part, ended) => {
+        const got: [string | null, number][] = [];
+        const splitter = new LineSplitter((text, number) => got.push([text, number]));
+        const text = all.join("\r\n") + (ended ? "\n" : "");
+        for (let at = 0; at < text.length; at += part) splitter.feed(text.slice(at, at + part));
+        splitter.end();
+        expect(got).toEqual(all.flatMap((one, i) => (one.trim() === "" ? [] : [[one, i + 1]])));
+      }),
+    );
+  });
+
+  it("say every command so that its schema knows it", () => {
+    const commands: Command[] = [
+      { kind: "wheels", left: 0.35, right: -0.35 },
+      { kind: "stop", how: "brake" },
+      { kind: "lamp", lamp: "main", colour: "#e4573d", blinkHz: 2 },
+      { kind: "lamp", lamp: "main", colour: null, blinkHz: 0 },
+      { kind: "tone", hertz: 523.25, ms: 200 },
+      { kind: "tune", tones: [{ hertz: 0, ms: 100 }] },
+      { kind: "say", text: "thirsty" },
+      { kind: "show", text: "bay 2" },
+      { kind: "picture", picture: "sprout" },
+      { kind: "servo", servo: "arm", degrees: 90, degreesPerSecond: 60 },
+      { kind: "gate", gate: "coral-gate", open: true },
+    ];
+    for (const command of commands) expect(ToRobotLine.parse(lineOf(command))).toEqual(lineOf(command));
+    expect(linesOf({ t: 0, notes: [], commands })).toHaveLength(commands.length);
+    expect(new Set(linesOf({ t: 0, notes: [], commands })).size).toBe(commands.length);
+  });
+
+  it("of a robot are known by what they say, whatever else they hold", () => {
+    expect(readRobotLine('{"s":"belly","v":[1,2,3],"volts":7}')).toEqual({ message: { s: "belly", v: [1, 2, 3] } });
+    expect(readRobotLine('{"button":"go","down":1}')).toMatchObject({ error: expect.stringContaining("down") });
+    expect(readRobotLine('{"e":[1]}')).toHaveProperty("error");
+    expect(readRobotLine('{"s":"belly","v":[1,2,3,4,5]}')).toHaveProperty("error");
+  });
+});
