@@ -7,6 +7,7 @@ import { BrowserStore, type Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
 import type { ProjectSession } from "./ProjectSession";
 import { Sessions } from "./Sessions";
+import { sweepsOf } from "./Sweeps";
 
 const { document: demo, readings } = splitProject(glasshouseRound());
 
@@ -153,7 +154,7 @@ describe("a session", () => {
     const first = await opened("demo");
     const asked = first.mentor.run(demo, { course: "aisle" }).catch((error: Error) => error.message);
     const suggested = first.teacher.suggest(demo, demo.ruleSets[0].id).catch((error: Error) => error.message);
-    const sweeping = first.sweeps.start(demo, {
+    const sweeping = sweepsOf(first).start(demo, {
       course: "aisle",
       start: ["South door"],
       light: [demo.lights[0].id],
@@ -169,7 +170,7 @@ describe("a session", () => {
     first.changeTapes({ what: "too late", made: [] });
     expect([await asked, await suggested]).toEqual(["this was cancelled", "this was cancelled"]);
     await sweeping;
-    expect(first.sweeps.sweeping.get()?.ended).toBe("cancelled");
+    expect(sweepsOf(first).sweeping.get()?.ended).toBe("cancelled");
     expect(SilentWorker.made.slice(0, -1).every((worker) => worker.ended)).toBe(true);
     expect(SilentWorker.made.at(-1)?.ended).toBe(false);
     expect(name()).toBe("Other");

@@ -16,7 +16,6 @@ import { Mentor } from "./Mentor";
 import { Marked } from "./marked";
 import { Published } from "./Published";
 import { Readings } from "./Readings";
-import { Sweeps } from "./Sweeps";
 import { Teacher } from "./Teacher";
 
 /** A tape that is to be added: its readings get an id of their own. */
@@ -60,7 +59,6 @@ export class ProjectSession {
   readonly marked: Marked;
   readonly mentor: Mentor;
   readonly teacher: Teacher;
-  readonly sweeps = new Sweeps();
   readonly bench = new Bench();
   /** The pixel of a frame that is looked at. */
   readonly probe = new Published<Probe | null>(null);
@@ -260,7 +258,6 @@ export class ProjectSession {
     this.judging.end();
     this.mentor.end();
     this.teacher.end();
-    this.sweeps.end();
     await sent;
   }
 }

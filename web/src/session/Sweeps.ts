@@ -2,6 +2,7 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import { type Conditions, cellsOf, type Fastest, type SweepGrid, type SweptCell } from "@perceptum/core/world";
 import { proxy } from "comlink";
 import type { SweepWorker } from "../workers/sweep.worker";
+import type { ProjectSession } from "./ProjectSession";
 import { Published } from "./Published";
 import { WorkerGone, WorkerLink } from "./WorkerLink";
 
@@ -136,4 +137,16 @@ function tasksOf(points: readonly Conditions[], seeds: number): { cell: number; 
     });
   }
   return tasks;
+}
+
+const all = new WeakMap<ProjectSession, Sweeps>();
+
+/** The sweeps of an open project; they come with the page that shows them, and end with the project. */
+export function sweepsOf(session: ProjectSession): Sweeps {
+  const known = all.get(session);
+  if (known !== undefined) return known;
+  const made = new Sweeps();
+  all.set(session, made);
+  session.onEnd(() => made.end());
+  return made;
 }

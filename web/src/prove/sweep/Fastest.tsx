@@ -2,6 +2,7 @@ import { machineOf, type SweepGrid } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import { useSession } from "../../session/context";
 import { useProject } from "../../session/project";
+import { sweepsOf } from "../../session/Sweeps";
 import { Button } from "../../ui/Button";
 import { Head, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
@@ -9,7 +10,7 @@ import { ProgressBar } from "../../ui/ProgressBar";
 /** The highest speed at which every check holds, found by bisection. */
 export function Fastest({ grid }: { grid: SweepGrid }) {
   const project = useProject();
-  const { sweeps } = useSession();
+  const sweeps = sweepsOf(useSession());
   const [said, setSaid] = useState<string>();
   const [progress, setProgress] = useState<{ share: number; began: number }>();
   useEffect(() => () => sweeps.cancelSearch(), [sweeps]);

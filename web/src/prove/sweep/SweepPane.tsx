@@ -3,6 +3,7 @@ import { useCallback, useMemo, useState } from "react";
 import { useSession } from "../../session/context";
 import { usePublished } from "../../session/Published";
 import { useProject } from "../../session/project";
+import { sweepsOf } from "../../session/Sweeps";
 import { amount } from "../../ui/amount";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
@@ -14,7 +15,7 @@ import { VariedFields } from "./VariedFields";
 /** Many runs over a grid of conditions: how many hold, what costs most, where it fails, and how fast it may go. */
 export function SweepPane({ course }: { course: Course }) {
   const project = useProject();
-  const { sweeps } = useSession();
+  const sweeps = sweepsOf(useSession());
   const sweep = usePublished(sweeps.sweeping);
   const { axes } = courseKindOf(course);
   const [grid, setGrid] = useState<SweepGrid>(() => ({

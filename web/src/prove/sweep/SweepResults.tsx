@@ -12,7 +12,7 @@ import {
 import styled from "styled-components";
 import { useSession } from "../../session/context";
 import { useProject } from "../../session/project";
-import type { Sweeping } from "../../session/Sweeps";
+import { type Sweeping, sweepsOf } from "../../session/Sweeps";
 import { useGoTo } from "../../session/useGoTo";
 import { proveViewChosen, runChosen } from "../../state/prove";
 import { useAppDispatch } from "../../state/store";
@@ -82,7 +82,9 @@ export function SweepResults(props: {
   const { course, sweep, summary, lightName } = props;
   const project = useProject();
   const name = nameIn(project);
-  const { mentor, sweeps } = useSession();
+  const session = useSession();
+  const { mentor } = session;
+  const sweeps = sweepsOf(session);
   const dispatch = useAppDispatch();
   const goTo = useGoTo("run");
   // The checks that were swept: those of the course may have been changed since.
