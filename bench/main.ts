@@ -3,6 +3,7 @@ import { writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchCamera, benchFrames } from "./camera";
+import { benchCode } from "./code";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
@@ -22,6 +23,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   machines: benchMachines,
   vision: benchVision,
   camera: benchCamera,
+  code: benchCode,
   suggestion: benchSuggestion,
   wide: () => benchWide(),
   findings: benchFindings,

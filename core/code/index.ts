@@ -1,1 +1,1 @@
-export { LANGUAGES, type Language, writeRules } from "./languages";
+export { classifyName, LANGUAGES, type Language, writeRules } from "./languages";

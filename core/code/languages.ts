@@ -1,10 +1,13 @@
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
-import { codeEyes, rulesParts } from "./rulesTree";
+import { codeEyes, rulesParts, word } from "./rulesTree";
 import { C_HELP, CPrinter } from "./writers/c";
-import { JavaScriptPrinter } from "./writers/javascript";
+import { camelName, JavaScriptPrinter } from "./writers/javascript";
 import { PythonPrinter } from "./writers/python";
+
+/** The name in JavaScript of the function that labels a sensor's readings. */
+export const classifyName = ({ id }: Pick<Sensor, "id">): string => camelName(`classify_${word(id)}`);
 
 /** A language that code for a robot is written in. */
 export interface Language {

@@ -52,7 +52,16 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
     throw notFound("this address");
   });
 
-  app.use("/assets", express.static(join(webFolder, "assets"), { immutable: true, maxAge: "1y" }));
+  app.use(
+    "/assets",
+    express.static(join(webFolder, "assets"), {
+      immutable: true,
+      maxAge: "1y",
+      setHeaders(response, path) {
+        if (PROVES.test(path)) response.setHeader("Content-Security-Policy", MAY_RUN_WRITTEN);
+      },
+    }),
+  );
   app.use("/assets", () => {
     throw notFound("this part of the page");
   });
@@ -77,6 +86,10 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
 
 const isReadings = (response: { getHeader(name: string): unknown }) =>
   String(response.getHeader("Content-Type")).startsWith("application/octet-stream");
+
+/** The worker that runs the code that was written for a robot; it sees no page, and asks for nothing. */
+const PROVES = /proof\.worker-[^/\\]*\.js$/;
+const MAY_RUN_WRITTEN = "default-src 'none'; script-src 'self' 'unsafe-eval'";
 
 /** So many tapes at most are sent for ahead of the page's own asking. */
 const MOST_AHEAD = 20;

@@ -11,11 +11,14 @@ import {
 } from "../../tree";
 import { BracedPrinter, TAB, WIDTH } from "./Braced";
 
+/** A name as JavaScript writes names; constants keep their capitals. */
+export const camelName = (name: string): string =>
+  /^[A-Z]/.test(name) ? name : name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+
 /** JavaScript (ES2020): one module, of which every function can be imported. */
 export class JavaScriptPrinter extends BracedPrinter {
   protected name(name: string): string {
-    // Constants keep their capitals.
-    return /^[A-Z]/.test(name) ? name : name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+    return camelName(name);
   }
 
   protected variable({ name, type, doc, constant, value }: Variable): string[] {

@@ -18,6 +18,7 @@ import { FileButton } from "../ui/FileButton";
 import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { saveFile } from "../ui/saveFile";
+import { ProveFile } from "./ProveFile";
 
 const Code = styled.pre`
   margin: 0;
@@ -102,6 +103,9 @@ export function ShipStage() {
           <Button $main onPress={() => saveFile(`${name}.${language.ending}`, code, language.mime)}>
             Save file
           </Button>
+        </Head>
+        <Head style={{ marginBottom: 6 }}>
+          <ProveFile sensors={sensors} />
         </Head>
         <Code tabIndex={0} aria-label={`${language.name} code`}>
           {code}
