@@ -1,4 +1,4 @@
-import { bedWatch } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { encodePng } from "@perceptum/core/png";
 import { beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
@@ -33,6 +33,66 @@ const recorded = () => session.textOf('[aria-label="Frames recorded"]');
 
 beforeEach(() => {
   ({ screen } = session);
+});
+
+describe("readings over a link", () => {
+  const round = glasshouseRound();
+  const [walk] = round.tapes;
+  const lineOf = (i: number, s = "belly") => {
+    const { t, channels } = walk.readings;
+    return JSON.stringify({ s, t: 5000 + t[i], v: [channels.r?.[i], channels.g?.[i], channels.b?.[i]] });
+  };
+  const post = (address: string, lines: readonly string[]) =>
+    fetch(address, {
+      method: "POST",
+      headers: { "Content-Type": "application/jsonl" },
+      body: lines.join("\n"),
+    });
+  const open = async () => {
+    await session.open(round, "sense");
+    await screen.press("radio", "Live");
+    await screen.press("button", "Open the link");
+    await session.page.waitForSelector("code");
+    const address = await session.page.$eval("code", (e) => e.textContent ?? "");
+    await screen.until("the link to be open", async () => (await post(address, [])).status === 200);
+    return address;
+  };
+
+  it("are shown as they come, marked and recorded to a tape with the robot's own times", async () => {
+    const address = await open();
+    const part = (from: number, to: number) => Array.from({ length: to - from }, (_, k) => lineOf(from + k));
+    await post(address, part(0, 20));
+    await screen.see("region", "The last second");
+    await screen.press("button", /Record$/);
+    expect(await (await post(address, part(20, 120))).json()).toEqual({ readings: 100, refused: 0, errors: [] });
+    await screen.until("all of them", async () => (await session.textOf('[aria-label="Recorded"]')).endsWith("100"));
+    await screen.press("button", /Stop and keep$/);
+    await session.atServer("the tape", ({ tapes }) => tapes.at(-1)?.origin === "live" && tapes.length > 2);
+    const { tapes } = (await (
+      await fetch(`${session.server.url}/api/projects/${session.id}/file`)
+    ).json()) as typeof round;
+    const { t, channels } = tapes.at(-1)?.readings ?? { t: [], channels: {} };
+    expect(t).toEqual(walk.readings.t.slice(20, 120).map((x) => x - walk.readings.t[20]));
+    expect(channels.r).toEqual(walk.readings.channels.r?.slice(20, 120));
+  });
+
+  it("of another sensor, or with too few values, are left out and named; a second page that opens the link takes it", async () => {
+    const address = await open();
+    const said = () => session.page.$$eval('[role="alert"]', (all) => all.map((e) => e.textContent ?? "").join("\n"));
+    await post(address, [lineOf(0, "nose"), lineOf(1, "nose")]);
+    await screen.until("the other sensor", async () =>
+      (await said()).includes("2 readings came of other sensors, the last of nose"),
+    );
+    await post(address, ['{"s":"belly","v":[1,2]}']);
+    await screen.until("the short reading", async () =>
+      (await said()).includes("A reading came with 2 values; Belly sensor has 3."),
+    );
+    const leaving = new AbortController();
+    await fetch(address.replace("readings", "events"), { signal: leaving.signal });
+    await screen.until("that it is taken", async () => (await said()).includes("Another page has opened this link."));
+    await screen.see("button", "Open the link");
+    leaving.abort();
+  });
 });
 
 describe("pictures over a link", () => {

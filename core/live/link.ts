@@ -18,6 +18,21 @@ export const PICTURES_TAKEN = ["image/png", "image/jpeg", "image/webp"] as const
 /** A picture that is sent has at most so many bytes. */
 export const MOST_PICTURE_BYTES = 10 * 1024 * 1024;
 
+/** What a page hears of readings of one sensor that have come over a link, in the order in which they came. */
+export interface ReadingsEvent {
+  /** The sensor, as the robot names it. */
+  s: string;
+  /** The robot's clock in ms; null where it does not say. */
+  t: (number | null)[];
+  /** Raw values in wire order. */
+  v: number[][];
+  /** When they came, in ms since the link was opened. */
+  at: number;
+}
+
+/** A body of readings has at most so many bytes. */
+export const MOST_READINGS_BYTES = 10 * 1024 * 1024;
+
 /** What a page hears of a picture that has come over a link. */
 export interface PictureEvent {
   /** Which one it is, from 1. */

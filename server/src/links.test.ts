@@ -89,6 +89,40 @@ describe("a link", () => {
     second.leave();
   });
 
+  it("takes readings as lines, and says how many it took and what is wrong with the others", async () => {
+    const link = "link-00000000000d";
+    const page = await watching(link);
+    const post = (body: string, type = "application/jsonl") =>
+      fetch(at(`${link}/readings`), { method: "POST", headers: { "Content-Type": type }, body });
+    const lines = [
+      '{"hello":"perceptum","version":1}',
+      '{"s":"belly","t":20,"v":[1,2,3]}',
+      "what",
+      '{"s":"belly","v":[4,5,6]}',
+      '{"s":"nose","t":40,"v":[7]}',
+    ];
+    const answer = await post(lines.join("\n"));
+    expect([answer.status, await answer.json()]).toEqual([
+      200,
+      { readings: 3, refused: 1, errors: [{ error: "the line is no JSON", line: 3 }] },
+    ]);
+    expect((await page.next())?.data).toMatchObject({
+      s: "belly",
+      t: [20, null],
+      v: [
+        [1, 2, 3],
+        [4, 5, 6],
+      ],
+    });
+    expect((await page.next())?.data).toMatchObject({ s: "nose", t: [40], v: [[7]] });
+    const many = Array.from({ length: 20_000 }, (_, i) => `{"s":"belly","t":${i},"v":[${i % 1024},2,3]}`).join("\n");
+    expect(await (await post(many, "text/plain")).json()).toEqual({ readings: 20_000, refused: 0, errors: [] });
+    const told = await page.next();
+    expect(JSON.stringify(told).match(/\[\d+,2,3\]/g)).toHaveLength(20_000);
+    expect((await post("x\n".repeat(6 * 1024 * 1024))).status).toBe(413);
+    page.leave();
+  });
+
   it("refuses what is no picture, or too large, in a sentence", async () => {
     const page = await watching("link-00000000000c");
     const to = "link-00000000000c";

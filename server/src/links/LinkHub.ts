@@ -1,9 +1,25 @@
-import type { PictureEvent } from "@perceptum/core/live";
+import {
+  LineSplitter,
+  MOST_LINE_BYTES,
+  type PictureEvent,
+  type ReadingsEvent,
+  readRobotLine,
+} from "@perceptum/core/live";
 import type { Response } from "express";
 import { Problem } from "../problem";
 
 /** So many of the last pictures of a link wait to be fetched. */
 const MOST_WAITING = 8;
+
+/** Of so many lines that cannot be read it is said why. */
+const MOST_ERRORS = 20;
+
+/** What came of lines that were sent. */
+export interface Taken {
+  readings: number;
+  refused: number;
+  errors: { error: string; line: number }[];
+}
 
 interface Picture {
   type: string;
@@ -53,6 +69,37 @@ export class LinkHub {
     }
     const told: PictureEvent = { n, t: Math.round(performance.now() - link.began), lost: link.lost };
     link.watcher.write(`event: picture\ndata: ${JSON.stringify(told)}\n\n`);
+  }
+
+  /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link */
+  takeLines(id: string, text: string): Taken {
+    const link = this.open.get(id);
+    if (link === undefined) throw notOpen();
+    const at = Math.round(performance.now() - link.began);
+    const taken: Taken = { readings: 0, refused: 0, errors: [] };
+    const bySensor = new Map<string, ReadingsEvent>();
+    const lines = new LineSplitter((line, number) => {
+      const read = line === null ? { error: `the line has more than ${MOST_LINE_BYTES} bytes` } : readRobotLine(line);
+      if ("error" in read) {
+        taken.refused++;
+        if (taken.errors.length < MOST_ERRORS) taken.errors.push({ error: read.error, line: number });
+        return;
+      }
+      if (!("s" in read.message)) return;
+      const { s, t = null, v } = read.message;
+      let event = bySensor.get(s);
+      if (event === undefined) {
+        event = { s, t: [], v: [], at };
+        bySensor.set(s, event);
+      }
+      event.t.push(t);
+      event.v.push(v);
+      taken.readings++;
+    });
+    lines.feed(text);
+    lines.end();
+    for (const event of bySensor.values()) link.watcher.write(`event: readings\ndata: ${JSON.stringify(event)}\n\n`);
+    return taken;
   }
 
   /** Whether a page watches the link. */

@@ -1,7 +1,7 @@
 import type { Link, PictureEvent } from "@perceptum/core/live";
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useCallback, useMemo, useState } from "react";
-import styled from "styled-components";
+import { Address, addressOf, httpLink, withHttpLink } from "../sense/link";
 import { useSession } from "../session/context";
 import { useEdit, useProject } from "../session/project";
 import { Button } from "../ui/Button";
@@ -9,24 +9,12 @@ import { cameraWork } from "./CameraWork";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import type { Size } from "./pictures";
 
-const Address = styled.code`
-  display: block;
-  margin: 6px 0;
-  font-family: ${({ theme }) => theme.mono};
-  font-size: 12px;
-  overflow-wrap: anywhere;
-  user-select: all;
-`;
-
-/** An id that a robot's program can keep. */
-const newLinkId = () => `link-${crypto.randomUUID().replaceAll("-", "").slice(0, 12)}`;
-
 /** Pictures that a robot sends by POST: live, frozen, recorded to a tape. */
 export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
   const project = useProject();
   const edit = useEdit();
   const [open, setOpen] = useState(false);
-  const link = project.links?.find(({ over }) => over.kind === "http");
+  const link = httpLink(project);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [size, setSize] = useState<Size | null>(null);
   const [lost, setLost] = useState(0);
@@ -38,10 +26,7 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
   const begin = () => {
     setTrouble(null);
     setLost(0);
-    if (link === undefined) {
-      const made: Link = { id: newLinkId(), name: "Pictures by POST", over: { kind: "http" } };
-      edit("adding a link", (p) => ({ ...p, links: [...(p.links ?? []), made] }));
-    }
+    if (link === undefined) edit("adding a link", withHttpLink);
     setOpen(true);
   };
   return (
@@ -84,8 +69,6 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
     />
   );
 }
-
-const addressOf = ({ id }: Link) => `${window.location.origin}/api/links/${id}/readings`;
 
 interface Hears {
   setSize: (size: Size) => void;

@@ -8,7 +8,7 @@ import { RangeStatistics } from "./RangeStatistics";
 import { ReadingNow } from "./ReadingNow";
 
 /** The live reading, and what the last second was like: a value to note down is a steady one. */
-export function BenchPane() {
+export function BenchPane({ live }: { live: boolean }) {
   const { bench } = useSession();
   const sensor = usePublishedPart(bench.live, (l) => l.sensor);
   const readings = usePublishedPart(bench.live, (l) => l.readings);
@@ -20,7 +20,16 @@ export function BenchPane() {
     const index = block.length - 1;
     return { block, raw: byColour(readings.channels, sensor), index, from: block.indexAt(block.t[index] - 1000) };
   }, [sensor, readings]);
-  if (shown === null) return <Empty>The bench sensor begins to stream.</Empty>;
+  if (shown === null)
+    return (
+      <Empty>
+        {live
+          ? sensor === null
+            ? "The link is closed. Open it on the right."
+            : "The link is open; no reading of this sensor has come yet."
+          : "The bench sensor begins to stream."}
+      </Empty>
+    );
   const { block, raw, index, from } = shown;
   return (
     <SideBySide>

@@ -20,6 +20,8 @@ import { TapesPane } from "./TapesPane";
 
 const Stand = lazily(() => import("./Stand").then((m) => m.Stand));
 
+const LinkPanel = lazily(() => import("./LinkPanel").then((m) => m.LinkPanel));
+
 const BenchPane = lazily(() => import("./BenchPane").then((m) => m.BenchPane));
 
 const WhiteDarkSheet = lazily(() => import("./WhiteDarkSheet").then((m) => m.WhiteDarkSheet));
@@ -50,6 +52,7 @@ const Facts = styled.div`
 const WATCHING = [
   { id: "tape", text: "Tape" },
   { id: "bench", text: "Bench" },
+  { id: "live", text: "Live" },
 ] as const;
 
 const WATCHING_FRAMES = [
@@ -74,7 +77,7 @@ export function SenseStage() {
           <Head style={{ marginBottom: 4, flexWrap: "wrap", rowGap: 4 }}>
             <Choice
               label="What is watched"
-              value={isCamera(sensor) || watching === "tape" ? watching : "bench"}
+              value={watching}
               options={isCamera(sensor) ? WATCHING_FRAMES : WATCHING}
               onChange={(id) => dispatch(watchingChosen(id))}
             />
@@ -118,7 +121,7 @@ export function SenseStage() {
               <OwnCamera key={sensor.id} sensor={sensor} />
             )
           ) : (
-            <BenchPane />
+            <BenchPane live={watching === "live"} />
           )}
         </Pane>
         <Pane $sheet aria-label="How the targets spread">
@@ -126,7 +129,8 @@ export function SenseStage() {
         </Pane>
       </Rows>
       <Pane aria-label="Tapes and marks">
-        {watching !== "tape" && !isCamera(sensor) && <Stand />}
+        {watching === "bench" && !isCamera(sensor) && <Stand />}
+        {watching === "live" && !isCamera(sensor) && <LinkPanel />}
         <TapesPane />
         <FindingList stage="sense" />
       </Pane>

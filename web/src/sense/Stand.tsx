@@ -15,6 +15,7 @@ import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
 import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
+import { StandStream } from "./StandStream";
 
 const LightsSheet = lazily(() => import("./LightsSheet").then((m) => m.LightsSheet));
 
@@ -150,9 +151,10 @@ function useBench(): void {
   const { lights, targets } = useProject();
   const stand = useAppSelector((state) => state.sense.stand);
   const latest = useRef(stand);
+  const stream = useRef<StandStream | null>(null);
   // A change of the stand goes to the stream that is there; only sensor, lights and targets need a new one.
   useEffect(() => {
-    session.bench.start(sensor, { lights, targets }, latest.current);
+    stream.current = session.bench.start((live) => new StandStream(sensor, { lights, targets }, latest.current, live));
     return () => {
       session.keepRecording();
       session.bench.stop();
@@ -160,7 +162,7 @@ function useBench(): void {
   }, [session, sensor, lights, targets]);
   useEffect(() => {
     latest.current = stand;
-    session.bench.set(stand);
+    stream.current?.set(stand);
   }, [session, stand]);
 }
 
@@ -196,7 +198,8 @@ function useBenchKeys(order: readonly Target[]): void {
   }, [session, order]);
 }
 
-function Recorder() {
+/** Records what streams, and marks it meanwhile. */
+export function Recorder() {
   const session = useSession();
   const { bench } = session;
   const { targets } = useProject();

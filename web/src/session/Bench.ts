@@ -1,15 +1,11 @@
-import { MAX_READINGS, type TargetId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
+import { type LightId, MAX_READINGS, type TargetId } from "@perceptum/core/names";
 import { type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
-import { BenchStand, type StandSettings } from "@perceptum/core/world";
 import { Published } from "./Published";
 
 /** How much of the past is kept on display, in ms. */
 export const KEPT_MS = 10_000;
 /** How often the display follows, in ms. */
-const SHOW_EVERY_MS = 40;
-/** After a pause (a hidden page) at most so many readings are made up for. */
-const MOST_AT_ONCE = 500;
+export const SHOW_EVERY_MS = 40;
 /** So much of what is being recorded is shown, in ms. */
 export const SHOWN_MS = 30_000;
 
@@ -23,7 +19,7 @@ export interface Recording {
   marking: TargetId | null;
 }
 
-/** The bench sensor as it streams: its last seconds, how fast they come, and what is being recorded. */
+/** A sensor as it streams: its last seconds, how fast they come, and what is being recorded. */
 export interface Live {
   sensor: Sensor | null;
   /** The last seconds. */
@@ -35,6 +31,8 @@ export interface Live {
   /** The display stands still; readings go on coming, and are recorded. */
   frozen: boolean;
   recording: Recording | null;
+  /** What is wrong with where they come from, as a sentence. */
+  trouble: string | null;
 }
 
 /** A recording that has ended: readings with their marks. */
@@ -50,6 +48,7 @@ const NOT_LIVE: Live = {
   rate: 0,
   frozen: false,
   recording: null,
+  trouble: null,
 };
 
 interface Recorder {
@@ -59,48 +58,58 @@ interface Recorder {
   marking: { target: TargetId; from: number } | null;
 }
 
-/** One stream of the bench: made when one begins to watch, stopped when one leaves. */
-class Stream {
+/** Where the readings of a stream are taken, as marks note it. */
+export interface Circumstances {
+  light: LightId | null;
+  height?: number;
+}
+
+/** Readings of one sensor as they come: made when one begins to watch, ended when one leaves. */
+export abstract class Stream {
   private readonly t: number[] = [];
   private readonly columns: number[][];
-  private readonly stand: BenchStand;
   private readonly names: readonly (keyof RawReadings["channels"])[];
-  private readonly began = performance.now();
-  private made = 0;
-  private since = 0;
-  private skipped = 0;
+  protected readonly began = performance.now();
+  /** So many readings came in all. */
+  protected made = 0;
+  /** From when on they are of what is watched now, in ms of the readings. */
+  protected since = 0;
+  protected trouble: string | null = null;
   private frozen: RawReadings | null = null;
   private recorder: Recorder | null = null;
   private readonly timer: ReturnType<typeof setInterval>;
 
   constructor(
     readonly sensor: Sensor,
-    project: Pick<ProjectDocument, "lights" | "targets">,
-    public settings: StandSettings,
     private readonly live: Published<Live>,
   ) {
     this.names = REPORT_KINDS[sensor.reports].channels;
     this.columns = this.names.map(() => []);
-    this.stand = new BenchStand(sensor, project.lights, project.targets, settings, Math.floor(this.began) % 1_000_000);
-    this.timer = setInterval(() => this.takeDue(), SHOW_EVERY_MS);
+    this.timer = setInterval(() => this.follow(), SHOW_EVERY_MS);
+  }
+
+  abstract get circumstances(): Circumstances;
+  /** What its recordings are. */
+  abstract readonly origin: "bench" | "live";
+
+  /** Readings a second. */
+  protected get rate(): number {
+    return this.made < 2 ? 0 : (this.made / Math.max(1, performance.now() - this.began)) * 1000;
+  }
+
+  /** Takes in what has come since it was last called; nothing where readings come by themselves. */
+  protected takeDue(): void {}
+
+  /** Takes in one reading, later than those before it, in ms. */
+  protected push(t: number, raw: ArrayLike<number>): void {
+    this.t.push(t);
+    for (let c = 0; c < this.columns.length; c++) this.columns[c].push(raw[c]);
+    this.made++;
+  }
+
+  /** Brings the display up to date. */
+  protected follow(): void {
     this.takeDue();
-  }
-
-  set(settings: StandSettings): void {
-    this.settings = settings;
-    this.stand.set(settings);
-    this.since = this.made * this.sensor.periodMs;
-  }
-
-  private takeDue(): void {
-    const due = Math.floor((performance.now() - this.began) / this.sensor.periodMs) + 1 - this.skipped;
-    if (due - this.made > MOST_AT_ONCE) this.skipped += due - this.made - MOST_AT_ONCE;
-    const until = Math.min(due, this.made + MOST_AT_ONCE);
-    for (; this.made < until && !this.isFull; this.made++) {
-      const raw = this.stand.read();
-      this.t.push(this.made * this.sensor.periodMs);
-      for (let c = 0; c < this.columns.length; c++) this.columns[c].push(raw[c]);
-    }
     this.forget();
     this.show();
   }
@@ -118,12 +127,12 @@ class Stream {
 
   private cut(from: number, start: number): RawReadings {
     return {
-      t: Float64Array.from(this.t.slice(from), (t) => t - start),
+      t: Float64Array.from(this.t.slice(from), (t) => Math.max(0, t - start)),
       channels: Object.fromEntries(this.names.map((name, c) => [name, Float64Array.from(this.columns[c].slice(from))])),
     };
   }
 
-  private now(): number {
+  protected now(): number {
     return this.t[this.t.length - 1] ?? 0;
   }
 
@@ -133,8 +142,8 @@ class Stream {
   }
 
   private markOf(target: TargetId, from: number, to: number): Mark {
-    const { light, height } = this.settings;
-    return { from, to, target, ...(light !== null && { light }), height };
+    const { light, height } = this.circumstances;
+    return { from, to, target, ...(light !== null && { light }), ...(height !== undefined && { height }) };
   }
 
   show(): void {
@@ -145,7 +154,7 @@ class Stream {
       sensor: this.sensor,
       readings: shown,
       since: this.since,
-      rate: this.made < 2 ? 0 : (this.made / Math.max(1, performance.now() - this.began)) * 1000,
+      rate: this.rate,
       frozen: this.frozen !== null,
       recording: recorder && {
         readings: this.cut(
@@ -156,6 +165,7 @@ class Stream {
         marks: this.marksSoFar(recorder),
         marking: recorder.marking?.target ?? null,
       },
+      trouble: this.trouble,
     });
   }
 
@@ -166,7 +176,9 @@ class Stream {
 
   record(): void {
     const at = this.t.length;
-    this.recorder = { from: this.made * this.sensor.periodMs, at, marks: [], marking: null };
+    // The next one comes a period after the last.
+    const from = this.made === 0 ? 0 : this.now() + this.sensor.periodMs;
+    this.recorder = { from, at, marks: [], marking: null };
     this.show();
   }
 
@@ -204,15 +216,17 @@ class Stream {
   }
 }
 
-/** The bench of an open project: one sensor streams at a time. */
+/** What streams in an open project: one sensor at a time, from the bench or over a link. */
 export class Bench {
   readonly live = new Published<Live>(NOT_LIVE);
   private stream: Stream | null = null;
 
   /** Begins to stream; what streamed before ends. */
-  start(sensor: Sensor, project: Pick<ProjectDocument, "lights" | "targets">, settings: StandSettings): void {
+  start<S extends Stream>(made: (live: Published<Live>) => S): S {
     this.stream?.end();
-    this.stream = new Stream(sensor, project, settings, this.live);
+    const stream = made(this.live);
+    this.stream = stream;
+    return stream;
   }
 
   /** Ends the stream. */
@@ -220,10 +234,6 @@ export class Bench {
     this.stream?.end();
     this.stream = null;
     this.live.set(NOT_LIVE);
-  }
-
-  set(settings: StandSettings): void {
-    this.stream?.set(settings);
   }
 
   freeze(on: boolean): void {
@@ -244,9 +254,11 @@ export class Bench {
   }
 
   /** Ends recording: the readings from its beginning, with their marks; null where none came. */
-  finish(): (Recorded & { sensor: Sensor; settings: StandSettings }) | null {
+  finish(): (Recorded & Pick<Stream, "sensor" | "origin" | "circumstances">) | null {
     const { stream } = this;
     const made = stream?.finish() ?? null;
-    return made && stream && { ...made, sensor: stream.sensor, settings: stream.settings };
+    if (made === null || stream === null) return null;
+    const { sensor, origin, circumstances } = stream;
+    return { ...made, sensor, origin, circumstances };
   }
 }

@@ -2,6 +2,7 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { StandStream } from "../sense/StandStream";
 import { type AppStore, makeStore } from "../state/store";
 import { BrowserStore, type Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
@@ -262,7 +263,7 @@ describe("tapes", () => {
 
   it("that are being recorded when the project is left are kept", async () => {
     const session = await opened("demo");
-    session.bench.start(demo.sensors[0], demo, store.getState().sense.stand);
+    session.bench.start((live) => new StandStream(demo.sensors[0], demo, store.getState().sense.stand, live));
     session.toggleRecording();
     await settled(1000);
     expect(session.bench.live.get().recording?.count).toBeGreaterThan(20);
@@ -275,7 +276,7 @@ describe("tapes", () => {
 
   it("show their last seconds while they are recorded, however long that is", async () => {
     const session = await opened("demo");
-    session.bench.start(demo.sensors[0], demo, store.getState().sense.stand);
+    session.bench.start((live) => new StandStream(demo.sensors[0], demo, store.getState().sense.stand, live));
     session.toggleRecording();
     await settled(90_000);
     const { recording } = session.bench.live.get();

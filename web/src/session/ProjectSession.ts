@@ -234,11 +234,11 @@ export class ProjectSession {
     const made = this.bench.isRecording ? this.bench.finish() : null;
     const { present } = this.store.getState().document;
     if (made === null || present === null) return;
-    const { sensor, settings, readings, marks } = made;
-    const light = present.lights.find((l) => l.id === settings.light)?.name.toLowerCase() ?? "bench";
+    const { sensor, origin, circumstances, readings, marks } = made;
+    const light = present.lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
     this.changeTapes({
       what: "recording a tape",
-      made: [{ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin: "bench", readings, marks }],
+      made: [{ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin, readings, marks }],
     });
   };
 

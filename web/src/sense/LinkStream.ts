@@ -1,0 +1,89 @@
+import type { ReadingsEvent } from "@perceptum/core/live";
+import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
+import { type Circumstances, type Live, Stream } from "../session/Bench";
+import type { Published } from "../session/Published";
+
+/** Readings a second are those of so many ms. */
+const RATE_MS = 2000;
+
+/** A robot's readings of one sensor, as they come over a link; the link is open as long as the stream. */
+export class LinkStream extends Stream {
+  override readonly origin = "live";
+  private readonly events: EventSource;
+  /** What is added to the robot's clock. */
+  private offset: number | null = null;
+  private arrivals: { at: number; count: number }[] = [];
+  /** Readings of this sensor that were no such readings, and those of sensors that are another's. */
+  private strange = 0;
+
+  constructor(
+    sensor: Sensor,
+    link: string,
+    private readonly light: Circumstances["light"],
+    live: Published<Live>,
+    private readonly taken: () => void,
+  ) {
+    super(sensor, live);
+    this.events = new EventSource(`/api/links/${link}/events`);
+    this.events.addEventListener("open", () => this.say(null));
+    this.events.addEventListener("error", () =>
+      this.say("The server does not answer; the link opens again with it. What was recorded so far is kept."),
+    );
+    this.events.addEventListener("taken", () => {
+      this.events.close();
+      this.taken();
+    });
+    this.events.addEventListener("readings", (event) =>
+      this.take(JSON.parse((event as MessageEvent<string>).data) as ReadingsEvent),
+    );
+    this.follow();
+  }
+
+  override get circumstances(): Circumstances {
+    return { light: this.light };
+  }
+
+  private say(trouble: string | null): void {
+    this.trouble = trouble;
+    this.show();
+  }
+
+  protected override get rate(): number {
+    const now = performance.now();
+    this.arrivals = this.arrivals.filter(({ at }) => now - at <= RATE_MS);
+    return (1000 * this.arrivals.reduce((sum, { count }) => sum + count, 0)) / RATE_MS;
+  }
+
+  private take({ s, t, v }: ReadingsEvent): void {
+    const { sensor } = this;
+    const wanted = REPORT_KINDS[sensor.reports].channels.length;
+    const wrong = v.find((raw) => raw.length !== wanted);
+    if (s !== sensor.id && s !== sensor.name) {
+      this.strange += v.length;
+      this.say(`${this.strange} readings came of other sensors, the last of ${s}; they are left out.`);
+      return;
+    }
+    if (wrong !== undefined) {
+      this.say(`A reading came with ${wrong.length} values; ${sensor.name} has ${wanted}. It is left out.`);
+      return;
+    }
+    for (let i = 0; i < v.length && !this.isFull; i++) this.push(this.timeOf(t[i]), v[i]);
+    this.arrivals.push({ at: performance.now(), count: v.length });
+  }
+
+  /** The time of a reading, later than the one before: a clock that goes back is taken anew from there. */
+  private timeOf(t: number | null): number {
+    const next = this.made === 0 ? 0 : this.now() + this.sensor.periodMs;
+    if (t === null) return next;
+    this.offset ??= next - t;
+    const own = t + this.offset;
+    if (this.made === 0 || own > this.now()) return own;
+    this.offset = next - t;
+    return next;
+  }
+
+  override end(): void {
+    super.end();
+    this.events.close();
+  }
+}
