@@ -7,6 +7,7 @@ import { benchCode } from "./code";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
+import { benchLinks } from "./links";
 import { benchMachines } from "./machines";
 import { benchRun } from "./run";
 import { benchClass, benchFaults, benchFiles } from "./server";
@@ -34,6 +35,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   faults: benchFaults,
   browser: benchBrowser,
   frames: benchFrames,
+  links: benchLinks,
 };
 
 /**

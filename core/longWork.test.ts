@@ -143,7 +143,12 @@ describe("findings and sweeps", () => {
       return performance.now() - start;
     };
     time(2000);
-    const [few, many] = [Math.min(time(2000), time(2000), time(2000)), Math.min(time(20_000), time(20_000))];
+    // In turns: what else the machine does falls on both.
+    let [few, many] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
+    for (let round = 0; round < 5; round++) {
+      few = Math.min(few, time(2000));
+      many = Math.min(many, time(20_000));
+    }
     // Ten times the points: a hundred times the time would be quadratic.
     expect(many / few).toBeLessThan(50);
   });

@@ -2,7 +2,7 @@ import { glasshouseRound, routeCards } from "@perceptum/core/demo";
 import { emptyProject } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
-import type { Screen } from "./Screen";
+import type { Name, Screen } from "./Screen";
 import { useSession } from "./session";
 
 const session = useSession();
@@ -15,6 +15,17 @@ beforeEach(() => {
 
 const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
 const fill = async (label: string, text: string) => screen.enter(label, text);
+
+/** Takes a finding's fix: one that moved away just then, since other findings came, is pressed again. */
+async function mend(fix: Name): Promise<void> {
+  const undo = async () => (await screen.names("button", /^Undo/)).join();
+  const before = await undo();
+  await screen.until(`the fix ${fix}`, async () => {
+    await screen.press("button", fix);
+    for (let asked = 0; asked < 100; asked++) if ((await undo()) !== before) return true;
+    return false;
+  });
+}
 
 describe("drive until coral, stop, chime, drive off, look for the next", () => {
   it("is built from an empty project, shows the classic faults, and passes its checks over 100 seeds in two lights", async () => {
@@ -64,9 +75,9 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await fill("Add a step", "stop");
     await fill("Add a step", "tone C5 for 0.3 s");
     // It fires twice and more: the finding says so, and mends it.
-    await screen.press("button", "Once per visit: The answer to Coral plate fires again and again");
+    await mend("Once per visit: The answer to Coral plate fires again and again");
     // It sticks on the plate.
-    await screen.press("button", "Drive on: After Coral plate the robot stops and never starts again");
+    await mend("Drive on: After Coral plate the robot stops and never starts again");
     // It is too fast for the plate.
     await screen.see("listitem", "error: Patrol is too fast for Coral plate");
     await stage("Prove");
@@ -75,7 +86,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
     await screen.press("button", "To the end");
     await screen.see("button", /^fails: /);
     await stage("Act");
-    await screen.press("button", /^Slow down to \d+ %: Patrol is too fast for Coral plate/);
+    await mend(/^Slow down to \d+ %: Patrol is too fast for Coral plate/);
     await screen.seeNo("listitem", "error: Patrol is too fast for Coral plate");
     await screen.press("button", /^on entering Patrol/);
     await fill("Step 1", "drive 30 %");
