@@ -76,6 +76,8 @@ async function overHttp(): Promise<Row[]> {
 function quick(): ReturnType<typeof glasshouseRound> {
   const project = glasshouseRound();
   for (const set of project.ruleSets) set.steady = { hits: 1, of: 1, release: 1, rejoinMs: 0 };
+  // What is to hold on its courses names what is no longer there.
+  for (const course of project.courses) course.checks = [];
   const when = { arrives: [project.targets[0].id] };
   project.behaviour = {
     start: "watch" as ModeId,
@@ -112,8 +114,12 @@ async function overTcp(): Promise<Row[]> {
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   const { port } = server.address() as { port: number };
   const live = spawn(process.execPath, ["cli/dist/main.js", "live", file, "--link", `tcp://127.0.0.1:${port}`]);
+  const ended = new Promise<never>((_, fail) => {
+    live.once("exit", (code) => fail(new Error(`perceptum live ended with ${code}`)));
+  });
+  ended.catch(() => undefined);
   try {
-    const line = await called;
+    const line = await Promise.race([called, ended]);
     line.setNoDelay(true);
     line.setEncoding("utf8");
     let told: () => void = () => undefined;
@@ -129,7 +135,7 @@ async function overTcp(): Promise<Row[]> {
       await new Promise((go) => setTimeout(go, 3));
       const start = performance.now();
       line.write(`{"s":"belly","t":${40 * k + 20},"v":[660,130,90]}\n`);
-      await shown;
+      await Promise.race([shown, ended]);
       waits.push(performance.now() - start);
     }
     waits.sort((a, b) => a - b);
