@@ -123,6 +123,21 @@ describe("a link", () => {
     page.leave();
   });
 
+  it("takes no more while the page does not keep up, and nothing of what was refused is lost unsaid", async () => {
+    const link = "link-00000000000e";
+    const page = await watching(link);
+    const body = Array.from({ length: 100_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
+    const send = () =>
+      fetch(at(`${link}/readings`), { method: "POST", headers: { "Content-Type": "application/jsonl" }, body });
+    let answer = await send();
+    for (let k = 0; k < 100 && answer.status === 200; k++) answer = await send();
+    expect(await detail(answer)).toEqual([
+      503,
+      "the page that watches this link does not keep up; send these again later",
+    ]);
+    page.leave();
+  });
+
   it("refuses what is no picture, or too large, in a sentence", async () => {
     const page = await watching("link-00000000000c");
     const to = "link-00000000000c";

@@ -11,6 +11,8 @@ import { Problem } from "../problem";
 /** So many of the last pictures of a link wait to be fetched. */
 const MOST_WAITING = 8;
 
+/** While so much waits for a page that is slow, nothing more is taken. */
+const MOST_BEHIND_BYTES = 16 * 1024 * 1024;
 /** Of so many lines that cannot be read it is said why. */
 const MOST_ERRORS = 20;
 
@@ -71,10 +73,12 @@ export class LinkHub {
     link.watcher.write(`event: picture\ndata: ${JSON.stringify(told)}\n\n`);
   }
 
-  /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link */
+  /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link, 503 while the page is too far behind */
   takeLines(id: string, text: string): Taken {
     const link = this.open.get(id);
     if (link === undefined) throw notOpen();
+    if (link.watcher.writableLength > MOST_BEHIND_BYTES)
+      throw new Problem(503, "Too fast", "the page that watches this link does not keep up; send these again later");
     const at = Math.round(performance.now() - link.began);
     const taken: Taken = { readings: 0, refused: 0, errors: [] };
     const bySensor = new Map<string, ReadingsEvent>();
