@@ -40,6 +40,7 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
   it.each<[stage: string, view: string, ...presses: [role: string, name: Name][]]>([
     ["sense", "tape"],
     ["sense", "bench", ["radio", "Bench"]],
+    ["sense", "live", ["radio", "Live"], ["button", "Open the link"]],
     ["sense", "figures", ["radio", "Figures"]],
     ["decide", "rules"],
     ["decide", "nearest", ["radio", "Nearest"], ["button", "References from marks"]],
@@ -56,7 +57,7 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
     ["prove", "course", ["radio", "Edit course"], ["option", /^Coral tag, patch/], ["button", "Edit checks"]],
     ["prove", "robot", ["radio", "Robot"]],
     ["prove", "sweep", ["radio", "Sweep"]],
-    ["ship", "code"],
+    ["ship", "code", ["button", "Prove this file"]],
   ])("at %s: %s", async (stage, _, ...presses) => {
     await session.open(glasshouseRound(), stage);
     await judged();

@@ -4,16 +4,19 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { loadMicroPython } from "@micropython/micropython-webassembly-pyscript";
+import { classifyName } from "@perceptum/core/code";
+
+/** A sensor of written code, and how many values a reading of it has. */
+export interface Coded {
+  id: string;
+  channels: number;
+}
 
 /** Rows of readings for the tests: the place of the sensor, the time, the raw values in wire order. */
 export type Row = readonly number[];
 
 /** Runs written rules over rows in the real language; gives label and seen of each row. @throws Error with what it complains of */
-export type Runner = (
-  source: string,
-  rows: readonly Row[],
-  sensors: readonly { own: string; channels: number }[],
-) => Promise<number[][]>;
+export type Runner = (source: string, rows: readonly Row[], sensors: readonly Coded[]) => Promise<number[][]>;
 
 const asText = (rows: readonly Row[]) => `${rows.map((row) => row.join(" ")).join("\n")}\n`;
 const asNumbers = (out: string): number[][] =>
@@ -38,11 +41,11 @@ function within<T>(use: (folder: string) => T): T {
   }
 }
 
-const camel = (own: string) => `classify_${own}`.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+const wordOf = ({ id }: Coded) => id.replaceAll("-", "_");
 
-const inPython = (sensors: readonly { own: string }[]) => `
+const inPython = (sensors: readonly Coded[]) => `
 forget()
-calls = [${sensors.map(({ own }) => `classify_${own}`).join(", ")}]
+calls = [${sensors.map((sensor) => `classify_${wordOf(sensor)}`).join(", ")}]
 def take(rows):
     out = []
     for line in rows.split("\\n"):
@@ -90,7 +93,7 @@ int main(void) {
     for (int i = 0; i < channels[eye]; i++) if (scanf("%lf", &raw[i]) != 1) return 1;
     int label = 0;
     switch (eye) {
-${sensors.map(({ own, channels }, i) => `      case ${i}: label = classify_${own}(${Array.from({ length: channels }, (_, k) => `raw[${k}]`).join(", ")}); break;`).join("\n")}
+${sensors.map((sensor, i) => `      case ${i}: label = classify_${wordOf(sensor)}(${Array.from({ length: sensor.channels }, (_, k) => `raw[${k}]`).join(", ")}); break;`).join("\n")}
     }
     steady(eye, label, t_ms);
     printf("%d %d\\n", label, seen[eye]);
@@ -120,9 +123,9 @@ ${sensors.map(({ own, channels }, i) => `      case ${i}: label = classify_${own
       writeFileSync(
         main,
         `import { readFileSync } from "node:fs";
-import { forget, steady, seen, ${sensors.map(({ own }) => camel(own)).join(", ")} } from ${JSON.stringify(pathToFileURL(file).href)};
+import { forget, steady, seen, ${sensors.map(classifyName).join(", ")} } from ${JSON.stringify(pathToFileURL(file).href)};
 forget();
-const calls = [${sensors.map(({ own }) => camel(own)).join(", ")}];
+const calls = [${sensors.map(classifyName).join(", ")}];
 const out = [];
 for (const line of readFileSync(0, "utf8").trim().split("\\n")) {
   const [eye, t, ...raw] = line.split(" ").map(Number);

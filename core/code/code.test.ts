@@ -48,9 +48,9 @@ async function expectSame(cases: readonly Case[], base: ProjectDocument = docume
       wanted.push([labels[k], seen[k]]);
     }
   }
-  const own = sensors.map(({ reports }, i) => ({ own: `eye_${i}`, channels: REPORT_KINDS[reports].channels.length }));
+  const coded = sensors.map(({ id, reports }) => ({ id, channels: REPORT_KINDS[reports].channels.length }));
   for (const language of LANGUAGES) {
-    const got = await RUNNERS[language.key](writeRules(language, project, sensors), rows, own);
+    const got = await RUNNERS[language.key](writeRules(language, project, sensors), rows, coded);
     // The first that differs says more than all of them.
     const other = wanted.findIndex(([label, seen], k) => got[k]?.[0] !== label || got[k]?.[1] !== seen);
     if (other >= 0 || got.length !== wanted.length)

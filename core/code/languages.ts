@@ -7,7 +7,7 @@ import { camelName, JavaScriptPrinter } from "./writers/javascript";
 import { PythonPrinter } from "./writers/python";
 
 /** The name in JavaScript of the function that labels a sensor's readings. */
-export const classifyName = ({ id }: Pick<Sensor, "id">): string => camelName(`classify_${word(id)}`);
+export const classifyName = ({ id }: { id: string }): string => camelName(`classify_${word(id)}`);
 
 /** A language that code for a robot is written in. */
 export interface Language {
@@ -20,15 +20,11 @@ export interface Language {
   file(title: readonly string[], parts: readonly Part[]): string[];
 }
 
-const asPython = (title: readonly string[], parts: readonly Part[]): string[] => [
-  '"""',
-  ...title,
-  '"""',
-  "",
-  "import math",
-  "",
-  ...new PythonPrinter(parts).print(),
-];
+function asPython(title: readonly string[], parts: readonly Part[]): string[] {
+  const lines = new PythonPrinter(parts).print();
+  const needsMath = lines.some((line) => line.includes("math."));
+  return ['"""', ...title, '"""', "", ...(needsMath ? ["import math", ""] : []), ...lines];
+}
 
 /** Every language there is. A new one is one more entry. */
 export const LANGUAGES: readonly Language[] = [
@@ -88,7 +84,6 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
   const eyes = codeEyes(project, sensors);
   const parts = rulesParts(project, eyes);
   const roots = [
-    ...project.targets.map(({ id }) => id),
     ...parts[0].variables.map(({ name }) => name),
     ...eyes.map(({ own }) => `classify_${own}`),
     "steady",

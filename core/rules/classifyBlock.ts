@@ -94,21 +94,26 @@ export function colourLabeller(
     let set = all;
     for (let k = 0; k < sieves.length && set !== 0; k++) {
       const sieve = sieves[k];
-      const { feature } = sieve;
-      const value =
-        feature === "hue"
-          ? hueWithin(r, g, b, max, delta)
-          : feature === "sat"
-            ? max === 0
-              ? 0
-              : delta / max
-            : feature === "val"
-              ? max
-              : feature === "r"
-                ? r
-                : feature === "g"
-                  ? g
-                  : b;
+      let value: number;
+      switch (sieve.feature) {
+        case "hue":
+          value = hueWithin(r, g, b, max, delta);
+          break;
+        case "sat":
+          value = max === 0 ? 0 : delta / max;
+          break;
+        case "val":
+          value = max;
+          break;
+        case "r":
+          value = r;
+          break;
+        case "g":
+          value = g;
+          break;
+        default:
+          value = b;
+      }
       set &= letsStand(sieve, value);
     }
     return set === 0 ? 0 : label[lowestBit(set)];

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { JavaScriptPrinter } from "../code/writers/javascript";
 import { PythonPrinter } from "../code/writers/python";
-import { type Expr, namesIn, type Operator, op, type Part, quietly, reached, readExpr, readFns, Types } from ".";
+import { call, type Expr, namesIn, type Operator, op, type Part, quietly, reached, readExpr, readFns, Types } from ".";
 
 const part = (source: string): Part => ({ variables: [], fns: readFns(source) });
 
@@ -15,6 +15,7 @@ const numbers: fc.Arbitrary<Expr> = fc.letrec<{ n: Expr; b: Expr }>((tie) => ({
       .tuple(fc.constantFrom<Operator>("+", "-", "*"), tie("n"), tie("n"))
       .map(([operator, left, right]) => op(left, operator, right)),
     tie("n").map((of): Expr => ({ is: "minus", of })),
+    fc.tuple(fc.constantFrom("fmod", "max", "min"), tie("n"), tie("n")).map(([fn, a, b]): Expr => call(fn, a, b)),
     fc
       .tuple(tie("b"), tie("n"), tie("n"))
       .map(([test, then, otherwise]): Expr => ({ is: "choice", test, then, otherwise })),
@@ -41,6 +42,10 @@ function worthOf(expr: Expr): number | boolean {
       return -n(expr.of);
     case "not":
       return !worthOf(expr.of);
+    case "call": {
+      const [a, b] = expr.args.map(n);
+      return expr.fn === "fmod" ? a % b : expr.fn === "max" ? Math.max(a, b) : Math.min(a, b);
+    }
     case "choice":
       return worthOf(expr.test) ? worthOf(expr.then) : worthOf(expr.otherwise);
     case "op": {
@@ -95,6 +100,7 @@ describe("expressions", () => {
     const print = (source: string) => new JavaScriptPrinter(answering(readExpr(source))).print()[1].trim();
     expect(print("1.0 - (2.0 - 3.0) * 4.0")).toBe("return 1 - (2 - 3) * 4;");
     expect(print("1.0 - 2.0 - 3.0")).toBe("return 1 - 2 - 3;");
+    expect(print("2.0 * fmod(1.0 + 4.0, 2.0 + 1.0)")).toBe("return 2 * ((1 + 4) % (2 + 1));");
   });
 
   it("are printed in Python by its own words", () => {

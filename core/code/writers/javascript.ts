@@ -1,8 +1,10 @@
 import {
   allAlike,
+  type Expr,
   type Fn,
   type Literal,
   type Operator,
+  op,
   quietly,
   type Statement,
   setIn,
@@ -52,6 +54,12 @@ export class JavaScriptPrinter extends BracedPrinter {
     return Object.is(value, -0) ? "-0" : String(value);
   }
 
+  protected override expr(expr: Expr, outer = 0): string {
+    // What is left of a division has a sign of its own here.
+    if (expr.is === "call" && expr.fn === "fmod") return super.expr(op(expr.args[0], "%", expr.args[1]), outer);
+    return super.expr(expr, outer);
+  }
+
   protected named(name: string): string {
     return name === "pi" ? "Math.PI" : name === "nan" ? "NaN" : "Infinity";
   }
@@ -61,7 +69,6 @@ export class JavaScriptPrinter extends BracedPrinter {
   }
 
   protected builtIn(fn: string, args: readonly string[]): string | undefined {
-    if (fn === "fmod") return `(${args[0]}) % ${args[1]}`;
     if (fn === "whole") return args[0];
     return ["max", "min", "abs", "sqrt", "floor"].includes(fn) ? `Math.${fn}(${args.join(", ")})` : undefined;
   }

@@ -1,10 +1,9 @@
 import type { Link, PictureEvent } from "@perceptum/core/live";
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useCallback, useMemo, useState } from "react";
-import { Address, addressOf, httpLink, withHttpLink } from "../sense/link";
+import { Address, addressOf, httpLink, openLink, TAKEN, withHttpLink } from "../sense/link";
 import { useSession } from "../session/context";
 import { useEdit, useProject } from "../session/project";
-import { Button } from "../ui/Button";
 import { cameraWork } from "./CameraWork";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import type { Size } from "./pictures";
@@ -20,7 +19,7 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
   const [lost, setLost] = useState(0);
   const taken = useCallback(() => {
     setOpen(false);
-    setTrouble("Another page has opened this link. Close it there, then open it here again.");
+    setTrouble(TAKEN);
   }, []);
   const source = useLink(open ? link : undefined, { setSize, setLost, setTrouble, taken });
   const begin = () => {
@@ -50,22 +49,8 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
           </>
         )
       }
-      start={
-        <Button $small $main onPress={begin}>
-          Open the link
-        </Button>
-      }
-      stop={(finish) => (
-        <Button
-          $small
-          onPress={() => {
-            finish();
-            setOpen(false);
-          }}
-        >
-          Close the link
-        </Button>
-      )}
+      start={["Open the link", begin]}
+      stop={["Close the link", () => setOpen(false)]}
     />
   );
 }
@@ -74,7 +59,6 @@ interface Hears {
   setSize: (size: Size) => void;
   setLost: (change: (lost: number) => number) => void;
   setTrouble: (trouble: string | null) => void;
-  /** Another page has opened it. */
   taken: () => void;
 }
 
@@ -86,35 +70,22 @@ function useLink(link: Link | undefined, { setSize, setLost, setTrouble, taken }
     if (id === undefined) return null;
     return {
       each(take) {
-        const at = `/api/links/${id}`;
-        const events = new EventSource(`${at}/events`);
-        events.addEventListener("open", () => setTrouble(null));
-        events.addEventListener("error", () =>
-          setTrouble("The server does not answer; the link opens again with it. What was recorded so far is kept."),
-        );
-        events.addEventListener("taken", () => {
-          events.close();
-          taken();
-        });
+        const look = async ({ n, t }: PictureEvent) => {
+          const response = await fetch(`/api/links/${id}/pictures/${n}`);
+          if (!response.ok) throw new Error("it gave way to newer ones");
+          const picture = await response.blob();
+          await take(async (setup, label, keep) => {
+            const seen = await work.lookAtPicture(picture, setup, label, keep);
+            setSize(seen.size);
+            return seen;
+          }, t);
+        };
         // One after another: where this page is slow, pictures give way to newer ones at the server, and are counted.
         let last = Promise.resolve();
-        events.addEventListener("picture", (event) => {
-          const { n, t } = JSON.parse((event as MessageEvent<string>).data) as PictureEvent;
-          last = last.then(
-            async () => {
-              const response = await fetch(`${at}/pictures/${n}`);
-              if (!response.ok) return setLost((lost) => lost + 1);
-              const picture = await response.blob();
-              await take(async (setup, label, keep) => {
-                const seen = await work.lookAtPicture(picture, setup, label, keep);
-                setSize(seen.size);
-                return seen;
-              }, t);
-            },
-            () => undefined,
-          );
-        });
-        return () => events.close();
+        const heard = (event: PictureEvent) => {
+          last = last.then(() => look(event)).catch(() => setLost((lost) => lost + 1));
+        };
+        return openLink(id, "picture", heard, { trouble: setTrouble, taken });
       },
     };
   }, [id, work, setSize, setLost, setTrouble, taken]);

@@ -62,10 +62,9 @@ export function LiveFrames({
   onTrouble: (trouble: string) => void;
   /** What is said while there is no picture. */
   words: ReactNode;
-  /** The button that begins. */
-  start: ReactNode;
-  /** The button that ends, once what is recorded is kept. */
-  stop: (finish: () => void) => ReactNode;
+  /** What the button that begins says and does; the one that ends, once what is recorded is kept. */
+  start: readonly [text: string, press: () => void];
+  stop: readonly [text: string, press: () => void];
 }) {
   const project = useProject();
   const session = useSession();
@@ -151,7 +150,9 @@ export function LiveFrames({
         {lost > 0 && <Num title="They came faster than this page takes them.">{lost} left out</Num>}
         <Spacer />
         {source === null ? (
-          start
+          <Button $small $main onPress={start[1]}>
+            {start[0]}
+          </Button>
         ) : (
           <>
             <Button $small aria-pressed={frozen} onPress={() => setFrozen(!frozen)}>
@@ -171,7 +172,15 @@ export function LiveFrames({
             >
               {count === null ? "Record" : "Stop and keep"}
             </Button>
-            {stop(() => finish.current())}
+            <Button
+              $small
+              onPress={() => {
+                finish.current();
+                stop[1]();
+              }}
+            >
+              {stop[0]}
+            </Button>
           </>
         )}
       </Head>

@@ -1,7 +1,6 @@
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useSession } from "../session/context";
-import { Button } from "../ui/Button";
 import { seconds } from "../ui/seconds";
 import { cameraWork } from "./CameraWork";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
@@ -88,22 +87,8 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
             ? "Nothing is watched. Start the camera, hold it over the scene and freeze a frame, or record. Pictures and videos come in by Import, on the right."
             : `The camera begins; a frame comes every ${seconds(periodMs)}.`
         }
-        start={
-          <Button $small $main onPress={() => void start()}>
-            Start the camera
-          </Button>
-        }
-        stop={(finish) => (
-          <Button
-            $small
-            onPress={() => {
-              finish();
-              setStream(null);
-            }}
-          >
-            Stop the camera
-          </Button>
-        )}
+        start={["Start the camera", () => void start()]}
+        stop={["Stop the camera", () => setStream(null)]}
       />
     </>
   );

@@ -6,7 +6,7 @@ import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { LinkStream } from "./LinkStream";
-import { Address, addressOf, httpLink, withHttpLink } from "./link";
+import { Address, addressOf, httpLink, TAKEN, withHttpLink } from "./link";
 import { Recorder } from "./Stand";
 
 /** The link over which a robot's readings come: opened, recorded, closed. */
@@ -50,7 +50,7 @@ export function LinkPanel() {
           {open ? "Close the link" : "Open the link"}
         </Button>
       </Head>
-      {taken && <Empty role="alert">Another page has opened this link. Close it there, then open it here again.</Empty>}
+      {taken && <Empty role="alert">{TAKEN}</Empty>}
       {trouble !== null && <Empty role="alert">{trouble}</Empty>}
       {open && link !== undefined ? (
         <>

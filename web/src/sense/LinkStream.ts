@@ -2,6 +2,7 @@ import type { ReadingsEvent } from "@perceptum/core/live";
 import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Circumstances, type Live, Stream } from "../session/Bench";
 import type { Published } from "../session/Published";
+import { openLink } from "./link";
 
 /** Readings a second are those of so many ms. */
 const RATE_MS = 2000;
@@ -9,7 +10,7 @@ const RATE_MS = 2000;
 /** A robot's readings of one sensor, as they come over a link; the link is open as long as the stream. */
 export class LinkStream extends Stream {
   override readonly origin = "live";
-  private readonly events: EventSource;
+  private readonly close: () => void;
   /** What is added to the robot's clock. */
   private offset: number | null = null;
   private arrivals: { at: number; count: number }[] = [];
@@ -21,21 +22,11 @@ export class LinkStream extends Stream {
     link: string,
     private readonly light: Circumstances["light"],
     live: Published<Live>,
-    private readonly taken: () => void,
+    taken: () => void,
   ) {
     super(sensor, live);
-    this.events = new EventSource(`/api/links/${link}/events`);
-    this.events.addEventListener("open", () => this.say(null));
-    this.events.addEventListener("error", () =>
-      this.say("The server does not answer; the link opens again with it. What was recorded so far is kept."),
-    );
-    this.events.addEventListener("taken", () => {
-      this.events.close();
-      this.taken();
-    });
-    this.events.addEventListener("readings", (event) =>
-      this.take(JSON.parse((event as MessageEvent<string>).data) as ReadingsEvent),
-    );
+    const trouble = (sentence: string | null) => this.say(sentence);
+    this.close = openLink<ReadingsEvent>(link, "readings", (event) => this.take(event), { trouble, taken });
     this.follow();
   }
 
@@ -84,6 +75,6 @@ export class LinkStream extends Stream {
 
   override end(): void {
     super.end();
-    this.events.close();
+    this.close();
   }
 }

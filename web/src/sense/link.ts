@@ -24,3 +24,34 @@ export const withHttpLink = (project: ProjectDocument): ProjectDocument => {
 
 /** Where a robot sends to. */
 export const addressOf = ({ id }: Link): string => `${window.location.origin}/api/links/${id}/readings`;
+
+/** What is said where another page took a link. */
+export const TAKEN = "Another page has opened this link. Close it there, then open it here again.";
+
+/** What a page hears of a link that it has opened. */
+interface Hears {
+  /** What is wrong, as a sentence; null where nothing is any more. */
+  trouble(sentence: string | null): void;
+  /** Another page has opened it; nothing more comes. */
+  taken(): void;
+}
+
+/** Opens a link and hears of one kind of what comes over it, until what it gives back is called. */
+export function openLink<E>(
+  id: string,
+  kind: string,
+  heard: (event: E) => void,
+  { trouble, taken }: Hears,
+): () => void {
+  const events = new EventSource(`/api/links/${id}/events`);
+  events.addEventListener("open", () => trouble(null));
+  events.addEventListener("error", () =>
+    trouble("The server does not answer; the link opens again with it. What was recorded so far is kept."),
+  );
+  events.addEventListener("taken", () => {
+    events.close();
+    taken();
+  });
+  events.addEventListener(kind, (event) => heard(JSON.parse((event as MessageEvent<string>).data) as E));
+  return () => events.close();
+}
