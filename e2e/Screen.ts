@@ -32,6 +32,19 @@ const isStill = (element: ElementHandle<Element>) =>
       throw error;
     });
 
+/** Has an element note whether the pointer goes down and up on it; `pressBroke` tells. */
+const watchPointer = (element: ElementHandle<Element>) =>
+  element.evaluate((e) => {
+    const landed: string[] = [];
+    (window as unknown as { landed: string[] }).landed = landed;
+    for (const type of ["pointerdown", "pointerup"])
+      e.addEventListener(type, () => landed.push(type), { capture: true, once: true });
+  });
+
+/** Whether the pointer went down on the element that was watched and not up: it was drawn anew in between. */
+const pressBroke = (page: Page) =>
+  page.evaluate(() => (window as unknown as { landed?: string[] }).landed?.length === 1).catch(() => false); // the page went on to another one
+
 /** Whether a control cannot be pressed now. */
 export const isOff = (element: ElementHandle<Element>) =>
   element.evaluate((e) => (e as HTMLButtonElement).disabled || e.getAttribute("aria-disabled") === "true");
@@ -149,8 +162,9 @@ export class Screen {
         if (await isOff(element)) return false;
         await element.scrollIntoView();
         if (!(await isStill(element))) return false;
+        await watchPointer(element);
         await element.click();
-        return true;
+        return !(await pressBroke(this.page));
       } catch (error) {
         // It was drawn anew just then, and was not pressed.
         if (/not clickable|detached|not attached/.test((error as Error).message)) return false;

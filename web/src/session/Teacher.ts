@@ -8,26 +8,29 @@ export type { Suggested } from "../workers/teacher.worker";
 
 const LIMIT_MS = 60_000;
 
-/** Suggests rules. Its worker is made for the question and ended after it: it is asked seldom. */
+/** Suggests rules. A worker is made for each question and ended after it: it is asked seldom. */
 export class Teacher {
-  private readonly worker = new WorkerLink<TeacherWorker>(
-    () => new Worker(new URL("../workers/teacher.worker.ts", import.meta.url), { type: "module" }),
-    { limitMs: LIMIT_MS },
-  );
+  private worker: WorkerLink<TeacherWorker> | null = null;
 
   constructor(private readonly readings: Readings) {}
 
-  /** @throws WorkerGone, or what the worker throws */
+  /** Ends a question that is still under way. @throws WorkerGone, or what the worker throws */
   async suggest(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
+    this.end();
+    const worker = new WorkerLink<TeacherWorker>(
+      () => new Worker(new URL("../workers/teacher.worker.ts", import.meta.url), { type: "module" }),
+      { limitMs: LIMIT_MS },
+    );
+    this.worker = worker;
     try {
       const { heads, readings } = this.readings.taughtBy(project.tapes);
-      return await this.worker.ask((remote) => remote.suggest({ ...project, tapes: heads }, [...readings], ruleSet));
+      return await worker.ask((remote) => remote.suggest({ ...project, tapes: heads }, [...readings], ruleSet));
     } finally {
-      this.worker.cancel();
+      worker.end();
     }
   }
 
   end(): void {
-    this.worker.end();
+    this.worker?.end();
   }
 }
