@@ -44,6 +44,9 @@ const beeps: StepKind<{ step: "beeps"; counter: string }> = {
   begin: ({ counter }, scene) => {
     for (let i = 0; i < scene.counter(counter); i++) scene.tone(880, 50);
   },
+  code: ({ counter }, to) => ({
+    begin: `for i in 0..whole(counters[${to.counter(counter)}])\n  play_tone(880.0, 50.0)`,
+  }),
   named: (step, visit: NameVisitor) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
 };
 
@@ -55,6 +58,7 @@ const even: ConditionKind<{ even: string }> = {
   print: ({ even }) => `even ${even}`,
   tell: ({ even }) => `${even} is even`,
   holds: ({ even }, moment) => moment.counter(even) % 2 === 0,
+  code: ({ even }, to) => `fmod(counters[${to.counter(even)}], 2.0) == 0.0`,
   named: ({ even }, visit) => ({ even: visit("counter", even, "even") }),
 };
 

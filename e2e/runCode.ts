@@ -25,14 +25,17 @@ const asNumbers = (out: string): number[][] =>
     .split("\n")
     .map((line) => line.split(" ").map(Number));
 
-function done(program: string, args: readonly string[], input = ""): string {
-  const { stdout, stderr, status, error } = spawnSync(program, args, { input, encoding: "utf8", maxBuffer: 1e9 });
+/** Runs a program to its end. @throws Error with what it complains of */
+export function done(program: string, args: readonly string[], input = "", cwd?: string): string {
+  const options = { input, encoding: "utf8", maxBuffer: 1e9, ...(cwd !== undefined && { cwd }) } as const;
+  const { stdout, stderr, status, error } = spawnSync(program, args, options);
   if (error !== undefined) throw error;
   if (status !== 0 || stderr !== "") throw new Error(`${program}: ${stderr || `ended with ${status}`}`);
   return stdout;
 }
 
-function within<T>(use: (folder: string) => T): T {
+/** Uses a folder that is gone afterwards. */
+export function within<T>(use: (folder: string) => T): T {
   const folder = mkdtempSync(join(tmpdir(), "perceptum-code-"));
   try {
     return use(folder);
@@ -41,7 +44,7 @@ function within<T>(use: (folder: string) => T): T {
   }
 }
 
-const wordOf = ({ id }: Coded) => id.replaceAll("-", "_");
+export const wordOf = ({ id }: Coded) => id.replaceAll("-", "_");
 
 const inPython = (sensors: readonly Coded[]) => `
 forget()

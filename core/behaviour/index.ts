@@ -1,3 +1,4 @@
+export { type Coding, coded, quoted, type StepCode } from "./Coding";
 export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";

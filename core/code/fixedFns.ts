@@ -168,7 +168,7 @@ fn steady(eye: int, label: int, t_ms: num)
 
 fn forget()
   "As it was at the start: nothing is seen, and nothing was."
-  for eye in 0..EYES
+  for eye in 0..STEADIED
     seen[eye] = 0
     recent_count[eye] = 0
     visit[eye] = 0

@@ -1,6 +1,7 @@
 import type { ProjectDocument } from "../project";
 import type { Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
+import { behaviourParts } from "./behaviourTree";
 import { codeEyes, rulesParts, word } from "./rulesTree";
 import { C_HELP, CPrinter } from "./writers/c";
 import { camelName, JavaScriptPrinter } from "./writers/javascript";
@@ -23,7 +24,19 @@ export interface Language {
 function asPython(title: readonly string[], parts: readonly Part[]): string[] {
   const lines = new PythonPrinter(parts).print();
   const needsMath = lines.some((line) => line.includes("math."));
-  return ['"""', ...title, '"""', "", ...(needsMath ? ["import math", ""] : []), ...lines];
+  const numbers = [
+    ["NAN", "nan"],
+    ["INFINITY", "inf"],
+  ].flatMap(([name, text]) => (lines.some((line) => line.includes(name)) ? [`${name} = float("${text}")`] : []));
+  return [
+    '"""',
+    ...title,
+    '"""',
+    "",
+    ...(needsMath ? ["import math", ""] : []),
+    ...(numbers.length > 0 ? [...numbers, ""] : []),
+    ...lines,
+  ];
 }
 
 /** Every language there is. A new one is one more entry. */
@@ -53,6 +66,7 @@ export const LANGUAGES: readonly Language[] = [
         "",
         ...C_HELP,
         ...printer.prototypes(),
+        ...printer.ahead(),
         "",
         ...printer.print(),
         "#endif",
@@ -95,5 +109,15 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
     "A classify function takes one raw reading in wire order and gives its label, a number; NAMES has its name.",
     "Give that to steady with the sensor and the time in ms: seen has what the sensor sees then.",
   ];
+  return `${language.file(title, reached(parts, roots)).join("\n").trimEnd()}\n`;
+}
+
+/**
+ * The whole behaviour of a project's robot in a language, without the robot's side: `start_moment`, a `take_…` for each
+ * reading and `end_moment` give the commands and notes that the core gives for the same readings and times.
+ */
+export function writeEngine(language: Language, project: ProjectDocument): string {
+  const { parts, roots } = behaviourParts(project);
+  const title = [`Colour rules and behaviour of ${quietly(project.name)}.`];
   return `${language.file(title, reached(parts, roots)).join("\n").trimEnd()}\n`;
 }

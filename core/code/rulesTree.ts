@@ -44,10 +44,17 @@ export function codeEyes(project: ProjectDocument, sensors: readonly Sensor[]): 
   }));
 }
 
-const WIRE = ["first", "second", "third", "fourth"];
+export const WIRE = ["first", "second", "third", "fourth"];
 
-/** The parts of rules and steadying: the project first, then what it is worked out by. */
-export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): Part[] {
+/**
+ * The parts of rules and steadying: the project first, then what it is worked out by. `sights` are the rule sets of what
+ * is steadied beside the sensors themselves: each target that a camera sees.
+ */
+export function rulesParts(
+  project: ProjectDocument,
+  eyes: readonly CodeEye[],
+  sights: readonly RuleSet[] = [],
+): Part[] {
   const targets: Variable[] = [
     constant("LABEL_UNKNOWN", "int", 0),
     ...project.targets.map(({ id, name }, i) => ({ ...constant(labelName(id), "int", i + 1), doc: name })),
@@ -55,10 +62,10 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
     constant("EYES", "int", eyes.length),
     ...eyes.map((eye) => ({ ...constant(eyeName(eye.sensor), "int", eye.index), doc: eye.sensor.name })),
   ];
-  const steadies = eyes.map(({ ruleSet }) => ruleSet.steady);
+  const steadies = [...eyes.map(({ ruleSet }) => ruleSet), ...sights].map(({ steady }) => steady);
   const keep = Math.max(...steadies.map(({ of, release }) => Math.max(of, release)));
   const each = (of: (steady: Steady) => number) => steadies.map(of);
-  const none = eyes.map(() => 0);
+  const none = steadies.map(() => 0);
   return [
     {
       heading: "Targets and sensors",
@@ -95,7 +102,7 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
           each(({ rejoinMs }) => rejoinMs),
         ),
         constant("RECENT", "int", keep),
-        lasting("recent", "int", new Array<number>(keep * eyes.length).fill(0)),
+        lasting("recent", "int", new Array<number>(keep * steadies.length).fill(0)),
         lasting("recent_count", "int", none),
         { ...lasting("seen", "int", none), doc: "what each sensor sees" },
         { ...lasting("arrives", "int", none), doc: "what arrived with the last reading" },
@@ -105,8 +112,9 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
         lasting(
           "departed_at",
           "num",
-          eyes.map(() => Number.NaN),
+          steadies.map(() => Number.NaN),
         ),
+        constant("STEADIED", "int", steadies.length),
       ],
       fns: steadyingFns,
     },
@@ -141,7 +149,7 @@ function askedFeatures({ ruleSet, sensor }: CodeEye): Set<Feature> {
   return new Set(asked.filter((feature) => reported.includes(feature)));
 }
 
-const DERIVED: Partial<Record<Feature, Expr>> = {
+export const DERIVED: Partial<Record<Feature, Expr>> = {
   hue: call("hue_of", name("r"), name("g"), name("b")),
   sat: call("sat_of", name("r"), name("g"), name("b")),
   val: call("max", name("r"), name("g"), name("b")),
@@ -177,7 +185,7 @@ function classifier(project: ProjectDocument, eye: CodeEye): Fn {
 }
 
 /** The channels of a reading as fractions. */
-function inputs(sensor: Sensor): Statement[] {
+export function inputs(sensor: Sensor): Statement[] {
   const kind = REPORT_KINDS[sensor.reports];
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
@@ -205,7 +213,7 @@ function inputs(sensor: Sensor): Statement[] {
 }
 
 /** A body without variables that nothing after them goes by. */
-function withoutIdle(body: readonly Statement[]): Statement[] {
+export function withoutIdle(body: readonly Statement[]): Statement[] {
   const kept: Statement[] = [];
   const text = (statements: readonly Statement[]) => JSON.stringify(statements);
   for (const statement of body.toReversed()) {
@@ -249,13 +257,13 @@ function testTree({ feature, from, to, not: turned }: Test): Expr[] {
 }
 
 /** How many numbers a place among references has. */
-const placeWidth = ({ reports }: Sensor) =>
+export const placeWidth = ({ reports }: Sensor) =>
   reports === "reflected" ? 1 : reports === "hue" ? 2 : REPORT_KINDS[reports].features.includes("val") ? 3 : 0;
 
-const referencesName = (own: string, part: string) => `REFERENCES_${own.toUpperCase()}_${part}`;
+export const referencesName = (own: string, part: string) => `REFERENCES_${own.toUpperCase()}_${part}`;
 
 /** The references that a sensor's readings can be compared with: a place's numbers, and the labels. */
-function places({ sensor, ruleSet }: Omit<CodeEye, "index">): { place: readonly number[]; target: TargetId }[] {
+export function places({ sensor, ruleSet }: Omit<CodeEye, "index">): { place: readonly number[]; target: TargetId }[] {
   const width = placeWidth(sensor);
   return ruleSet.nearest.references.flatMap((reference) => {
     const place = placeOfReference(reference);

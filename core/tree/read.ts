@@ -88,7 +88,7 @@ class Reader {
         to: expression(for_[3]),
         body: this.block(indent),
       };
-    const set = /^([^=<>!]+?) ([+-])?= (.+)$/.exec(text);
+    const set = /^(\w+(?:\[[^"]*?\])?) ([+-])?= (.+)$/.exec(text);
     if (set !== null) {
       const place = expression(set[1]) as Place;
       const value = expression(set[3]);
@@ -127,13 +127,12 @@ const LEVELS: readonly (readonly Operator[])[] = [
 /** Reads one expression. */
 export function readExpr(source: string, line = 1): Expr {
   const tokens: string[] = [];
-  TOKEN.lastIndex = 0;
-  for (let found = TOKEN.exec(source); found !== null; found = TOKEN.exec(source)) {
+  const token = new RegExp(TOKEN);
+  while (token.lastIndex < source.length) {
+    const found = token.exec(source);
+    if (found === null) throw new Error(`line ${line}: “${source}” cannot be read`);
     tokens.push(found[1]);
-    if (TOKEN.lastIndex === source.length) break;
   }
-  if (tokens.join("") !== source.replace(/\s+(?=(?:[^"]*"[^"]*")*[^"]*$)/g, ""))
-    throw new Error(`line ${line}: “${source}” cannot be read`);
   let at = 0;
   const take = (wanted: string) => {
     if (tokens[at++] !== wanted) throw new Error(`line ${line}: “${wanted}” is missing in “${source}”`);

@@ -62,6 +62,8 @@ export interface Part {
   heading?: string;
   variables: readonly Variable[];
   fns: readonly Fn[];
+  /** Functions that the language's own text has, not the tree: what they take and give, without a body. */
+  given?: readonly Fn[];
 }
 
 export const num = (value: number): Expr => ({ is: "num", value });

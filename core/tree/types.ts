@@ -26,9 +26,9 @@ export class Types {
   private locals = new Map<string, Type>();
 
   constructor(parts: readonly Part[]) {
-    for (const { variables, fns } of parts) {
+    for (const { variables, fns, given = [] } of parts) {
       for (const variable of variables) this.variables.set(variable.name, variable.type);
-      for (const fn of fns) this.fns.set(fn.name, fn);
+      for (const fn of [...fns, ...given]) this.fns.set(fn.name, fn);
     }
   }
 
@@ -161,6 +161,11 @@ export function reached(parts: readonly Part[], roots: readonly string[]): Part[
   for (const root of roots) visit(root);
   const isWanted = ({ name }: Fn | Variable) => wanted.has(name);
   return parts
-    .map((part) => ({ ...part, variables: part.variables.filter(isWanted), fns: part.fns.filter(isWanted) }))
-    .filter(({ variables, fns }) => variables.length + fns.length > 0);
+    .map((part) => ({
+      ...part,
+      variables: part.variables.filter(isWanted),
+      fns: part.fns.filter(isWanted),
+      ...(part.given && { given: part.given.filter(isWanted) }),
+    }))
+    .filter(({ variables, fns, given = [] }) => variables.length + fns.length + given.length > 0);
 }

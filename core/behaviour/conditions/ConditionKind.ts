@@ -1,6 +1,7 @@
 import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
+import type { Coding } from "../Coding";
 import type { NameVisitor } from "../Visitor";
 import type { Condition, Moment } from "./condition";
 
@@ -30,6 +31,8 @@ export interface ConditionKind<C extends object = object> {
   /** In plain words; `name` gives the names that people use. */
   tell(condition: C, name: NameOf): string;
   holds(condition: C, moment: Moment): boolean;
+  /** The same as code for a robot. */
+  code(condition: C, to: Coding): string;
   /** The same with every name as the visitor gives it. */
   named(condition: C, visit: NameVisitor): C;
   /** The conditions that it is made of. */

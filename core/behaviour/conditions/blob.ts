@@ -5,7 +5,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { inRange, parseRange, printRange } from "./range";
+import { codedRange, inRange, parseRange, printRange } from "./range";
 
 type Measured = Extract<Condition, { measure: unknown }>;
 type Beside = Extract<Condition, { side: unknown }>;
@@ -33,6 +33,7 @@ export const measure: ConditionKind<Measured> = {
   print: (c) => `${prefix(c.sensor)}${c.blob} ${c.measure} ${written(c)}`,
   tell: (c, name) => `${name(c.blob)} ${c.measure} ${written(c)}${toldBy(c.sensor, name)}`,
   holds: (c, moment) => inRange(c, moment.blob(c.blob, c.sensor)?.[c.measure] ?? Number.NaN),
+  code: (c, to) => codedRange(c, to.blob(c.blob, c.measure, c.sensor)),
   named: ({ blob, sensor, ...rest }, visit) => ({
     blob: visit("target", blob, "blob"),
     ...rest,
@@ -64,6 +65,10 @@ export const side: ConditionKind<Beside> = {
     const [one, other] = [blob, of].map((target) => moment.blob(target, sensor));
     if (one === undefined || other === undefined) return false;
     return side === "left" ? one.x < other.x : one.x > other.x;
+  },
+  code({ blob, side, of, sensor }, to) {
+    const [one, other] = [blob, of].map((target) => to.blob(target, "x", sensor));
+    return `${one} ${side === "left" ? "<" : ">"} ${other}`;
   },
   named: ({ blob, side, of, sensor }, visit) => ({
     blob: visit("target", blob, "blob"),

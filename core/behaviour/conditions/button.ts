@@ -15,5 +15,6 @@ export const button: ConditionKind<Held> = {
   print: ({ button }) => `button ${button}`,
   tell: ({ button }, name) => `the button ${name(button)} is held down`,
   holds: ({ button }, moment) => moment.pressed(button),
+  code: ({ button }, to) => to.button(button),
   named: ({ button }, visit) => ({ button: visit("button", button, "button") }),
 };

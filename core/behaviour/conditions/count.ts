@@ -2,6 +2,7 @@ import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
+import { codedRange } from "./range";
 
 type Counted = Extract<Condition, { count: unknown }>;
 
@@ -49,6 +50,7 @@ export const count: ConditionKind<Counted> = {
     const n = moment.counter(count);
     return n >= (from ?? -Infinity) && n <= (to ?? Infinity);
   },
+  code: (condition, to) => codedRange(condition, `counters[${to.counter(condition.count)}]`),
   named: ({ count, ...rest }, visit) => ({ count: visit("counter", count, "count"), ...rest }),
   changedBySteps: ({ count }) => count,
   value: ({ count }, moment) => String(moment.counter(count)),

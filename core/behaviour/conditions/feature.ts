@@ -5,7 +5,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { inRange, parseFeatureRange, printRange, shortOf } from "./range";
+import { codedRange, inRange, parseFeatureRange, printRange, shortOf } from "./range";
 
 type Lies = Extract<Condition, { feature: unknown }>;
 
@@ -41,6 +41,7 @@ export const feature: ConditionKind<Lies> = {
   tell: (condition, name) =>
     `${FEATURE_FACTS[condition.feature].word} ${written(condition)}${toldBy(condition.sensor, name)}`,
   holds: (condition, moment) => inRange(condition, moment.feature(condition.feature, condition.sensor)),
+  code: (condition, to) => codedRange(condition, to.feature(condition.feature, condition.sensor)),
   named: ({ sensor, ...rest }, visit) => ({ ...rest, ...visitedSensor(sensor, visit) }),
   value: ({ feature, sensor }, moment) => figure(feature, moment.feature(feature, sensor)),
   short(condition, moment) {

@@ -21,6 +21,7 @@ export const list: ConditionKind<Holding> = {
   print: ({ list, holds }) => `${list} holds ${holds}`,
   tell: ({ list, holds }, name) => `the list ${name(list)} holds ${holds}`,
   holds: ({ list, holds }, moment) => moment.length(list) === holds,
+  code: ({ list, holds }, to) => `list_count[${to.list(list)}] == ${holds}`,
   named: ({ list, holds }, visit) => ({ list: visit("list", list, "list"), holds }),
   changedBySteps: ({ list }) => list,
   value: ({ list }, moment) => String(moment.length(list)),

@@ -1,5 +1,6 @@
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../../readings";
+import { coded } from "../Coding";
 
 /** From where to where; a missing end is open, `open` ends are not part of it. */
 export interface Range {
@@ -14,6 +15,18 @@ export function inRange({ from, to, open }: Range, value: number): boolean {
   if (from !== undefined && to !== undefined && from > to) return value >= from || value <= to;
   if (open) return value > (from ?? -Infinity) && value < (to ?? Infinity);
   return value >= (from ?? -Infinity) && value <= (to ?? Infinity);
+}
+
+/** The same as code. */
+export function codedRange({ from, to, open }: Range, value: string): string {
+  if (from !== undefined && to !== undefined && from > to)
+    return `${value} >= ${coded(from)} or ${value} <= ${coded(to)}`;
+  const bounds = [
+    ...(from === undefined ? [] : [`${value} ${open ? ">" : ">="} ${coded(from)}`]),
+    ...(to === undefined ? [] : [`${value} ${open ? "<" : "<="} ${coded(to)}`]),
+  ];
+  // What is no number equals nothing, not even itself.
+  return bounds.length === 0 ? `${value} == ${value}` : bounds.join(" and ");
 }
 
 /** Reads a feature's range in the unit that it is written in. */

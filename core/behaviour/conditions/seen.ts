@@ -25,6 +25,7 @@ export const seen: ConditionKind<Seen> = {
   tell: ({ seen, sensor }, name) =>
     `${seen.map((id) => (id === UNKNOWN ? "nothing known" : name(id))).join(" or ")} is seen${toldBy(sensor, name)}`,
   holds: ({ seen, sensor }, moment) => seen.some((id) => moment.sees(id, sensor)),
+  code: ({ seen, sensor }, to) => seen.map((id) => to.sees(id, sensor)).join(" or "),
   named: ({ seen, sensor }, visit) => ({
     seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),
     ...visitedSensor(sensor, visit),

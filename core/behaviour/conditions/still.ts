@@ -14,6 +14,7 @@ export const still: ConditionKind<Still> = {
   print: () => "still",
   tell: () => "the wheels are at rest",
   holds: (_, moment) => moment.still(),
+  code: () => "wheels_still()",
   named: (condition) => condition,
   byTravel: true,
 };

@@ -3,6 +3,7 @@ import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Feature } from "../../readings";
 import type { Blob } from "../../vision";
+import { type Coding, coded, type StepCode } from "../Coding";
 import type { Condition, NameOf } from "../conditions";
 import type { Ability } from "../Machine";
 import type { PictureName } from "../pictures";
@@ -42,6 +43,9 @@ export function hasGone({ of, mm }: TravelGoal, from: WheelTravel, to: WheelTrav
   if (of === "difference") return Math.abs(right - left) >= mm;
   return Math.max(Math.abs(left), Math.abs(right)) >= mm;
 }
+
+/** The same as code. */
+export const codedGoal = ({ of, mm }: TravelGoal): string => `gone_${of}() >= ${coded(mm)}`;
 
 /** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
 export interface StepScene extends WheelSizes {
@@ -164,6 +168,8 @@ export interface StepKind<S extends { step: string }> {
   owns?: string;
   /** What happens when it has ended. */
   end?(step: S, scene: StepScene): void;
+  /** The same as code for a robot. */
+  code(step: S, to: Coding): StepCode;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */
   named?(step: S, visit: NameVisitor): S;
   /** What it needs of the machine; a kind without this any machine can carry out. */

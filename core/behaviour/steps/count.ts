@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const schema = z.union([
@@ -33,6 +34,11 @@ export const count = stepKind<z.infer<typeof schema>>({
       ? `set ${step.counter} back to 0`
       : `${step.add < 0 ? "take" : "add"} ${Math.abs(step.add)} ${step.add < 0 ? "from" : "to"} ${step.counter}`,
   begin: (step, scene) => scene.setCounter(step.counter, "reset" in step ? 0 : scene.counter(step.counter) + step.add),
+  code(step, to) {
+    const counter = to.counter(step.counter);
+    const value = "reset" in step ? "0.0" : `counters[${counter}] + ${coded(step.add)}`;
+    return { begin: `set_counter(${counter}, ${value})` };
+  },
   named: (step, visit) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
   facts: ({ counter }) => ({ changes: counter }),
 });

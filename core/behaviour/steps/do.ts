@@ -23,6 +23,7 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   print: ({ routine, times }) => `do ${routine}${times === undefined ? "" : ` ${times} times`}`,
   tell: ({ routine, times }) => `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}`,
   begin: ({ routine, times = 1 }, scene) => scene.do(routine, times),
+  code: ({ routine, times = 1 }, to) => ({ begin: `do_steps(${to.routine(routine)}, ${times})` }),
   guides: true,
   named: (step, visit) => ({ ...step, routine: visit("routine", step.routine, "routine") }),
   facts: ({ routine }) => ({ does: routine }),

@@ -1,6 +1,16 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { stepKind } from "./StepKind";
-import { namedTravel, parseTravel, printTravel, straightFacts, Travel, tellTravel, travelling } from "./travel";
+import {
+  codedTravel,
+  namedTravel,
+  parseTravel,
+  printTravel,
+  straightFacts,
+  Travel,
+  tellTravel,
+  travelling,
+} from "./travel";
 
 const schema = z.strictObject({
   step: z.literal("drive"),
@@ -33,6 +43,10 @@ export const drive = stepKind<z.infer<typeof schema>>({
     `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
   begin: ({ speed }, scene) => scene.wheels(speed, speed),
   ...travelling,
+  code: ({ speed, travel }, to) => ({
+    begin: `run_wheels(${coded(speed)}, ${coded(speed)})`,
+    ...codedTravel(travel, to),
+  }),
   named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
   facts: ({ speed, travel }) => ({ ...straightFacts(speed, travel), wheels: [speed, speed] }),
   slower: (step, most) => (step.speed > most ? { ...step, speed: most } : step),

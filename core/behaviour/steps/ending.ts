@@ -17,6 +17,7 @@ export const goTo = stepKind<z.infer<typeof goSchema>>({
   print: ({ mode }) => `go to ${mode}`,
   tell: ({ mode }, name) => `go on to ${name(mode)}`,
   begin: ({ mode }, scene) => scene.goTo(mode),
+  code: ({ mode }, to) => ({ begin: `next_mode = ${to.mode(mode)}` }),
   guides: true,
   named: (step, visit) => ({ ...step, mode: visit("mode", step.mode, "mode") }),
   facts: ({ mode }) => ({ leadsTo: mode }),
@@ -34,6 +35,7 @@ export const finish = stepKind<z.infer<typeof finishSchema>>({
   print: () => "finish",
   tell: () => "finish",
   begin: (_, scene) => scene.finish(),
+  code: () => ({ begin: "finish()" }),
   guides: true,
   facts: () => ({ leadsTo: "finish", leavesMoving: false }),
 });

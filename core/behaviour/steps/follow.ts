@@ -1,9 +1,19 @@
 import * as z from "zod";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { type Coding, coded } from "../Coding";
 import { visitedSensor } from "../Visitor";
 import { percent } from "./drive";
 import { type StepScene, stepKind } from "./StepKind";
-import { namedTravel, parseTravel, printTravel, straightFacts, Travel, tellTravel, travelling } from "./travel";
+import {
+  codedTravel,
+  namedTravel,
+  parseTravel,
+  printTravel,
+  straightFacts,
+  Travel,
+  tellTravel,
+  travelling,
+} from "./travel";
 
 const Speed = z.number().min(0.01).max(1);
 const common = { step: z.literal("follow"), target: TargetIdSchema, speed: Speed, travel: Travel.optional() };
@@ -96,6 +106,14 @@ export const follow = stepKind<z.infer<typeof schema>>({
     scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));
   },
   ...travelling,
+  code(step, to) {
+    const speed = coded(step.speed);
+    return {
+      during: `let turn = ${coded(SHARPEST)} * ${codedLeftward(step, to)}
+run_wheels(${speed} * (1.0 - turn), ${speed} * (1.0 + turn))`,
+      ...codedTravel(step.travel, to),
+    };
+  },
   named(step, visit) {
     const head = { target: visit("target", step.target, "target"), ...namedTravel(step.travel, visit) };
     if ("between" in step) {
@@ -121,4 +139,16 @@ function leftward(step: z.infer<typeof schema>, scene: StepScene): number {
     return (on(left) - on(right)) / 2;
   }
   return step.edge === "left" ? on(step.sensor) : -on(step.sensor);
+}
+
+/** The same as code. */
+function codedLeftward(step: z.infer<typeof schema>, to: Coding): string {
+  const share = (value: string) => `share_of(${value})`;
+  if ("by" in step) {
+    const field = (name: "error" | "halfFrame") => to.blob(step.target, name, step.sensor);
+    return `(-${share(`${field("error")} / ${field("halfFrame")}`)})`;
+  }
+  const on = (sensor?: SensorId) => share(`${to.clarity(step.target, sensor)} / ${coded(SHARPEST_AT)}`);
+  if ("between" in step) return `((${on(step.between[0])} - ${on(step.between[1])}) / 2.0)`;
+  return step.edge === "left" ? on(step.sensor) : `(-${on(step.sensor)})`;
 }

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { Id } from "../../names";
+import { quoted } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({ step: z.literal("gate"), gate: Id, to: z.enum(["open", "close"]) });
@@ -19,6 +20,7 @@ export const gate = stepKind<z.infer<typeof schema>>({
   print: ({ gate, to }) => `gate ${gate} ${to}`,
   tell: ({ gate, to }) => `${to} the gate ${gate}`,
   begin: ({ gate, to }, scene) => scene.gate(gate, to === "open"),
+  code: ({ gate, to: way }, to) => ({ begin: `set_gate(${to.gate(gate)}, ${way === "open"})` }),
   named: (step, visit) => ({ ...step, gate: visit("gate", step.gate, "gate") }),
   facts: ({ gate, to }) => ({ moves: { gate, open: to === "open" } }),
 });
@@ -42,6 +44,12 @@ export const send = stepKind<z.infer<typeof sendSchema>>({
   print: ({ crate }) => `send to ${crate}`,
   tell: ({ crate }, name) => `send the piece just seen to ${name(crate)}`,
   begin: ({ crate }, scene) => scene.send(crate),
+  code({ crate }, to) {
+    const place = to.crate(crate);
+    if (place === null) return {};
+    const troubles = [`no piece fired that could be sent to ${crate}`, `no gate behind the sensor leads to ${crate}`];
+    return { begin: `send_piece(${[place, ...troubles.map(quoted)].join(", ")})` };
+  },
   named: (step, visit) => ({ ...step, crate: visit("crate", step.crate, "crate") }),
   facts: ({ crate }) => ({ sendsTo: crate }),
 });

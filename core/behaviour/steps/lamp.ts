@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { Id } from "../../names";
 import type { PhraseReader } from "../../phrases";
+import { coded, quoted } from "../Coding";
 import { stepKind } from "./StepKind";
 
 /** The lamp that a phrase means when it names none. */
@@ -56,6 +57,14 @@ export const lamp = stepKind<z.infer<typeof schema>>({
   end({ lamp = MAIN_LAMP, ms }, scene) {
     if (ms !== undefined) scene.lamp(lamp, null, 0);
   },
+  code({ lamp = MAIN_LAMP, colour, blinkHz = 0, ms }, to) {
+    const which = to.lamp(lamp);
+    const paint = colour === "off" ? "" : colour.startsWith("#") ? colour : to.paintOf(colour);
+    return {
+      begin: `light_lamp(${which}, ${quoted(paint)}, ${coded(blinkHz)})`,
+      ...(ms !== undefined && { ended: `passed_ms() >= ${coded(ms)}`, end: `light_lamp(${which}, "", 0.0)` }),
+    };
+  },
   named: ({ lamp, colour, ...rest }, visit) => ({
     ...rest,
     ...(lamp !== undefined && { lamp: visit("lamp", lamp, "lamp") }),
@@ -84,4 +93,7 @@ export const lampsOff = stepKind<z.infer<typeof offSchema>>({
   print: () => "lamps off",
   tell: () => "switch every lamp off",
   begin: (_, scene) => scene.lampsOff(),
+  code: (_, to) => ({
+    begin: [MAIN_LAMP, ...to.lamps].map((lamp) => `light_lamp(${to.lamp(lamp)}, "", 0.0)`).join("\n"),
+  }),
 });

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { type ModeId, ModeIdSchema } from "../../names";
+import { quoted } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const jotSchema = z.strictObject({ step: z.literal("jot"), list: z.string() });
@@ -17,6 +18,10 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
   print: ({ list }) => `jot to ${list}`,
   tell: ({ list }) => `add the target just seen to the list ${list}`,
   begin: ({ list }, scene) => scene.jot(list),
+  code({ list }, to) {
+    const none = `no target fired that could be jotted to ${list}`;
+    return { begin: `jot(${to.list(list)}, ${quoted(none)}, ${quoted(`${list} is full: it holds 1000`)})` };
+  },
   named: (step, visit) => ({ ...step, list: visit("list", step.list, "list") }),
   facts: ({ list }) => ({ changes: list }),
 });
@@ -37,6 +42,9 @@ export const replay = stepKind<z.infer<typeof replaySchema>>({
   print: ({ list, mode }) => `replay ${list} in ${mode}`,
   tell: ({ list, mode }, name) => `do, for each thing on the list ${list}, what ${name(mode)} does about it`,
   begin: ({ list, mode }, scene) => scene.replay(list, mode),
+  code: ({ list, mode }, to) => ({
+    begin: `replay(${to.list(list)}, ${to.mode(mode)}, ${quoted(`${mode} has no response to `)}, ${quoted(`, which ${list} holds`)})`,
+  }),
   guides: true,
   named: ({ list, mode, ...rest }, visit) => ({
     ...rest,

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { stepKind } from "./StepKind";
-import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { codedSaying, namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const schema = z.strictObject({ step: z.literal("log"), what: Saying });
 
@@ -14,5 +14,6 @@ export const log = stepKind<z.infer<typeof schema>>({
   print: ({ what }) => `log ${printSaying(what)}`,
   tell: ({ what }) => `write ${tellSaying(what)} into the log`,
   begin: ({ what }, scene) => scene.log(spoken(what, scene)),
+  code: ({ what }, to) => ({ begin: `robot_note("log", ${codedSaying(what, to)}, "", "", 0.0)` }),
   named: (step, visit) => ({ ...step, what: namedSaying(step.what, visit) }),
 });

@@ -42,6 +42,7 @@ export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named }: Wha
   print: ({ does }) => `meanwhile ${print(does)}`,
   tell: ({ does }, name) => `meanwhile ${tell(does, name)}`,
   begin: ({ does }, scene) => scene.beside(does),
+  code: ({ does }, to) => ({ begin: `beside(${to.beside(does)})` }),
   guides: true,
   named: ({ does }, visit) => ({ step: "meanwhile", does: named(does, visit) }),
   facts: ({ does }) => ({ beside: does }),

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { quoted } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({
@@ -19,4 +20,5 @@ export const say = stepKind<z.infer<typeof schema>>({
   print: ({ text }) => `say "${text}"`,
   tell: ({ text }) => `say “${text}”`,
   begin: ({ text }, scene) => scene.say(text),
+  code: ({ text }) => ({ begin: `speak(${quoted(text)})` }),
 });

@@ -2,6 +2,7 @@ import * as z from "zod";
 import { UNKNOWN } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, wholeShown } from "../../readings";
+import { type Coding, quoted } from "../Coding";
 import type { NameVisitor } from "../Visitor";
 import type { StepScene } from "./StepKind";
 
@@ -57,3 +58,18 @@ export function spoken(saying: Saying, scene: StepScene): string {
 /** The same with every name as the visitor gives it. */
 export const namedSaying = (saying: Saying, visit: NameVisitor): Saying =>
   "counter" in saying ? { counter: visit("counter", saying.counter, "counter") } : saying;
+
+/** The words as code. */
+export function codedSaying(saying: Saying, to: Coding): string {
+  if ("text" in saying) return quoted(saying.text);
+  if ("seen" in saying) return `NAMES[${to.seen()}]`;
+  if ("counter" in saying)
+    return `with_number(${quoted(`${saying.counter} `)}, counters[${to.counter(saying.counter)}], "")`;
+  const { feature } = saying;
+  const value = to.feature(feature);
+  const { unit } = FEATURE_FACTS[feature];
+  const whole = `rounded(${unit === "%" ? `${value} * 100.0` : value})`;
+  const shown = feature === "hue" ? `(0.0 if ${whole} == 360.0 else ${whole})` : whole;
+  const known = `with_number(${quoted(`${feature} `)}, ${shown}, ${quoted(unit === "%" ? " %" : unit)})`;
+  return `${known} if ${value} == ${value} else ${quoted(`${feature} ${UNKNOWN}`)}`;
+}

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({
@@ -33,6 +34,15 @@ export const servo = stepKind<z.infer<typeof schema>>({
     const reached = scene.servoReaches(servo, to);
     begun.ms = (Math.abs(reached - scene.servoAt(servo)) / speed) * 1000;
     scene.servo(servo, reached, speed);
+  },
+  code({ servo, to: degrees, speed }, to) {
+    const place = to.servo(servo);
+    const reached = coded(to.servoReaches(servo, degrees));
+    return {
+      begin: `since_ms = abs(${reached} - servo_at[${place}]) / ${coded(speed)} * 1000.0
+turn_servo(${place}, ${reached}, ${coded(speed)})`,
+      ended: "passed_ms() >= since_ms",
+    };
   },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),

@@ -1,7 +1,8 @@
 import * as z from "zod";
+import { quoted } from "../Coding";
 import { PICTURE_NAMES, takePicture } from "../pictures";
 import { stepKind } from "./StepKind";
-import { namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { codedSaying, namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
 
 const Picture = z.strictObject({ picture: z.enum(PICTURE_NAMES, `a picture is one of ${PICTURE_NAMES.join(", ")}`) });
 const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Picture]) });
@@ -24,5 +25,8 @@ export const show = stepKind<z.infer<typeof schema>>({
   print: ({ what }) => `show ${"picture" in what ? `picture ${what.picture}` : printSaying(what)}`,
   tell: ({ what }) => `show ${"picture" in what ? `the picture of a ${what.picture}` : tellSaying(what)}`,
   begin: ({ what }, scene) => ("picture" in what ? scene.showPicture(what.picture) : scene.show(spoken(what, scene))),
+  code: ({ what }, to) => ({
+    begin: "picture" in what ? `robot_picture(${quoted(what.picture)})` : `robot_show(${codedSaying(what, to)})`,
+  }),
   named: (step, visit) => ("picture" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });

@@ -13,5 +13,6 @@ export const stop = stepKind<z.infer<typeof schema>>({
   print: ({ coast }) => (coast ? "stop coast" : "stop"),
   tell: ({ coast }) => (coast ? "let the wheels coast" : "stop"),
   begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
+  code: ({ coast }) => ({ begin: `stop_wheels("${coast ? "coast" : "brake"}")` }),
   facts: () => ({ leavesMoving: false }),
 });

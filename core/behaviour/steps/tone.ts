@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
+import { coded } from "../Coding";
 import { stepKind } from "./StepKind";
 
 const NOTE = /^([A-G])(#|b)?([0-8])$/;
@@ -53,6 +54,10 @@ export const tone = stepKind<z.infer<typeof schema>>({
   print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
   tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
   begin: ({ note, ms }, scene) => scene.tone(hertzOf(note), ms),
+  code: ({ note, ms }) => ({
+    begin: `play_tone(${coded(hertzOf(note))}, ${coded(ms)})`,
+    ended: `passed_ms() >= ${coded(ms)}`,
+  }),
   endsBy: ({ ms }, begun) => begun.t + ms,
   ended: ({ ms }, scene, begun) => scene.t - begun.t >= ms,
 });

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
+import { type Coding, coded, type StepCode } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
@@ -11,6 +12,7 @@ import {
 import type { NameVisitor } from "../Visitor";
 import {
   type Begun,
+  codedGoal,
   hasGone,
   type NameOf,
   type StepFacts,
@@ -73,6 +75,19 @@ function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun)
   if ("ms" in travel) return scene.t - begun.t >= travel.ms;
   if ("until" in travel) return scene.holds(travel.until);
   return hasGone(travelGoal(travel, scene) as TravelGoal, begun.travel, scene.travel);
+}
+
+/** The end of it as code. */
+export function codedTravel(travel: Travel | undefined, to: Coding): StepCode {
+  if (travel === undefined) return {};
+  const goal = travelGoal(travel, to);
+  const ended =
+    goal !== undefined
+      ? codedGoal(goal)
+      : "until" in travel
+        ? to.condition(travel.until)
+        : `passed_ms() >= ${coded((travel as { ms: number }).ms)}`;
+  return { ended, end: 'stop_wheels("brake")' };
 }
 
 /** The same with every name as the visitor gives it. */

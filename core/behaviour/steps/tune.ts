@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
+import { coded } from "../Coding";
 import { stepKind } from "./StepKind";
 import { hertzOf, NoteSchema, parseNote } from "./tone";
 
@@ -23,6 +24,9 @@ type Tune = z.infer<typeof schema>;
 const lengthOf = ({ parts, of }: Tune["notes"][number], { perMinute }: Tune) => (parts / of) * 4 * (60_000 / perMinute);
 
 const totalOf = (tune: Tune) => tune.notes.reduce((sum, note) => sum + lengthOf(note, tune), 0);
+
+const tonesOf = (tune: Tune) =>
+  tune.notes.map((part) => ({ hertz: part.note === "rest" ? 0 : hertzOf(part.note), ms: lengthOf(part, tune) }));
 
 const ONE_OF = "1, 2, 4, 8, 16 or 32";
 
@@ -54,11 +58,11 @@ export const tune = stepKind<Tune>({
   print: ({ notes, perMinute }) =>
     `tune ${notes.map(({ note, parts, of }) => `${note} ${parts}/${of}`).join(", ")} at ${perMinute} a minute`,
   tell: (step) => `play a tune of ${step.notes.length} notes, ${(totalOf(step) / 1000).toFixed(1)} s long`,
-  begin(step, scene) {
-    scene.tune(
-      step.notes.map((part) => ({ hertz: part.note === "rest" ? 0 : hertzOf(part.note), ms: lengthOf(part, step) })),
-    );
-  },
+  begin: (step, scene) => scene.tune(tonesOf(step)),
+  code: (step, to) => ({
+    begin: `play_tune(${to.tune(tonesOf(step))}, ${step.notes.length})`,
+    ended: `passed_ms() >= ${coded(totalOf(step))}`,
+  }),
   endsBy: (step, begun) => begun.t + totalOf(step),
   ended: (step, scene, begun) => scene.t - begun.t >= totalOf(step),
 });

@@ -1,6 +1,7 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { percent } from "./drive";
-import { hasGone, stepKind, type TravelGoal } from "./StepKind";
+import { codedGoal, hasGone, stepKind, type TravelGoal } from "./StepKind";
 
 const Speed = z.number().min(0.01).max(1);
 const Side = z.enum(["left", "right"]);
@@ -57,5 +58,14 @@ export const turn = stepKind<z.infer<typeof schema>>({
       ? scene.t - begun.t >= step.ms
       : hasGone(wayOfTurn(step.degrees, scene.trackMm), begun.travel, scene.travel),
   end: (_, scene) => scene.stop("brake"),
+  code(step, { trackMm }) {
+    const left = coded(step.side === "left" ? -step.speed : step.speed);
+    const right = coded(step.side === "left" ? step.speed : -step.speed);
+    return {
+      begin: `run_wheels(${left}, ${right})`,
+      ended: "ms" in step ? `passed_ms() >= ${coded(step.ms)}` : codedGoal(wayOfTurn(step.degrees, trackMm)),
+      end: 'stop_wheels("brake")',
+    };
+  },
   facts: ({ side, speed }) => ({ wheels: side === "left" ? [-speed, speed] : [speed, -speed], leavesMoving: false }),
 });

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { ConditionSchema, namedCondition, parseCondition, printCondition, tellCondition } from "../conditions";
 import { stepKind } from "./StepKind";
 
@@ -39,6 +40,11 @@ export const wait = stepKind<z.infer<typeof schema>>({
     const waited = scene.t - begun.t;
     if ("ms" in step) return waited >= step.ms;
     return waited >= (step.atMostMs ?? Infinity) || scene.holds(step.until);
+  },
+  code(step, to) {
+    if ("ms" in step) return { ended: `passed_ms() >= ${coded(step.ms)}` };
+    const limit = step.atMostMs === undefined ? "" : `passed_ms() >= ${coded(step.atMostMs)} or `;
+    return { ended: `${limit}(${to.condition(step.until)})` };
   },
   guides: true,
   named: (step, visit) => ("until" in step ? { ...step, until: namedCondition(step.until, visit) } : step),

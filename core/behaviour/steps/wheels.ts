@@ -1,7 +1,8 @@
 import * as z from "zod";
+import { coded } from "../Coding";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import { namedTravel, parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
+import { codedTravel, namedTravel, parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
@@ -29,6 +30,10 @@ export const wheels = stepKind<z.infer<typeof schema>>({
     `run the left wheel at ${percent(left)} % and the right one at ${percent(right)} %${tellTravel(travel, name)}`,
   begin: ({ left, right }, scene) => scene.wheels(left, right),
   ...travelling,
+  code: ({ left, right, travel }, to) => ({
+    begin: `run_wheels(${coded(left)}, ${coded(right)})`,
+    ...codedTravel(travel, to),
+  }),
   named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
   facts: ({ left, right, travel }) => ({
     wheels: [left, right],

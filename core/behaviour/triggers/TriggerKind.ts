@@ -1,6 +1,7 @@
 import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
+import type { Coding } from "../Coding";
 import type { Condition, Moment, NameOf, Sought } from "../conditions";
 import type { NameVisitor } from "../Visitor";
 
@@ -50,6 +51,23 @@ export function seenFires(
   const target = firstOf(scene, targets, sensor);
   return target === undefined ? undefined : { target, sensor };
 }
+
+/** The same as code: lines that tell of it by `fired_by`, then others that are to follow. */
+export const codedSeen = (
+  to: Coding,
+  sought: readonly Sought[],
+  follow: (label: string, eye: number) => readonly string[],
+): string[] =>
+  sought.flatMap(({ targets, sensor }) => {
+    const eye = to.eye(sensor);
+    return eye < 0
+      ? []
+      : targets.flatMap((target) => [
+          `if ${to.sees(target, sensor)}`,
+          `  fired_by(${eye}, ${to.label(target)})`,
+          ...follow(to.label(target), eye).map((line) => `  ${line}`),
+        ]);
+  });
 
 /** How a trigger is judged, looked up once so that every moment of a run can ask. */
 export interface TriggerJudge<T extends object = object> {
@@ -105,6 +123,11 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge<T> 
   whileSeen?: true;
   /** The condition that it goes by. */
   condition?(trigger: T): Condition;
+  /**
+   * The same as code for a robot: the body of a function that gives the number of its episode, or `nan`; what made it fire
+   * is told by `fired_by`.
+   */
+  code(trigger: T, to: Coding): string;
   /** What it needs, for a person who asks why a response did not run. */
   needs(trigger: T): Need[];
 }

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import type { Coding } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
@@ -11,7 +12,7 @@ import {
   tellCondition,
 } from "../conditions";
 import { conditionNeed } from "./conditionNeed";
-import { type FiredBy, seenFires, type TriggerKind, type TriggerScene } from "./TriggerKind";
+import { codedSeen, type FiredBy, seenFires, type TriggerKind, type TriggerScene } from "./TriggerKind";
 
 /** Of the targets that a condition looks for, the first that is seen. */
 function firstSeen(condition: Condition, scene: TriggerScene): FiredBy | undefined {
@@ -21,6 +22,15 @@ function firstSeen(condition: Condition, scene: TriggerScene): FiredBy | undefin
   }
   return undefined;
 }
+
+/** 1 while a condition holds, with the first target that it looks for and that is seen, as code. */
+const codedCondition = (condition: Condition, to: Coding): string =>
+  [
+    `if not (${to.condition(condition)})`,
+    "  return nan",
+    ...codedSeen(to, soughtBy(condition), () => ["return 1.0"]),
+    "return 1.0",
+  ].join("\n");
 
 const becomesSchema = z.strictObject({ becomes: ConditionSchema });
 type Becomes = z.infer<typeof becomesSchema>;
@@ -38,6 +48,7 @@ export const becomes: TriggerKind<Becomes> = {
   named: ({ becomes }, visit) => ({ becomes: namedCondition(becomes, visit) }),
   condition: ({ becomes }) => becomes,
   answers: ({ becomes }) => soughtBy(becomes),
+  code: ({ becomes }, to) => codedCondition(becomes, to),
   firedBy: ({ becomes }, scene) => firstSeen(becomes, scene),
   needs: ({ becomes }) => partsThatMustHold(becomes).map(conditionNeed),
 };
@@ -60,6 +71,7 @@ export const holds: TriggerKind<Holds> = {
   named: ({ holds }, visit) => ({ holds: namedCondition(holds, visit) }),
   condition: ({ holds }) => holds,
   answers: ({ holds }) => soughtBy(holds),
+  code: ({ holds }, to) => codedCondition(holds, to),
   firedBy: ({ holds }, scene) => firstSeen(holds, scene),
   needs: ({ holds }) => partsThatMustHold(holds).map(conditionNeed),
 };

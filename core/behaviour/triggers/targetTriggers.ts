@@ -1,9 +1,10 @@
 import * as z from "zod";
-import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import type { Coding } from "../Coding";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
 import { conditionNeed } from "./conditionNeed";
-import { firstOf, seenFires, type TriggerKind } from "./TriggerKind";
+import { codedSeen, firstOf, seenFires, type TriggerKind } from "./TriggerKind";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const sensor = SensorIdSchema.optional();
@@ -32,6 +33,7 @@ export const arrives: TriggerKind<Arrives> = {
     const target = scene.arrived(arrives, sensor);
     return target === undefined ? undefined : { target, sensor };
   },
+  code: ({ arrives, sensor }, to) => codedHappening("arrival", arrives, sensor, to),
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
   tell: ({ arrives }, name, eye) => `when ${comes(eye, or(arrives.map(name)), "arrive")}`,
@@ -43,6 +45,22 @@ export const arrives: TriggerKind<Arrives> = {
   about: (trigger, target) => ({ ...trigger, arrives: [target] }),
   needs: ({ arrives, sensor }) => [conditionNeed({ seen: arrives, ...(sensor && { sensor }) })],
 };
+
+/** The visit of the first of some targets that came or went, as code. */
+function codedHappening(
+  what: "arrival" | "departure",
+  targets: readonly TargetId[],
+  sensor: SensorId | undefined,
+  to: Coding,
+): string {
+  const eye = to.eye(sensor);
+  const among = targets.map((target) => `${what}_label[i] == ${to.label(target)}`).join(" or ");
+  return `for i in 0..${what}s
+  if ${what}_eye[i] == ${eye} and (${among})
+    fired_by(${eye}, ${what}_label[i])
+    return ${what === "arrival" ? to.visit(eye, "arrival_label[i]") : "departure_visit[i]"}
+return nan`;
+}
 
 const departsSchema = z.strictObject({ departs: Targets, sensor });
 type Departs = z.infer<typeof departsSchema>;
@@ -61,6 +79,7 @@ export const departs: TriggerKind<Departs> = {
     const target = scene.departed(departs, sensor);
     return target === undefined ? undefined : { target, sensor };
   },
+  code: ({ departs, sensor }, to) => codedHappening("departure", departs, sensor, to),
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
   tell: ({ departs }, name, eye) => `when ${comes(eye, or(departs.map(name)), "depart")}`,
@@ -94,6 +113,11 @@ export const present: TriggerKind<Present> = {
     return target === undefined ? undefined : scene.visit(target, sensor);
   },
   firedBy: ({ present, sensor }, scene) => seenFires(scene, present, sensor),
+  code: ({ present, sensor }, to) =>
+    [
+      ...codedSeen(to, [{ targets: present, sensor }], (label, eye) => [`return ${to.visit(eye, label)}`]),
+      "return nan",
+    ].join("\n"),
   afterTargets: {
     words: [["is", "present"], ["are", "present"], ["present"]],
     make: (present: TargetId[]) => ({ present }),

@@ -35,7 +35,18 @@ export class CPrinter extends BracedPrinter {
 
   /** What functions there are: they may call each other in any order. */
   prototypes(): string[] {
-    return this.parts.flatMap(({ fns }) => fns.map((fn) => `${this.head(fn)};`));
+    return this.parts.flatMap(({ fns, given = [] }) => [...fns, ...given].map((fn) => `${this.head(fn)};`));
+  }
+
+  /** Variables that functions go by which stand before them. */
+  ahead(): string[] {
+    return this.parts.flatMap(({ variables }, i) => {
+      const used = new Set(this.parts.slice(0, i).flatMap(({ fns }) => fns.flatMap((fn) => [...namesIn(fn)])));
+      return variables.flatMap(({ name, type, constant, value }) => {
+        if (constant || !used.has(name)) return [];
+        return [`static ${declared(type)}${name}${Array.isArray(value) ? `[${value.length}]` : ""};`];
+      });
+    });
   }
 
   private head({ name, takes, gives }: Fn): string {

@@ -15,7 +15,7 @@ import { BracedPrinter, TAB, WIDTH } from "./Braced";
 
 /** A name as JavaScript writes names; constants keep their capitals. */
 export const camelName = (name: string): string =>
-  /^[A-Z]/.test(name) ? name : name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+  /^[A-Z]/.test(name) ? name : name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
 
 /** JavaScript (ES2020): one module, of which every function can be imported. */
 export class JavaScriptPrinter extends BracedPrinter {

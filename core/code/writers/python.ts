@@ -59,7 +59,7 @@ export class PythonPrinter extends Printer {
   }
 
   protected named(name: string): string {
-    return name === "pi" ? "math.pi" : name === "nan" ? 'float("nan")' : 'float("inf")';
+    return name === "pi" ? "math.pi" : name === "nan" ? "NAN" : "INFINITY";
   }
 
   protected word(op: Operator | "not"): string {

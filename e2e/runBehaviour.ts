@@ -1,0 +1,317 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { loadMicroPython } from "@micropython/micropython-webassembly-pyscript";
+import { camelName } from "@perceptum/core/code";
+import { done, within, wordOf } from "./runCode";
+
+/** A written behaviour with what happens to it. */
+export interface Acting {
+  source: string;
+  sensors: readonly { id: string; channels: number }[];
+  /** What happens, a line each, as `Happens` says. */
+  script: readonly string[];
+}
+
+/**
+ * What happens to a written behaviour: `0 t left right` begins a moment, `1 eye values…` is a reading, `2 button down` a
+ * button, `3 place fields…` a blob and `4 eye` the frame with it, `5` ends the moment.
+ */
+export const Happens = { begins: 0, reads: 1, presses: 2, blob: 3, looks: 4, ends: 5 } as const;
+
+/** Between the parts of a line that is told. */
+export const PART = "\u001f";
+const FNS = {
+  robot_wheels: "nn",
+  robot_stop: "t",
+  robot_lamp: "ttn",
+  robot_tone: "nn",
+  robot_tune: "tones",
+  robot_say: "t",
+  robot_show: "t",
+  robot_picture: "t",
+  robot_servo: "tnn",
+  robot_gate: "tb",
+  robot_note: "ttttn",
+} as const;
+
+/** Runs written behaviours in the real language; gives for each what was told, a line each, and what is seen after each moment. */
+export type Actor = (all: readonly Acting[]) => Promise<string[][]>;
+
+const HEX_PYTHON =
+  'def hex_of(x):\n    return "nan" if x != x else "".join("%02x" % b for b in struct.pack(">d", x + 0.0))\n';
+
+const pythonSide = ({ sensors }: Acting) => `
+import struct
+told = []
+${HEX_PYTHON}
+def with_number(before, number, after):
+    return before + str(int(number)) + after
+${Object.entries(FNS)
+  .map(([fn, kinds]) => {
+    if (kinds === "tones")
+      return `def ${fn}(first, count):
+    told.append("${fn}" + "".join("\\x1f" + hex_of(TUNE_HERTZ[i]) + "\\x1f" + hex_of(TUNE_MS[i]) for i in range(first, first + count)))`;
+    const names = [...kinds].map((_, i) => `a${i}`);
+    const parts = [...kinds].map((kind, i) =>
+      kind === "n" ? `hex_of(a${i})` : kind === "b" ? `str(int(a${i}))` : `a${i}`,
+    );
+    return `def ${fn}(${names.join(", ")}):
+    told.append("\\x1f".join(["${fn}", ${parts.join(", ")}]))`;
+  })
+  .join("\n")}
+takes = [${sensors.map((sensor) => `take_${wordOf(sensor)}`).join(", ")}]
+def act(script):
+    for line in script.split("\\n"):
+        what, *rest = line.split(" ")
+        if what == "0":
+            start_moment(float(rest[0]), float(rest[1]), float(rest[2]))
+        elif what == "1":
+            takes[int(rest[0])](*[float(x) for x in rest[1:]])
+        elif what == "2":
+            press(int(rest[0]), rest[1] == "1")
+        elif what == "3":
+            place = int(rest[0]) * 7
+            for i in range(7):
+                blobs[place + i] = float(rest[1 + i])
+        elif what == "4":
+            takes[int(rest[0])]()
+        else:
+            end_moment()
+            told.append("= " + " ".join(str(x) for x in label_of) + " / " + " ".join(str(seen[i]) for i in range(len(label_of))))
+    return "\\n".join(told)
+`;
+
+/** MicroPython takes so many lines at a time: its heap is searched through whenever it is full. */
+const LINES_AT_ONCE = 400;
+const read = (file: string) => readFileSync(file, "utf8");
+const lines = (text: string) => text.split("\n").filter((line) => line !== "");
+
+const javascriptSide = ({ sensors }: Acting) => `
+const told = [];
+const view = new DataView(new ArrayBuffer(8));
+const hexOf = (x) => {
+  if (x !== x) return "nan";
+  view.setFloat64(0, x + 0);
+  return view.getBigUint64(0).toString(16).padStart(16, "0");
+};
+function withNumber(before, number, after) {
+  return before + number + after;
+}
+${Object.entries(FNS)
+  .map(([fn, kinds]) => {
+    if (kinds === "tones")
+      return `function robotTune(first, count) {
+  let line = "${fn}";
+  for (let i = first; i < first + count; i++) line += "\\x1f" + hexOf(TUNE_HERTZ[i]) + "\\x1f" + hexOf(TUNE_MS[i]);
+  told.push(line);
+}`;
+    const names = [...kinds].map((_, i) => `a${i}`);
+    const parts = [...kinds].map((kind, i) =>
+      kind === "n" ? `hexOf(a${i})` : kind === "b" ? `String(Number(a${i}))` : `a${i}`,
+    );
+    return `function ${camelName(fn)}(${names.join(", ")}) {
+  told.push(["${fn}", ${parts.join(", ")}].join("\\x1f"));
+}`;
+  })
+  .join("\n")}
+const takes = [${sensors.map((sensor) => camelName(`take_${wordOf(sensor)}`)).join(", ")}];
+export function act(script) {
+  for (const line of script.split("\\n")) {
+    const [what, ...rest] = line.split(" ").map(Number);
+    if (what === 0) startMoment(...rest);
+    else if (what === 1) takes[rest[0]](...rest.slice(1));
+    else if (what === 2) press(rest[0], rest[1] === 1);
+    else if (what === 3) for (let i = 0; i < 7; i++) blobs[rest[0] * 7 + i] = rest[1 + i];
+    else if (what === 4) takes[rest[0]]();
+    else {
+      endMoment();
+      told.push("= " + labelOf.join(" ") + " / " + seen.slice(0, labelOf.length).join(" "));
+    }
+  }
+  return told.join("\\n");
+}
+`;
+
+const cSide = ({ source, sensors }: Acting, k: number) => {
+  const has = (name: string) => new RegExp(`\\b${name}\\b`).test(source);
+  return `#include <inttypes.h>
+#include <stdio.h>
+#include <string.h>
+#include "p${k}.h"
+static FILE *out;
+static void put_hex(double x) {
+  uint64_t bits;
+  x = x + 0.0;
+  memcpy(&bits, &x, 8);
+  if (x != x) fputs("nan", out); else fprintf(out, "%016" PRIx64, bits);
+}
+static inline const char *with_number(const char *before, double number, const char *after) {
+  static char words[512];
+  snprintf(words, sizeof words, "%s%.0f%s", before, number + 0.0, after);
+  return words;
+}
+${Object.entries(FNS)
+  .filter(([fn]) => has(fn))
+  .map(([fn, kinds]) => {
+    if (kinds === "tones")
+      return `static inline void robot_tune(int first, int count) {
+  fputs("${fn}", out);
+  for (int i = first; i < first + count; i++) { fputc(31, out); put_hex(TUNE_HERTZ[i]); fputc(31, out); put_hex(TUNE_MS[i]); }
+  fputc('\\n', out);
+}`;
+    const typed = [...kinds].map(
+      (kind, i) => `${kind === "n" ? "double " : kind === "b" ? "bool " : "const char *"}a${i}`,
+    );
+    const parts = [...kinds].map((kind, i) =>
+      kind === "n" ? `put_hex(a${i})` : kind === "b" ? `fputs(a${i} ? "1" : "0", out)` : `fputs(a${i}, out)`,
+    );
+    return `static inline void ${fn}(${typed.join(", ")}) { fputs("${fn}", out); ${parts.map((part) => `fputc(31, out); ${part};`).join(" ")} fputc('\\n', out); }`;
+  })
+  .join("\n")}
+void run_${k}(FILE *in, FILE *to);
+void run_${k}(FILE *in, FILE *to) {
+  int what, n;
+  double x[8];
+  out = to;
+  while (fscanf(in, "%d", &what) == 1) {
+    if (what == 0) { if (fscanf(in, "%lf %lf %lf", &x[0], &x[1], &x[2]) != 3) return; start_moment(x[0], x[1], x[2]); }
+    else if (what == 1) {
+      if (fscanf(in, "%d", &n) != 1) return;
+      switch (n) {
+${sensors
+  .map(({ id, channels }, i) =>
+    channels === 0
+      ? ""
+      : `        case ${i}: for (int i = 0; i < ${channels}; i++) if (fscanf(in, "%lf", &x[i]) != 1) return;
+          take_${wordOf({ id, channels })}(${Array.from({ length: channels }, (_, c) => `x[${c}]`).join(", ")}); break;`,
+  )
+  .join("\n")}
+      }
+    }
+    else if (what == 2) { int down; if (fscanf(in, "%d %d", &n, &down) != 2) return; press(n, down == 1); }
+${
+  has("blobs")
+    ? `    else if (what == 3) {
+      if (fscanf(in, "%d", &n) != 1) return;
+      for (int i = 0; i < 7; i++) if (fscanf(in, "%lf", &blobs[n * 7 + i]) != 1) return;
+    }
+    else if (what == 4) {
+      if (fscanf(in, "%d", &n) != 1) return;
+      switch (n) {
+${sensors.map((sensor, i) => (sensor.channels > 0 ? "" : `        case ${i}: take_${wordOf(sensor)}(); break;`)).join("\n")}
+      }
+    }`
+    : ""
+}
+    else {
+      const int eyes = (int)(sizeof label_of / sizeof label_of[0]);
+      end_moment();
+      fputc('=', out);
+      for (int i = 0; i < eyes; i++) fprintf(out, " %d", label_of[i]);
+      fputs(" /", out);
+      for (int i = 0; i < eyes; i++) fprintf(out, " %d", seen[i]);
+      fputc('\\n', out);
+    }
+  }
+}
+`;
+};
+
+const STRICT = [
+  "-std=c99",
+  "-Wall",
+  "-Wextra",
+  "-pedantic",
+  "-Werror",
+  "-fsanitize=address,undefined",
+  "-fno-sanitize-recover",
+];
+
+export const ACTORS: Readonly<Record<string, Actor>> = {
+  python: async (all) =>
+    within((folder) => {
+      all.forEach((one, i) => {
+        writeFileSync(join(folder, `p${i}.py`), `${one.source}\n${pythonSide(one)}`);
+        writeFileSync(join(folder, `p${i}.txt`), one.script.join("\n"));
+      });
+      writeFileSync(
+        join(folder, "main.py"),
+        `import importlib
+for i in range(${all.length}):
+    with open("p%d.txt" % i) as script:
+        words = importlib.import_module("p%d" % i).act(script.read())
+    with open("p%d.out" % i, "w", encoding="utf-8") as out:
+        out.write(words)
+`,
+      );
+      done("python3", ["-W", "error", "main.py"], "", folder);
+      return all.map((_, i) => lines(read(join(folder, `p${i}.out`))));
+    }),
+  async micropython(all) {
+    const results: string[][] = [];
+    for (const one of all) {
+      const python = await loadMicroPython({ heapsize: 16 * 1024 * 1024 });
+      python.runPython(`${one.source}\n${pythonSide(one)}`);
+      const act = python.globals.get("act") as (script: string) => string;
+      let out = "";
+      for (let at = 0; at < one.script.length; at += LINES_AT_ONCE)
+        out = act(one.script.slice(at, at + LINES_AT_ONCE).join("\n"));
+      results.push(lines(out));
+    }
+    return results;
+  },
+  c: async (all) =>
+    within((folder) => {
+      all.forEach((one, i) => {
+        writeFileSync(join(folder, `p${i}.h`), one.source);
+        writeFileSync(join(folder, `p${i}.c`), cSide(one, i));
+        writeFileSync(join(folder, `p${i}.txt`), `${one.script.join("\n")}\n`);
+      });
+      writeFileSync(
+        join(folder, "main.c"),
+        `#include <stdio.h>
+${all.map((_, i) => `void run_${i}(FILE *in, FILE *to);`).join("\n")}
+static void (*const runs[])(FILE *, FILE *) = { ${all.map((_, i) => `run_${i}`).join(", ")} };
+int main(void) {
+  for (int i = 0; i < ${all.length}; i++) {
+    char name[20];
+    FILE *in, *to;
+    snprintf(name, sizeof name, "p%d.txt", i);
+    in = fopen(name, "r");
+    snprintf(name, sizeof name, "p%d.out", i);
+    to = fopen(name, "w");
+    if (in == NULL || to == NULL) return 1;
+    runs[i](in, to);
+    fclose(in);
+    fclose(to);
+  }
+  return 0;
+}
+`,
+      );
+      // Two at a time: each is a program of its own.
+      const names = [...all.map((_, i) => `p${i}`), "main"].join("\n");
+      done("xargs", ["-P", "2", "-I", "{}", "cc", ...STRICT, "-c", "-o", "{}.o", "{}.c"], names, folder);
+      done("sh", ["-c", `cc ${STRICT.join(" ")} -o all *.o -lm && ./all`], "", folder);
+      return all.map((_, i) => lines(read(join(folder, `p${i}.out`))));
+    }),
+  javascript: async (all) =>
+    within((folder) => {
+      all.forEach((one, i) => {
+        writeFileSync(join(folder, `p${i}.mjs`), `${one.source}\n${javascriptSide(one)}`);
+        writeFileSync(join(folder, `p${i}.txt`), one.script.join("\n"));
+      });
+      writeFileSync(
+        join(folder, "main.mjs"),
+        `import { readFileSync, writeFileSync } from "node:fs";
+for (let i = 0; i < ${all.length}; i++) {
+  const { act } = await import(${JSON.stringify(pathToFileURL(folder).href)} + "/p" + i + ".mjs");
+  writeFileSync("p" + i + ".out", act(readFileSync("p" + i + ".txt", "utf8")));
+}
+`,
+      );
+      done("node", ["main.mjs"], "", folder);
+      return all.map((_, i) => lines(read(join(folder, `p${i}.out`))));
+    }),
+};
