@@ -2,8 +2,10 @@ import {
   advance,
   type Command,
   type EngineInput,
+  type EngineState,
   type Note,
   namesOf,
+  type Program,
   parseCondition,
   parseStep,
   parseTrigger,
@@ -16,7 +18,7 @@ import { type Names, parsePhrase } from "@perceptum/core/phrases";
 import { emptyProject, ProjectDocument } from "@perceptum/core/project";
 import { FEATURES, isCamera, REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import type { Blob } from "@perceptum/core/vision";
-import { chance, programOf, ROBOTS, type Robot } from "@perceptum/core/world";
+import { chance, programOf, ROBOTS, type Robot, type RunChoice, run } from "@perceptum/core/world";
 import { must } from "../core/behaviour/arbitrary";
 import { Happens, PART } from "./runBehaviour";
 
@@ -160,7 +162,7 @@ function filled(draw: Draw, template: string, names: Names, depth = 0): string {
       case "angle":
         return String(draw.whole(-80, 80));
       case "rate":
-        return String(draw.whole(1, 19));
+        return String(Number(given) > 20 ? draw.whole(100, 400) : draw.whole(1, 19));
       case "n":
         return String(draw.whole(1, 4));
       case "note":
@@ -298,16 +300,21 @@ export function drawnProject(draw: Draw): ProjectDocument {
     courses: [],
   };
   const names: Names = namesOf(bare as unknown as ProjectDocument);
-  const templates = STEPS.entries.flatMap(({ templates, cameraTemplates = [] }) => [
+  // Every kind is drawn as often as any other, however many forms it has.
+  const templates = STEPS.entries.map(({ templates, cameraTemplates = [] }) => [
     ...templates,
     ...(hasCamera ? cameraTemplates : []),
   ]);
   const step = (routines: readonly string[]): Step => {
     const known = { ...names, routines } as Names;
-    const possible = templates.filter((one) => fills(one, known));
+    const possible = templates
+      .map((forms) => forms.filter((form) => fills(form, known)))
+      .filter((forms) => forms.length > 0)
+      // Few robots have gates: those that do use them.
+      .flatMap((forms) => (/\{(gates|crates)\}/.test(forms[0]) ? [forms, forms, forms] : [forms]));
     for (;;) {
-      const phrase = filled(draw, draw.of(possible), known);
-      if (/^(finish|go to)/.test(phrase) && draw.chance(0.6)) continue;
+      const phrase = filled(draw, draw.of(draw.of(possible)), known);
+      if (/^finish/.test(phrase) && draw.chance(0.6)) continue;
       const read = parseStep(phrase, known);
       // Not every kind of step takes every number.
       if ("value" in read) return read.value;
@@ -406,8 +413,8 @@ export function noteLine(note: Note): string {
 }
 
 /** What a written behaviour told, moment by moment: commands, notes, what is seen; troubles as one text. */
-export function momentsOf(told: readonly string[]): { commands: string[]; notes: string[]; seen: string }[] {
-  const moments: { commands: string[]; notes: string[]; seen: string }[] = [];
+export function momentsOf(told: readonly string[]): Moment[] {
+  const moments: Moment[] = [];
   let commands: string[] = [];
   let notes: string[] = [];
   for (const one of told) {
@@ -421,18 +428,38 @@ export function momentsOf(told: readonly string[]): { commands: string[]; notes:
   return moments;
 }
 
+/** What was told in a moment, and what is seen after it. */
+export interface Moment {
+  commands: string[];
+  notes: string[];
+  seen: string;
+}
+
+const camerasOf = (program: Program) => program.eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
+
+/** Label and seen of each sensor; a camera has neither, but what it sees of each target. */
+const seenLine = ({ eyes }: EngineState, cameras: readonly number[]) =>
+  `= ${eyes.map(({ label }) => label).join(" ")} / ${eyes.map((eye, i) => (cameras.includes(i) ? 0 : seenLabel(eye))).join(" ")}`;
+
+/** The largest blob of a target in a camera's frame. */
+function blobLine(program: Program, eye: number, target: number, blob: Blob | undefined): string {
+  const place = program.eyes.length + camerasOf(program).indexOf(eye) * program.targets.length + target;
+  const { area = 0, width = 0, height = 0, x = 0, y = 0, error = 0, halfFrame = 0 } = blob ?? {};
+  return [Happens.blob, place, area, width, height, x, y, error, halfFrame].join(" ");
+}
+
 /** A drawn project's behaviour in the core, and what happens to it for written code. */
 export function drawnCase(seed: number): {
   project: ProjectDocument;
   script: string[];
-  wanted: { commands: string[]; notes: string[]; seen: string }[];
+  wanted: Moment[];
 } {
   const draw = new Draw(seed);
   const project = drawnProject(draw);
   const program = programOf(project);
-  const cameras = program.eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
+  const cameras = camerasOf(program);
   const script: string[] = [];
-  const wanted: { commands: string[]; notes: string[]; seen: string }[] = [];
+  const wanted: Moment[] = [];
   const pressed = new Set<string>();
   const travel = { left: 0, right: 0 };
   const speed = { left: 0, right: 0 };
@@ -472,11 +499,7 @@ export function drawnCase(seed: number): {
             halfFrame: 20,
           };
           if (has) seen.set(target as never, blob);
-          const fields = has
-            ? [blob.area, blob.width, blob.height, blob.x, blob.y, blob.error, blob.halfFrame]
-            : [0, 0, 0, 0, 0, 0, 0];
-          const place = program.eyes.length + cameras.indexOf(eye) * program.targets.length + i;
-          script.push(`${Happens.blob} ${place} ${fields.join(" ")}`);
+          script.push(blobLine(program, eye, i, has ? blob : undefined));
         });
         blobs.push({ eye, blobs: seen });
       } else {
@@ -500,11 +523,10 @@ export function drawnCase(seed: number): {
       if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
       else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });
     }
-    const seen = state.eyes.map((eye, i) => (cameras.includes(i) ? 0 : seenLabel(eye)));
     wanted.push({
       commands: commands.map(commandLine),
       notes: notes.map(noteLine),
-      seen: `= ${state.eyes.map(({ label }) => label).join(" ")} / ${seen.join(" ")}`,
+      seen: seenLine(state, cameras),
     });
     if (state.finished && draw.chance(0.3)) break;
   }
@@ -516,3 +538,34 @@ export const codedSensors = (project: ProjectDocument): { id: string; channels: 
     id,
     channels: isCamera(sensor) ? 0 : REPORT_KINDS[sensor.reports].channels.length,
   }));
+
+/** A run as what happens to written code, and what the core told and saw in each of its moments. */
+export function scriptOf(project: ProjectDocument, choice: RunChoice): { script: string[]; wanted: Moment[] } {
+  const script: string[] = [];
+  const wanted: Moment[] = [];
+  let held: readonly string[] = [];
+  const times = new Map<number, number>();
+  const trace = run(project, choice, (program, state, notes, pressed, { readings, travel, blobs = [] }) => {
+    const cameras = camerasOf(program);
+    const { buttons } = project.robot;
+    for (const button of buttons)
+      if (pressed.includes(button) !== held.includes(button))
+        script.push(`${Happens.presses} ${buttons.indexOf(button)} ${Number(pressed.includes(button))}`);
+    held = [...pressed];
+    script.push(`${Happens.begins} ${state.t} ${travel.left} ${travel.right}`);
+    for (const { eye, raw } of readings) script.push(`${Happens.reads} ${eye} ${[...raw].join(" ")}`);
+    for (const frame of blobs) {
+      program.targets.forEach((target, i) => {
+        script.push(blobLine(program, frame.eye, i, frame.blobs.get(target)));
+      });
+      script.push(`${Happens.looks} ${frame.eye}`);
+    }
+    script.push(String(Happens.ends));
+    // A piece leaves the belt: the world tells that, no engine.
+    const own = notes.filter((note) => note.kind !== "piece");
+    wanted.push({ commands: [], notes: own.map(noteLine), seen: seenLine(state, cameras) });
+    times.set(state.t, wanted.length - 1);
+  });
+  for (const { t, command } of trace.outputs) wanted[times.get(t) as number].commands.push(commandLine(command));
+  return { script, wanted };
+}

@@ -1,2 +1,2 @@
-export { classifyName, LANGUAGES, type Language, writeEngine, writeRules } from "./languages";
+export { classifyName, LANGUAGES, type Language, writeBehaviour, writeEngine, writeRules } from "./languages";
 export { camelName } from "./writers/javascript";

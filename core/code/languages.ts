@@ -1,7 +1,9 @@
+import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
-import type { Sensor } from "../readings";
+import { isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
 import { behaviourParts } from "./behaviourTree";
+import { cSide, javascriptSide, pythonSide, type SideFacts } from "./robotSide";
 import { codeEyes, rulesParts, word } from "./rulesTree";
 import { C_HELP, CPrinter } from "./writers/c";
 import { camelName, JavaScriptPrinter } from "./writers/javascript";
@@ -17,11 +19,11 @@ export interface Language {
   /** The ending of its files, and their media type. */
   ending: string;
   mime: string;
-  /** A whole file: what it is, and the parts of the program. */
-  file(title: readonly string[], parts: readonly Part[]): string[];
+  /** A whole file: what it is, the parts of the program, and the robot's side where there is one. */
+  file(title: readonly string[], parts: readonly Part[], side?: SideFacts): string[];
 }
 
-function asPython(title: readonly string[], parts: readonly Part[]): string[] {
+function asPython(title: readonly string[], parts: readonly Part[], side?: SideFacts): string[] {
   const lines = new PythonPrinter(parts).print();
   const needsMath = lines.some((line) => line.includes("math."));
   const numbers = [
@@ -36,6 +38,7 @@ function asPython(title: readonly string[], parts: readonly Part[]): string[] {
     ...(needsMath ? ["import math", ""] : []),
     ...(numbers.length > 0 ? [...numbers, ""] : []),
     ...lines,
+    ...(side === undefined ? [] : pythonSide(side)),
   ];
 }
 
@@ -48,7 +51,7 @@ export const LANGUAGES: readonly Language[] = [
     name: "C",
     ending: "h",
     mime: "text/x-c",
-    file(title, parts) {
+    file(title, parts, side) {
       const printer = new CPrinter(parts);
       return [
         "/*",
@@ -69,6 +72,7 @@ export const LANGUAGES: readonly Language[] = [
         ...printer.ahead(),
         "",
         ...printer.print(),
+        ...(side === undefined ? [] : [...cSide(side), ""]),
         "#endif",
       ];
     },
@@ -78,12 +82,13 @@ export const LANGUAGES: readonly Language[] = [
     name: "JavaScript",
     ending: "mjs",
     mime: "text/javascript",
-    file: (title, parts) => [
+    file: (title, parts, side) => [
       "/*",
       ...title.map((line) => ` * ${line}`.trimEnd()),
       " */",
       "",
       ...new JavaScriptPrinter(parts).print(),
+      ...(side === undefined ? [] : javascriptSide(side, camelName)),
     ],
   },
 ];
@@ -109,7 +114,7 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
     "A classify function takes one raw reading in wire order and gives its label, a number; NAMES has its name.",
     "Give that to steady with the sensor and the time in ms: seen has what the sensor sees then.",
   ];
-  return `${language.file(title, reached(parts, roots)).join("\n").trimEnd()}\n`;
+  return asText(language.file(title, reached(parts, roots)));
 }
 
 /**
@@ -119,5 +124,27 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
 export function writeEngine(language: Language, project: ProjectDocument): string {
   const { parts, roots } = behaviourParts(project);
   const title = [`Colour rules and behaviour of ${quietly(project.name)}.`];
-  return `${language.file(title, reached(parts, roots)).join("\n").trimEnd()}\n`;
+  return asText(language.file(title, reached(parts, roots)));
 }
+
+/** The same with the robot's side, which speaks the protocol, or in C prints: a file that runs at once. */
+export function writeBehaviour(language: Language, project: ProjectDocument): string {
+  const { parts, roots, eyes } = behaviourParts(project);
+  const wanted = reached(parts, roots);
+  const sensors = eyes.map(({ sensor, own }) => ({
+    own,
+    id: sensor.id,
+    name: oneLine(sensor.name),
+    channels: isCamera(sensor) ? 0 : REPORT_KINDS[sensor.reports].channels.length,
+  }));
+  const fns = new Set(wanted.flatMap(({ given = [] }) => given.map((fn) => fn.name)));
+  const title = [
+    `Colour rules and behaviour of ${quietly(project.name)}.`,
+    "",
+    "First the project: what readings are taken for, and what the robot does then, each step with its phrase.",
+    "Then the engine. Last the robot's side: the one part to change for a robot of your own.",
+  ];
+  return asText(language.file(title, wanted, { sensors, fns }));
+}
+
+const asText = (lines: readonly string[]) => `${lines.join("\n").trimEnd()}\n`;

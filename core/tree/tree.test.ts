@@ -110,7 +110,7 @@ describe("expressions", () => {
         .find((line) => line.includes("return"))
         ?.trim();
     expect(print("1.0 if not (2.0 == 3.0) and true else infinity")).toBe(
-      'return 1.0 if not 2.0 == 3.0 and True else float("inf")',
+      "return 1.0 if not 2.0 == 3.0 and True else INFINITY",
     );
   });
 });

@@ -1,0 +1,195 @@
+import { writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
+import { codedSensors, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
+import { ACTORS, type Acting } from "../../e2e/runBehaviour";
+import { done, within } from "../../e2e/runCode";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
+import { LiveRobot, linesOf } from "../live";
+import { type ProjectDocument, splitProject } from "../project";
+import { run } from "../world";
+import { LANGUAGES, writeBehaviour, writeEngine } from ".";
+
+/** Holds what written code told, moment by moment, against what the core said: the first that differs says more than all. */
+function expectMoments(who: string, told: readonly string[], wanted: readonly Moment[]): void {
+  const got = momentsOf(told);
+  const other = wanted.findIndex((moment, i) => JSON.stringify(moment) !== JSON.stringify(got[i]));
+  if (other >= 0) expect({ who, moment: other, ...got[other] }).toEqual({ who, moment: other, ...wanted[other] });
+  expect(got.length).toBe(wanted.length);
+}
+
+describe("a behaviour as code", { timeout: 300_000 }, () => {
+  it.each(LANGUAGES.map(({ name, key }) => [name, key]))(
+    "tells in %s what the core tells, for 100 drawn projects, whatever is read and pressed",
+    async (_, key) => {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const cases = Array.from({ length: 100 }, (_seed, i) => drawnCase(5000 + i));
+      const all = cases.map(
+        ({ project, script }): Acting => ({
+          source: writeEngine(language, project),
+          sensors: codedSensors(project),
+          script,
+        }),
+      );
+      const told = await ACTORS[key](all);
+      cases.forEach(({ wanted }, i) => expectMoments(`${language.name}, project ${5000 + i}`, told[i], wanted));
+    },
+  );
+
+  it("is held by projects in which everything happens", () => {
+    const cases = Array.from({ length: 100 }, (_, i) => drawnCase(5000 + i));
+    const kinds = new Map<string, number>();
+    for (const { wanted } of cases)
+      for (const { commands, notes } of wanted)
+        for (const line of [...commands, ...notes]) {
+          const [fn, kind, what] = line.split("\u001f");
+          const key = fn !== "robot_note" ? fn : kind === "step" ? `step ${what.split(" ")[0]}` : `note ${kind}`;
+          kinds.set(key, (kinds.get(key) ?? 0) + 1);
+        }
+    const steps = ["drive", "wheels", "turn", "follow", "stop", "wait", "lamp", "lamps", "tone", "tune", "say", "show"];
+    const more = ["servo", "gate", "send", "count", "jot", "replay", "do", "log", "go", "finish", "meanwhile"];
+    const notes = [
+      "arrives",
+      "departs",
+      "fires",
+      "dropped",
+      "ended",
+      "mode",
+      "counter",
+      "list",
+      "log",
+      "gate",
+      "finish",
+    ];
+    const wanted = [
+      ...[...steps, ...more].map((step) => `step ${step}`),
+      ...[...notes, "trouble"].map((note) => `note ${note}`),
+      ...["wheels", "stop", "lamp", "tone", "tune", "say", "show", "picture", "servo", "gate"].map((c) => `robot_${c}`),
+    ];
+    expect(wanted.filter((kind) => (kinds.get(kind) ?? 0) < 5)).toEqual([]);
+  });
+
+  const demos: [string, ProjectDocument][] = [
+    glasshouseRound(),
+    routeCards(),
+    pipeRailCarrier(),
+    pottingShed(),
+    bedWatch(packFrame),
+  ].map((project) => [project.name, splitProject(project).document]);
+
+  it("does on every course of the demos what was done there", async () => {
+    const runs = demos.flatMap(([name, project]) =>
+      project.courses.map((course) => {
+        const { script, wanted } = scriptOf(project, { course: course.id, seed: 2, limitMs: 40_000 });
+        return { name: `${name}, ${course.name}`, project, script, wanted };
+      }),
+    );
+    expect(runs.flatMap(({ wanted }) => wanted.flatMap(({ commands }) => commands)).length).toBeGreaterThan(100);
+    for (const key of ["python", "javascript", "c"]) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const sources = new Map(demos.map(([, project]) => [project, writeEngine(language, project)]));
+      const all = runs.map(
+        ({ project, script }): Acting => ({
+          source: sources.get(project) as string,
+          sensors: codedSensors(project),
+          script,
+        }),
+      );
+      const told = await ACTORS[key](all);
+      runs.forEach(({ name, wanted }, i) => expectMoments(`${language.name}, ${name}`, told[i], wanted));
+    }
+  });
+
+  it("says the robot's lines what the program itself says, as a file that is started", () => {
+    for (const [name, project] of demos.slice(0, 4)) {
+      const lines = linesOfRun(project);
+      const commands: string[] = [];
+      const robot = new LiveRobot(
+        project,
+        (moment) => commands.push(...linesOf(moment)),
+        () => expect.unreachable("every line can be read"),
+      );
+      for (const line of lines) robot.feed(`${line}\n`);
+      robot.end();
+      expect(commands.length, name).toBeGreaterThan(0);
+      for (const [key, program] of [
+        ["python", "python3"],
+        ["javascript", "node"],
+      ] as const) {
+        const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+        const told = within((folder) => {
+          const file = join(folder, `behaviour.${language.ending}`);
+          writeFileSync(file, writeBehaviour(language, project));
+          return done("sh", ["-c", `${program} ${file} 2>log`], `${lines.join("\n")}\n`, folder);
+        });
+        const said = told
+          .trim()
+          .split("\n")
+          .map((line) => JSON.parse(line) as object)
+          .filter((line) => !("alive" in line));
+        expect(said, `${language.name}, ${name}`).toEqual(commands.map((line) => JSON.parse(line)));
+      }
+    }
+  });
+
+  it("prints in C what is to be done, and runs at once", () => {
+    const c = LANGUAGES.find((l) => l.key === "c") as (typeof LANGUAGES)[number];
+    const [, project] = demos[0];
+    const said = within((folder) => {
+      writeFileSync(join(folder, "robot.h"), writeBehaviour(c, project));
+      writeFileSync(join(folder, "main.c"), '#define PERCEPTUM_MAIN\n#include "robot.h"\n');
+      done("cc", ["-std=c99", "-Wall", "-Wextra", "-pedantic", "-Werror", "-o", "robot", "main.c", "-lm"], "", folder);
+      const coral = [0, 20, 40, 60, 80].map((t) => `${t} 0 0 0 700 150 100`);
+      return done("sh", ["-c", "./robot 2>log"], `${coral.join("\n")}\n`, folder);
+    });
+    expect(
+      said
+        .trim()
+        .split("\n")
+        .map((line) => JSON.parse(line)),
+    ).toEqual([{ wheels: [0.35, 0.35] }, { stop: "brake" }, { lamp: "main", rgb: "#e4573d", blink: 2 }]);
+  });
+
+  it("answers lines that cannot be read, and goes on", () => {
+    const python = LANGUAGES[0];
+    const lines = [
+      '{"hello":"perceptum","version":7}',
+      "no line",
+      '{"s":"nose","t":0,"v":[1,2,3]}',
+      '{"s":"belly","t":0,"v":[1]}',
+      '{"s":"belly","t":0,"v":[1,2,3]}',
+      '{"x":1}',
+    ];
+    for (const [language, program] of [
+      [python, "python3"],
+      [LANGUAGES.find((l) => l.key === "javascript") as typeof python, "node"],
+    ] as const) {
+      const told = within((folder) => {
+        writeFileSync(join(folder, `robot.${language.ending}`), writeBehaviour(language, demos[0][1]));
+        return done("sh", ["-c", `${program} robot.${language.ending} 2>log`], lines.join("\n"), folder);
+      });
+      const said = told
+        .trim()
+        .split("\n")
+        .map((line) => JSON.parse(line));
+      expect(said.flatMap((line) => ("error" in line ? [line.line] : []))).toEqual([1, 2, 3, 4, 6]);
+      expect(said).toContainEqual({ wheels: [0.35, 0.35] });
+    }
+  });
+});
+
+/** What a simulated robot says in the beginning of a run. */
+function linesOfRun(project: ProjectDocument): string[] {
+  const lines = ['{"hello":"perceptum","version":1}'];
+  let held: readonly string[] = [];
+  const choice = { course: project.courses[0].id, seed: 3, limitMs: 15_000 };
+  run(project, choice, (program, { t }, _, pressed, { readings, travel }) => {
+    for (const button of pressed) if (!held.includes(button)) lines.push(JSON.stringify({ button, down: true, t }));
+    for (const button of held) if (!pressed.includes(button)) lines.push(JSON.stringify({ button, down: false, t }));
+    held = [...pressed];
+    for (const { eye, raw } of readings) lines.push(JSON.stringify({ s: program.eyes[eye].id, t, v: [...raw] }));
+    lines.push(JSON.stringify({ e: [travel.left, travel.right], t }));
+  });
+  return lines;
+}
