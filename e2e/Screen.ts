@@ -35,15 +35,20 @@ const isStill = (element: ElementHandle<Element>) =>
 /** Has an element note whether the pointer goes down and up on it; `pressBroke` tells. */
 const watchPointer = (element: ElementHandle<Element>) =>
   element.evaluate((e) => {
-    const landed: string[] = [];
-    (window as unknown as { landed: string[] }).landed = landed;
+    const watched = { e, landed: 0 };
+    Object.assign(window, { watched });
     for (const type of ["pointerdown", "pointerup"])
-      e.addEventListener(type, () => landed.push(type), { capture: true, once: true });
+      e.addEventListener(type, () => watched.landed++, { capture: true, once: true });
   });
 
-/** Whether the pointer went down on the element that was watched and not up: it was drawn anew in between. */
+/** Whether the element that was watched was drawn anew between the pointer's going down on it and up. */
 const pressBroke = (page: Page) =>
-  page.evaluate(() => (window as unknown as { landed?: string[] }).landed?.length === 1).catch(() => false); // the page went on to another one
+  page
+    .evaluate(() => {
+      const { watched } = window as unknown as { watched?: { e: Element; landed: number } };
+      return watched !== undefined && watched.landed === 1 && !watched.e.isConnected;
+    })
+    .catch(() => false); // the page went on to another one
 
 /** Whether a control cannot be pressed now. */
 export const isOff = (element: ElementHandle<Element>) =>

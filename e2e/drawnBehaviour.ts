@@ -14,6 +14,7 @@ import {
   seenLabel,
   startState,
 } from "@perceptum/core/behaviour";
+import { notedAs } from "@perceptum/core/code";
 import { type Names, parsePhrase } from "@perceptum/core/phrases";
 import { emptyProject, ProjectDocument } from "@perceptum/core/project";
 import { FEATURES, isCamera, REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
@@ -378,39 +379,7 @@ export function commandLine(command: Command): string {
 }
 
 /** A note in the same way. */
-export function noteLine(note: Note): string {
-  const told = (what: string, more = "", also = "", number = 0) =>
-    line("robot_note", note.kind, what, more, also, number);
-  switch (note.kind) {
-    case "arrives":
-    case "departs":
-      return told(note.sensor, note.target);
-    case "fires":
-      return told(note.response, note.target ?? "", note.sensor ?? "");
-    case "dropped":
-      return told(note.response, note.mode);
-    case "step":
-      return told(note.phrase);
-    case "ended":
-      return told(note.response ?? "");
-    case "mode":
-      return told(note.mode);
-    case "counter":
-      return told(note.counter, "", "", note.value);
-    case "list":
-      return told(note.list, note.targets.at(-1) ?? "", "", note.targets.length);
-    case "log":
-      return told(note.text);
-    case "gate":
-      return told(note.gate, note.open ? "open" : "close", note.response ?? "", note.fired ?? Number.NaN);
-    case "finish":
-      return told("");
-    case "trouble":
-      return told(note.text);
-    case "piece":
-      throw new Error("an engine tells of no piece");
-  }
-}
+export const noteLine = (note: Note): string => line("robot_note", ...notedAs(note));
 
 /** What a written behaviour told, moment by moment: commands, notes, what is seen; troubles as one text. */
 export function momentsOf(told: readonly string[]): Moment[] {

@@ -11,7 +11,11 @@ describe("code for the robot", () => {
     await session.open(demo, "ship");
     const { screen } = session;
     const code = (language: string) => session.textOf(`[aria-label="${language} code"]`);
+    await screen.until("the behaviour", async () => /def begin_\d+\(\):\s+"""drive 35 %"""/.test(await code("Python")));
+    expect(await code("Python")).toContain("def robot_wheels(left, right):");
+    await screen.choose(/rules and behaviour/, "rules of all sensors");
     await screen.until("Python", async () => (await code("Python")).includes("def classify_left_eye(first, second"));
+    expect(await code("Python")).not.toContain("robot_wheels");
     for (const [language, words] of [
       ["C", "static inline int classify_left_eye(double first"],
       ["JavaScript", "export function classifyLeftEye(first"],
@@ -20,7 +24,7 @@ describe("code for the robot", () => {
       await screen.choose(/Language/, language);
       await screen.until(language, async () => (await code(language)).includes(words));
     }
-    await screen.choose(/all sensors/, "Belly sensor");
+    await screen.choose(/all sensors/, "rules of Belly sensor");
     await screen.until("one sensor", async () => !(await code("MicroPython")).includes("left_eye"));
   });
 
@@ -29,9 +33,17 @@ describe("code for the robot", () => {
     const { screen } = session;
     const said = () => session.page.$$eval('[role="status"]', (all) => all.map((e) => e.textContent).join("\n"));
     await screen.press("button", "Prove this file");
+    await screen.until("the proof of the behaviour", async () =>
+      /Proved in JavaScript: what is seen, [\d,]+ commands and [\d,]+ notes agree for all [\d,]+ readings of \d+ tapes and a run on /.test(
+        await said(),
+      ),
+    );
+    await screen.choose(/rules and behaviour/, "rules of all sensors");
+    await screen.until("no proof of the rules", async () => !(await said()).includes("Proved"));
+    await screen.press("button", "Prove this file");
     const all = `Proved in JavaScript: label and seen agree for all ${readings} readings of ${demo.tapes.length} tapes.`;
     await screen.until("the proof", async () => (await said()).includes(all));
-    await screen.choose(/all sensors/, "Left eye");
+    await screen.choose(/all sensors/, "rules of Left eye");
     await screen.until("no proof of that", async () => !(await said()).includes("Proved"));
     await screen.press("button", "Prove this file");
     await screen.until("its proof", async () => /Proved in JavaScript|There is no reading/.test(await said()));

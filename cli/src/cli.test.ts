@@ -348,6 +348,10 @@ describe("perceptum export", () => {
     const { out } = perceptum(["export", project, "--to", "python"]);
     for (const own of ["belly", "left_eye", "right_eye", "side_eye"])
       expect(out).toContain(`def classify_${own}(first, second, third):`);
+    expect(out).toContain("def robot_wheels(left, right):");
+    const rules = perceptum(["export", project, "--to", "python", "--rules-only"]).out;
+    expect(rules).toContain("def classify_belly(first, second, third):");
+    expect(rules).not.toContain("robot_wheels");
     const one = perceptum(["export", project, "--to", "python", "--sensor", "Left eye"]).out;
     expect(one).toContain("def classify_left_eye(first, second, third):");
     expect(one).not.toContain("classify_belly");

@@ -132,7 +132,8 @@ program
   .argument("<project>", "project file")
   .requiredOption("--to <language>", "python, micropython, c or javascript")
   .option("--out <file>", "file to write; - is standard output", "-")
-  .option("--sensor <name>", "whose rules; may be said several times, all sensors where it is not", several, [])
+  .option("--rules-only", "rules and steadying, without the behaviour")
+  .option("--sensor <name>", "only the rules of this sensor; may be said several times", several, [])
   .action((project: string, options) => finish({ text: exportCommand(project, options), code: 0 }));
 
 /** An option that may be said several times. */

@@ -102,6 +102,8 @@ export interface Frame {
   target: TargetId | null;
   /** The piece that fired, for `send`; null where nothing sorts. */
   piece: FiredPiece | null;
+  /** How many sequences are in progress up to this one. */
+  depth: number;
   outer: Frame | null;
 }
 

@@ -29,7 +29,9 @@ const NEVER: Arm = { spent: Number.NaN, readyAt: -Infinity, held: false };
 /** More steps than this in one moment can only be a circle. */
 const MOST_STEPS_AT_ONCE = 10_000;
 /** A list holds no more than this. */
-const MOST_JOTTED = 1000;
+export const MOST_JOTTED = 1000;
+/** Steps of routines within routines, and of replays within replays, are nested no deeper than this. */
+export const MOST_NESTED = 128;
 
 /** A target that arrived before a sensor or departed from it, with the number of its visit. */
 interface Happening {
@@ -51,7 +53,7 @@ export class MomentOf implements StepScene, TriggerScene {
   private arrivals: Happening[] | null = null;
   private departures: Happening[] | null = null;
   /** Frames that the step just begun puts before the ones that follow it. */
-  private pushed: Omit<Frame, "outer">[] | null = null;
+  private pushed: Omit<Frame, "outer" | "depth">[] | null = null;
   /** The step beside the others that now acts, or null for the activity's own. */
   private actor: Step | null = null;
   private nextMode: ModeId | null = null;
@@ -190,7 +192,7 @@ export class MomentOf implements StepScene, TriggerScene {
       });
       const piece = by === undefined ? null : this.pieceOf(by);
       const frame = { steps: response.steps, index: 0, again: 0, target: by?.target ?? null, piece };
-      this.draft.activity = { response, frame: { ...frame, outer: null }, begun: null };
+      this.draft.activity = { response, frame: { ...frame, depth: 1, outer: null }, begun: null };
     }
   }
 
@@ -216,7 +218,7 @@ export class MomentOf implements StepScene, TriggerScene {
     this.draft.arms = {};
     this.note({ t: this.t, kind: "mode", mode });
     const entering = this.program.modes.get(mode)?.mode.entering ?? NONE;
-    const frame = { steps: entering, index: 0, again: 0, target: null, piece: null, outer: null };
+    const frame = { steps: entering, index: 0, again: 0, target: null, piece: null, depth: 1, outer: null };
     this.draft.activity = { response: null, frame, begun: null };
   }
 
@@ -274,7 +276,13 @@ export class MomentOf implements StepScene, TriggerScene {
       }
       if (!kind.endless?.(step)) kind.end?.(step, this);
       let next: Frame = { ...frame, index: frame.index + 1 };
-      for (const pushed of (this.pushed ?? NONE).toReversed()) next = { ...pushed, outer: next };
+      if (this.pushed !== null && frame.depth >= MOST_NESTED) {
+        this.note({ t: this.t, kind: "trouble", text: "steps are nested too deeply" });
+        this.finish();
+        return;
+      }
+      const depth = frame.depth + 1;
+      for (const pushed of (this.pushed ?? NONE).toReversed()) next = { ...pushed, depth, outer: next };
       this.pushed = null;
       this.draft.activity = { response, frame: next, begun: null };
     }

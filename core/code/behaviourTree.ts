@@ -5,6 +5,8 @@ import {
   conditionKindOf,
   kindOf,
   MAIN_LAMP,
+  MOST_JOTTED,
+  MOST_NESTED,
   needOf,
   type Program,
   type ProgramMode,
@@ -38,12 +40,8 @@ import {
   word,
 } from "./rulesTree";
 
-/** Routines within routines, and replays within replays: no more than this beyond what must be. */
-const MORE_FRAMES = 32;
 /** Pieces under way to their gates. */
 const MOST_SENT = 100;
-/** A list holds no more than this. */
-const MOST_JOTTED = 1000;
 /** What is kept of a target's largest blob; an area of 0 is none. */
 const BLOB_FIELDS: readonly (keyof Blob)[] = ["area", ...BLOB_MEASURES.filter((m) => m !== "area"), "halfFrame"];
 
@@ -378,26 +376,6 @@ class BehaviourCode implements Coding {
       ...ids("COUNTER", this.allCounters),
       ...ids("LIST", this.allLists),
       ...ids("BUTTON", this.allButtons),
-      constant(
-        "EYE_IDS",
-        "text",
-        this.eyes.map(({ sensor }) => sensor.id),
-      ),
-      constant("MODE_IDS", "text", [...this.program.modes.keys()]),
-      constant(
-        "RESPONSE_IDS",
-        "text",
-        orNone(
-          this.responses.map(({ response }): string => response.response.id),
-          "",
-        ),
-      ),
-      constant("COUNTER_IDS", "text", orNone(this.allCounters, "")),
-      constant("LIST_IDS", "text", orNone(this.allLists, "")),
-      constant("BUTTON_IDS", "text", orNone(this.allButtons, "")),
-      constant("LAMP_IDS", "text", this.allLamps),
-      constant("SERVO_IDS", "text", orNone(this.allServos, "")),
-      constant("GATE_IDS", "text", orNone(this.allGates, "")),
     ];
   }
 
@@ -428,6 +406,26 @@ class BehaviourCode implements Coding {
         0,
       );
     return [
+      constant(
+        "EYE_IDS",
+        "text",
+        this.eyes.map(({ sensor }) => sensor.id),
+      ),
+      constant("MODE_IDS", "text", [...this.program.modes.keys()]),
+      constant(
+        "RESPONSE_IDS",
+        "text",
+        orNone(
+          this.responses.map(({ response }): string => response.response.id),
+          "",
+        ),
+      ),
+      constant("COUNTER_IDS", "text", orNone(this.allCounters, "")),
+      constant("LIST_IDS", "text", orNone(this.allLists, "")),
+      constant("BUTTON_IDS", "text", orNone(this.allButtons, "")),
+      constant("LAMP_IDS", "text", this.allLamps),
+      constant("SERVO_IDS", "text", orNone(this.allServos, "")),
+      constant("GATE_IDS", "text", orNone(this.allGates, "")),
       constant("START", "int", Math.max(0, modeIds.indexOf(program.start))),
       constant("MODES", "int", modeIds.length),
       constant("RESPONSES", "int", responses.length),
@@ -599,7 +597,9 @@ ${lines.join("\n")}
   private state(): Variable[] {
     const { program } = this;
     const events = Math.max(8, 2 * this.eyes.length + this.sights.length);
-    const frames = 1 + this.project.behaviour.routines.length + (this.needs().replays ? MORE_FRAMES : 0);
+    const frames = this.needs().replays
+      ? MOST_NESTED
+      : Math.min(MOST_NESTED, 1 + this.project.behaviour.routines.length);
     // Each output has one owner; what steers has none before its first moment.
     const besides = 2 + this.allLamps.length + this.allServos.length + 8;
     const places = this.eyes.length + this.sights.length;

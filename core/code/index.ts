@@ -1,2 +1,3 @@
-export { classifyName, LANGUAGES, type Language, writeBehaviour, writeEngine, writeRules } from "./languages";
+export { classifyName, LANGUAGES, type Language, takeName, writeBehaviour, writeEngine, writeRules } from "./languages";
+export { heard, type Noted, notedAs } from "./notedAs";
 export { camelName } from "./writers/javascript";

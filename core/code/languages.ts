@@ -12,6 +12,9 @@ import { PythonPrinter } from "./writers/python";
 /** The name in JavaScript of the function that labels a sensor's readings. */
 export const classifyName = ({ id }: { id: string }): string => camelName(`classify_${word(id)}`);
 
+/** The name in JavaScript of the function that takes in a sensor's reading. */
+export const takeName = ({ id }: { id: string }): string => camelName(`take_${word(id)}`);
+
 /** A language that code for a robot is written in. */
 export interface Language {
   key: string;
@@ -141,8 +144,8 @@ export function writeBehaviour(language: Language, project: ProjectDocument): st
   const title = [
     `Colour rules and behaviour of ${quietly(project.name)}.`,
     "",
-    "First the project: what readings are taken for, and what the robot does then, each step with its phrase.",
-    "Then the engine. Last the robot's side: the one part to change for a robot of your own.",
+    "First the project: rules, then what the robot does, each step with its phrase.",
+    "Then the engine, and last the robot's side: the part to change for your own.",
   ];
   return asText(language.file(title, wanted, { sensors, fns }));
 }

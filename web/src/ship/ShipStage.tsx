@@ -1,4 +1,4 @@
-import { LANGUAGES, writeRules } from "@perceptum/core/code";
+import { LANGUAGES, writeBehaviour, writeRules } from "@perceptum/core/code";
 import type { SensorId } from "@perceptum/core/names";
 import { joinProject, writeProject } from "@perceptum/core/project";
 import { writeCsv } from "@perceptum/core/readings";
@@ -15,7 +15,7 @@ import { addProject, failureText } from "../state/api";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
-import { Dim, Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
+import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { saveFile } from "../ui/saveFile";
 import { ProveFile } from "./ProveFile";
@@ -56,13 +56,17 @@ export function ShipStage() {
   const [copied, setCopied] = useState<string>();
   const [key, setKey] = useState(LANGUAGES[0].key);
   const language = LANGUAGES.find((l) => l.key === key) ?? LANGUAGES[0];
-  /** The sensor whose code is written; all of them where none is chosen, or the chosen one went. */
-  const [chosen, choose] = useState<SensorId | "all">("all");
+  /** What is written: the whole behaviour, the rules of all sensors or of one; all of it where a chosen sensor went. */
+  const [chosen, choose] = useState<SensorId | "all" | "behaviour">("behaviour");
   const sensors = useMemo(() => {
+    if (chosen === "all") return project.sensors;
     const one = project.sensors.filter((s) => s.id === chosen);
-    return one.length > 0 ? one : project.sensors;
+    return one.length > 0 ? one : null;
   }, [project.sensors, chosen]);
-  const code = useMemo(() => writeRules(language, project, sensors), [project, sensors, language]);
+  const code = useMemo(
+    () => (sensors === null ? writeBehaviour(language, project) : writeRules(language, project, sensors)),
+    [project, sensors, language],
+  );
   const name = fileName(project.name);
 
   const copy = async () => {
@@ -85,18 +89,17 @@ export function ShipStage() {
             options={LANGUAGES.map((l) => ({ id: l.key, text: l.name }))}
             onChange={setKey}
           />
-          <Dim>rules and steadying</Dim>
-          {project.sensors.length > 1 && (
-            <Select
-              label="of"
-              value={sensors.length === 1 ? sensors[0].id : "all"}
-              options={[
-                { id: "all" as const, text: "all sensors" },
-                ...project.sensors.map(({ id, name }) => ({ id, text: name })),
-              ]}
-              onChange={choose}
-            />
-          )}
+          <Select
+            label="What"
+            hideLabel
+            value={sensors === null ? "behaviour" : chosen}
+            options={[
+              { id: "behaviour" as const, text: "rules and behaviour" },
+              { id: "all" as const, text: "rules of all sensors" },
+              ...project.sensors.map(({ id, name }) => ({ id, text: `rules of ${name}` })),
+            ]}
+            onChange={choose}
+          />
           <Spacer />
           <span role="status">{copied}</span>
           <Button onPress={() => void copy()}>Copy</Button>

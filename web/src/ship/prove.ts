@@ -3,12 +3,19 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import { blockOf, isCamera, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 
+/** Where a file differs from the core: the place, and what each says. */
+export interface Other {
+  where: string;
+  file: string;
+  core: string;
+}
+
 /** What came of running a file beside the core over all tapes of its sensors. */
 export interface Proof {
   tapes: number;
   readings: number;
   /** The first reading that the file takes otherwise; null where it takes none so. */
-  other: { tape: string; index: number; file: string; core: string } | null;
+  other: Other | null;
 }
 
 /** The module that a file in JavaScript is, as far as it is run here. */
@@ -48,8 +55,7 @@ export function proofOf(
     const other = firstOther(rules, project, sensors[eye], eye, raw);
     if (other !== undefined && proof.other === null)
       proof.other = {
-        tape: tape.name,
-        index: other.index,
+        where: `at reading ${other.index + 1} of ${tape.name}`,
         file: `${names[other.file[0]]}, seen ${names[other.file[1]]}`,
         core: `${names[other.core[0]]}, seen ${names[other.core[1]]}`,
       };
