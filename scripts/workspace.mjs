@@ -39,8 +39,8 @@ export function ensureInstalled() {
 /** What each built part is made from. */
 const PARTS = {
   web: ["core", "web", "package-lock.json", "tsconfig.base.json"],
-  server: ["core", "server", "package-lock.json", "tsconfig.base.json"],
-  cli: ["core", "cli", "package-lock.json", "tsconfig.base.json"],
+  server: ["core", "wires", "server", "package-lock.json", "tsconfig.base.json"],
+  cli: ["core", "wires", "cli", "package-lock.json", "tsconfig.base.json"],
   bench: ["core", "bench", "e2e", "package-lock.json", "tsconfig.base.json"],
 };
 /** What is built to be used; the bench is built only to be run. */

@@ -1,6 +1,6 @@
 import { closeSync, openSync, writeSync } from "node:fs";
-import { connect } from "node:net";
-import { type LiveMoment, LiveRobot, linesOf } from "@perceptum/core/live";
+import { type Address, type LiveMoment, LiveRobot, linesOf, readAddress } from "@perceptum/core/live";
+import { openWire, type Wire } from "@perceptum/wires";
 import { InputError, openDocument } from "./input";
 
 export interface LiveOptions {
@@ -15,9 +15,6 @@ const ALIVE_MS = 500;
 /** So often time is carried on where nothing comes, in ms. */
 const TICK_MS = 5;
 
-/** How a link is written. */
-const LINKS = "-, tcp://host:port";
-
 /** A file that is written to part by part; nothing where none is named. @throws InputError */
 function opened(file: string | undefined): { write: (text: string) => void; close: () => void } {
   if (file === undefined) return { write: () => undefined, close: () => undefined };
@@ -29,12 +26,11 @@ function opened(file: string | undefined): { write: (text: string) => void; clos
   }
 }
 
-/** The host and port of `tcp://host:port`. @throws InputError */
-function addressOf(link: string): { host: string; port: number } {
-  const [, host, digits] = /^tcp:\/\/(\[[0-9a-f:]+\]|[^:/]+):(\d{1,5})$/i.exec(link) ?? [];
-  const port = Number(digits);
-  if (host === undefined || port < 1 || port > 65_535) throw new InputError(`“${link}” is no link; there is ${LINKS}`);
-  return { host: host.replace(/[[\]]/g, ""), port };
+/** Where a line is. @throws InputError */
+export function addressOf(link: string): Address {
+  const address = readAddress(link);
+  if ("problem" in address) throw new InputError(address.problem);
+  return address;
 }
 
 /** What is told behind the work, on standard error. */
@@ -47,7 +43,7 @@ const summary = ({ counts }: LiveRobot): string =>
  */
 export async function liveCommand(projectFile: string, options: LiveOptions): Promise<number> {
   const { document } = openDocument(projectFile);
-  const address = options.link === "-" ? null : addressOf(options.link);
+  const address = addressOf(options.link);
   const tape = opened(options.tape);
   const trace = opened(options.trace);
   /** Says lines to the robot; set once there is one. */
@@ -57,7 +53,7 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
   const told = (moment: LiveMoment) => {
     trace.write(`${JSON.stringify(moment)}\n`);
     if (!options.watch) say(linesOf(moment));
-    else if (address === null) say(moment.notes.map((note) => JSON.stringify(note)));
+    else if (address.by === "stdio") say(moment.notes.map((note) => JSON.stringify(note)));
   };
   const robot = new LiveRobot(document, told, (line) => say([JSON.stringify(line)]));
   const finish = (code: number, words: string) => {
@@ -66,7 +62,7 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
     process.stderr.write(`perceptum: ${words}: ${summary(robot)}\n`);
     return code;
   };
-  if (address === null) {
+  if (address.by === "stdio") {
     process.stdin.setEncoding("utf8");
     for await (const text of process.stdin) {
       tape.write(text as string);
@@ -75,51 +71,60 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
     robot.end();
     return finish(0, "the lines ended");
   }
-  return new Promise((done) => {
-    const socket = connect(address);
-    socket.setNoDelay(true);
-    socket.setEncoding("utf8");
-    say = (lines) => {
-      if (lines.length > 0 && socket.writable) socket.write(`${lines.join("\n")}\n`);
-    };
-    let alive = 0;
-    let lastAt = 0;
-    let ended: [code: number, words: string] | null = null;
-    const ticking = setInterval(() => {
-      if (lastAt > 0) robot.passTime(performance.now() - lastAt);
-      if (robot.finished) leave(0, "the behaviour has finished");
-    }, TICK_MS);
-    const living = setInterval(() => !options.watch && say([JSON.stringify({ alive: ++alive })]), ALIVE_MS);
-    /** The robot stops, whatever it does, before the line ends. */
-    const leave = (code: number, words: string) => {
-      if (ended !== null) return;
-      ended = [code, words];
-      if (!options.watch) say(['{"stop":"brake"}']);
-      socket.end();
-    };
-    const stop = () => leave(0, "stopped");
-    process.once("SIGINT", stop);
-    process.once("SIGTERM", stop);
-    socket.on("data", (text) => {
+  let lastAt = 0;
+  let ended: [code: number, words: string] | null = null;
+  let over: (code: number) => void = () => undefined;
+  const ending = new Promise<number>((done) => {
+    over = done;
+  });
+  const hears = {
+    text: (text: string) => {
       lastAt = performance.now();
-      tape.write(String(text));
+      tape.write(text);
       if (ended !== null) return;
-      robot.feed(String(text), lastAt);
+      robot.feed(text, lastAt);
       // A robot writes what belongs to one moment at once.
       robot.settle();
-    });
-    let broken = "";
-    socket.on("error", (error: NodeJS.ErrnoException) => {
-      broken = error.code === "ECONNREFUSED" ? "nothing listens there" : error.message;
-    });
-    socket.on("close", () => {
-      clearInterval(ticking);
-      clearInterval(living);
-      process.off("SIGINT", stop);
-      process.off("SIGTERM", stop);
+    },
+    paused: (why: string | null) =>
+      void process.stderr.write(
+        `perceptum: ${why === null ? "the broker is there again" : `${why}; it is tried again`}\n`,
+      ),
+    closed: (why?: string) => {
       robot.end();
-      const [code, words] = ended ?? [1, `the line to ${options.link} was lost${broken === "" ? "" : ` (${broken})`}`];
-      done(finish(code, words));
-    });
-  });
+      const [code, words] = ended ?? [1, `the line to ${options.link} was lost${why === undefined ? "" : ` (${why})`}`];
+      over(finish(code, words));
+    },
+  };
+  let wire: Wire;
+  try {
+    wire = await openWire(address, hears);
+  } catch (error) {
+    return finish(1, `the line to ${options.link} could not be opened (${(error as Error).message})`);
+  }
+  say = (lines) => {
+    if (lines.length > 0) wire.send(`${lines.join("\n")}\n`);
+  };
+  let alive = 0;
+  const ticking = setInterval(() => {
+    if (lastAt > 0) robot.passTime(performance.now() - lastAt);
+    if (robot.finished) leave(0, "the behaviour has finished");
+  }, TICK_MS);
+  const living = setInterval(() => !options.watch && say([JSON.stringify({ alive: ++alive })]), ALIVE_MS);
+  /** The robot stops, whatever it does, before the line ends. */
+  const leave = (code: number, words: string) => {
+    if (ended !== null) return;
+    ended = [code, words];
+    if (!options.watch) say(['{"stop":"brake"}']);
+    wire.end();
+  };
+  const stop = () => leave(0, "stopped");
+  process.once("SIGINT", stop);
+  process.once("SIGTERM", stop);
+  const code = await ending;
+  clearInterval(ticking);
+  clearInterval(living);
+  process.off("SIGINT", stop);
+  process.off("SIGTERM", stop);
+  return code;
 }

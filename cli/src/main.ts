@@ -7,6 +7,7 @@ import { exportCommand } from "./export";
 import { findingsCommand } from "./findings";
 import { InputError } from "./input";
 import { type LiveOptions, liveCommand } from "./live";
+import { type RobotOptions, robotCommand } from "./robot";
 import { type RunOptions, runCommand } from "./run";
 import { scoreCommand } from "./score";
 import { suggestCommand } from "./suggest";
@@ -124,6 +125,21 @@ program
   .option("--trace <file>", "keep what was commanded and what happened, as JSON lines")
   .action(async (project: string, options: LiveOptions) => {
     process.exitCode = await liveCommand(project, options);
+  });
+
+program
+  .command("robot")
+  .description("a simulated robot on a course, that is driven as a real one is")
+  .argument("<project>", "project file")
+  .requiredOption("--course <name>", "course, by id or name")
+  .option("--start <name>", "where it starts; the first where none is named")
+  .option("--light <name>", "light; the first where none is named")
+  .option("--seed <number>", "seed of noise and friction", "1")
+  .option("--link <link>", "-, tcp://:port, pty or mqtt://host/topic", "tcp://:4190")
+  .option("--speed <factor>", "of its time; 0 is as fast as it is answered", "1")
+  .option("--trace <file>", "keep where it was, what it read and what it was told")
+  .action(async (project: string, options: RobotOptions) => {
+    process.exitCode = await robotCommand(project, options);
   });
 
 program

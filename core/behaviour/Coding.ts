@@ -1,8 +1,13 @@
 import type { ModeId, SensorId, TargetId, Unknown } from "../names";
 import type { Feature } from "../readings";
 import type { Blob } from "../vision";
-import type { Condition } from "./conditions";
-import type { WheelSizes } from "./steps/StepKind";
+import type { Condition } from "./conditions/condition";
+
+/** Track and diameter of the driven wheels in mm. */
+export interface WheelSizes {
+  readonly trackMm: number;
+  readonly wheelMm: number;
+}
 
 /**
  * How the code for a robot calls what a project names. Steps, triggers and conditions write themselves down with it in

@@ -780,6 +780,7 @@ ${lines.join("\n")}
       "MODE_IDS",
       // The robot's side goes by these.
       ...(this.tones.length > 0 ? ["TUNE_HERTZ", "TUNE_MS"] : []),
+      ...(this.hasCameras ? ["blobs", "BLOB_FIELDS", "NAMES"] : []),
       ...this.eyes.map(({ own }) => `take_${own}`),
     ];
   }
@@ -846,8 +847,13 @@ function halves(cases: readonly [number: number, call: string][], by: string, gi
   ];
 }
 
-/** The parts of a project's rules and behaviour, and what of them may be asked for. */
-export function behaviourParts(project: ProjectDocument): { parts: Part[]; roots: string[]; eyes: readonly CodeEye[] } {
+/** The parts of a project's rules and behaviour, what of them may be asked for, and where a camera's targets are steadied. */
+export function behaviourParts(project: ProjectDocument): {
+  parts: Part[];
+  roots: string[];
+  eyes: readonly CodeEye[];
+  sights: (eye: number) => number;
+} {
   const code = new BehaviourCode(project, programOf(project));
-  return { parts: code.parts(), roots: code.roots(), eyes: code.eyes };
+  return { parts: code.parts(), roots: code.roots(), eyes: code.eyes, sights: (eye) => code.sightsOf(eye) };
 }

@@ -2,6 +2,7 @@ import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
+import { setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
 import { cSide, javascriptSide, pythonSide, type SideFacts } from "./robotSide";
 import { codeEyes, rulesParts, word } from "./rulesTree";
@@ -132,13 +133,18 @@ export function writeEngine(language: Language, project: ProjectDocument): strin
 
 /** The same with the robot's side, which speaks the protocol, or in C prints: a file that runs at once. */
 export function writeBehaviour(language: Language, project: ProjectDocument): string {
-  const { parts, roots, eyes } = behaviourParts(project);
+  const { parts, roots, eyes, sights } = behaviourParts(project);
   const wanted = reached(parts, roots);
-  const sensors = eyes.map(({ sensor, own }) => ({
+  const sensors = eyes.map(({ sensor, own, index }) => ({
     own,
     id: sensor.id,
     name: oneLine(sensor.name),
-    channels: isCamera(sensor) ? 0 : REPORT_KINDS[sensor.reports].channels.length,
+    ...(isCamera(sensor)
+      ? {
+          channels: 0,
+          camera: { first: sights(index), setPoint: setPointOf(sensor), halfFrame: sensor.frame.width / 2 },
+        }
+      : { channels: REPORT_KINDS[sensor.reports].channels.length }),
   }));
   const fns = new Set(wanted.flatMap(({ given = [] }) => given.map((fn) => fn.name)));
   const title = [

@@ -7,6 +7,8 @@ export interface SideFacts {
     name: string;
     /** How many values a reading has; 0 for a camera. */
     channels: number;
+    /** Of a camera: where its targets stand among what is steadied, its set point and half its width, in px. */
+    camera?: { first: number; setPoint: number; halfFrame: number };
   }[];
   /** Which of the robot's functions the behaviour calls. */
   fns: ReadonlySet<string>;
@@ -100,6 +102,9 @@ def clock_ms():
 TAKES = {
 ${takes.map(([id, own, channels]) => `    ${JSON.stringify(id)}: (take_${own}, ${channels}),`).join("\n")}
 }
+CAMERAS = {
+${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `    ${JSON.stringify(known)}: (take_${own}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}),`))).join("\n")}
+}
 STEP_MS = 5.0  # time is carried on in steps as short as a run's
 SLACK_MS = 50.0  # a line may come so much late
 MOST_GAP_MS = 10000.0  # a robot that says nothing for longer was away
@@ -159,12 +164,15 @@ class Line:
             if message.get("version") != 1:
                 raise ValueError("the robot speaks another version")
             return
-        if "s" in message:
+        if "blobs" in message:
+            take, values = CAMERAS[message["s"]][0], []
+            found = dict((NAMES.index(target), blob) for target, blob in message["blobs"].items())
+        elif "s" in message:
             take, count = TAKES[message["s"]]
             values = [float(x) for x in message["v"]]
             if len(values) != count:
                 raise ValueError("%s has %d values" % (message["s"], count))
-        elif "e" not in message and "button" not in message:
+        elif "e" not in message and "button" not in message and "ask" not in message:
             raise ValueError("the line says nothing that is known")
         t = self.time_of(message)
         if self.open is not None and self.open != t:
@@ -174,12 +182,37 @@ class Line:
             if any(known is take for known, _ in self.readings):
                 self.settle()
             self.readings.append((take, values))
-        elif "e" in message:
+${
+  cameras.length > 0
+    ? `            if "blobs" in message:
+                self.see(found, *CAMERAS[message["s"]][1:])
+`
+    : ""
+}        elif "e" in message:
             self.way = [float(x) for x in message["e"]]
-        elif message["button"] in BUTTON_IDS:
+        elif "button" in message and message["button"] in BUTTON_IDS:
             press(BUTTON_IDS.index(message["button"]), message["down"])
         self.open = t
-
+        if "ask" in message:
+            self.settle()
+            done = {"done": message["ask"]}
+            if finished:
+                done["finished"] = True
+            tell(done)
+${
+  cameras.length > 0
+    ? `
+    def see(self, found, first, set_point, half_frame):
+        """The largest blobs of a frame: left, top, width, height, area."""
+        for label in range(1, len(NAMES)):
+            left, top, width, height, area = found.get(label, (0, 0, 0, 0, 0))
+            x = left + (width - 1) / 2.0
+            y = top + (height - 1) / 2.0
+            place = (first + label - 1) * BLOB_FIELDS
+            blobs[place:place + BLOB_FIELDS] = [area, width, height, x, y, x - set_point, half_frame]
+`
+    : ""
+}
 
 def main():
     line = Line()
@@ -253,6 +286,7 @@ export function javascriptSide(facts: SideFacts, camel: (name: string) => string
   const takes = facts.sensors.flatMap(({ own, id, name, channels }) =>
     channels === 0 ? [] : [[name, own, channels] as const, [id, own, channels] as const],
   );
+  const cameras = facts.sensors.filter(({ channels }) => channels === 0);
   return `
 /*
  * --- The robot's side: what to fill in for another robot ---
@@ -284,6 +318,9 @@ const clockMs = () => Date.now();
 
 const TAKES = new Map([
 ${takes.map(([id, own, channels]) => `  [${JSON.stringify(id)}, [${camel(`take_${own}`)}, ${channels}]],`).join("\n")}
+]);
+const CAMERAS = new Map([
+${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `  [${JSON.stringify(known)}, [${camel(`take_${own}`)}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}]],`))).join("\n")}
 ]);
 const STEP_MS = 5; /* time is carried on in steps as short as a run's */
 const SLACK_MS = 50; /* a line may come so much late */
@@ -337,22 +374,44 @@ class Line {
       if (message.version !== 1) throw new Error("the robot speaks another version");
       return;
     }
-    const known = "s" in message ? TAKES.get(message.s) : undefined;
+    const isFrame = "blobs" in message;
+    const known = "s" in message ? (isFrame ? CAMERAS : TAKES).get(message.s) : undefined;
     if ("s" in message) {
       if (known === undefined) throw new Error("there is no sensor " + message.s);
-      if (message.v.length !== known[1]) throw new Error(message.s + " has " + known[1] + " values");
-    } else if (!("e" in message) && !("button" in message)) throw new Error("the line says nothing that is known");
+      if (!isFrame && message.v.length !== known[1]) throw new Error(message.s + " has " + known[1] + " values");
+    } else if (!("e" in message) && !("button" in message) && !("ask" in message)) throw new Error("the line says nothing that is known");
     const t = this.timeOf(message);
     if (this.open !== null && this.open !== t) this.settle();
     if (known !== undefined) {
       /* One moment brings one reading of a sensor. */
       if (this.readings.some(([take]) => take === known[0])) this.settle();
-      this.readings.push([known[0], message.v]);
-    } else if ("e" in message) this.way = message.e;
+      this.readings.push([known[0], isFrame ? [] : message.v]);
+${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.way = message.e;
     else if (BUTTON_IDS.includes(message.button)) press(BUTTON_IDS.indexOf(message.button), message.down);
     this.open = t;
+    if ("ask" in message) {
+      this.settle();
+      tell({ done: message.ask, ...(finished && { finished: true }) });
+    }
   }
-}
+${
+  cameras.length > 0
+    ? `
+  /** The largest blobs of a frame: left, top, width, height, area. */
+  see(found, first, setPoint, halfFrame) {
+    for (let label = 1; label < NAMES.length; label++) {
+      const [left, top, width, height, area] = found[NAMES[label]] ?? [0, 0, 0, 0, 0];
+      const x = left + (width - 1) / 2;
+      const y = top + (height - 1) / 2;
+      const all = [area, width, height, x, y, x - setPoint, halfFrame];
+      all.forEach((value, i) => {
+        blobs[(first + label - 1) * BLOB_FIELDS + i] = value;
+      });
+    }
+  }
+`
+    : ""
+}}
 
 async function main() {
   const line = new Line();

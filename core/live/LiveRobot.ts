@@ -7,9 +7,19 @@ import {
   type Program,
   startState,
 } from "../behaviour";
+import type { TargetId } from "../names";
 import { isCamera, REPORT_KINDS } from "../readings";
+import { type Blob, measured } from "../vision";
 import { programOf, type Simulated, TICK_MS } from "../world";
-import { LineSplitter, lineOf, MOST_LINE_BYTES, type RobotLine, readRobotLine, type ToRobotLine } from "./protocol";
+import {
+  LineSplitter,
+  lineOf,
+  MOST_LINE_BYTES,
+  PROTOCOL_VERSION,
+  type RobotLine,
+  readRobotLine,
+  type ToRobotLine,
+} from "./protocol";
 
 /** What came of a moment: what the robot is told, and what happened; `t` in ms since the first line with a time. */
 export interface LiveMoment {
@@ -37,6 +47,13 @@ const MOST_GAP_MS = 10_000;
 
 type Says = Exclude<RobotLine, { hello: string }>;
 
+/** What belongs to a moment that is not over yet. */
+interface Open {
+  t: number;
+  readings: { eye: number; raw: number[] }[];
+  blobs: { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
+}
+
 /**
  * A project's behaviour behind the lines of a robot: what is read, steadied, answered and commanded is what a run would.
  * Lines of one time belong to one moment, which is over with the first line of another time, or with `settle`.
@@ -49,8 +66,9 @@ export class LiveRobot {
   private zero: number | null = null;
   /** How far the engine's time has come, in ms; −1 before its first moment. */
   private reached = -1;
-  /** What belongs to the moment that is not over yet. */
-  private open: { t: number; readings: { eye: number; raw: number[] }[] } | null = null;
+  private open: Open | null = null;
+  /** What is wrong with the robot itself, since it said hello. */
+  private stranger: string | null = null;
   /** The time of the last line. */
   private lineAt = 0;
   private readonly travel = { left: 0, right: 0 };
@@ -105,20 +123,33 @@ export class LiveRobot {
   private takeLine(line: string | null, number: number): void {
     this.counts.lines++;
     const read = line === null ? { error: `the line has more than ${MOST_LINE_BYTES} bytes` } : readRobotLine(line);
-    const wrong = "error" in read ? read.error : this.wrongReading(read.message);
+    if ("message" in read && "hello" in read.message) {
+      const { version } = read.message;
+      const is = `the robot speaks version ${version}; this program speaks version ${PROTOCOL_VERSION}`;
+      this.stranger = version === PROTOCOL_VERSION ? null : `${is}: nothing of it is taken`;
+      if (this.stranger !== null) this.refuse(this.stranger, number);
+      return;
+    }
+    const wrong = "error" in read ? read.error : (this.stranger ?? this.wrongReading(read.message as Says));
     if (wrong !== undefined || "error" in read) this.refuse(wrong ?? "", number);
-    else if (!("hello" in read.message)) this.take(read.message);
+    else this.take(read.message as Says);
   }
 
   /** What is wrong with a reading; undefined where nothing is. */
-  private wrongReading(message: RobotLine): string | undefined {
+  private wrongReading(message: Says): string | undefined {
     if (!("s" in message)) return undefined;
-    const { s, v } = message;
+    const { s } = message;
     const eye = this.eyes.get(s);
     if (eye === undefined)
       return `the robot of the project has no sensor ${s}; it has ${this.program.eyes.map(({ id }) => id).join(", ")}`;
     const { sensor } = this.program.eyes[eye];
-    if (isCamera(sensor)) return `${s} is a camera; its pictures do not come as lines`;
+    if ("blobs" in message) {
+      if (!isCamera(sensor)) return `${s} is no camera`;
+      const other = Object.keys(message.blobs).find((id) => !this.program.targets.some((target) => target === id));
+      return other === undefined ? undefined : `the project has no target ${other}`;
+    }
+    const { v } = message;
+    if (isCamera(sensor)) return `${s} is a camera; its pictures do not come as lines, its blobs do`;
     const { channels, name } = REPORT_KINDS[sensor.reports];
     return v.length === channels.length
       ? undefined
@@ -129,20 +160,36 @@ export class LiveRobot {
     const t = this.timeOf(message);
     this.lineAt = t;
     if (this.open !== null && this.open.t !== t) this.settle();
-    this.open ??= { t, readings: [] };
+    this.open ??= { t, readings: [], blobs: [] };
     if ("s" in message) {
       const eye = this.eyes.get(message.s) ?? 0;
       // One moment brings one reading of a sensor.
-      if (this.open.readings.some((reading) => reading.eye === eye)) {
+      if ([...this.open.readings, ...this.open.blobs].some((known) => known.eye === eye)) {
         this.settle();
-        this.open = { t, readings: [] };
+        this.open = { t, readings: [], blobs: [] };
       }
-      this.open.readings.push({ eye, raw: message.v });
+      if ("blobs" in message) this.open.blobs.push({ eye, blobs: this.blobsOf(eye, message.blobs) });
+      else this.open.readings.push({ eye, raw: message.v });
       this.lastAt[eye] = t;
       this.counts.readings++;
+    } else if ("ask" in message) {
+      this.settle();
+      this.answer({ done: message.ask, ...(this.finished && { finished: true }) });
     } else if ("e" in message) [this.travel.left, this.travel.right] = message.e;
     else if (message.down) this.pressed.add(message.button);
     else this.pressed.delete(message.button);
+  }
+
+  /** The largest blobs that a camera found by itself; an area of 0 is none. */
+  private blobsOf(eye: number, found: Extract<RobotLine, { blobs: unknown }>["blobs"]): ReadonlyMap<TargetId, Blob> {
+    const { sensor } = this.program.eyes[eye];
+    return new Map(
+      Object.entries(found).flatMap(([target, [left, top, width, height, area]]): [TargetId, Blob][] =>
+        area > 0 && isCamera(sensor)
+          ? [[target as TargetId, measured({ left, top, width, height, area }, sensor)]]
+          : [],
+      ),
+    );
   }
 
   /** The time of a line in the engine's ms. A clock that goes back, or that leaps on, is taken anew from there. */
@@ -176,7 +223,7 @@ export class LiveRobot {
     if (open === null) return;
     this.open = null;
     this.carryOn(open.t, false);
-    this.advance(open.t, open.readings);
+    this.advance(open.t, open.readings, open.blobs);
   }
 
   /** Carries time on though nothing came for so many ms: what ends by time ends. */
@@ -191,12 +238,13 @@ export class LiveRobot {
       this.advance(this.reached + STEP_MS, NO_READINGS);
   }
 
-  private advance(t: number, readings: EngineInput["readings"]): void {
+  private advance(t: number, readings: EngineInput["readings"], blobs: Open["blobs"] = []): void {
     const { travel, pressed } = this;
     const input: EngineInput = {
       readings,
       travel: { left: travel.left, right: travel.right },
       ...(pressed.size > 0 && { pressed: [...pressed] }),
+      ...(blobs.length > 0 && { blobs }),
     };
     const moment = advance(this.program, this.state, input, Math.max(0, t - Math.max(0, this.reached)));
     this.state = moment.state;

@@ -1,6 +1,8 @@
+export { ADDRESSES, type Address, readAddress } from "./address";
 export { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {
+  commandOf,
   LineSplitter,
   lineOf,
   MOST_LINE_BYTES,
@@ -8,6 +10,8 @@ export {
   protocolJsonSchema,
   RobotLine,
   readRobotLine,
+  readToRobotLine,
   SILENCE_MS,
   ToRobotLine,
 } from "./protocol";
+export { SimulatedRobot } from "./SimulatedRobot";

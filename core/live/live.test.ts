@@ -1,8 +1,9 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { packFrame } from "../../demo/packFrame";
 import type { Command, Note } from "../behaviour";
-import { glasshouseRound, routeCards } from "../demo";
+import { bedWatch, glasshouseRound, routeCards } from "../demo";
 import { splitProject } from "../project";
 import { run } from "../world";
 import {
@@ -76,21 +77,42 @@ describe("a robot behind its lines", () => {
     const { robot, errors } = listening();
     robot.feed('what\n[1]\n{"x":1}\n{"s":"belly","v":["a"]}\n{"s":"nose","v":[1,2,3]}\n{"s":"belly","v":[1,2]}\n');
     robot.feed(
-      `{"hello":"perceptum","version":2}\n${"x".repeat(MOST_LINE_BYTES + 9)}\n\n{"s":"belly","t":0,"v":[1,2,3],"more":true}\n`,
+      `{"hello":"perceptum","version":2}\n{"e":[0,0]}\n{"hello":"perceptum","version":1}\n${"x".repeat(MOST_LINE_BYTES + 9)}\n\n{"s":"belly","t":0,"v":[1,2,3],"more":true}\n`,
     );
     robot.end();
-    expect(errors.map(({ line }) => line)).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+    expect(errors.map(({ line }) => line)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 10]);
     expect(errors.map(({ error }) => error)).toEqual([
       "the line is no JSON",
       "the line is no JSON object",
-      "the line says nothing that is known: hello, s, e or button",
+      "the line says nothing that is known: hello, s, e, button or ask",
       expect.stringMatching(/^v\[0\]: /),
       expect.stringContaining("has no sensor nose; it has belly"),
       "belly reports red, green, blue: 3 values, not 2",
-      "the robot speaks version 2; this program speaks version 1",
+      "the robot speaks version 2; this program speaks version 1: nothing of it is taken",
+      "the robot speaks version 2; this program speaks version 1: nothing of it is taken",
       "the line has more than 65536 bytes",
     ]);
-    expect(robot.counts).toMatchObject({ readings: 1, refused: 8 });
+    expect(robot.counts).toMatchObject({ readings: 1, refused: 9 });
+  });
+
+  it("answers who asks once all up to then is done, and takes blobs that a camera found", () => {
+    const watch = splitProject(bedWatch(packFrame)).document;
+    const { robot, errors, outputs, notes } = listening(watch);
+    const [{ sensor }] = watch.robot.mounts;
+    robot.feed(`${JSON.stringify({ s: sensor, t: 0, blobs: { nobody: [0, 0, 1, 1, 1] } })}\n`);
+    for (const t of [0, 100, 200, 300])
+      robot.feed(
+        `${JSON.stringify({ s: sensor, t, blobs: { teal: [10, 10, 20, 20, 300] } })}\n{"ask":${t},"t":${t}}\n`,
+      );
+    expect(errors).toEqual([
+      { error: "the project has no target nobody", line: 1 },
+      { done: 0 },
+      { done: 100 },
+      { done: 200 },
+      { done: 300 },
+    ]);
+    expect(notes).toContainEqual(expect.objectContaining({ kind: "arrives", target: "teal" }));
+    expect(outputs.length).toBeGreaterThan(0);
   });
 
   it("takes any bytes for lines without falling over", () => {

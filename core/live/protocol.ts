@@ -1,5 +1,5 @@
 import * as z from "zod";
-import type { Command } from "../behaviour";
+import type { Command, PictureName } from "../behaviour";
 import { zodProblem } from "../names";
 
 /** The version of the protocol that this program speaks. */
@@ -26,9 +26,18 @@ const Reading = z.object({ s: z.string().min(1).max(80), v: z.array(z.number()).
 /** How far each wheel has gone, in mm. */
 const Encoders = z.object({ e: z.tuple([z.number(), z.number()]), t });
 const Button = z.object({ button: z.string().min(1).max(80), down: z.boolean(), t });
+/** What a camera that finds blobs by itself found in a frame: of each target the largest, in px: left, top, width, height, area. */
+const Px = z.number().min(0).max(10_000);
+const Blobs = z.object({
+  s: z.string().min(1).max(80),
+  blobs: z.record(z.string().max(80), z.tuple([Px, Px, Px, Px, z.number().min(0).max(1e8)])),
+  t,
+});
+/** Asks that all up to this time be done, and be answered with `done` and the same number. */
+const Ask = z.object({ ask: z.number().int().min(0), t });
 
 /** What a robot says, a line each. */
-export const RobotLine = z.union([Hello, Reading, Encoders, Button]);
+export const RobotLine = z.union([Hello, Blobs, Reading, Encoders, Button, Ask]);
 export type RobotLine = z.infer<typeof RobotLine>;
 
 /** What a robot is told, a line each. */
@@ -44,6 +53,7 @@ export const ToRobotLine = z.union([
   z.object({ servo: z.string(), to: z.number(), dps: z.number() }),
   z.object({ gate: z.string(), open: z.boolean() }),
   z.object({ alive: z.number().int() }),
+  z.object({ done: z.number().int(), finished: z.boolean().optional() }),
   z.object({ error: z.string(), line: z.number().int() }),
 ]);
 export type ToRobotLine = z.infer<typeof ToRobotLine>;
@@ -51,9 +61,11 @@ export type ToRobotLine = z.infer<typeof ToRobotLine>;
 /** By which property each kind of line is known. */
 const KINDS = [
   ["hello", Hello],
+  ["blobs", Blobs],
   ["s", Reading],
   ["e", Encoders],
   ["button", Button],
+  ["ask", Ask],
 ] as const;
 
 /** Reads one line of a robot. */
@@ -67,16 +79,13 @@ export function readRobotLine(line: string): { message: RobotLine } | { error: s
   if (typeof parsed !== "object" || parsed === null || Array.isArray(parsed))
     return { error: "the line is no JSON object" };
   const kind = KINDS.find(([key]) => key in parsed);
-  if (kind === undefined) return { error: "the line says nothing that is known: hello, s, e or button" };
+  if (kind === undefined) return { error: "the line says nothing that is known: hello, s, e, button or ask" };
   const read = kind[1].safeParse(parsed);
   if (!read.success) {
     const { place, message } = zodProblem(read.error);
     return { error: place === "" ? message : `${place}: ${message}` };
   }
-  const { data } = read;
-  if ("hello" in data && data.version !== PROTOCOL_VERSION)
-    return { error: `the robot speaks version ${data.version}; this program speaks version ${PROTOCOL_VERSION}` };
-  return { message: data };
+  return { message: read.data };
 }
 
 /** What a robot is told by a command. */
@@ -104,6 +113,24 @@ export function lineOf(command: Command): ToRobotLine {
       return { gate: command.gate, open: command.open };
   }
 }
+
+/** The command of a line; undefined where it commands nothing. */
+export function commandOf(line: ToRobotLine): Command | undefined {
+  if ("wheels" in line) return { kind: "wheels", left: line.wheels[0], right: line.wheels[1] };
+  if ("stop" in line) return { kind: "stop", how: line.stop };
+  if ("lamp" in line) return { kind: "lamp", lamp: line.lamp, colour: line.rgb, blinkHz: line.blink };
+  if ("tone" in line) return { kind: "tone", hertz: line.tone, ms: line.ms };
+  if ("tune" in line) return { kind: "tune", tones: line.tune.map(([hertz, ms]) => ({ hertz, ms })) };
+  if ("say" in line) return { kind: "say", text: line.say };
+  if ("show" in line) return { kind: "show", text: line.show };
+  if ("picture" in line) return { kind: "picture", picture: line.picture as PictureName };
+  if ("servo" in line) return { kind: "servo", servo: line.servo, degrees: line.to, degreesPerSecond: line.dps };
+  if ("gate" in line) return { kind: "gate", gate: line.gate, open: line.open };
+  return undefined;
+}
+
+/** Reads one line that a robot is told. @throws Error for one that says nothing known */
+export const readToRobotLine = (line: string): ToRobotLine => ToRobotLine.parse(JSON.parse(line));
 
 /** A stream of text as its lines; what is longer than a line may be is passed over, and told as null. */
 export class LineSplitter {

@@ -1,6 +1,7 @@
 import {
   advance,
   answeredBy,
+  type Command,
   type EngineInput,
   type EngineState,
   eyeOf,
@@ -71,20 +72,26 @@ function chosen(project: Simulated, choice: RunChoice) {
   return { course, start, light };
 }
 
-/** Looks at every moment of a run: the state after it, what happened in it, which buttons were held, and what it brought. */
-export type Observer = (
-  program: Program,
-  state: EngineState,
-  notes: readonly Note[],
-  pressed: readonly string[],
-  input: EngineInput,
-) => void;
+/** Everything that a run takes place with. */
+export interface Stage {
+  course: DrawnCourse;
+  start: { name: string };
+  light: { id: string };
+  seed: number;
+  tickMs: number;
+  /** How many ticks there are at most. */
+  ticks: number;
+  program: Program;
+  body: Body;
+  place: ReturnType<typeof courseKindOf>;
+  /** The sensors that read one spot, the cameras, and all of them in the robot's order. */
+  spots: readonly EyeRecorder[];
+  cameras: readonly CameraRecorder[];
+  eyes: readonly Recorder[];
+}
 
-/**
- * One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere.
- * @throws RunError where it cannot start
- */
-export function run(project: Simulated, choice: RunChoice, observe?: Observer): Trace {
+/** Sets a run up. @throws RunError where it cannot start */
+export function stageOf(project: Simulated, choice: RunChoice): Stage {
   const { course: asBuilt, start, light } = chosen(project, choice);
   const seed = choice.seed ?? 1;
   const tickMs = choice.tickMs ?? TICK_MS;
@@ -102,7 +109,6 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     tickMs,
     { course, floor },
   );
-  const place = courseKindOf(course);
   const spots: EyeRecorder[] = [];
   const cameras: CameraRecorder[] = [];
   const eyes = program.eyes.map(({ id, sensor }, i): Recorder => {
@@ -117,6 +123,49 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     spots.push(eye);
     return eye;
   });
+  return {
+    course,
+    start,
+    light,
+    seed,
+    tickMs,
+    ticks,
+    program,
+    body,
+    place: courseKindOf(course),
+    spots,
+    cameras,
+    eyes,
+  };
+}
+
+/** Lets a body do what it is told, as far as that moves anything. */
+export function obey(body: Body, command: Command): void {
+  if (command.kind === "wheels") body.command(command.left, command.right);
+  else if (command.kind === "stop")
+    body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
+  else if (command.kind === "gate") body.gate?.(command.gate, command.open);
+}
+
+/** Looks at every moment of a run: the state after it, what happened in it, which buttons were held, and what it brought. */
+export type Observer = (
+  program: Program,
+  state: EngineState,
+  notes: readonly Note[],
+  pressed: readonly string[],
+  input: EngineInput,
+) => void;
+
+/**
+ * One simulation of behaviour and robot on a course. The same project, choice and seed give the same trace everywhere.
+ * @throws RunError where it cannot start
+ */
+export function run(project: Simulated, choice: RunChoice, observe?: Observer): Trace {
+  const { course, start, light, seed, tickMs, ticks, program, body, place, spots, cameras, eyes } = stageOf(
+    project,
+    choice,
+  );
+  const { robot, targets } = project;
   const pose = new Poses(Math.min(ticks, FIRST_TICKS));
   const [mount] = robot.mounts;
   const spot = { x: mount.x + looksAhead(mount), y: mount.y };
@@ -168,10 +217,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
       observe?.(program, state, moment.notes, input.pressed ?? [], input);
       for (const command of moment.commands) {
         outputs.push({ t, command });
-        if (command.kind === "wheels") body.command(command.left, command.right);
-        else if (command.kind === "stop")
-          body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
-        else if (command.kind === "gate") body.gate?.(command.gate, command.open);
+        obey(body, command);
       }
     }
     if (notes.length > MOST_NOTES) {
@@ -261,7 +307,7 @@ class Poses {
   }
 }
 
-const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[] =>
+export const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[] =>
   presses.filter((press) => t >= press.atMs && t < press.atMs + press.forMs).map((press) => press.button);
 
 /** Which sensors the responses to each target listen to. */

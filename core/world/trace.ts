@@ -2,6 +2,7 @@ import type { BeltMachine, Command, Note } from "../behaviour";
 import type { LightId, ResponseId, SensorId, TargetId } from "../names";
 import type { RawReadings } from "../readings";
 import { keptBlob } from "../vision";
+import type { Body } from "./body";
 import type { DrawnCourse } from "./courses/DrawnCourse";
 import type { Ending } from "./ending";
 
@@ -104,17 +105,22 @@ export interface Trace {
 
 const thousandth = (x: number) => Math.round(x * 1000) / 1000 || 0;
 
-/** One tick of a trace as plain numbers, lengths and angles to a thousandth. */
-function tickOf(trace: Trace, i: number) {
-  return {
-    t_ms: i * trace.tickMs,
-    x_mm: thousandth(trace.x[i]),
-    y_mm: thousandth(trace.y[i]),
-    heading_deg: thousandth(trace.heading[i]),
-    speed_mm_s: thousandth(trace.speed[i]),
-    slip: trace.slipping[i],
-  };
-}
+/** Where a body is at a time as plain numbers, lengths and angles to a thousandth. */
+export const poseLine = (
+  t: number,
+  { x, y, heading, speed, slipping }: Pick<Body, "x" | "y" | "heading" | "speed" | "slipping">,
+) => ({
+  t_ms: t,
+  x_mm: thousandth(x),
+  y_mm: thousandth(y),
+  heading_deg: thousandth(heading),
+  speed_mm_s: thousandth(speed),
+  slip: slipping ? 1 : 0,
+});
+
+/** The same of one tick of a trace. */
+const tickOf = ({ tickMs, x, y, heading, speed, slipping }: Trace, i: number) =>
+  poseLine(i * tickMs, { x: x[i], y: y[i], heading: heading[i], speed: speed[i], slipping: slipping[i] === 1 });
 
 const labelName = (trace: Trace, label: number) => (label === 0 ? "unknown" : trace.targets[label - 1]);
 

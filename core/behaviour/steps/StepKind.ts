@@ -3,7 +3,7 @@ import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Feature } from "../../readings";
 import type { Blob } from "../../vision";
-import { type Coding, coded, type StepCode } from "../Coding";
+import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import type { Condition, NameOf } from "../conditions";
 import type { Ability } from "../Machine";
 import type { PictureName } from "../pictures";
@@ -27,12 +27,6 @@ export interface Begun {
 export interface TravelGoal {
   of: "both" | "difference" | "farther";
   mm: number;
-}
-
-/** Track and diameter of the driven wheels in mm. */
-export interface WheelSizes {
-  readonly trackMm: number;
-  readonly wheelMm: number;
 }
 
 /** Whether the wheels have gone the whole way since they stood at `from`. */

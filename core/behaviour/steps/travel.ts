@@ -1,6 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
-import { type Coding, coded, type StepCode } from "../Coding";
+import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
@@ -18,7 +18,6 @@ import {
   type StepFacts,
   type StepScene,
   type TravelGoal,
-  type WheelSizes,
 } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */

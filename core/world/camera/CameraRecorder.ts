@@ -84,6 +84,19 @@ export class CameraRecorder implements Recorder {
     return this.latest;
   }
 
+  /** The largest blob of each target in the frame that was taken last: left, top, width, height and area in px. */
+  foundLast(): Record<string, [number, number, number, number, number]> {
+    const { targets } = this.program;
+    return Object.fromEntries(
+      targets.flatMap((target, i) => {
+        const blob = keptBlob(this.blobs, (this.n - 1) * targets.length + i);
+        return blob === undefined || !this.latest.has(target)
+          ? []
+          : [[target, [blob.left, blob.top, blob.width, blob.height, blob.area]]];
+      }),
+    );
+  }
+
   private grow(): void {
     const longer = <A extends Float64Array<ArrayBuffer> | Uint8Array<ArrayBuffer> | Int32Array<ArrayBuffer>>(
       from: A,

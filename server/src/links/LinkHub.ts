@@ -89,7 +89,7 @@ export class LinkHub {
         if (taken.errors.length < MOST_ERRORS) taken.errors.push({ error: read.error, line: number });
         return;
       }
-      if (!("s" in read.message)) return;
+      if (!("s" in read.message) || "blobs" in read.message) return;
       const { s, t = null, v } = read.message;
       let event = bySensor.get(s);
       if (event === undefined) {

@@ -1,0 +1,198 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { LANGUAGES, writeBehaviour } from "@perceptum/core/code";
+import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
+import { LineSplitter, readToRobotLine, SimulatedRobot } from "@perceptum/core/live";
+import { type ProjectDocument, splitProject, writeProject } from "@perceptum/core/project";
+import { type RunChoice, run, traceJsonLines } from "@perceptum/core/world";
+import { afterAll, afterEach, describe, expect, it, vi } from "vitest";
+import { packFrame } from "../../demo/packFrame";
+
+const MAIN = fileURLToPath(new URL("../dist/main.js", import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), "perceptum-robot-"));
+const started: ChildProcess[] = [];
+afterEach(() => {
+  for (const child of started.splice(0)) child.kill("SIGKILL");
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const file = (name: string, text: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+function start(program: string, args: readonly string[]): ChildProcess & { said: string } {
+  const child = Object.assign(spawn(program, args, { stdio: ["pipe", "pipe", "pipe"] }), { said: "" });
+  child.stdin.on("error", () => undefined);
+  child.stderr.on("data", (text) => {
+    child.said += String(text);
+  });
+  started.push(child);
+  return child;
+}
+const perceptum = (...args: string[]) => start(process.execPath, [MAIN, ...args]);
+/** Waits until a program has said something, on standard error. */
+const said = (child: ChildProcess & { said: string }, words: RegExp): Promise<RegExpExecArray> =>
+  new Promise((done, fail) => {
+    const look = () => {
+      const found = words.exec(child.said);
+      if (found !== null) done(found);
+    };
+    child.stderr?.on("data", look);
+    child.on("close", (code) => fail(new Error(`it ended with ${code} and said: ${child.said}`)));
+    look();
+  });
+const ended = (child: ChildProcess): Promise<number | null> =>
+  new Promise((done) => (child.exitCode !== null ? done(child.exitCode) : child.on("close", done)));
+
+/** A trace without what only the engine knows, and without what only a robot hears. */
+const bare = (trace: string): object[] =>
+  trace
+    .trim()
+    .split("\n")
+    .map((line) => {
+      const { notes: _, commands: __, ...rest } = JSON.parse(line);
+      const plain = ({ label: _l, seen: _s, truth: _t, ...reading }: Record<string, unknown>) => reading;
+      return rest.readings === undefined ? rest : { ...rest, readings: rest.readings.map(plain) };
+    });
+
+const demos: [string, ProjectDocument][] = [
+  glasshouseRound(),
+  routeCards(),
+  pipeRailCarrier(),
+  pottingShed(),
+  bedWatch(packFrame),
+].map((project) => [project.name, splitProject(project).document]);
+
+/** A brain that is a program of its own, driving a robot tick by tick. */
+async function driven(project: ProjectDocument, choice: RunChoice, brain: ChildProcess): Promise<string> {
+  const robot = new SimulatedRobot(project, choice);
+  let answered: (finished: boolean) => void = () => undefined;
+  let asked = 0;
+  const lines = new LineSplitter((text) => {
+    const line = readToRobotLine(text ?? "");
+    if ("error" in line) throw new Error(line.error);
+    robot.hear(line);
+    if ("done" in line && line.done === asked) answered(line.finished === true);
+  });
+  brain.stdout?.on("data", (text) => lines.feed(String(text)));
+  brain.stdin?.write(`${JSON.stringify(robot.hello())}\n`);
+  for (;;) {
+    const said = robot.look();
+    const answer = new Promise<boolean>((done) => {
+      answered = done;
+    });
+    asked++;
+    brain.stdin?.write([...said, { ask: asked, t: robot.t }].map((line) => `${JSON.stringify(line)}\n`).join(""));
+    if (robot.step(await answer) !== null) return robot.trace();
+  }
+}
+
+describe("a written behaviour drives the simulated robot", { timeout: 240_000 }, () => {
+  it.each([
+    ["Python", "python3"],
+    ["JavaScript", process.execPath],
+  ])("in %s, on every course of the demos, to the trace of a run with the same seed", async (name, program) => {
+    const language = LANGUAGES.find((l) => l.name === name) as (typeof LANGUAGES)[number];
+    for (const [title, project] of demos) {
+      const brain = file(`${name}.${language.ending}`, writeBehaviour(language, project));
+      for (const course of project.courses) {
+        const choice = { course: course.id, seed: 7 };
+        const trace = await driven(project, choice, start(program, [brain]));
+        const wanted = bare(traceJsonLines(run(project, choice)));
+        const got = bare(trace);
+        const other = wanted.findIndex(
+          (line, i) =>
+            !("readings" in line && JSON.stringify(line).includes('"blobs"')) &&
+            JSON.stringify(line) !== JSON.stringify(got[i]),
+        );
+        if (other >= 0)
+          expect({ title, course: course.name, line: got[other] }).toEqual({
+            title,
+            course: course.name,
+            line: wanted[other],
+          });
+        expect(got.length).toBe(wanted.length);
+      }
+    }
+  });
+});
+
+describe("perceptum robot", { timeout: 60_000 }, () => {
+  const [, round] = demos[0];
+  const project = file("round.perceptum.json", writeProject(glasshouseRound()));
+
+  it("is driven over TCP by perceptum live to the trace of a run, and ends with the course", async () => {
+    const trace = join(folder, "robot.jsonl");
+    const robot = perceptum(
+      "robot",
+      project,
+      "--course",
+      "aisle",
+      "--seed",
+      "4",
+      "--link",
+      "tcp://:0",
+      "--speed",
+      "0",
+      "--trace",
+      trace,
+    );
+    const [, address] = await said(robot, /listens at (\S+)/);
+    const live = perceptum("live", project, "--link", address);
+    expect(await ended(robot)).toBe(0);
+    expect(robot.said).toContain("Finished, after");
+    await ended(live);
+    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 4 }))));
+  });
+
+  it("stops by itself within 1.5 s when who drives it is killed", async () => {
+    const trace = join(folder, "lost.jsonl");
+    const robot = perceptum(
+      "robot",
+      project,
+      "--course",
+      "aisle",
+      "--link",
+      "tcp://:0",
+      "--speed",
+      "1",
+      "--trace",
+      trace,
+    );
+    const [, address] = await said(robot, /listens at (\S+)/);
+    const live = perceptum("live", project, "--link", address, "--trace", join(folder, "said.jsonl"));
+    const wheels = () => expect(readFileSync(join(folder, "said.jsonl"), "utf8")).toContain('"wheels"');
+    await vi.waitFor(wheels, { timeout: 20_000 });
+    live.kill("SIGKILL");
+    await said(robot, /nothing was heard for 1.5 s: the robot stopped/);
+    robot.kill("SIGINT");
+    expect(await ended(robot)).toBe(0);
+    const ticks = bare(readFileSync(trace, "utf8")) as { speed_mm_s?: number; t_ms?: number }[];
+    expect(Math.max(...ticks.map(({ speed_mm_s = 0 }) => speed_mm_s))).toBeGreaterThan(50);
+  });
+
+  it("says what is wrong with what it is asked for", async () => {
+    for (const [words, ...args] of [
+      ["there is no course", "--course", "moon"],
+      [
+        "is no line that a simulated robot has; there is -, tcp://:port",
+        "--course",
+        "aisle",
+        "--link",
+        "serial:/dev/null",
+      ],
+      ["is no speed", "--course", "aisle", "--speed", "fast"],
+      ["cannot be opened: the port is taken", "--course", "aisle", "--link", "tcp://:PORT"],
+    ]) {
+      const holder = perceptum("robot", project, "--course", "aisle", "--link", "tcp://:0");
+      const [, port] = await said(holder, /:(\d+)$/m);
+      const robot = perceptum("robot", project, ...args.map((arg) => arg.replace("PORT", port)));
+      expect(await ended(robot)).toBe(2);
+      expect(robot.said).toContain(words);
+    }
+  });
+});

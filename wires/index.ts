@@ -1,0 +1,2 @@
+export { listenAt, openPty, openRobotMqtt } from "./robotSide";
+export { type Hears, openWire, type Wire } from "./wire";
