@@ -19,7 +19,7 @@ export default defineConfig({
       {
         test: {
           name: "server",
-          include: ["server/**/*.test.ts", "cli/**/*.test.ts"],
+          include: ["server/**/*.test.ts", "cli/**/*.test.ts", "wires/**/*.test.ts"],
           environment: "node",
           testTimeout: 60_000,
           hookTimeout: 60_000,

@@ -60,7 +60,7 @@ interface Open {
  */
 export class LiveRobot {
   readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, jumps: 0 };
-  private readonly program: Program;
+  private program: Program;
   private state: EngineState;
   /** The robot's clock at the engine's beginning; null before the first line with a time. */
   private zero: number | null = null;
@@ -73,7 +73,7 @@ export class LiveRobot {
   private lineAt = 0;
   private readonly travel = { left: 0, right: 0 };
   private readonly pressed = new Set<string>();
-  private readonly eyes: ReadonlyMap<string, number>;
+  private eyes: ReadonlyMap<string, number>;
   private readonly lastAt: number[];
   private readonly splitter: LineSplitter;
 
@@ -88,13 +88,15 @@ export class LiveRobot {
   ) {
     this.program = programOf(project);
     this.state = startState(this.program);
-    const eyes = this.program.eyes.flatMap(({ id, sensor }, i): [string, number][] => [
-      [sensor.name, i],
-      [id, i],
-    ]);
-    this.eyes = new Map(eyes);
+    this.eyes = eyesOf(this.program);
     this.lastAt = this.program.eyes.map(() => Number.NEGATIVE_INFINITY);
     this.splitter = new LineSplitter((line, number) => this.takeLine(line, number));
+  }
+
+  /** Goes by other rules from the next reading on; behaviour, robot and sensors must be the same. */
+  change(project: Omit<Simulated, "lights" | "courses">): void {
+    this.program = programOf(project);
+    this.eyes = eyesOf(this.program);
   }
 
   /** Whether the behaviour has ended. */
@@ -253,6 +255,15 @@ export class LiveRobot {
       this.told({ t, commands: moment.commands, notes: moment.notes });
   }
 }
+
+/** Which sensor is meant by a name or an id. */
+const eyesOf = ({ eyes }: Program): ReadonlyMap<string, number> =>
+  new Map(
+    eyes.flatMap(({ id, sensor }, i): [string, number][] => [
+      [sensor.name, i],
+      [id, i],
+    ]),
+  );
 
 const NO_READINGS: EngineInput["readings"] = [];
 

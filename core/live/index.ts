@@ -1,4 +1,5 @@
 export { ADDRESSES, type Address, readAddress } from "./address";
+export { DRIVE_EVERY_MS, Driver } from "./Driver";
 export { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {

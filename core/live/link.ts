@@ -1,15 +1,31 @@
 import * as z from "zod";
 import { Name } from "../names";
+import { readAddress } from "./address";
+import type { LiveCounts } from "./LiveRobot";
 
 /** What a link is addressed by: from chance, since a robot's program may keep it. */
 export const LinkId = z.string().regex(/^link-[0-9a-f]{12}$/, "a link's id is “link-” and 12 hexadecimal digits");
+
+/** An address of a line that a server can open. */
+export const LineAddress = z
+  .string()
+  .max(300)
+  .superRefine((text, context) => {
+    const read = readAddress(text);
+    if ("problem" in read) context.addIssue({ code: "custom", message: read.problem });
+    else if (read.by === "stdio") context.addIssue({ code: "custom", message: "only a terminal has a standard input" });
+  });
 
 /** A way from a robot to the program: what it sends is watched on Sense. */
 export const Link = z.strictObject({
   id: LinkId,
   name: Name,
-  /** `http`: it sends by POST. */
-  over: z.strictObject({ kind: z.literal("http") }),
+  /** `http`: it sends by POST. `line`: the server opens a line to it. `port`: the browser opens a serial port. */
+  over: z.discriminatedUnion("kind", [
+    z.strictObject({ kind: z.literal("http") }),
+    z.strictObject({ kind: z.literal("line"), address: LineAddress }),
+    z.strictObject({ kind: z.literal("port"), baud: z.number().int().min(50).max(12_000_000) }),
+  ]),
 });
 export type Link = z.infer<typeof Link>;
 
@@ -32,6 +48,17 @@ export interface ReadingsEvent {
 
 /** A body of readings has at most so many bytes. */
 export const MOST_READINGS_BYTES = 10 * 1024 * 1024;
+
+/** What a page hears of a link that acts, or of its line. */
+export interface LinkState {
+  /** Whether the behaviour acts on the robot. */
+  acting: boolean;
+  /** What is wrong with the line, as a sentence's beginning; null where nothing is. */
+  trouble: string | null;
+  /** Whether the line is over. */
+  over: boolean;
+  counts: LiveCounts | null;
+}
 
 /** What a page hears of a picture that has come over a link. */
 export interface PictureEvent {

@@ -1,10 +1,18 @@
 import {
+  type Address,
+  DRIVE_EVERY_MS,
+  Driver,
   LineSplitter,
+  type LinkState,
+  type LiveMoment,
   MOST_LINE_BYTES,
   type PictureEvent,
   type ReadingsEvent,
+  type RobotLine,
   readRobotLine,
 } from "@perceptum/core/live";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { openWire, type Wire } from "@perceptum/wires";
 import type { Response } from "express";
 import { Problem } from "../problem";
 
@@ -36,26 +44,177 @@ interface OpenLink {
   count: number;
   lost: number;
   waiting: Map<number, Picture>;
+  /** The line that the server has opened to the robot; null for one that sends by POST. */
+  wire: Wire | null;
+  /** Who hears commands by server-sent events. */
+  listeners: Set<Response>;
+  /** The behaviour that acts, with what calls it. */
+  acts: { driver: Driver; timer: ReturnType<typeof setInterval> } | null;
 }
+
+/** Keeps a log of what is commanded. */
+export type LogCommand = (link: string, moment: Pick<LiveMoment, "t" | "commands">) => void;
 
 /** The links that are open. Each is opened by a page, is open as long as that watches, and then takes nothing any more. */
 export class LinkHub {
   private readonly open = new Map<string, OpenLink>();
+
+  constructor(private readonly log: LogCommand = () => undefined) {}
 
   /** Opens a link for a page, which hears of what comes by server-sent events. The page that opened it before is told. */
   watch(id: string, watcher: Response): void {
     const before = this.open.get(id);
     if (before !== undefined) {
       before.watcher.write("event: taken\ndata: {}\n\n");
-      before.watcher.end();
+      this.letGo(before);
     }
-    const link: OpenLink = { watcher, began: performance.now(), count: 0, lost: 0, waiting: new Map() };
+    const link: OpenLink = {
+      watcher,
+      began: performance.now(),
+      count: 0,
+      lost: 0,
+      waiting: new Map(),
+      wire: null,
+      listeners: new Set(),
+      acts: null,
+    };
     this.open.set(id, link);
+    // The page left, was closed, or its computer went to sleep: nothing acts unwatched.
     watcher.on("close", () => {
       if (this.open.get(id) === link) this.open.delete(id);
+      this.letGo(link);
     });
     watcher.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });
-    watcher.write("event: open\ndata: {}\n\n");
+    tell(link, "open", {});
+  }
+
+  /** Ends all that goes on over a link; a robot that it acts on stops. */
+  private letGo(link: OpenLink): void {
+    this.rest(link);
+    link.wire?.end();
+    link.wire = null;
+    for (const listener of link.listeners) listener.end();
+    link.watcher.end();
+  }
+
+  private linkOf(id: string): OpenLink {
+    const link = this.open.get(id);
+    if (link === undefined) throw notOpen();
+    return link;
+  }
+
+  /** Opens the line to the robot. @throws Problem 409 while nobody watches the link, 502 where it cannot be opened */
+  async connect(id: string, address: Exclude<Address, { by: "stdio" }>): Promise<void> {
+    const link = this.linkOf(id);
+    link.wire?.end();
+    link.wire = null;
+    let own: Wire | null = null;
+    const lines: string[] = [];
+    let bySensor = new Map<string, ReadingsEvent>();
+    const splitter = new LineSplitter((line) => {
+      if (line === null) return;
+      lines.push(line);
+      const read = readRobotLine(line);
+      if ("message" in read) gather(link, read.message, bySensor);
+    });
+    const isOwn = () => own === null || link.wire === own;
+    try {
+      own = await openWire(address, {
+        text: (part) => {
+          if (!isOwn()) return;
+          splitter.feed(part);
+          if (lines.length === 0) return;
+          const text = `${lines.splice(0).join("\n")}\n`;
+          this.tellReadings(link, bySensor);
+          bySensor = new Map();
+          link.acts?.driver.take(text, performance.now());
+        },
+        paused: (why) => isOwn() && this.tellState(link, why),
+        closed: (why) => {
+          if (own === null || link.wire !== own) return;
+          link.wire = null;
+          this.rest(link);
+          this.tellState(link, why ?? "the robot closed the line", true);
+        },
+      });
+    } catch (error) {
+      throw new Problem(502, "Not opened", `the line could not be opened: ${(error as Error).message}`);
+    }
+    if (this.open.get(id) !== link) {
+      own.end();
+      throw notOpen();
+    }
+    link.wire = own;
+  }
+
+  /** Adds who hears what a robot that sends by POST is told. @throws Problem 409 while nobody watches the link */
+  listen(id: string, listener: Response): void {
+    const link = this.linkOf(id);
+    link.listeners.add(listener);
+    listener.on("close", () => link.listeners.delete(listener));
+    listener.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });
+    listener.write(": what the robot is told\n\n");
+  }
+
+  /**
+   * Lets a project's behaviour act on the robot of a link; where it acts already, by the project as it is now.
+   * @throws Problem 409 while nobody watches the link, or while another acts
+   */
+  act(id: string, project: ProjectDocument): void {
+    const link = this.linkOf(id);
+    if (link.acts !== null) {
+      link.acts.driver.change(project);
+      return;
+    }
+    for (const other of this.open.values())
+      if (other.acts !== null)
+        throw new Problem(
+          409,
+          "Another acts",
+          "another link acts on a robot already; stop it there, then let this one act",
+        );
+    const driver = new Driver(
+      project,
+      (lines) => say(link, lines),
+      (moment) => {
+        if (moment.commands.length > 0) this.log(id, moment);
+        tell(link, "moment", moment);
+      },
+    );
+    const timer = setInterval(() => {
+      driver.tick(performance.now());
+      if (!driver.finished) return;
+      this.rest(link);
+      this.tellState(link, "the behaviour has finished");
+    }, DRIVE_EVERY_MS);
+    link.acts = { driver, timer };
+    this.tellState(link, null);
+  }
+
+  /** The robot of a link stops, and nothing acts on it any more. */
+  stop(id: string): void {
+    const link = this.open.get(id);
+    if (link === undefined || link.acts === null) return;
+    this.rest(link);
+    this.tellState(link, null);
+  }
+
+  private rest(link: OpenLink): void {
+    if (link.acts === null) return;
+    clearInterval(link.acts.timer);
+    link.acts.driver.stop();
+    link.acts = null;
+  }
+
+  private tellState(link: OpenLink, trouble: string | null, over = false): void {
+    const state: LinkState = { acting: link.acts !== null, trouble, over, counts: link.acts?.driver.counts ?? null };
+    tell(link, "state", state);
+  }
+
+  private tellReadings(link: OpenLink, bySensor: ReadonlyMap<string, ReadingsEvent>): void {
+    // A page that does not keep up misses what it could not show; what acts goes on.
+    if (link.watcher.writableLength > MOST_BEHIND_BYTES) return;
+    for (const event of bySensor.values()) tell(link, "readings", event);
   }
 
   /** Takes a picture in. @throws Problem 409 while nobody watches the link */
@@ -70,7 +229,7 @@ export class LinkHub {
       link.lost++;
     }
     const told: PictureEvent = { n, t: Math.round(performance.now() - link.began), lost: link.lost };
-    link.watcher.write(`event: picture\ndata: ${JSON.stringify(told)}\n\n`);
+    tell(link, "picture", told);
   }
 
   /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link, 503 while the page is too far behind */
@@ -79,7 +238,6 @@ export class LinkHub {
     if (link === undefined) throw notOpen();
     if (link.watcher.writableLength > MOST_BEHIND_BYTES)
       throw new Problem(503, "Too fast", "the page that watches this link does not keep up; send these again later");
-    const at = Math.round(performance.now() - link.began);
     const taken: Taken = { readings: 0, refused: 0, errors: [] };
     const bySensor = new Map<string, ReadingsEvent>();
     const lines = new LineSplitter((line, number) => {
@@ -87,22 +245,12 @@ export class LinkHub {
       if ("error" in read) {
         taken.refused++;
         if (taken.errors.length < MOST_ERRORS) taken.errors.push({ error: read.error, line: number });
-        return;
-      }
-      if (!("s" in read.message) || "blobs" in read.message) return;
-      const { s, t = null, v } = read.message;
-      let event = bySensor.get(s);
-      if (event === undefined) {
-        event = { s, t: [], v: [], at };
-        bySensor.set(s, event);
-      }
-      event.t.push(t);
-      event.v.push(v);
-      taken.readings++;
+      } else if (gather(link, read.message, bySensor)) taken.readings++;
     });
     lines.feed(text);
     lines.end();
-    for (const event of bySensor.values()) link.watcher.write(`event: readings\ndata: ${JSON.stringify(event)}\n\n`);
+    this.tellReadings(link, bySensor);
+    link.acts?.driver.take(`${text}\n`, performance.now());
     return taken;
   }
 
@@ -119,10 +267,33 @@ export class LinkHub {
     return picture;
   }
 
-  /** Lets go of every page, since the server ends. */
+  /** Lets go of every page and every robot, since the server ends. */
   end(): void {
-    for (const { watcher } of this.open.values()) watcher.end();
+    for (const link of this.open.values()) this.letGo(link);
   }
+}
+
+const tell = ({ watcher }: OpenLink, event: string, data: object): void =>
+  void watcher.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+
+/** Says lines to the robot of a link, whichever way it hears. */
+function say({ wire, listeners }: OpenLink, lines: readonly string[]): void {
+  wire?.send(lines.map((line) => `${line}\n`).join(""));
+  for (const listener of listeners) listener.write(lines.map((line) => `data: ${line}\n\n`).join(""));
+}
+
+/** Adds a reading to what is told of its sensor; gives whether it was one. */
+function gather(link: OpenLink, message: RobotLine, bySensor: Map<string, ReadingsEvent>): boolean {
+  if (!("s" in message) || "blobs" in message) return false;
+  const { s, t = null, v } = message;
+  let event = bySensor.get(s);
+  if (event === undefined) {
+    event = { s, t: [], v: [], at: Math.round(performance.now() - link.began) };
+    bySensor.set(s, event);
+  }
+  event.t.push(t);
+  event.v.push(v);
+  return true;
 }
 
 export const notOpen = () =>

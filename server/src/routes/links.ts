@@ -1,6 +1,16 @@
 import { readFile } from "node:fs/promises";
-import { LinkId, MOST_PICTURE_BYTES, MOST_READINGS_BYTES, PICTURES_TAKEN } from "@perceptum/core/live";
-import { Router } from "express";
+import {
+  type Address,
+  LineAddress,
+  LinkId,
+  MOST_PICTURE_BYTES,
+  MOST_READINGS_BYTES,
+  PICTURES_TAKEN,
+  readAddress,
+} from "@perceptum/core/live";
+import { MAX_DOCUMENT_BYTES } from "@perceptum/core/names";
+import { ProjectDocument } from "@perceptum/core/project";
+import express, { Router } from "express";
 import { withBody } from "../heavy/incoming";
 import type { Body } from "../heavy/jobs";
 import { notOpen } from "../links/LinkHub";
@@ -17,12 +27,52 @@ const BEGINS: Record<(typeof PICTURES_TAKEN)[number], (bytes: Buffer) => boolean
   "image/webp": (bytes) => bytes.toString("latin1", 8, 12) === "WEBP",
 };
 
-/** What a robot sends, and the page that watches it. */
+const bytesOf = async (body: Body) => ("file" in body ? await readFile(body.file) : Buffer.from(body.bytes));
+
+/** @throws Problem 400 */
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Problem(400, "Not JSON", (error as Error).message);
+  }
+}
+
+/** What a robot sends and is told, and the page that watches it. */
 export function linkRoutes({ links, folder }: Scene): Router {
   const router = Router({ mergeParams: true });
 
   router.get("/:link/events", (request, response) => {
     links.watch(checked(LinkId, request.params.link), response);
+  });
+
+  router.get("/:link/commands", (request, response) => {
+    links.listen(checked(LinkId, request.params.link), response);
+  });
+
+  router.put("/:link/wire", express.json(), async (request, response) => {
+    const address = checked(LineAddress, (request.body as { address?: unknown } | undefined)?.address);
+    await links.connect(
+      checked(LinkId, request.params.link),
+      readAddress(address) as Exclude<Address, { by: "stdio" }>,
+    );
+    response.status(204).end();
+  });
+
+  router.put("/:link/act", async (request, response) => {
+    const id = checked(LinkId, request.params.link);
+    if (!links.isOpen(id)) throw notOpen();
+    const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
+    await withBody(request, door, async (body) => {
+      const text = (await bytesOf(body)).toString("utf8");
+      links.act(id, checked(ProjectDocument, jsonOf(text)));
+    });
+    response.status(204).end();
+  });
+
+  router.delete("/:link/act", (request, response) => {
+    links.stop(checked(LinkId, request.params.link));
+    response.status(204).end();
   });
 
   router.get("/:link/pictures/:n", (request, response) => {
@@ -35,7 +85,6 @@ export function linkRoutes({ links, folder }: Scene): Router {
     const id = checked(LinkId, request.params.link);
     // Before the body is read: a robot that nobody watches sends in vain.
     if (!links.isOpen(id)) throw notOpen();
-    const bytesOf = async (body: Body) => ("file" in body ? await readFile(body.file) : Buffer.from(body.bytes));
     if (LINES_TAKEN.some((taken) => request.is(taken))) {
       const taken = await withBody(request, { folder, most: MOST_READINGS_BYTES, what: "this body" }, async (body) =>
         links.takeLines(id, (await bytesOf(body)).toString("utf8")),

@@ -1,0 +1,88 @@
+import type { Simulated } from "../world";
+import { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
+
+/** A robot hears that somebody is there so often, in ms. */
+const ALIVE_MS = 500;
+/** So often a driver wants to be called while nothing comes, in ms. */
+export const DRIVE_EVERY_MS = 5;
+
+type Driven = Omit<Simulated, "lights" | "courses">;
+
+/** A behaviour that acts on a robot: what comes goes in, commands go out, and the robot hears twice a second that it lives. */
+export class Driver {
+  private robot: LiveRobot;
+  private alive = 0;
+  private aliveAt = Number.NEGATIVE_INFINITY;
+  private lastAt: number | null = null;
+
+  /**
+   * @param say sends lines to the robot
+   * @param told hears of each moment in which something is commanded or happens
+   */
+  constructor(
+    private project: Driven,
+    private readonly say: (lines: readonly string[]) => void,
+    private readonly told: (moment: LiveMoment) => void,
+  ) {
+    this.robot = this.behind(project);
+  }
+
+  private behind(project: Driven): LiveRobot {
+    return new LiveRobot(
+      project,
+      (moment) => {
+        this.told(moment);
+        if (moment.commands.length > 0) this.say(linesOf(moment));
+      },
+      (line) => this.say([JSON.stringify(line)]),
+    );
+  }
+
+  get counts(): LiveCounts {
+    return this.robot.counts;
+  }
+  get finished(): boolean {
+    return this.robot.finished;
+  }
+
+  /** Takes in whole lines; `now` in ms. */
+  take(text: string, now: number): void {
+    this.lastAt = now;
+    this.robot.feed(text, now);
+    // A robot writes what belongs to one moment at once.
+    this.robot.settle();
+  }
+
+  /** Carries time on where nothing comes. */
+  tick(now: number): void {
+    if (this.lastAt !== null) this.robot.passTime(now - this.lastAt);
+    if (now - this.aliveAt < ALIVE_MS) return;
+    this.aliveAt = now;
+    this.say([JSON.stringify({ alive: ++this.alive })]);
+  }
+
+  /**
+   * Goes by a changed project from the next reading on. Where only rules and the like changed it goes on as it was; where
+   * behaviour, robot or what a sensor reports did, the robot stops and the behaviour begins anew.
+   */
+  change(project: Driven): void {
+    const goesOn = shape(project) === shape(this.project);
+    this.project = project;
+    if (goesOn) {
+      this.robot.change(project);
+      return;
+    }
+    this.stop();
+    this.robot = this.behind(project);
+    this.lastAt = null;
+  }
+
+  /** The robot brakes. */
+  stop(): void {
+    this.say(['{"stop":"brake"}']);
+  }
+}
+
+/** What an engine's state is of: where it changes, the state means nothing any more. */
+const shape = ({ behaviour, robot, sensors, targets }: Driven): string =>
+  JSON.stringify([behaviour, robot, sensors.map(({ id, reports }) => [id, reports]), targets.map(({ id }) => id)]);
