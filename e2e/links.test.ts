@@ -1,8 +1,14 @@
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { encodePng } from "@perceptum/core/png";
+import { writeProject } from "@perceptum/core/project";
 import { beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
 import type { Screen } from "./Screen";
+import { ROOT } from "./server";
 import { useSession } from "./session";
 
 const session = useSession();
@@ -81,7 +87,7 @@ describe("readings over a link", () => {
     const said = () => session.page.$$eval('[role="alert"]', (all) => all.map((e) => e.textContent ?? "").join("\n"));
     await post(address, [lineOf(0, "nose"), lineOf(1, "nose")]);
     await screen.until("the other sensor", async () =>
-      (await said()).includes("2 readings came of other sensors, the last of nose"),
+      (await said()).includes("2 readings came of sensors that the project does not have, the last of nose"),
     );
     await post(address, ['{"s":"belly","v":[1,2]}']);
     await screen.until("the short reading", async () =>
@@ -134,5 +140,128 @@ describe("pictures over a link", () => {
     await screen.press("button", "Keep this frame");
     await screen.see("image", /^Frame 1 of Bow camera, one frame/);
     expect((await send(address, frames[0])).status).toBe(409);
+  });
+});
+
+/** A simulated robot that waits at an address. */
+async function waitingRobot(): Promise<{ address: string; said: () => string; end: () => void }> {
+  const folder = mkdtempSync(join(tmpdir(), "perceptum-robot-"));
+  const file = join(folder, "round.json");
+  writeFileSync(file, writeProject(glasshouseRound()));
+  const cli = join(ROOT, "cli/dist/main.js");
+  const child = spawn(process.execPath, [cli, "robot", file, "--course", "aisle", "--link", "tcp://:0"], {
+    stdio: ["ignore", "ignore", "pipe"],
+  });
+  let said = "";
+  const address = await new Promise<string>((done, fail) => {
+    child.on("exit", (code) => fail(new Error(`it ended with ${code}: ${said}`)));
+    child.stderr.on("data", (text) => {
+      said += String(text);
+      const found = /listens at (\S+)/.exec(said);
+      if (found !== null) done(found[1]);
+    });
+  });
+  const end = () => {
+    child.kill("SIGKILL");
+    rmSync(folder, { recursive: true });
+  };
+  return { address, said: () => said, end };
+}
+
+describe("a robot on a line", () => {
+  const happened = () => session.textOf('[aria-label="What happened"]');
+  const opened = async (address: string) => {
+    await session.open(glasshouseRound(), "sense");
+    await screen.press("radio", "Live");
+    await screen.choose(/How the robot is linked/, "TCP, serial or MQTT");
+    await screen.enter("Address of the robot", address);
+    await screen.press("button", "Open the link");
+  };
+
+  it("is driven by the page over TCP, and stopped by Esc; leaving the page stops it too", async () => {
+    const robot = await waitingRobot();
+    try {
+      await opened(robot.address);
+      await screen.see("region", "The last second");
+      await screen.press("button", "Let it act");
+      await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+      await screen.until("Coral tag", async () => /sees Coral tag arrive/.test(await happened()));
+      await session.page.keyboard.press("Escape");
+      await screen.see("button", "Let it act");
+      await screen.seeNo("button", /^Stop/);
+      // Watched only, it hears nothing more, and says that it stopped.
+      await screen.until("that it stopped", async () => robot.said().includes("nothing was heard for 1.5 s"));
+      await screen.see("region", "The last second");
+      await screen.press("button", "Let it act");
+      await screen.see("button", /^Stop/);
+      await screen.until("that it is heard again", async () => robot.said().includes("somebody is heard again"));
+      await screen.press("link", /^Decide,/);
+      await screen.until("that it stopped again", async () => robot.said().split("nothing was heard").length === 3);
+    } finally {
+      robot.end();
+    }
+  });
+
+  it("that is not there, or goes, is said", async () => {
+    const alerts = () => session.page.$$eval('[role="alert"]', (all) => all.map((e) => e.textContent ?? "").join("\n"));
+    await opened("tcp://127.0.0.1:9");
+    await screen.until("what is wrong", async () =>
+      (await alerts()).includes("The line could not be opened: nothing listens there."),
+    );
+    session.complaints.length = 0; // the browser tells of the answer 502
+    await screen.enter("Address of the robot", "cart");
+    await screen.until("that it is no address", async () =>
+      (await session.textOf("main")).includes("“cart” is no line to a robot; there is"),
+    );
+    const robot = await waitingRobot();
+    await screen.enter("Address of the robot", robot.address);
+    await screen.press("button", "Open the link");
+    await screen.see("button", "Let it act");
+    robot.end();
+    await screen.until("that it went", async () => (await alerts()).includes("The robot closed the line."));
+    await screen.see("button", "Open the link");
+  });
+
+  it("is driven over a serial port of the browser, in a worker of the page", async () => {
+    // A port object in the place of the browser's: it says what a robot says, and keeps what it is told.
+    await session.page.evaluateOnNewDocument(() => {
+      const told: string[] = [];
+      let say: ReadableStreamDefaultController<Uint8Array> | undefined;
+      const port = {
+        open: async () => undefined,
+        close: async () => undefined,
+        readable: new ReadableStream<Uint8Array>({
+          start(controller) {
+            say = controller;
+          },
+        }),
+        writable: new WritableStream<Uint8Array>({
+          write(part) {
+            told.push(new TextDecoder().decode(part));
+          },
+        }),
+      };
+      Object.defineProperty(navigator, "serial", { value: { requestPort: async () => port } });
+      Object.assign(window, { told, say: (text: string) => say?.enqueue(new TextEncoder().encode(text)) });
+    });
+    await session.open(glasshouseRound(), "sense");
+    await screen.press("radio", "Live");
+    await screen.choose(/How the robot is linked/, "serial port of this browser");
+    await screen.press("button", "Open the link");
+    await screen.press("button", "Let it act");
+    const told = () => session.page.evaluate(() => (window as unknown as { told: string[] }).told.join(""));
+    const say = (t: number) =>
+      session.page.evaluate(
+        (line) => (window as unknown as { say: (text: string) => void }).say(line),
+        `{"s":"belly","t":${t},"v":[700,150,100]}\n`,
+      );
+    await screen.until("that it lives", async () => (await told()).includes('{"alive":1}'));
+    for (const t of [0, 20, 40, 60, 80]) await say(t);
+    await screen.until("the lamp", async () => (await told()).includes('{"lamp":"main","rgb":"#e4573d","blink":2}'));
+    await screen.see("region", "The last second");
+    await session.page.keyboard.press("Escape");
+    await screen.until("the stop", async () => (await told()).trim().endsWith('{"stop":"brake"}'));
+    await screen.press("button", "Close the link");
+    await screen.see("button", "Open the link");
   });
 });

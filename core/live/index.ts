@@ -1,5 +1,6 @@
 export { ADDRESSES, type Address, readAddress } from "./address";
 export { DRIVE_EVERY_MS, Driver } from "./Driver";
+export { Gathered } from "./Gathered";
 export { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {

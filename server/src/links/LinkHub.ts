@@ -2,13 +2,12 @@ import {
   type Address,
   DRIVE_EVERY_MS,
   Driver,
+  Gathered,
   LineSplitter,
   type LinkState,
   type LiveMoment,
   MOST_LINE_BYTES,
   type PictureEvent,
-  type ReadingsEvent,
-  type RobotLine,
   readRobotLine,
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
@@ -21,6 +20,10 @@ const MOST_WAITING = 8;
 
 /** While so much waits for a page that is slow, nothing more is taken. */
 const MOST_BEHIND_BYTES = 16 * 1024 * 1024;
+/** Readings of a line are told to the page so often, in ms. */
+const TELL_EVERY_MS = 20;
+/** After so many ticks of what acts the page hears how it stands. */
+const TICKS_TOLD = 100;
 /** Of so many lines that cannot be read it is said why. */
 const MOST_ERRORS = 20;
 
@@ -48,6 +51,8 @@ interface OpenLink {
   wire: Wire | null;
   /** Who hears commands by server-sent events. */
   listeners: Set<Response>;
+  /** What is wrong with the line. */
+  trouble: string | null;
   /** The behaviour that acts, with what calls it. */
   acts: { driver: Driver; timer: ReturnType<typeof setInterval> } | null;
 }
@@ -76,6 +81,7 @@ export class LinkHub {
       waiting: new Map(),
       wire: null,
       listeners: new Set(),
+      trouble: null,
       acts: null,
     };
     this.open.set(id, link);
@@ -110,12 +116,22 @@ export class LinkHub {
     link.wire = null;
     let own: Wire | null = null;
     const lines: string[] = [];
-    let bySensor = new Map<string, ReadingsEvent>();
+    const gathered = new Gathered();
+    // A robot says each reading by itself: the page hears of them together.
+    let isSoon = false;
+    const tellSoon = () => {
+      if (isSoon) return;
+      isSoon = true;
+      setTimeout(() => {
+        isSoon = false;
+        tellReadings(link, gathered);
+      }, TELL_EVERY_MS);
+    };
     const splitter = new LineSplitter((line) => {
       if (line === null) return;
       lines.push(line);
       const read = readRobotLine(line);
-      if ("message" in read) gather(link, read.message, bySensor);
+      if ("message" in read) gathered.take(read.message, since(link));
     });
     const isOwn = () => own === null || link.wire === own;
     try {
@@ -125,8 +141,7 @@ export class LinkHub {
           splitter.feed(part);
           if (lines.length === 0) return;
           const text = `${lines.splice(0).join("\n")}\n`;
-          this.tellReadings(link, bySensor);
-          bySensor = new Map();
+          tellSoon();
           link.acts?.driver.take(text, performance.now());
         },
         paused: (why) => isOwn() && this.tellState(link, why),
@@ -181,11 +196,13 @@ export class LinkHub {
         tell(link, "moment", moment);
       },
     );
+    let ticks = 0;
     const timer = setInterval(() => {
       driver.tick(performance.now());
-      if (!driver.finished) return;
-      this.rest(link);
-      this.tellState(link, "the behaviour has finished");
+      if (driver.finished) {
+        this.rest(link);
+        this.tellState(link, "the behaviour has finished");
+      } else if (++ticks % TICKS_TOLD === 0) this.tellState(link, link.trouble);
     }, DRIVE_EVERY_MS);
     link.acts = { driver, timer };
     this.tellState(link, null);
@@ -207,14 +224,9 @@ export class LinkHub {
   }
 
   private tellState(link: OpenLink, trouble: string | null, over = false): void {
+    link.trouble = trouble;
     const state: LinkState = { acting: link.acts !== null, trouble, over, counts: link.acts?.driver.counts ?? null };
     tell(link, "state", state);
-  }
-
-  private tellReadings(link: OpenLink, bySensor: ReadonlyMap<string, ReadingsEvent>): void {
-    // A page that does not keep up misses what it could not show; what acts goes on.
-    if (link.watcher.writableLength > MOST_BEHIND_BYTES) return;
-    for (const event of bySensor.values()) tell(link, "readings", event);
   }
 
   /** Takes a picture in. @throws Problem 409 while nobody watches the link */
@@ -239,17 +251,17 @@ export class LinkHub {
     if (link.watcher.writableLength > MOST_BEHIND_BYTES)
       throw new Problem(503, "Too fast", "the page that watches this link does not keep up; send these again later");
     const taken: Taken = { readings: 0, refused: 0, errors: [] };
-    const bySensor = new Map<string, ReadingsEvent>();
+    const gathered = new Gathered();
     const lines = new LineSplitter((line, number) => {
       const read = line === null ? { error: `the line has more than ${MOST_LINE_BYTES} bytes` } : readRobotLine(line);
       if ("error" in read) {
         taken.refused++;
         if (taken.errors.length < MOST_ERRORS) taken.errors.push({ error: read.error, line: number });
-      } else if (gather(link, read.message, bySensor)) taken.readings++;
+      } else if (gathered.take(read.message, since(link))) taken.readings++;
     });
     lines.feed(text);
     lines.end();
-    this.tellReadings(link, bySensor);
+    tellReadings(link, gathered);
     link.acts?.driver.take(`${text}\n`, performance.now());
     return taken;
   }
@@ -282,18 +294,14 @@ function say({ wire, listeners }: OpenLink, lines: readonly string[]): void {
   for (const listener of listeners) listener.write(lines.map((line) => `data: ${line}\n\n`).join(""));
 }
 
-/** Adds a reading to what is told of its sensor; gives whether it was one. */
-function gather(link: OpenLink, message: RobotLine, bySensor: Map<string, ReadingsEvent>): boolean {
-  if (!("s" in message) || "blobs" in message) return false;
-  const { s, t = null, v } = message;
-  let event = bySensor.get(s);
-  if (event === undefined) {
-    event = { s, t: [], v: [], at: Math.round(performance.now() - link.began) };
-    bySensor.set(s, event);
-  }
-  event.t.push(t);
-  event.v.push(v);
-  return true;
+/** How long a link has been open, in ms. */
+const since = ({ began }: OpenLink) => Math.round(performance.now() - began);
+
+function tellReadings(link: OpenLink, gathered: Gathered): void {
+  const events = gathered.events();
+  // A page that does not keep up misses what it could not show; what acts goes on.
+  if (link.watcher.writableLength > MOST_BEHIND_BYTES) return;
+  for (const event of events) tell(link, "readings", event);
 }
 
 export const notOpen = () =>

@@ -1,70 +1,174 @@
-import { useEffect, useState } from "react";
+import { readAddress } from "@perceptum/core/live";
+import { useEffect, useRef, useState } from "react";
+import styled from "styled-components";
 import { useSession } from "../session/context";
-import { usePublishedPart } from "../session/Published";
+import { Published, usePublished, usePublishedPart } from "../session/Published";
 import { useEdit, useProject, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
+import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
+import { Select } from "../ui/Select";
+import { ActPanel } from "./ActPanel";
 import { LinkStream } from "./LinkStream";
-import { Address, addressOf, httpLink, TAKEN, withHttpLink } from "./link";
+import { Address, addressOf, type LinkKind, linkOver, withLink } from "./link";
+import { browserSerial, PortLink } from "./PortLink";
+import type { LinkNow, RobotLink } from "./RobotLink";
+import { ServerLink } from "./ServerLink";
 import { Recorder } from "./Stand";
 
-/** The link over which a robot's readings come: opened, recorded, closed. */
+const Line = styled.div`
+  display: grid;
+  grid-template-columns: 62px minmax(0, 1fr);
+  gap: 8px;
+  align-items: center;
+  padding: 2px 0;
+  & > span:first-child { color: ${({ theme }) => theme.ink2}; }
+`;
+const Words = styled(Dim)`
+  display: block;
+  font-size: 11.5px;
+  white-space: normal;
+`;
+
+const BAUDS = [9600, 19_200, 38_400, 57_600, 115_200, 230_400, 460_800, 921_600];
+const NO_LINK = new Published<LinkNow | null>(null);
+
+/** The link to a robot: what it sends is shown and recorded, and the behaviour may act on it. */
 export function LinkPanel() {
   const session = useSession();
   const project = useProject();
   const sensor = useSensor();
   const edit = useEdit();
   const light = useAppSelector((state) => state.sense.stand.light);
-  const link = httpLink(project);
-  const [open, setOpen] = useState(false);
-  const [taken, setTaken] = useState(false);
+  const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? "http");
+  const [link, setLink] = useState<RobotLink | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const now = usePublished<LinkNow | null>(link?.now ?? NO_LINK);
   const trouble = usePublishedPart(session.bench.live, (l) => l.trouble);
-  const id = open ? link?.id : undefined;
+  const known = linkOver(project, kind);
+  const address = known?.over.kind === "line" ? known.over.address : "";
+  const baud = known?.over.kind === "port" ? known.over.baud : 115_200;
+  const open = now?.phase === "open" ? link : null;
+  // Leaving Sense ends the link, and with it what acts.
+  useEffect(() => () => link?.end(), [link]);
   useEffect(() => {
-    if (id === undefined) return;
-    const gone = () => {
-      setOpen(false);
-      setTaken(true);
-    };
-    session.bench.start((live) => new LinkStream(sensor, id, light, live, gone));
+    if (now?.phase !== "closed") return;
+    setSaid(now.trouble);
+    setLink(null);
+  }, [now]);
+  const others = useRef<ReadonlySet<string>>(new Set());
+  others.current = new Set(project.sensors.filter((s) => s.id !== sensor.id).flatMap(({ id, name }) => [id, name]));
+  useEffect(() => {
+    if (open === null) return;
+    session.bench.start((live) => new LinkStream(sensor, open, light, live, others.current));
     return () => {
       session.keepRecording();
       session.bench.stop();
     };
-  }, [session, sensor, id, light]);
+  }, [session, sensor, open, light]);
+
+  const begin = () => {
+    setSaid(null);
+    if (kind === "port") {
+      if (known === undefined) edit("adding a link", (p) => withLink(p, { kind, baud }));
+      setLink(new PortLink(baud));
+      return;
+    }
+    if (kind === "line" && address === "") return setSaid("Say first where the robot is.");
+    // Where it is new, the project knows its id from now on.
+    const own = kind === "http" && known === undefined ? withLink(project, { kind }) : project;
+    if (own !== project) edit("adding a link", () => own);
+    const { id = "" } = linkOver(own, kind) ?? {};
+    setLink(new ServerLink(id, kind === "line" ? address : null));
+  };
   return (
     <section aria-label="Link">
       <Head style={{ marginBottom: 2 }}>
         <Title>Link</Title>
         <Spacer />
-        <Button
-          $small
-          $main={!open}
-          onPress={() => {
-            setTaken(false);
-            if (!open && link === undefined) edit("adding a link", withHttpLink);
-            setOpen(!open);
-          }}
-        >
-          {open ? "Close the link" : "Open the link"}
+        <Button $small $main={link === null} onPress={() => (link === null ? begin() : setLink(null))}>
+          {link === null ? "Open the link" : "Close the link"}
         </Button>
       </Head>
-      {taken && <Empty role="alert">{TAKEN}</Empty>}
+      {link === null && (
+        <Line>
+          <span>robot</span>
+          <Select
+            label="How the robot is linked"
+            hideLabel
+            value={kind}
+            options={[
+              { id: "http" as const, text: "sends by POST" },
+              { id: "line" as const, text: "TCP, serial or MQTT" },
+              { id: "port" as const, text: "serial port of this browser" },
+            ]}
+            onChange={(chosen) => {
+              setKind(chosen);
+              setSaid(null);
+            }}
+          />
+        </Line>
+      )}
+      {kind === "line" && link === null && (
+        <Line>
+          <span>where</span>
+          <div>
+            <EntryField
+              label="Address of the robot"
+              text={address}
+              wide
+              placeholder="tcp://192.168.1.20:4190"
+              take={(text) => {
+                const read = readAddress(text.trim());
+                if ("problem" in read) return read.problem;
+                if (read.by === "stdio") return "Only a terminal has a standard input.";
+                edit("changing a link", (p) => withLink(p, { kind: "line", address: text.trim() }));
+                return undefined;
+              }}
+            />
+          </div>
+        </Line>
+      )}
+      {kind === "port" && link === null && (
+        <Line>
+          <span>speed</span>
+          <Select
+            label="Speed of the port"
+            hideLabel
+            value={String(baud)}
+            options={BAUDS.map((rate) => ({ id: String(rate), text: `${rate} baud` }))}
+            onChange={(rate) => edit("changing a link", (p) => withLink(p, { kind: "port", baud: Number(rate) }))}
+          />
+        </Line>
+      )}
+      {said !== null && <Empty role="alert">{said}</Empty>}
+      {now?.trouble != null && <Empty role="alert">{now.trouble}</Empty>}
       {trouble !== null && <Empty role="alert">{trouble}</Empty>}
-      {open && link !== undefined ? (
+      {now?.phase === "opening" && <Words role="status">It is being opened …</Words>}
+      {link === null && (
+        <Words>
+          {kind === "port" && browserSerial() === undefined
+            ? "Closed. This browser has no serial ports; Chromium has them."
+            : `Closed. Open it, and what a robot sends of ${sensor.name} is shown and can be recorded.`}
+        </Words>
+      )}
+      {open !== null && (
         <>
-          <Dim style={{ fontSize: 11.5, whiteSpace: "normal" }}>
-            Open. A robot sends its readings by POST, a JSON object a line, as application/jsonl to
-          </Dim>
-          <Address>{addressOf(link)}</Address>
-          <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
+          {kind === "http" && known !== undefined ? (
+            <>
+              <Words>Open. A robot sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
+              <Address>{addressOf(known)}</Address>
+              <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
+            </>
+          ) : (
+            <Words>
+              Open{kind === "line" ? ` at ${address}` : ""}. What comes is only watched until it is let act.
+            </Words>
+          )}
+          <ActPanel link={open} hears={kind === "http" ? known : undefined} />
           <Recorder />
         </>
-      ) : (
-        <Dim style={{ fontSize: 11.5, whiteSpace: "normal" }}>
-          Closed. Open it, and what a robot sends of {sensor.name} is shown and can be recorded.
-        </Dim>
       )}
     </section>
   );

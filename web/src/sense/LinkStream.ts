@@ -2,12 +2,12 @@ import type { ReadingsEvent } from "@perceptum/core/live";
 import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Circumstances, type Live, Stream } from "../session/Bench";
 import type { Published } from "../session/Published";
-import { openLink } from "./link";
+import type { RobotLink } from "./RobotLink";
 
 /** Readings a second are those of so many ms. */
 const RATE_MS = 2000;
 
-/** A robot's readings of one sensor, as they come over a link; the link is open as long as the stream. */
+/** A robot's readings of one sensor, as they come over a link. */
 export class LinkStream extends Stream {
   override readonly origin = "live";
   private readonly close: () => void;
@@ -19,14 +19,14 @@ export class LinkStream extends Stream {
 
   constructor(
     sensor: Sensor,
-    link: string,
+    link: RobotLink,
     private readonly light: Circumstances["light"],
     live: Published<Live>,
-    taken: () => void,
+    /** The project's other sensors, by id and name: what comes of them is another's. */
+    private readonly others: ReadonlySet<string> = new Set(),
   ) {
     super(sensor, live);
-    const trouble = (sentence: string | null) => this.say(sentence);
-    this.close = openLink<ReadingsEvent>(link, "readings", (event) => this.take(event), { trouble, taken });
+    this.close = link.onReadings((event) => this.take(event));
     this.follow();
   }
 
@@ -34,9 +34,9 @@ export class LinkStream extends Stream {
     return { light: this.light };
   }
 
+  /** What is wrong is shown with the next picture: it may come with every reading. */
   private say(trouble: string | null): void {
     this.trouble = trouble;
-    this.show();
   }
 
   protected override get rate(): number {
@@ -49,9 +49,12 @@ export class LinkStream extends Stream {
     const { sensor } = this;
     const wanted = REPORT_KINDS[sensor.reports].channels.length;
     const wrong = v.find((raw) => raw.length !== wanted);
+    if (this.others.has(s)) return;
     if (s !== sensor.id && s !== sensor.name) {
       this.strange += v.length;
-      this.say(`${this.strange} readings came of other sensors, the last of ${s}; they are left out.`);
+      this.say(
+        `${this.strange} readings came of sensors that the project does not have, the last of ${s}; they are left out.`,
+      );
       return;
     }
     if (wrong !== undefined) {

@@ -12,15 +12,28 @@ export const Address = styled.code`
   user-select: all;
 `;
 
-/** The project's link over HTTP; undefined before it has one. */
-export const httpLink = ({ links = [] }: Pick<ProjectDocument, "links">): Link | undefined =>
-  links.find(({ over }) => over.kind === "http");
+export type LinkKind = Link["over"]["kind"];
+type Over<K extends LinkKind> = Extract<Link["over"], { kind: K }>;
 
-/** The project with a link over HTTP, of an id that a robot's program can keep. */
-export const withHttpLink = (project: ProjectDocument): ProjectDocument => {
+/** The project's link of a kind; undefined before it has one. */
+export const linkOver = ({ links = [] }: Pick<ProjectDocument, "links">, kind: LinkKind): Link | undefined =>
+  links.find(({ over }) => over.kind === kind);
+
+/** The project's link over HTTP; undefined before it has one. */
+export const httpLink = (project: Pick<ProjectDocument, "links">): Link | undefined => linkOver(project, "http");
+
+const NAMES: Readonly<Record<LinkKind, string>> = { http: "By POST", line: "By a line", port: "By a serial port here" };
+
+/** The project with a link that goes so; of an id that a robot's program can keep. */
+export function withLink<K extends LinkKind>(project: ProjectDocument, over: Over<K>): ProjectDocument {
+  const { links = [] } = project;
+  const known = linkOver(project, over.kind);
+  if (known !== undefined)
+    return { ...project, links: links.map((link) => (link === known ? { ...link, over } : link)) };
   const id = `link-${crypto.randomUUID().replaceAll("-", "").slice(0, 12)}`;
-  return { ...project, links: [...(project.links ?? []), { id, name: "By POST", over: { kind: "http" } }] };
-};
+  return { ...project, links: [...links, { id, name: NAMES[over.kind], over }] };
+}
+export const withHttpLink = (project: ProjectDocument): ProjectDocument => withLink(project, { kind: "http" });
 
 /** Where a robot sends to. */
 export const addressOf = ({ id }: Link): string => `${window.location.origin}/api/links/${id}/readings`;

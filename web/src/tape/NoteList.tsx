@@ -67,13 +67,13 @@ export function noteWriter(project: ProjectDocument): (note: Note) => string {
   return (note) => (WORDS[note.kind] as (note: Note, names: NoteNames) => string)(note, names);
 }
 
-/** What happened, line by line; the lines up to time t are past. Pressing one goes there. */
+/** What happened, line by line; the lines up to time t are past. Pressing one goes there, where there is somewhere to go. */
 export function NoteList(props: {
   label: string;
   notes: readonly Note[];
   project: ProjectDocument;
   t: number;
-  onChoose: (t: number) => void;
+  onChoose?: (t: number) => void;
 }) {
   const { label, project, t, onChoose } = props;
   const current = useRef<HTMLLIElement>(null);
@@ -87,7 +87,13 @@ export function NoteList(props: {
     <List aria-label={label}>
       {notes.map((note, i) => (
         <li key={i} ref={i === at ? current : undefined}>
-          <Line type="button" $past={i <= at} $now={i === at} onClick={() => onChoose(note.t)}>
+          <Line
+            {...(onChoose === undefined
+              ? { as: "div" as const }
+              : { type: "button" as const, onClick: () => onChoose(note.t) })}
+            $past={i <= at}
+            $now={i === at}
+          >
             <span>{seconds(note.t)}</span>
             <span style={{ whiteSpace: "pre-wrap" }}>{write(note)}</span>
           </Line>

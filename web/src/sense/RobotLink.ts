@@ -1,0 +1,78 @@
+import type { LinkState, LiveCounts, LiveMoment, ReadingsEvent } from "@perceptum/core/live";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { Published } from "../session/Published";
+import { failureText } from "../state/api";
+
+/** So many of the last moments are kept for a trace. */
+const MOST_MOMENTS = 50_000;
+
+/** How a link stands now. */
+export interface LinkNow {
+  phase: "opening" | "open" | "closed";
+  /** Whether the behaviour acts on the robot. */
+  acting: boolean;
+  /** What is wrong, as a sentence. */
+  trouble: string | null;
+  counts: LiveCounts | null;
+  /** What was commanded and what happened since it was last let act. */
+  moments: readonly LiveMoment[];
+}
+
+/** Words as a sentence. */
+export const sentence = (words: string): string =>
+  `${words.charAt(0).toUpperCase()}${words.slice(1)}${/[.!?]$/.test(words) ? "" : "."}`;
+
+const BEGINNING: LinkNow = { phase: "opening", acting: false, trouble: null, counts: null, moments: [] };
+
+/** An open link to a robot, wherever its line is. */
+export abstract class RobotLink {
+  readonly now = new Published<LinkNow>(BEGINNING);
+  private readonly ears = new Set<(event: ReadingsEvent) => void>();
+  /** Moments come faster than a page is drawn: they are told together. */
+  private fresh: LiveMoment[] = [];
+  private telling = 0;
+
+  /** Hears of readings until what is given back is called. */
+  onReadings(hear: (event: ReadingsEvent) => void): () => void {
+    this.ears.add(hear);
+    return () => this.ears.delete(hear);
+  }
+
+  protected change(change: Partial<LinkNow>): void {
+    this.now.set({ ...this.now.get(), ...change });
+  }
+  protected readings(event: ReadingsEvent): void {
+    for (const hear of this.ears) hear(event);
+  }
+  protected moment(moment: LiveMoment): void {
+    this.fresh.push(moment);
+    if (this.telling !== 0) return;
+    this.telling = requestAnimationFrame(() => {
+      this.telling = 0;
+      const { moments } = this.now.get();
+      this.change({ moments: [...moments, ...this.fresh.splice(0)].slice(-MOST_MOMENTS) });
+    });
+  }
+  protected state({ acting, trouble, over, counts }: LinkState): void {
+    this.change({
+      acting,
+      counts: counts ?? this.now.get().counts,
+      trouble: trouble === null ? null : sentence(trouble),
+      ...(over && { phase: "closed" as const }),
+    });
+  }
+
+  /** Lets the behaviour act, or goes on by a changed project. */
+  act(project: ProjectDocument): void {
+    if (!this.now.get().acting) this.change({ moments: [] });
+    this.send(project).catch((error: unknown) => this.change({ acting: false, trouble: sentence(failureText(error)) }));
+  }
+  protected abstract send(project: ProjectDocument): Promise<void>;
+  /** The robot stops, and nothing acts on it any more. */
+  abstract stop(): void;
+  /** Ends all of it; a robot that is acted on stops. */
+  end(): void {
+    cancelAnimationFrame(this.telling);
+    this.change({ phase: "closed", acting: false });
+  }
+}
