@@ -1,4 +1,4 @@
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Socket } from "node:net";
 import { tmpdir } from "node:os";
@@ -7,6 +7,7 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import type { ReadingsEvent } from "@perceptum/core/live";
 import type { ModeId, ResponseId } from "@perceptum/core/names";
 import { writeProject } from "@perceptum/core/project";
+import mqtt from "mqtt";
 import { startServer } from "../e2e/server";
 import { quantile, type Row } from "./table";
 
@@ -16,7 +17,7 @@ const ASKED = 1000;
 
 /** Readings by POST, counted at both ends; and how soon a reading over TCP has its command. */
 export async function benchLinks(): Promise<Row[]> {
-  return [...(await overHttp()), ...(await overTcp())];
+  return [...(await overHttp()), ...(await overMqtt()), ...(await overTcp())];
 }
 
 async function overHttp(): Promise<Row[]> {
@@ -70,6 +71,85 @@ async function overHttp(): Promise<Row[]> {
   } finally {
     await server.stop();
   }
+}
+
+const MESSAGES = 60_000;
+
+/** Readings over a broker, a message each, counted by who sends them and by the page that hears of them. */
+async function overMqtt(): Promise<Row[]> {
+  const what = "readings over MQTT, a message each, until the page has heard of them";
+  if (spawnSync("sh", ["-c", "command -v mosquitto"]).status !== 0)
+    return [{ what, measured: "mosquitto is not there", budget: "" }];
+  const folder = mkdtempSync(join(tmpdir(), "perceptum-bench-"));
+  const port = await freePort();
+  writeFileSync(
+    join(folder, "broker.conf"),
+    `listener ${port} 127.0.0.1\nallow_anonymous true\nmax_queued_messages 0\n`,
+  );
+  const broker = spawn("mosquitto", ["-c", join(folder, "broker.conf")], { stdio: ["ignore", "ignore", "pipe"] });
+  const server = await startServer();
+  try {
+    await new Promise<void>((done) => broker.stderr.on("data", (text) => String(text).includes("running") && done()));
+    const at = `${server.url}/api/links/link-0123456789ab`;
+    const leaving = new AbortController();
+    const events = await fetch(`${at}/events`, { signal: leaving.signal });
+    const opened = await fetch(`${at}/wire`, {
+      method: "PUT",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ address: `mqtt://127.0.0.1:${port}/cart` }),
+    });
+    if (!opened.ok) throw new Error(await opened.text());
+    let heard = 0;
+    const all = new Promise<void>((done) => {
+      const listen = async () => {
+        const decoder = new TextDecoder();
+        let text = "";
+        for await (const part of events.body as unknown as AsyncIterable<Uint8Array>) {
+          text += decoder.decode(part, { stream: true });
+          const ends = text.split("\n\n");
+          text = ends.pop() ?? "";
+          for (const event of ends)
+            if (event.startsWith("event: readings"))
+              heard += (JSON.parse(event.slice(event.indexOf("data: ") + 6)) as ReadingsEvent).v.length;
+          if (heard >= MESSAGES) return done();
+        }
+      };
+      listen().catch(() => done());
+    });
+    const client = mqtt.connect(`mqtt://127.0.0.1:${port}`);
+    await new Promise<void>((done) => client.on("connect", () => done()));
+    const start = performance.now();
+    for (let i = 0; i < MESSAGES; i++) {
+      const line = `{"s":"belly","t":${i},"v":[${i % 1024},${(i * 7) % 1024},${(i * 3) % 1024}]}`;
+      const sent = new Promise<void>((done) => client.publish("cart/readings", line, { qos: 0 }, () => done()));
+      // A sender does not run away from its own socket.
+      if (i % 200 === 0) await sent;
+    }
+    await Promise.race([all, new Promise((done) => setTimeout(done, 30_000))]);
+    const rate = (1000 * heard) / (performance.now() - start);
+    client.end(true);
+    leaving.abort();
+    return [
+      {
+        what,
+        measured: `${Math.round(rate).toLocaleString("en")} readings/s; ${MESSAGES.toLocaleString("en")} sent, ${MESSAGES - heard} lost`,
+        budget: "≥ 5,000 readings/s, none lost",
+        met: rate >= 5000 && heard === MESSAGES,
+      },
+    ];
+  } finally {
+    broker.kill();
+    await server.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function freePort(): Promise<number> {
+  const listener = createServer();
+  await new Promise<void>((done) => listener.listen(0, "127.0.0.1", done));
+  const { port } = listener.address() as { port: number };
+  await new Promise((done) => listener.close(done));
+  return port;
 }
 
 /** The demo, but a coral tag is seen at once and shows a word. */

@@ -4,6 +4,7 @@ import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchCamera, benchFrames } from "./camera";
 import { benchCode } from "./code";
+import { benchEngine } from "./engine";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
 import { benchJudge } from "./judge";
@@ -25,6 +26,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   vision: benchVision,
   camera: benchCamera,
   code: benchCode,
+  engine: benchEngine,
   suggestion: benchSuggestion,
   wide: () => benchWide(),
   findings: benchFindings,

@@ -162,9 +162,7 @@ export function LinkPanel() {
               <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
             </>
           ) : (
-            <Words>
-              Open{kind === "line" ? ` at ${address}` : ""}. What comes is only watched until it is let act.
-            </Words>
+            <Words>Open{kind === "line" ? ` at ${address}` : ""}.</Words>
           )}
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
           <Recorder />
