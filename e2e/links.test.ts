@@ -86,9 +86,11 @@ describe("readings over a link", () => {
     const address = await open();
     const said = () => session.page.$$eval('[role="alert"]', (all) => all.map((e) => e.textContent ?? "").join("\n"));
     await post(address, [lineOf(0, "nose"), lineOf(1, "nose")]);
-    await screen.until("the other sensor", async () =>
-      (await said()).includes("2 readings came of sensors that the project does not have, the last of nose"),
-    );
+    // The project learns which sensor the robot means; what comes of it then is shown.
+    await screen.choose(/Which sensor nose is/, "Belly sensor");
+    await session.atServer("the name", ({ links }) => JSON.stringify(links?.[0].sensors) === '{"nose":"belly"}');
+    await post(address, [lineOf(0, "nose"), lineOf(1, "nose")]);
+    await screen.see("region", "The last second");
     await post(address, ['{"s":"belly","v":[1,2]}']);
     await screen.until("the short reading", async () =>
       (await said()).includes("A reading came with 2 values; Belly sensor has 3."),

@@ -1,11 +1,20 @@
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ROOT, runs } from "./workspace.mjs";
+import {
+  ensureBuilt,
+  ensureChromium,
+  ensureInstalled,
+  ensureLineTools,
+  ensurePython,
+  ROOT,
+  runs,
+} from "./workspace.mjs";
 
 /** Types, lint, then every test; the last line counts them. Arguments go to Vitest, to run a part. */
 ensureInstalled();
 ensurePython();
+ensureLineTools();
 const chromium = ensureChromium();
 await ensureBuilt();
 

@@ -93,6 +93,29 @@ export function ensureChromium() {
   );
 }
 
+/** What tests of lines to robots need: where it is not there and cannot be installed, they are skipped, which is said. */
+export function ensureLineTools() {
+  for (const [program, tests] of [
+    ["socat", "a serial line"],
+    ["mosquitto", "MQTT"],
+  ]) {
+    const isThere = () => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;
+    if (isThere()) continue;
+    if (existsSync("/usr/bin/apt-get") && process.getuid?.() === 0) {
+      process.stderr.write(`Installing ${program} for the tests of ${tests} …\n`);
+      if (
+        runs("apt-get", "update", "-qq") &&
+        runs("apt-get", "install", "-y", "-qq", "--no-install-recommends", program) &&
+        isThere()
+      )
+        continue;
+    }
+    process.stderr.write(
+      `${program} is not there: the tests of ${tests} are skipped. Install it (on Debian: apt-get install ${program}).\n`,
+    );
+  }
+}
+
 /** python3, which runs the exported code in the tests. */
 export function ensurePython() {
   if (spawnSync("python3", ["--version"]).status === 0) return;

@@ -1,12 +1,10 @@
-import type { Simulated } from "../world";
-import { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
+import { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
+import type { LiveCounts } from "./link";
 
 /** A robot hears that somebody is there so often, in ms. */
 const ALIVE_MS = 500;
 /** So often a driver wants to be called while nothing comes, in ms. */
 export const DRIVE_EVERY_MS = 5;
-
-type Driven = Omit<Simulated, "lights" | "courses">;
 
 /** A behaviour that acts on a robot: what comes goes in, commands go out, and the robot hears twice a second that it lives. */
 export class Driver {

@@ -11,6 +11,7 @@ import type { TargetId } from "../names";
 import { isCamera, REPORT_KINDS } from "../readings";
 import { type Blob, measured } from "../vision";
 import { programOf, type Simulated, TICK_MS } from "../world";
+import { type Link, type LiveCounts, robotNames } from "./link";
 import {
   LineSplitter,
   lineOf,
@@ -28,22 +29,15 @@ export interface LiveMoment {
   notes: readonly Note[];
 }
 
-/** What is counted while a robot is listened to. */
-export interface LiveCounts {
-  lines: number;
-  readings: number;
-  /** Lines that could not be read, and readings of sensors that are not the robot's. */
-  refused: number;
-  /** How often the robot's clock went back. */
-  jumps: number;
-}
-
 /** Time is carried on in steps as short as a run's, so that the same lines give what a run gives. */
 const STEP_MS = TICK_MS;
 /** Lines come a little sooner or later than they were said: time is carried on so much behind, in ms. */
 const SLACK_MS = 50;
 /** A robot that says nothing for longer is taken to have been away: its behaviour does not live through that time. */
 const MOST_GAP_MS = 10_000;
+
+/** What of a project a robot's lines are answered by. */
+export type Driven = Omit<Simulated, "lights" | "courses"> & { links?: readonly Link[] | undefined };
 
 type Says = Exclude<RobotLine, { hello: string }>;
 
@@ -82,21 +76,21 @@ export class LiveRobot {
    * @param answer hears what the robot is told of lines that cannot be taken
    */
   constructor(
-    project: Omit<Simulated, "lights" | "courses">,
+    project: Driven,
     private readonly told: (moment: LiveMoment) => void,
     private readonly answer: (line: ToRobotLine) => void,
   ) {
     this.program = programOf(project);
     this.state = startState(this.program);
-    this.eyes = eyesOf(this.program);
+    this.eyes = eyesOf(this.program, robotNames(project));
     this.lastAt = this.program.eyes.map(() => Number.NEGATIVE_INFINITY);
     this.splitter = new LineSplitter((line, number) => this.takeLine(line, number));
   }
 
   /** Goes by other rules from the next reading on; behaviour, robot and sensors must be the same. */
-  change(project: Omit<Simulated, "lights" | "courses">): void {
+  change(project: Driven): void {
     this.program = programOf(project);
-    this.eyes = eyesOf(this.program);
+    this.eyes = eyesOf(this.program, robotNames(project));
   }
 
   /** Whether the behaviour has ended. */
@@ -256,14 +250,18 @@ export class LiveRobot {
   }
 }
 
-/** Which sensor is meant by a name or an id. */
-const eyesOf = ({ eyes }: Program): ReadonlyMap<string, number> =>
-  new Map(
-    eyes.flatMap(({ id, sensor }, i): [string, number][] => [
+/** Which sensor is meant by a name or an id, or by a name that the robot has for it. */
+const eyesOf = ({ eyes }: Program, names: ReadonlyMap<string, string>): ReadonlyMap<string, number> =>
+  new Map([
+    ...[...names].flatMap(([name, id]): [string, number][] => {
+      const eye = eyes.findIndex((own) => own.id === id);
+      return eye < 0 ? [] : [[name, eye]];
+    }),
+    ...eyes.flatMap(({ id, sensor }, i): [string, number][] => [
       [sensor.name, i],
       [id, i],
     ]),
-  );
+  ]);
 
 const NO_READINGS: EngineInput["readings"] = [];
 

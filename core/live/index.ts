@@ -1,7 +1,8 @@
 export { ADDRESSES, type Address, readAddress } from "./address";
+export { csvLines } from "./csvLines";
 export { DRIVE_EVERY_MS, Driver } from "./Driver";
 export { Gathered } from "./Gathered";
-export { type LiveCounts, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
+export { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {
   commandOf,

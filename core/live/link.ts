@@ -1,7 +1,6 @@
 import * as z from "zod";
-import { Name } from "../names";
+import { Name, type SensorId, SensorIdSchema } from "../names";
 import { readAddress } from "./address";
-import type { LiveCounts } from "./LiveRobot";
 
 /** What a link is addressed by: from chance, since a robot's program may keep it. */
 export const LinkId = z.string().regex(/^link-[0-9a-f]{12}$/, "a link's id is “link-” and 12 hexadecimal digits");
@@ -26,8 +25,14 @@ export const Link = z.strictObject({
     z.strictObject({ kind: z.literal("line"), address: LineAddress }),
     z.strictObject({ kind: z.literal("port"), baud: z.number().int().min(50).max(12_000_000) }),
   ]),
+  /** Which of the project's sensors the robot means by names of its own. */
+  sensors: z.record(z.string().min(1).max(80), SensorIdSchema).optional(),
 });
 export type Link = z.infer<typeof Link>;
+
+/** Which sensors are meant by names that robots have of their own. */
+export const robotNames = ({ links = [] }: { links?: readonly Link[] | undefined }): ReadonlyMap<string, SensorId> =>
+  new Map(links.flatMap(({ sensors = {} }) => Object.entries(sensors)));
 
 /** The pictures that a link takes, as media types. */
 export const PICTURES_TAKEN = ["image/png", "image/jpeg", "image/webp"] as const;
@@ -48,6 +53,16 @@ export interface ReadingsEvent {
 
 /** A body of readings has at most so many bytes. */
 export const MOST_READINGS_BYTES = 10 * 1024 * 1024;
+
+/** What is counted while a robot is listened to. */
+export interface LiveCounts {
+  lines: number;
+  readings: number;
+  /** Lines that could not be read, and readings of sensors that are not the robot's. */
+  refused: number;
+  /** How often the robot's clock went back. */
+  jumps: number;
+}
 
 /** What a page hears of a link that acts, or of its line. */
 export interface LinkState {

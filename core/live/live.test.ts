@@ -115,6 +115,23 @@ describe("a robot behind its lines", () => {
     expect(outputs.length).toBeGreaterThan(0);
   });
 
+  it("means by the robot's own names the sensors that the project says", () => {
+    const named = structuredClone(document);
+    named.links = [
+      {
+        id: "link-0123456789ab",
+        name: "Cart",
+        over: { kind: "http" },
+        sensors: { nose: "belly", ear: "gone" },
+      } as never,
+    ];
+    const { robot, errors } = listening(named);
+    robot.feed('{"s":"nose","t":0,"v":[700,150,100]}\n{"s":"ear","t":0,"v":[1,2,3]}\n');
+    robot.end();
+    expect(robot.counts.readings).toBe(1);
+    expect(errors).toEqual([{ error: expect.stringContaining("has no sensor ear"), line: 2 }]);
+  });
+
   it("takes any bytes for lines without falling over", () => {
     fc.assert(
       fc.property(fc.array(fc.oneof(fc.string(), fc.json(), fc.constant("\n"))), (parts) => {

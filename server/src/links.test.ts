@@ -89,6 +89,38 @@ describe("a link", () => {
     second.leave();
   });
 
+  it("takes readings as CSV: the columns are named, the sensor in the address or in a column", async () => {
+    const page = await watching();
+    const csv = (text: string, query: string) =>
+      fetch(at(`${LINK}/readings${query}`), { method: "POST", headers: { "Content-Type": "text/csv" }, body: text });
+    const taken = await csv("t_ms,r,g,b\n0,1,2,3\n20,4,x,6\n\n40,7,8,9\n", "?sensor=belly");
+    expect(await taken.json()).toEqual({
+      readings: 2,
+      refused: 1,
+      errors: [{ error: "the line is no JSON", line: 3 }],
+    });
+    expect(await page.next()).toEqual({
+      event: "readings",
+      data: {
+        s: "belly",
+        t: [0, 40],
+        v: [
+          [1, 2, 3],
+          [7, 8, 9],
+        ],
+        at: expect.any(Number),
+      },
+    });
+    expect(await (await csv("sensor,hue\nleft,20\n", "")).json()).toMatchObject({ readings: 1 });
+    expect(await detail(await csv("r,g,b\n1,2,3\n", ""))).toEqual([422, expect.stringContaining("no sensor is named")]);
+    expect(await detail(await csv("1,2,3\n", "?sensor=belly"))).toEqual([
+      422,
+      expect.stringContaining("names the columns"),
+    ]);
+    expect(await detail(await csv("t_ms\n1\n", "?sensor=belly"))).toEqual([422, "no column holds values"]);
+    page.leave();
+  });
+
   it("takes readings as lines, and says how many it took and what is wrong with the others", async () => {
     const link = "link-00000000000d";
     const page = await watching(link);

@@ -1,6 +1,7 @@
 import { readFile } from "node:fs/promises";
 import {
   type Address,
+  csvLines,
   LineAddress,
   LinkId,
   MOST_PICTURE_BYTES,
@@ -85,10 +86,15 @@ export function linkRoutes({ links, folder }: Scene): Router {
     const id = checked(LinkId, request.params.link);
     // Before the body is read: a robot that nobody watches sends in vain.
     if (!links.isOpen(id)) throw notOpen();
-    if (LINES_TAKEN.some((taken) => request.is(taken))) {
-      const taken = await withBody(request, { folder, most: MOST_READINGS_BYTES, what: "this body" }, async (body) =>
-        links.takeLines(id, (await bytesOf(body)).toString("utf8")),
-      );
+    const isCsv = request.is("text/csv");
+    if (isCsv || LINES_TAKEN.some((taken) => request.is(taken))) {
+      const { sensor } = request.query;
+      const taken = await withBody(request, { folder, most: MOST_READINGS_BYTES, what: "this body" }, async (body) => {
+        const text = (await bytesOf(body)).toString("utf8");
+        const read = isCsv ? csvLines(text, typeof sensor === "string" ? sensor : undefined) : { lines: text };
+        if ("problem" in read) throw new Problem(422, "Not valid", read.problem);
+        return links.takeLines(id, read.lines);
+      });
       response.json(taken);
       return;
     }
@@ -97,7 +103,7 @@ export function linkRoutes({ links, folder }: Scene): Router {
       throw new Problem(
         415,
         "Not known",
-        `a link takes ${LINES_TAKEN[0]}, or one picture: ${PICTURES_TAKEN.join(", ")}`,
+        `a link takes ${LINES_TAKEN[0]}, text/csv, or one picture: ${PICTURES_TAKEN.join(", ")}`,
       );
     await withBody(request, { folder, most: MOST_PICTURE_BYTES, what: "this picture" }, async (body) => {
       const bytes = await bytesOf(body);

@@ -1,5 +1,6 @@
-import { readAddress } from "@perceptum/core/live";
-import { useEffect, useRef, useState } from "react";
+import { readAddress, robotNames } from "@perceptum/core/live";
+import type { SensorId } from "@perceptum/core/names";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { Published, usePublished, usePublishedPart } from "../session/Published";
@@ -11,7 +12,7 @@ import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { ActPanel } from "./ActPanel";
 import { LinkStream } from "./LinkStream";
-import { Address, addressOf, type LinkKind, linkOver, withLink } from "./link";
+import { Address, addressOf, type LinkKind, linkOver, withLink, withRobotName } from "./link";
 import { browserSerial, PortLink } from "./PortLink";
 import type { LinkNow, RobotLink } from "./RobotLink";
 import { ServerLink } from "./ServerLink";
@@ -32,6 +33,8 @@ const Words = styled(Dim)`
 `;
 
 const BAUDS = [9600, 19_200, 38_400, 57_600, 115_200, 230_400, 460_800, 921_600];
+/** So many names that the project does not know are asked for at a time. */
+const MOST_STRANGERS = 8;
 const NO_LINK = new Published<LinkNow | null>(null);
 
 /** The link to a robot: what it sends is shown and recorded, and the behaviour may act on it. */
@@ -57,16 +60,35 @@ export function LinkPanel() {
     setSaid(now.trouble);
     setLink(null);
   }, [now]);
-  const others = useRef<ReadonlySet<string>>(new Set());
-  others.current = new Set(project.sensors.filter((s) => s.id !== sensor.id).flatMap(({ id, name }) => [id, name]));
+  /** Names that came and that the project does not know. */
+  const [strangers, setStrangers] = useState<readonly string[]>([]);
+  const names = useMemo(() => {
+    const all = new Map<string, string>(robotNames(project));
+    for (const { id, name } of project.sensors) all.set(name, id).set(id, id);
+    return all;
+  }, [project]);
+  const latest = useRef(names);
+  latest.current = names;
+  const sensorId = sensor.id;
+  const isOwn = useCallback(
+    (name: string) => {
+      const id = latest.current.get(name);
+      return id === undefined ? undefined : id === sensorId;
+    },
+    [sensorId],
+  );
+  const heardOf = useCallback(
+    (name: string) => setStrangers((all) => (all.includes(name) ? all : [...all, name].slice(0, MOST_STRANGERS))),
+    [],
+  );
   useEffect(() => {
     if (open === null) return;
-    session.bench.start((live) => new LinkStream(sensor, open, light, live, others.current));
+    session.bench.start((live) => new LinkStream(sensor, open, light, live, isOwn, heardOf));
     return () => {
       session.keepRecording();
       session.bench.stop();
     };
-  }, [session, sensor, open, light]);
+  }, [session, sensor, open, light, isOwn, heardOf]);
 
   const begin = () => {
     setSaid(null);
@@ -164,6 +186,23 @@ export function LinkPanel() {
           ) : (
             <Words>Open{kind === "line" ? ` at ${address}` : ""}.</Words>
           )}
+          {strangers
+            .filter((name) => !names.has(name))
+            .map((name) => (
+              <Line key={name} role="alert">
+                <span title={name} style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+                  {name}
+                </span>
+                <Select
+                  label={`Which sensor ${name} is`}
+                  hideLabel
+                  value={null as string | null}
+                  placeholder="is which sensor?"
+                  options={project.sensors.map(({ id, name: own }) => ({ id: id as string, text: own }))}
+                  onChange={(id) => edit(`naming ${name}`, (p) => withRobotName(p, kind, name, id as SensorId))}
+                />
+              </Line>
+            ))}
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
           <Recorder />
         </>

@@ -14,16 +14,16 @@ export class LinkStream extends Stream {
   /** What is added to the robot's clock. */
   private offset: number | null = null;
   private arrivals: { at: number; count: number }[] = [];
-  /** Readings of this sensor that were no such readings, and those of sensors that are another's. */
-  private strange = 0;
 
   constructor(
     sensor: Sensor,
     link: RobotLink,
     private readonly light: Circumstances["light"],
     live: Published<Live>,
-    /** The project's other sensors, by id and name: what comes of them is another's. */
-    private readonly others: ReadonlySet<string> = new Set(),
+    /** Whether a name is of this sensor, or of another of the project's; undefined: of none. */
+    private readonly isOwn: (name: string) => boolean | undefined,
+    /** Hears of a name that the project does not know. */
+    private readonly strange: (name: string) => void,
   ) {
     super(sensor, live);
     this.close = link.onReadings((event) => this.take(event));
@@ -49,14 +49,9 @@ export class LinkStream extends Stream {
     const { sensor } = this;
     const wanted = REPORT_KINDS[sensor.reports].channels.length;
     const wrong = v.find((raw) => raw.length !== wanted);
-    if (this.others.has(s)) return;
-    if (s !== sensor.id && s !== sensor.name) {
-      this.strange += v.length;
-      this.say(
-        `${this.strange} readings came of sensors that the project does not have, the last of ${s}; they are left out.`,
-      );
-      return;
-    }
+    const own = this.isOwn(s);
+    if (own === undefined) this.strange(s);
+    if (!own) return;
     if (wrong !== undefined) {
       this.say(`A reading came with ${wrong.length} values; ${sensor.name} has ${wanted}. It is left out.`);
       return;

@@ -1,4 +1,5 @@
 import type { Link } from "@perceptum/core/live";
+import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import styled from "styled-components";
 
@@ -33,6 +34,13 @@ export function withLink<K extends LinkKind>(project: ProjectDocument, over: Ove
   const id = `link-${crypto.randomUUID().replaceAll("-", "").slice(0, 12)}`;
   return { ...project, links: [...links, { id, name: NAMES[over.kind], over }] };
 }
+/** The project that knows which of its sensors a robot means by a name. */
+export const withRobotName = (project: ProjectDocument, kind: LinkKind, name: string, sensor: SensorId) => ({
+  ...project,
+  links: (project.links ?? []).map((link) =>
+    link.over.kind === kind ? { ...link, sensors: { ...link.sensors, [name]: sensor } } : link,
+  ),
+});
 export const withHttpLink = (project: ProjectDocument): ProjectDocument => withLink(project, { kind: "http" });
 
 /** Where a robot sends to. */
