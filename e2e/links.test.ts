@@ -1,15 +1,10 @@
-import { spawn } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { encodePng } from "@perceptum/core/png";
-import { writeProject } from "@perceptum/core/project";
 import { beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
 import type { Screen } from "./Screen";
-import { ROOT } from "./server";
 import { useSession } from "./session";
+import { waitingRobot } from "./waitingRobot";
 
 const session = useSession();
 const demo = bedWatch(packFrame);
@@ -144,31 +139,6 @@ describe("pictures over a link", () => {
     expect((await send(address, frames[0])).status).toBe(409);
   });
 });
-
-/** A simulated robot that waits at an address. */
-async function waitingRobot(): Promise<{ address: string; said: () => string; end: () => void }> {
-  const folder = mkdtempSync(join(tmpdir(), "perceptum-robot-"));
-  const file = join(folder, "round.json");
-  writeFileSync(file, writeProject(glasshouseRound()));
-  const cli = join(ROOT, "cli/dist/main.js");
-  const child = spawn(process.execPath, [cli, "robot", file, "--course", "aisle", "--link", "tcp://:0"], {
-    stdio: ["ignore", "ignore", "pipe"],
-  });
-  let said = "";
-  const address = await new Promise<string>((done, fail) => {
-    child.on("exit", (code) => fail(new Error(`it ended with ${code}: ${said}`)));
-    child.stderr.on("data", (text) => {
-      said += String(text);
-      const found = /listens at (\S+)/.exec(said);
-      if (found !== null) done(found[1]);
-    });
-  });
-  const end = () => {
-    child.kill("SIGKILL");
-    rmSync(folder, { recursive: true });
-  };
-  return { address, said: () => said, end };
-}
 
 describe("a robot on a line", () => {
   const happened = () => session.textOf('[aria-label="What happened"]');

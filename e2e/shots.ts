@@ -4,6 +4,7 @@ import { startBrowser } from "./browser";
 import { writeGuide } from "./jobs/writeGuide";
 import { Screen } from "./Screen";
 import { ROOT, startServer } from "./server";
+import { waitingRobot } from "./waitingRobot";
 
 /** Takes a fresh picture of each main view from the demo, for docs/screenshots, and writes the jobs of the guide. */
 async function main(): Promise<void> {
@@ -33,6 +34,23 @@ async function main(): Promise<void> {
       /coral|unknown/i.test(await page.$eval('[aria-label="Under the sensor now"]', (e) => e.textContent ?? "")),
     );
     await shot("bench");
+    await screen.press("radio", "Live");
+    const robot = await waitingRobot("tcp://:4190");
+    await screen.choose(/How the robot is linked/, "TCP, serial or MQTT");
+    await screen.enter("Address of the robot", robot.address);
+    await screen.press("button", "Open the link");
+    await screen.press("button", "Let it act");
+    await screen.until("Coral tag", async () =>
+      /wait 2 s/.test(
+        (await page.$('[aria-label="What happened"]')) === null
+          ? ""
+          : await page.$eval('[aria-label="What happened"]', (e) => e.textContent ?? ""),
+      ),
+    );
+    await page.screenshot({ path: join(folder, "live.png") as `${string}.png` });
+    await screen.press("button", /^Stop/);
+    robot.end();
+    await screen.see("button", "Open the link");
     await screen.press("radio", "Tape");
     await stage("Decide");
     await screen.see("listitem", "error: Terracotta rim is taken for Coral tag");
@@ -58,16 +76,18 @@ async function main(): Promise<void> {
     await shot("sweep");
     await screen.press("radio", "One run");
     await stage("Ship");
-    await screen.see("region", "Code for the robot");
+    await screen.press("button", "Prove this file");
+    await screen.until("the proof", async () =>
+      (await page.$eval('[aria-label="Code for the robot"]', (e) => e.textContent ?? "")).includes("Proved"),
+    );
+    await page.$eval("pre", (e) => {
+      e.scrollTop =
+        (e.scrollHeight * e.textContent.split("--- Mode Patrol")[0].split("\n").length) /
+        e.textContent.split("\n").length;
+    });
     await shot("ship");
     await page.goto(`${server.url}/?list`);
     await screen.press("link", "Bed watch");
-    await stage("Prove");
-    await screen.press("button", "Run");
-    await screen.press("button", "To the end");
-    await screen.press("button", /^holds: Sees Teal tag, then Coral tag/);
-    await screen.see("image", /^Frame/);
-    await shot("prove-camera");
     await screen.press("button", "Dark theme");
     await stage("Decide");
     await screen.see("image", /^Frame/);
