@@ -15,9 +15,9 @@ export interface Acting {
 
 /**
  * What happens to a written behaviour: `0 t left right` begins a moment, `1 eye values…` is a reading, `2 button down` a
- * button, `3 place fields…` a blob and `4 eye` the frame with it, `5` ends the moment.
+ * button, `3 place fields…` a blob and `4 eye` the frame with it, `5` ends the moment; `6 eye bytes…` is a frame to look at.
  */
-export const Happens = { begins: 0, reads: 1, presses: 2, blob: 3, looks: 4, ends: 5 } as const;
+export const Happens = { begins: 0, reads: 1, presses: 2, blob: 3, looks: 4, ends: 5, frame: 6 } as const;
 
 /** Between the parts of a line that is told. */
 export const PART = "\u001f";
@@ -41,7 +41,7 @@ export type Actor = (all: readonly Acting[]) => Promise<string[][]>;
 const HEX_PYTHON =
   'def hex_of(x):\n    return "nan" if x != x else "".join("%02x" % b for b in struct.pack(">d", x + 0.0))\n';
 
-const pythonSide = ({ sensors }: Acting) => `
+const pythonSide = ({ source, sensors }: Acting) => `
 import struct
 told = []
 ${HEX_PYTHON}
@@ -61,6 +61,7 @@ ${Object.entries(FNS)
   })
   .join("\n")}
 takes = [${sensors.map((sensor) => `take_${wordOf(sensor)}`).join(", ")}]
+looks = [${sensors.map((sensor) => (source.includes(`def look_${wordOf(sensor)}()`) ? `look_${wordOf(sensor)}` : "None")).join(", ")}]
 def act(script):
     for line in script.split("\\n"):
         what, *rest = line.split(" ")
@@ -76,6 +77,10 @@ def act(script):
                 blobs[place + i] = float(rest[1 + i])
         elif what == "4":
             takes[int(rest[0])]()
+        elif what == "6":
+            frame_bytes[:len(rest) - 1] = [int(x) for x in rest[1:]]
+            looks[int(rest[0])]()
+            told.append("# " + " ".join(hex_of(x) for x in blobs))
         else:
             end_moment()
             told.append("= " + " ".join(str(x) for x in label_of) + " / " + " ".join(str(seen[i]) for i in range(len(label_of))))
@@ -87,7 +92,7 @@ const LINES_AT_ONCE = 400;
 const read = (file: string) => readFileSync(file, "utf8");
 const lines = (text: string) => text.split("\n").filter((line) => line !== "");
 
-const javascriptSide = ({ sensors }: Acting) => `
+const javascriptSide = ({ source, sensors }: Acting) => `
 const told = [];
 const view = new DataView(new ArrayBuffer(8));
 const hexOf = (x) => {
@@ -116,6 +121,7 @@ ${Object.entries(FNS)
   })
   .join("\n")}
 const takes = [${sensors.map((sensor) => camelName(`take_${wordOf(sensor)}`)).join(", ")}];
+const looks = [${sensors.map((sensor) => (source.includes(`function ${camelName(`look_${wordOf(sensor)}`)}()`) ? camelName(`look_${wordOf(sensor)}`) : "null")).join(", ")}];
 export function act(script) {
   for (const line of script.split("\\n")) {
     const [what, ...rest] = line.split(" ").map(Number);
@@ -124,6 +130,11 @@ export function act(script) {
     else if (what === 2) press(rest[0], rest[1] === 1);
     else if (what === 3) for (let i = 0; i < 7; i++) blobs[rest[0] * 7 + i] = rest[1 + i];
     else if (what === 4) takes[rest[0]]();
+    else if (what === 6) {
+      for (let i = 1; i < rest.length; i++) frameBytes[i - 1] = rest[i];
+      looks[rest[0]]();
+      told.push("# " + blobs.map(hexOf).join(" "));
+    }
     else {
       endMoment();
       told.push("= " + labelOf.join(" ") + " / " + seen.slice(0, labelOf.length).join(" "));
@@ -201,6 +212,20 @@ ${
       switch (n) {
 ${sensors.map((sensor, i) => (sensor.channels > 0 ? "" : `        case ${i}: take_${wordOf(sensor)}(); break;`)).join("\n")}
       }
+    }`
+    : ""
+}
+${
+  has("frame_bytes")
+    ? `    else if (what == 6) {
+      if (fscanf(in, "%d", &n) != 1) return;
+      for (int i = 0, byte; fscanf(in, "%d", &byte) == 1 && byte >= 0; i++) frame_bytes[i] = byte;
+      switch (n) {
+${sensors.map((sensor, i) => (has(`look_${wordOf(sensor)}`) ? `        case ${i}: look_${wordOf(sensor)}(); break;` : "")).join("\n")}
+      }
+      fputc('#', out);
+      for (int i = 0; i < (int)(sizeof blobs / sizeof blobs[0]); i++) { fputc(' ', out); put_hex(blobs[i]); }
+      fputc('\\n', out);
     }`
     : ""
 }

@@ -1,20 +1,12 @@
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import {
-  ensureBuilt,
-  ensureChromium,
-  ensureInstalled,
-  ensureLineTools,
-  ensurePython,
-  ROOT,
-  runs,
-} from "./workspace.mjs";
+import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ensureTools, ROOT, runs } from "./workspace.mjs";
 
 /** Types, lint, then every test; the last line counts them. Arguments go to Vitest, to run a part. */
 ensureInstalled();
 ensurePython();
-ensureLineTools();
+ensureTools();
 const chromium = ensureChromium();
 await ensureBuilt();
 

@@ -93,13 +93,14 @@ export function ensureChromium() {
   );
 }
 
-/** What tests of lines to robots need: where it is not there and cannot be installed, they are skipped, which is said. */
-export function ensureLineTools() {
-  for (const [program, tests] of [
-    ["socat", "a serial line"],
-    ["mosquitto", "MQTT"],
+/** What some tests need: where it is not there and cannot be installed, they are left out, which is said. */
+export function ensureTools() {
+  for (const [program, tests, asked] of [
+    ["socat", "a serial line", "command -v socat"],
+    ["mosquitto", "MQTT", "command -v mosquitto"],
+    ["python3-numpy", "frames by numpy", "python3 -c 'import numpy'"],
   ]) {
-    const isThere = () => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;
+    const isThere = () => spawnSync("sh", ["-c", asked], { stdio: "ignore" }).status === 0;
     if (isThere()) continue;
     if (existsSync("/usr/bin/apt-get") && process.getuid?.() === 0) {
       process.stderr.write(`Installing ${program} for the tests of ${tests} …\n`);

@@ -5,10 +5,13 @@ import { packFrame } from "../../demo/packFrame";
 import { codedSensors, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
 import { ACTORS, type Acting } from "../../e2e/runBehaviour";
 import { done, within } from "../../e2e/runCode";
+import { hexToRgb } from "../colour";
 import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { LiveRobot, linesOf } from "../live";
 import { type ProjectDocument, splitProject } from "../project";
-import { run } from "../world";
+import { type CameraSensor, isCamera } from "../readings";
+import { type Blob, Watch } from "../vision";
+import { programOf, run } from "../world";
 import { LANGUAGES, writeBehaviour, writeEngine } from ".";
 
 /** Holds what written code told, moment by moment, against what the core said: the first that differs says more than all. */
@@ -101,6 +104,95 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
+  it("finds in a camera's frames the blobs that the core finds, whatever its form, strip and cleaning", async () => {
+    const watch = splitProject(bedWatch(packFrame)).document;
+    const camera = watch.sensors.find(isCamera) as CameraSensor;
+    const { strip: _strip, setPoint: _setPoint, ...bare } = camera;
+    const size = { width: 24, height: 18 };
+    const forms = [
+      { rows: "top first", order: "rgb", clean: { erode: 0, dilate: 0 }, minArea: 1 },
+      { rows: "bottom first", order: "bgr", clean: { erode: 1, dilate: 2 }, minArea: 6 },
+      {
+        rows: "top first",
+        order: "grb",
+        clean: { erode: 0, dilate: 3 },
+        minArea: 3,
+        strip: { top: 3, bottom: 15, left: 2, right: 21 },
+      },
+      {
+        rows: "bottom first",
+        order: "rgb",
+        clean: { erode: 1, dilate: 0 },
+        minArea: 1,
+        strip: { top: 0, bottom: 17 },
+        setPoint: 7,
+      },
+    ] as const;
+    const cases = forms.map(({ rows, ...form }, k) => {
+      const own = { ...bare, ...form, frame: { ...size, rows } } as CameraSensor;
+      const project = { ...watch, sensors: watch.sensors.map((s) => (s === camera ? own : s)) };
+      const program = programOf(project);
+      const eye = program.eyes.findIndex(({ sensor }) => sensor.id === camera.id);
+      const look = new Watch(own, program.eyes[eye].ruleSet, project.targets);
+      const script: string[] = [];
+      const wanted: (Blob | undefined)[][] = [];
+      for (let n = 0; n < 12; n++) {
+        // Areas of the targets' own colours, from noise to calm.
+        let state = 77 * (k + 1) + n;
+        const draw = () => {
+          state = Math.imul(state, 1664525) + 1013904223;
+          return (state >>> 8) / 2 ** 24;
+        };
+        let colour = [0, 0, 0];
+        const data = new Uint8Array(3 * size.width * size.height);
+        for (let i = 0; i < data.length; i += 3) {
+          if (draw() < 0.12)
+            colour = [
+              ...hexToRgb(
+                draw() < 0.3 ? "#101010" : project.targets[Math.floor(draw() * project.targets.length)].paint,
+              ),
+            ].map((x) => Math.round(255 * x));
+          const above = i >= 3 * size.width && draw() < 0.85;
+          for (let c = 0; c < 3; c++)
+            data[i + c] = above ? data[i + c - 3 * size.width] : colour["rgb".indexOf(form.order[c])];
+        }
+        script.push(`6 ${eye} ${data.join(" ")}`);
+        const found = look.look({ ...size, channels: 3, data });
+        wanted.push(program.targets.map((target) => found.get(target)));
+      }
+      expect(wanted.flat().filter((blob) => blob !== undefined).length).toBeGreaterThan(4);
+      return { project, script, wanted, eyes: program.eyes.length };
+    });
+    for (const language of LANGUAGES.filter(({ looks }) => looks)) {
+      const all = cases.map(
+        ({ project, script }): Acting => ({
+          source: writeEngine(language, project),
+          sensors: codedSensors(project),
+          // In C a frame ends with a number that is no byte.
+          script: language.key === "c" ? script.map((line) => `${line} -1`) : script,
+        }),
+      );
+      const told = await ACTORS[language.key](all);
+      cases.forEach(({ wanted }, k) => {
+        const fields = (blob: Blob | undefined) =>
+          blob === undefined ? [0] : [blob.area, blob.width, blob.height, blob.x, blob.y, blob.error, blob.halfFrame];
+        const got = told[k].map((line) => {
+          const numbers = line.slice(2).split(" ").map(ofHex);
+          return wanted[0].map((_, i) => {
+            // What is steadied begins with the sensors themselves.
+            const at = 7 * (cases[k].eyes + i);
+            return numbers[at] === 0 ? [0] : numbers.slice(at, at + 7);
+          });
+        });
+        expect({ language: language.name, form: k, got }).toEqual({
+          language: language.name,
+          form: k,
+          got: wanted.map((blobs) => blobs.map(fields)),
+        });
+      });
+    }
+  });
+
   it("says the robot's lines what the program itself says, as a file that is started", () => {
     for (const [name, project] of demos.slice(0, 4)) {
       const lines = linesOfRun(project);
@@ -178,6 +270,13 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 });
+
+/** A number of 16 hexadecimal digits. */
+function ofHex(digits: string): number {
+  const view = new DataView(new ArrayBuffer(8));
+  view.setBigUint64(0, BigInt(`0x${digits}`));
+  return view.getFloat64(0);
+}
 
 /** What a simulated robot says in the beginning of a run. */
 function linesOfRun(project: ProjectDocument): string[] {

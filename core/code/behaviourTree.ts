@@ -21,7 +21,7 @@ import { oneLine, type TargetId, UNKNOWN } from "../names";
 import type { ProjectDocument } from "../project";
 import { type Feature, isCamera, REPORT_KINDS } from "../readings";
 import { type Fn, name, type Part, quietly, readFns, type Statement, type Variable } from "../tree";
-import { BLOB_MEASURES, type Blob } from "../vision";
+import type { Blob } from "../vision";
 import { programOf } from "../world";
 import { clarityFn, marginFns } from "./clarityFn";
 import { engineFns, type Needs, robotFns } from "./engineFns";
@@ -39,12 +39,10 @@ import {
   withoutIdle,
   word,
 } from "./rulesTree";
+import { BLOB_FIELDS, visionPart } from "./visionTree";
 
 /** Pieces under way to their gates. */
 const MOST_SENT = 100;
-/** What is kept of a target's largest blob; an area of 0 is none. */
-const BLOB_FIELDS: readonly (keyof Blob)[] = ["area", ...BLOB_MEASURES.filter((m) => m !== "area"), "halfFrame"];
-
 /** Steps one after the other: those of a mode's beginning, of a response or of a routine. */
 interface Sequence {
   title: string;
@@ -350,6 +348,7 @@ class BehaviourCode implements Coding {
           ...marginFns,
         ],
       },
+      ...visionPart(project, this.eyes, (eye) => this.sightsOf(eye)),
       { heading: "The engine", variables: this.state(), fns: [...engineFns(this.needs()), this.press()] },
       { variables: [], fns: [], given: robotFns },
     ];
@@ -634,7 +633,6 @@ ${lines.join("\n")}
       many("departure_visit", "int", events),
       many("visit_before", "int", program.targets.length),
       many("frame_came", "bool", this.eyes.length),
-      constant("BLOB_FIELDS", "int", BLOB_FIELDS.length),
       many("blobs", "num", places * BLOB_FIELDS.length),
       many("pressed", "bool", this.allButtons.length),
       one("by_eye", "int", 0),
@@ -765,9 +763,12 @@ ${lines.join("\n")}
     };
   }
 
-  /** What a program may be asked from outside. */
-  roots(): string[] {
+  /** What a program may be asked from outside; `looks`: whether it finds a camera's blobs itself. */
+  roots(looks: boolean): string[] {
     return [
+      ...(looks
+        ? this.eyes.flatMap(({ own, sensor }) => (isCamera(sensor) ? [`look_${own}`, "frame_bytes"] : []))
+        : []),
       "start_moment",
       "end_moment",
       "press",
@@ -848,12 +849,15 @@ function halves(cases: readonly [number: number, call: string][], by: string, gi
 }
 
 /** The parts of a project's rules and behaviour, what of them may be asked for, and where a camera's targets are steadied. */
-export function behaviourParts(project: ProjectDocument): {
+export function behaviourParts(
+  project: ProjectDocument,
+  looks: boolean,
+): {
   parts: Part[];
   roots: string[];
   eyes: readonly CodeEye[];
   sights: (eye: number) => number;
 } {
   const code = new BehaviourCode(project, programOf(project));
-  return { parts: code.parts(), roots: code.roots(), eyes: code.eyes, sights: (eye) => code.sightsOf(eye) };
+  return { parts: code.parts(), roots: code.roots(looks), eyes: code.eyes, sights: (eye) => code.sightsOf(eye) };
 }

@@ -172,6 +172,11 @@ describe("code", { timeout: 120_000 }, () => {
           ...rest,
           reports,
           scale: reports === "code" ? {} : Object.fromEntries(channels.map((c) => [c, [0, span]])),
+          ...(reports === "frames" && {
+            frame: { width: 4, height: 3, rows: "top first" },
+            clean: { erode: 0, dilate: 0 },
+            minArea: 1,
+          }),
           ...(reports === "code" && { codes: { 3: SOME_TARGETS[0], 12: SOME_TARGETS[2] } }),
           ...(white &&
             referenced && { reference: { dark: channels.map(() => 1), white: channels.map(() => span - 1) } }),

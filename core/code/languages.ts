@@ -5,7 +5,8 @@ import { type Part, quietly, reached } from "../tree";
 import { setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
 import { cSide, javascriptSide, pythonSide, type SideFacts } from "./robotSide";
-import { codeEyes, rulesParts, word } from "./rulesTree";
+import { codeEyes, lasting, rulesParts, word } from "./rulesTree";
+import { BLOB_FIELDS, visionPart } from "./visionTree";
 import { C_HELP, CPrinter } from "./writers/c";
 import { camelName, JavaScriptPrinter } from "./writers/javascript";
 import { PythonPrinter } from "./writers/python";
@@ -23,6 +24,8 @@ export interface Language {
   /** The ending of its files, and their media type. */
   ending: string;
   mime: string;
+  /** Whether it finds a camera's blobs itself: what frames need is too much for a microcontroller. */
+  looks: boolean;
   /** A whole file: what it is, the parts of the program, and the robot's side where there is one. */
   file(title: readonly string[], parts: readonly Part[], side?: SideFacts): string[];
 }
@@ -42,16 +45,20 @@ function asPython(title: readonly string[], parts: readonly Part[], side?: SideF
     ...(needsMath ? ["import math", ""] : []),
     ...(numbers.length > 0 ? [...numbers, ""] : []),
     ...lines,
+    ...parts.flatMap(({ quicker, fns }) =>
+      quicker?.python === undefined || fns.length === 0 ? [] : quicker.python.trimEnd().split("\n"),
+    ),
     ...(side === undefined ? [] : pythonSide(side)),
   ];
 }
 
 /** Every language there is. A new one is one more entry. */
 export const LANGUAGES: readonly Language[] = [
-  { key: "python", name: "Python", ending: "py", mime: "text/x-python", file: asPython },
-  { key: "micropython", name: "MicroPython", ending: "py", mime: "text/x-python", file: asPython },
+  { key: "python", looks: true, name: "Python", ending: "py", mime: "text/x-python", file: asPython },
+  { key: "micropython", looks: false, name: "MicroPython", ending: "py", mime: "text/x-python", file: asPython },
   {
     key: "c",
+    looks: true,
     name: "C",
     ending: "h",
     mime: "text/x-c",
@@ -83,6 +90,7 @@ export const LANGUAGES: readonly Language[] = [
   },
   {
     key: "javascript",
+    looks: true,
     name: "JavaScript",
     ending: "mjs",
     mime: "text/javascript",
@@ -105,8 +113,25 @@ export const LANGUAGES: readonly Language[] = [
  */
 export function writeRules(language: Language, project: ProjectDocument, sensors: readonly Sensor[]): string {
   const eyes = codeEyes(project, sensors);
-  const parts = rulesParts(project, eyes);
+  const cameras = eyes.filter(({ sensor }) => isCamera(sensor));
+  const first = (eye: number) => cameras.findIndex(({ index }) => index === eye) * project.targets.length;
+  const places = cameras.length * project.targets.length * BLOB_FIELDS.length;
+  const vision = language.looks ? visionPart(project, eyes, first) : [];
+  const parts = [
+    ...rulesParts(project, eyes),
+    ...vision.map((part) => ({
+      ...part,
+      variables: [
+        ...part.variables,
+        {
+          ...lasting("blobs", "num", new Array<number>(places).fill(0)),
+          doc: "of each target: area, width, height, x, y, error, half the frame's width",
+        },
+      ],
+    })),
+  ];
   const roots = [
+    ...(vision.length > 0 ? ["frame_bytes", ...cameras.map(({ own }) => `look_${own}`)] : []),
     ...parts[0].variables.map(({ name }) => name),
     ...eyes.map(({ own }) => `classify_${own}`),
     "steady",
@@ -126,14 +151,14 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
  * reading and `end_moment` give the commands and notes that the core gives for the same readings and times.
  */
 export function writeEngine(language: Language, project: ProjectDocument): string {
-  const { parts, roots } = behaviourParts(project);
+  const { parts, roots } = behaviourParts(project, language.looks);
   const title = [`Colour rules and behaviour of ${quietly(project.name)}.`];
   return asText(language.file(title, reached(parts, roots)));
 }
 
 /** The same with the robot's side, which speaks the protocol, or in C prints: a file that runs at once. */
 export function writeBehaviour(language: Language, project: ProjectDocument): string {
-  const { parts, roots, eyes, sights } = behaviourParts(project);
+  const { parts, roots, eyes, sights } = behaviourParts(project, language.looks);
   const wanted = reached(parts, roots);
   const sensors = eyes.map(({ sensor, own, index }) => ({
     own,
@@ -153,7 +178,7 @@ export function writeBehaviour(language: Language, project: ProjectDocument): st
     "First the project: rules, then what the robot does, each step with its phrase.",
     "Then the engine, and last the robot's side: the part to change for your own.",
   ];
-  return asText(language.file(title, wanted, { sensors, fns }));
+  return asText(language.file(title, wanted, { sensors, looks: language.looks, fns }));
 }
 
 const asText = (lines: readonly string[]) => `${lines.join("\n").trimEnd()}\n`;

@@ -10,9 +10,17 @@ export interface SideFacts {
     /** Of a camera: where its targets stand among what is steadied, its set point and half its width, in px. */
     camera?: { first: number; setPoint: number; halfFrame: number };
   }[];
+  /** Whether the program finds a camera's blobs itself. */
+  looks: boolean;
   /** Which of the robot's functions the behaviour calls. */
   fns: ReadonlySet<string>;
 }
+
+/** What is said of cameras: where the robot finds their blobs, and where the program does. */
+const OF_CAMERAS = [
+  "Before a camera's frame is taken, its largest blobs stand in blobs: area, width, height, x, y, error, half the width.",
+  "Before a camera's frame is taken, put its bytes into frame_bytes (frameBytes) and call its look function.",
+];
 
 const called = <T>(all: Readonly<Record<string, T>>, { fns }: SideFacts): T[] =>
   Object.entries(all).flatMap(([fn, one]) => (fns.has(fn) ? [one] : []));
@@ -73,7 +81,7 @@ export function pythonSide(facts: SideFacts): string[] {
 #     start_moment(ms, left_mm, right_mm)
 ${facts.sensors.map(({ own, channels }) => `#     take_${own}(${["first", "second", "third", "fourth"].slice(0, channels).join(", ")})`).join("\n")}
 #     end_moment()
-${cameras.length > 0 ? "#\n# Of a camera the largest blobs stand in blobs before its frame is taken: area, width, height, x, y, error, half the width.\n" : ""}
+${cameras.length > 0 ? `#\n# ${OF_CAMERAS[Number(facts.looks)]}\n` : ""}
 import json
 import sys
 import time
@@ -297,7 +305,7 @@ export function javascriptSide(facts: SideFacts, camel: (name: string) => string
  *     startMoment(ms, leftMm, rightMm);
 ${facts.sensors.map(({ own, channels }) => ` *     ${camel(`take_${own}`)}(${["first", "second", "third", "fourth"].slice(0, channels).join(", ")});`).join("\n")}
  *     endMoment();
-${facts.sensors.some(({ channels }) => channels === 0) ? " *\n * Of a camera the largest blobs stand in blobs before its frame is taken: area, width, height, x, y, error, half the width.\n" : ""} */
+${facts.sensors.some(({ channels }) => channels === 0) ? ` *\n * ${OF_CAMERAS[Number(facts.looks)]}\n` : ""} */
 
 /** Tells the robot something. */
 let tell = (line) => process.stdout.write(JSON.stringify(line) + "\\n");
@@ -517,7 +525,7 @@ export function cSide(facts: SideFacts): string[] {
  *     start_moment(ms, left_mm, right_mm);
 ${facts.sensors.map(({ own, channels }) => ` *     take_${own}(${["first", "second", "third", "fourth"].slice(0, channels).join(", ")});`).join("\n")}
  *     end_moment();
-${facts.sensors.length > read.length ? " *\n * Of a camera the largest blobs stand in blobs before its frame is taken: area, width, height, x, y, error, half the width.\n" : ""} */
+${facts.sensors.length > read.length ? ` *\n * ${OF_CAMERAS[Number(facts.looks)]}\n` : ""} */
 #ifndef PERCEPTUM_OWN_ROBOT
 #include <stdio.h>
 

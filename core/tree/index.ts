@@ -1,4 +1,4 @@
 export { allAlike, Printer, quietly, wellFormed } from "./Printer";
 export { readExpr, readFns } from "./read";
 export * from "./tree";
-export { NAMED, namesIn, reached, setIn, Types } from "./types";
+export { letsIn, NAMED, namesIn, reached, setIn, Types } from "./types";

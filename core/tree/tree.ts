@@ -64,6 +64,8 @@ export interface Part {
   fns: readonly Fn[];
   /** Functions that the language's own text has, not the tree: what they take and give, without a body. */
   given?: readonly Fn[];
+  /** Text of a language's own behind its functions, by the language's key: the same, only quicker. */
+  quicker?: Readonly<Record<string, string>>;
 }
 
 export const num = (value: number): Expr => ({ is: "num", value });

@@ -148,6 +148,17 @@ export function setIn(statements: readonly Statement[]): Set<string> {
   return found;
 }
 
+/** The variables that a function makes for itself. */
+export function letsIn(statements: readonly Statement[]): Set<string> {
+  const found = new Set<string>();
+  for (const s of statements) {
+    if (s.does === "let") found.add(s.name);
+    if (s.does === "if") for (const name of letsIn([...s.then, ...s.otherwise])) found.add(name);
+    if ("body" in s) for (const name of letsIn(s.body)) found.add(name);
+  }
+  return found;
+}
+
 /** The parts without what nobody calls or goes by, `roots` and what they need apart. */
 export function reached(parts: readonly Part[], roots: readonly string[]): Part[] {
   const fns = new Map(parts.flatMap((part) => part.fns.map((fn) => [fn.name, fn])));

@@ -2,6 +2,7 @@ import {
   allAlike,
   type Fn,
   type Literal,
+  letsIn,
   type Operator,
   Printer,
   quietly,
@@ -39,7 +40,8 @@ export class PythonPrinter extends Printer {
 
   protected fn(fn: Fn): string[] {
     const takes = fn.takes.map(({ name }) => name).join(", ");
-    const set = [...setIn(fn.body)].filter((name) => this.types.isLasting(name));
+    const own = letsIn(fn.body);
+    const set = [...setIn(fn.body)].filter((name) => this.types.isLasting(name) && !own.has(name));
     const body = this.block(fn.body, TAB);
     return [
       `def ${fn.name}(${takes}):`,
