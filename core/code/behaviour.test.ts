@@ -247,6 +247,8 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     const python = LANGUAGES[0];
     const lines = [
       '{"hello":"perceptum","version":7}',
+      '{"e":[0,0],"t":0}',
+      '{"hello":"perceptum","version":1}',
       "no line",
       '{"s":"nose","t":0,"v":[1,2,3]}',
       '{"s":"belly","t":0,"v":[1]}',
@@ -265,7 +267,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
         .trim()
         .split("\n")
         .map((line) => JSON.parse(line));
-      expect(said.flatMap((line) => ("error" in line ? [line.line] : []))).toEqual([1, 2, 3, 4, 6]);
+      expect(said.flatMap((line) => ("error" in line ? [line.line] : []))).toEqual([1, 2, 4, 5, 6, 8]);
       expect(said).toContainEqual({ wheels: [0.35, 0.35] });
     }
   });

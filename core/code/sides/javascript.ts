@@ -1,0 +1,212 @@
+import { called, OF_CAMERAS, type SideFacts } from "./facts";
+
+const JAVASCRIPT: Readonly<Record<string, string>> = {
+  robot_wheels: `/** Runs the wheels at shares of top speed, -1 to 1. */
+function robotWheels(left, right) {
+  tell({ wheels: [left, right] });
+}`,
+  robot_stop: `/** Stops the wheels: brake or coast. */
+function robotStop(how) {
+  tell({ stop: how });
+}`,
+  robot_lamp: `/** Lights a lamp in a colour like #e4573d; an empty one switches it off. */
+function robotLamp(lamp, colour, blinkHz) {
+  tell({ lamp, rgb: colour || null, blink: blinkHz });
+}`,
+  robot_tone: `/** Sounds a tone; the behaviour goes on meanwhile. */
+function robotTone(hertz, ms) {
+  tell({ tone: hertz, ms });
+}`,
+  robot_tune: `/** Plays tones one after the other; 0 hertz is a rest. */
+function robotTune(first, count) {
+  tell({ tune: TUNE_HERTZ.slice(first, first + count).map((hertz, i) => [hertz, TUNE_MS[first + i]]) });
+}`,
+  robot_say: `/** Speaks words, or plays a sound of that name. */
+function robotSay(words) {
+  tell({ say: words });
+}`,
+  robot_show: `/** Writes on the display. */
+function robotShow(words) {
+  tell({ show: words });
+}`,
+  robot_picture: `/** Shows a picture on the display. */
+function robotPicture(picture) {
+  tell({ picture });
+}`,
+  robot_servo: `/** Turns a servo to an angle; the behaviour goes on meanwhile. */
+function robotServo(servo, degrees, degreesPerSecond) {
+  tell({ servo, to: degrees, dps: degreesPerSecond });
+}`,
+  robot_gate: `/** Opens or closes a gate. */
+function robotGate(gate, isOpen) {
+  tell({ gate, open: isOpen });
+}`,
+  with_number: `/** A whole number between two texts. */
+function withNumber(before, number, after) {
+  return before + number + after;
+}`,
+};
+
+export function javascriptSide(facts: SideFacts, camel: (name: string) => string): string[] {
+  const takes = facts.sensors.flatMap(({ own, id, name, channels }) =>
+    channels === 0 ? [] : [[name, own, channels] as const, [id, own, channels] as const],
+  );
+  const cameras = facts.sensors.filter(({ channels }) => channels === 0);
+  return `
+/*
+ * --- The robot's side: what to fill in for another robot ---
+ *
+ * As it stands it speaks the protocol: a robot's readings come in, commands go out, a JSON object a line. On a robot
+ * of your own let these functions do it, and call in a loop:
+ *
+ *     startMoment(ms, leftMm, rightMm);
+${facts.sensors.map(({ own, channels }) => ` *     ${camel(`take_${own}`)}(${["first", "second", "third", "fourth"].slice(0, channels).join(", ")});`).join("\n")}
+ *     endMoment();
+${facts.sensors.some(({ channels }) => channels === 0) ? ` *\n * ${OF_CAMERAS[Number(facts.looks)]}\n` : ""} */
+
+/** Tells the robot something. */
+let tell = (line) => process.stdout.write(JSON.stringify(line) + "\\n");
+/** Something happened: a line for the log. */
+let robotNote = (kind, what, more, also, number) =>
+  process.stderr.write(tNow + " ms " + [kind, what, more, also].filter((word) => word !== "").join(" ") + "\\n");
+
+/** Lets others hear what is told and noted. */
+export function listen(told, noted) {
+  tell = told;
+  robotNote = noted;
+}
+
+${called(JAVASCRIPT, facts).join("\n\n")}
+
+/** A clock, for lines that say no time. */
+const clockMs = () => Date.now();
+
+const TAKES = new Map([
+${takes.map(([id, own, channels]) => `  [${JSON.stringify(id)}, [${camel(`take_${own}`)}, ${channels}]],`).join("\n")}
+]);
+const CAMERAS = new Map([
+${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `  [${JSON.stringify(known)}, [${camel(`take_${own}`)}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}]],`))).join("\n")}
+]);
+const STEP_MS = 5; /* time is carried on in steps as short as a run's */
+const SLACK_MS = 50; /* a line may come so much late */
+const MOST_GAP_MS = 10000; /* a robot that says nothing for longer was away */
+const ALIVE_MS = 500;
+
+/** A robot's lines as moments: those of one time belong together. */
+class Line {
+  zero = null;
+  reached = -1;
+  open = null;
+  readings = [];
+  way = [0, 0];
+  alive = 0;
+  stranger = false;
+
+  moment(t, readings) {
+    startMoment(t, this.way[0], this.way[1]);
+    for (const [take, values] of readings) take(...values);
+    endMoment();
+    this.reached = Math.max(t, this.reached);
+    if (t >= this.alive * ALIVE_MS && !finished) tell({ alive: ++this.alive });
+  }
+
+  settle() {
+    const { open: t, readings } = this;
+    if (t === null) return;
+    this.open = null;
+    this.readings = [];
+    if (this.reached < 0 && t > 0) this.moment(0, []);
+    while (this.reached + STEP_MS < t) this.moment(this.reached + STEP_MS, []);
+    this.moment(t, readings);
+  }
+
+  timeOf(message) {
+    const clock = message.t ?? clockMs();
+    const reached = Math.max(this.reached, this.open ?? 0, 0);
+    if (this.zero === null) {
+      this.zero = clock;
+      return 0;
+    }
+    const t = clock - this.zero;
+    if (t >= reached && t <= reached + MOST_GAP_MS) return t;
+    if (t < reached && t >= reached - SLACK_MS) return reached;
+    /* The clock went back, or leapt on: it is taken anew from here. */
+    this.zero = clock - reached;
+    return reached;
+  }
+
+  take(message) {
+    if ("hello" in message) this.stranger = message.version !== 1;
+    if (this.stranger) throw new Error("the robot speaks another version: nothing of it is taken");
+    if ("hello" in message) return;
+    const isFrame = "blobs" in message;
+    const known = "s" in message ? (isFrame ? CAMERAS : TAKES).get(message.s) : undefined;
+    if ("s" in message) {
+      if (known === undefined) throw new Error("there is no sensor " + message.s);
+      if (!isFrame && message.v.length !== known[1]) throw new Error(message.s + " has " + known[1] + " values");
+    } else if (!("e" in message) && !("button" in message) && !("ask" in message)) throw new Error("the line says nothing that is known");
+    const t = this.timeOf(message);
+    if (this.open !== null && this.open !== t) this.settle();
+    if (known !== undefined) {
+      /* One moment brings one reading of a sensor. */
+      if (this.readings.some(([take]) => take === known[0])) this.settle();
+      this.readings.push([known[0], isFrame ? [] : message.v]);
+${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.way = message.e;
+    else if (BUTTON_IDS.includes(message.button)) press(BUTTON_IDS.indexOf(message.button), message.down);
+    this.open = t;
+    if ("ask" in message) {
+      this.settle();
+      tell({ done: message.ask, ...(finished && { finished: true }) });
+    }
+  }
+${
+  cameras.length > 0
+    ? `
+  /** The largest blobs of a frame: left, top, width, height, area. */
+  see(found, first, setPoint, halfFrame) {
+    for (let label = 1; label < NAMES.length; label++) {
+      const [left, top, width, height, area] = found[NAMES[label]] ?? [0, 0, 0, 0, 0];
+      const x = left + (width - 1) / 2;
+      const y = top + (height - 1) / 2;
+      const all = [area, width, height, x, y, x - setPoint, halfFrame];
+      all.forEach((value, i) => {
+        blobs[(first + label - 1) * BLOB_FIELDS + i] = value;
+      });
+    }
+  }
+`
+    : ""
+}}
+
+async function main() {
+  const line = new Line();
+  let rest = "";
+  let number = 0;
+  const take = (words) => {
+    number++;
+    if (words.trim() === "") return;
+    try {
+      line.take(JSON.parse(words));
+    } catch (error) {
+      tell({ error: error.message, line: number });
+    }
+  };
+  for await (const part of process.stdin) {
+    const all = (rest + part).split("\\n");
+    rest = all.pop();
+    for (const words of all) if (!finished) take(words);
+    if (finished) break;
+  }
+  if (!finished && rest !== "") take(rest);
+  line.settle();
+}
+
+/* It runs when it is started by itself, not where it is imported. */
+if (typeof process !== "undefined" && process.argv && process.argv[1]) {
+  const started = encodeURI(process.argv[1].split(/[\\\\/]/).pop());
+  if (import.meta.url.split("/").pop() === started) main();
+}
+`
+    .trimEnd()
+    .split("\n");
+}

@@ -1,0 +1,222 @@
+import { called, OF_CAMERAS, type SideFacts } from "./facts";
+
+const PYTHON: Readonly<Record<string, string>> = {
+  robot_wheels: `def robot_wheels(left, right):
+    """Runs the wheels at shares of top speed, -1 to 1."""
+    tell({"wheels": [left, right]})`,
+  robot_stop: `def robot_stop(how):
+    """Stops the wheels: brake or coast."""
+    tell({"stop": how})`,
+  robot_lamp: `def robot_lamp(lamp, colour, blink_hz):
+    """Lights a lamp in a colour like #e4573d; an empty one switches it off."""
+    tell({"lamp": lamp, "rgb": colour or None, "blink": blink_hz})`,
+  robot_tone: `def robot_tone(hertz, ms):
+    """Sounds a tone; the behaviour goes on meanwhile."""
+    tell({"tone": hertz, "ms": ms})`,
+  robot_tune: `def robot_tune(first, count):
+    """Plays tones one after the other; 0 hertz is a rest."""
+    tell({"tune": [[TUNE_HERTZ[i], TUNE_MS[i]] for i in range(first, first + count)]})`,
+  robot_say: `def robot_say(words):
+    """Speaks words, or plays a sound of that name."""
+    tell({"say": words})`,
+  robot_show: `def robot_show(words):
+    """Writes on the display."""
+    tell({"show": words})`,
+  robot_picture: `def robot_picture(picture):
+    """Shows a picture on the display."""
+    tell({"picture": picture})`,
+  robot_servo: `def robot_servo(servo, degrees, degrees_per_second):
+    """Turns a servo to an angle; the behaviour goes on meanwhile."""
+    tell({"servo": servo, "to": degrees, "dps": degrees_per_second})`,
+  robot_gate: `def robot_gate(gate, is_open):
+    """Opens or closes a gate."""
+    tell({"gate": gate, "open": is_open})`,
+  with_number: `def with_number(before, number, after):
+    """A whole number between two texts."""
+    return before + str(int(number)) + after`,
+};
+
+/** As delivered it speaks the protocol over standard input and output. */
+export function pythonSide(facts: SideFacts): string[] {
+  const takes = facts.sensors.flatMap(({ own, id, name, channels }) =>
+    channels === 0
+      ? []
+      : [
+          [name, own, channels],
+          [id, own, channels],
+        ],
+  );
+  const cameras = facts.sensors.filter(({ channels }) => channels === 0);
+  return `
+# --- The robot's side: what to fill in for another robot ---
+#
+# As it stands it speaks the protocol: a robot's readings come in, commands go out, a JSON object a line. On a robot
+# of your own let these functions do it, and call in a loop:
+#
+#     start_moment(ms, left_mm, right_mm)
+${facts.sensors.map(({ own, channels }) => `#     take_${own}(${["first", "second", "third", "fourth"].slice(0, channels).join(", ")})`).join("\n")}
+#     end_moment()
+${cameras.length > 0 ? `#\n# ${OF_CAMERAS[Number(facts.looks)]}\n` : ""}
+import json
+import sys
+import time
+
+
+def tell(line):
+    """Tells the robot something."""
+    sys.stdout.write(json.dumps(line) + "\\n")
+    sys.stdout.flush()
+
+
+${called(PYTHON, facts).join("\n\n\n")}
+
+
+def robot_note(kind, what, more, also, number):
+    """Something happened: a line for the log."""
+    words = " ".join(word for word in (kind, what, more, also) if word)
+    sys.stderr.write("%.0f ms %s\\n" % (t_now, words))
+
+
+def clock_ms():
+    """A clock, for lines that say no time."""
+    return time.time() * 1000.0
+
+
+TAKES = {
+${takes.map(([id, own, channels]) => `    ${JSON.stringify(id)}: (take_${own}, ${channels}),`).join("\n")}
+}
+CAMERAS = {
+${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `    ${JSON.stringify(known)}: (take_${own}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}),`))).join("\n")}
+}
+STEP_MS = 5.0  # time is carried on in steps as short as a run's
+SLACK_MS = 50.0  # a line may come so much late
+MOST_GAP_MS = 10000.0  # a robot that says nothing for longer was away
+ALIVE_MS = 500.0
+
+
+class Line:
+    """A robot's lines as moments: those of one time belong together."""
+
+    def __init__(self):
+        self.zero = None
+        self.reached = -1.0
+        self.open = None
+        self.readings = []
+        self.way = [0.0, 0.0]
+        self.alive = 0
+        self.stranger = False
+
+    def moment(self, t, readings):
+        start_moment(t, self.way[0], self.way[1])
+        for take, values in readings:
+            take(*values)
+        end_moment()
+        self.reached = max(t, self.reached)
+        if t >= self.alive * ALIVE_MS and not finished:
+            self.alive += 1
+            tell({"alive": self.alive})
+
+    def settle(self):
+        if self.open is None:
+            return
+        t, readings = self.open, self.readings
+        self.open, self.readings = None, []
+        if self.reached < 0 and t > 0:
+            self.moment(0.0, [])
+        while self.reached + STEP_MS < t:
+            self.moment(self.reached + STEP_MS, [])
+        self.moment(t, readings)
+
+    def time_of(self, message):
+        at = message.get("t")
+        clock = float(clock_ms() if at is None else at)
+        reached = max(self.reached, self.open or 0.0, 0.0)
+        if self.zero is None:
+            self.zero = clock
+            return 0.0
+        t = clock - self.zero
+        if reached <= t <= reached + MOST_GAP_MS:
+            return t
+        if reached - SLACK_MS <= t < reached:
+            return reached
+        # The clock went back, or leapt on: it is taken anew from here.
+        self.zero = clock - reached
+        return reached
+
+    def take(self, message):
+        if "hello" in message:
+            self.stranger = message.get("version") != 1
+        if self.stranger:
+            raise ValueError("the robot speaks another version: nothing of it is taken")
+        if "hello" in message:
+            return
+        if "blobs" in message:
+            take, values = CAMERAS[message["s"]][0], []
+            found = dict((NAMES.index(target), blob) for target, blob in message["blobs"].items())
+        elif "s" in message:
+            take, count = TAKES[message["s"]]
+            values = [float(x) for x in message["v"]]
+            if len(values) != count:
+                raise ValueError("%s has %d values" % (message["s"], count))
+        elif "e" not in message and "button" not in message and "ask" not in message:
+            raise ValueError("the line says nothing that is known")
+        t = self.time_of(message)
+        if self.open is not None and self.open != t:
+            self.settle()
+        if "s" in message:
+            # One moment brings one reading of a sensor.
+            if any(known is take for known, _ in self.readings):
+                self.settle()
+            self.readings.append((take, values))
+${
+  cameras.length > 0
+    ? `            if "blobs" in message:
+                self.see(found, *CAMERAS[message["s"]][1:])
+`
+    : ""
+}        elif "e" in message:
+            self.way = [float(x) for x in message["e"]]
+        elif "button" in message and message["button"] in BUTTON_IDS:
+            press(BUTTON_IDS.index(message["button"]), message["down"])
+        self.open = t
+        if "ask" in message:
+            self.settle()
+            done = {"done": message["ask"]}
+            if finished:
+                done["finished"] = True
+            tell(done)
+${
+  cameras.length > 0
+    ? `
+    def see(self, found, first, set_point, half_frame):
+        """The largest blobs of a frame: left, top, width, height, area."""
+        for label in range(1, len(NAMES)):
+            left, top, width, height, area = found.get(label, (0, 0, 0, 0, 0))
+            x = left + (width - 1) / 2.0
+            y = top + (height - 1) / 2.0
+            place = (first + label - 1) * BLOB_FIELDS
+            blobs[place:place + BLOB_FIELDS] = [area, width, height, x, y, x - set_point, half_frame]
+`
+    : ""
+}
+
+def main():
+    line = Line()
+    for number, words in enumerate(sys.stdin):
+        if not words.strip():
+            continue
+        try:
+            line.take(json.loads(words))
+        except (ValueError, KeyError, TypeError) as error:
+            tell({"error": str(error) or "the line cannot be read", "line": number + 1})
+        if finished:
+            break
+    line.settle()
+
+
+if __name__ == "__main__":
+    main()
+`
+    .trimEnd()
+    .split("\n");
+}
