@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { writeFileSync } from "node:fs";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchCamera, benchFrames } from "./camera";
@@ -40,9 +40,19 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   links: benchLinks,
 };
 
+const FILE = "docs/benchmarks.md";
+const INTRO =
+  "Each part as it was measured last, by `npm run bench -- --write` or `npm run bench -- PART --write`. A part that was measured on another day met another pace of the machine.";
+
+/** The parts that a report holds, each with its heading's day and its table. */
+function sectionsOf(report: string): Map<string, string> {
+  const [, ...sections] = report.split(/^## /m);
+  return new Map(sections.map((section) => [section.split(",")[0], `## ${section.trimEnd()}`]));
+}
+
 /**
- * Measures all budgets, or those of the parts that are named, and prints the report; with `--write` all of it also
- * becomes docs/benchmarks.md.
+ * Measures all budgets, or those of the parts that are named, and prints the report; with `--write` the parts that were
+ * measured take their places in docs/benchmarks.md.
  */
 async function main(): Promise<void> {
   const words = process.argv.slice(2);
@@ -51,21 +61,27 @@ async function main(): Promise<void> {
     return;
   }
   const named = words.filter((word) => word in PARTS);
+  const day = new Date().toISOString().slice(0, 10);
+  const measured = new Map<string, string>();
   // Each in a process of its own, as at work: what an engine learns from one job shall not slow down another.
-  const rows = (named.length > 0 ? named : Object.keys(PARTS)).flatMap((part): Row[] => {
+  for (const part of named.length > 0 ? named : Object.keys(PARTS)) {
     process.stderr.write(`${part} …\n`);
-    return JSON.parse(
+    const rows = JSON.parse(
       execFileSync(process.execPath, [process.argv[1], "rows", part], {
         encoding: "utf8",
         stdio: ["ignore", "pipe", "inherit"],
       }),
     ) as Row[];
-  });
+    measured.set(part, `## ${part}, ${day}\n\n${table(rows)}`);
+  }
   const [cpu] = cpus();
-  const machine = `${new Date().toISOString().slice(0, 10)}, ${cpus().length} × ${cpu.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.versions.node}, Chromium without a window and without a graphics card`;
-  const report = `# Benchmarks\n\nThe last output of \`npm run bench -- --write\`.\n\n${machine}\n\n${table(rows)}\n`;
-  process.stdout.write(`\n${report}`);
-  if (words.includes("--write") && named.length === 0) writeFileSync("docs/benchmarks.md", report);
+  const machine = `${cpus().length} × ${cpu.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.versions.node}, Chromium without a window and without a graphics card`;
+  const report = (parts: ReadonlyMap<string, string>) =>
+    `${["# Benchmarks", INTRO, machine, ...Object.keys(PARTS).flatMap((part) => parts.get(part) ?? [])].join("\n\n")}\n`;
+  process.stdout.write(`\n${report(measured)}`);
+  if (!words.includes("--write")) return;
+  const before = existsSync(FILE) ? sectionsOf(readFileSync(FILE, "utf8")) : new Map<string, string>();
+  writeFileSync(FILE, report(new Map([...before, ...measured])));
 }
 
 void main();

@@ -121,6 +121,8 @@ export function openMqtt(
     let isOpen = false;
     let ended = false;
     client.on("connect", () => {
+      // A command counts now: it does not wait for others.
+      (client.stream as unknown as Partial<Socket>).setNoDelay?.(true);
       client.subscribe(`${topic}/${incoming}`, { qos: incoming === "commands" ? 1 : 0 }, (error) => {
         if (error) return fail(new Error(wordsOf(error)));
         if (isOpen) return hears.paused?.(null);

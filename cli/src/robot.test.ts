@@ -1,5 +1,6 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -47,6 +48,16 @@ const said = (child: ChildProcess & { said: string }, words: RegExp): Promise<Re
   });
 const ended = (child: ChildProcess): Promise<number | null> =>
   new Promise((done) => (child.exitCode !== null ? done(child.exitCode) : child.on("close", done)));
+
+const has = (program: string) => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  const { port } = server.address() as { port: number };
+  await new Promise((done) => server.close(done));
+  return port;
+}
 
 /** A trace without what only the engine knows, and without what only a robot hears. */
 const bare = (trace: string): object[] =>
@@ -147,6 +158,33 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     expect(robot.said).toContain("Finished, after");
     await ended(live);
     expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 4 }))));
+  });
+
+  it.skipIf(!has("socat"))("is driven over a serial line to the same trace", async () => {
+    const trace = join(folder, "serial.jsonl");
+    const choice = ["--course", "aisle", "--seed", "5", "--speed", "0", "--trace", trace];
+    const robot = perceptum("robot", project, ...choice, "--link", "pty");
+    const [, path] = await said(robot, /line is (\S+)/);
+    const live = perceptum("live", project, "--link", `serial:${path}`);
+    expect(await ended(robot)).toBe(0);
+    await ended(live);
+    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 5 }))));
+  });
+
+  it.skipIf(!has("mosquitto"))("is driven over MQTT to the same trace", async () => {
+    const port = await freePort();
+    const config = file("broker.conf", `listener ${port} 127.0.0.1\nallow_anonymous true\nset_tcp_nodelay true\n`);
+    const broker = start("mosquitto", ["-c", config]);
+    await said(broker, /running/);
+    const trace = join(folder, "mqtt.jsonl");
+    const link = `mqtt://127.0.0.1:${port}/cart`;
+    const choice = ["--course", "aisle", "--seed", "6", "--speed", "0", "--trace", trace];
+    const robot = perceptum("robot", project, ...choice, "--link", link);
+    await said(robot, /says its lines under/);
+    const live = perceptum("live", project, "--link", link);
+    expect(await ended(robot)).toBe(0);
+    await ended(live);
+    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 6 }))));
   });
 
   it("stops by itself within 1.5 s when who drives it is killed", async () => {

@@ -1,13 +1,15 @@
 import { type ChildProcess, spawn } from "node:child_process";
+import { EventEmitter } from "node:events";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
-import type { LinkState, LiveMoment } from "@perceptum/core/live";
+import { type LinkState, type LiveMoment, readAddress } from "@perceptum/core/live";
 import { splitProject, writeProject } from "@perceptum/core/project";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { ROOT, type RunningServer, startServer } from "../../e2e/server";
+import { LinkHub } from "./links/LinkHub";
 
 const demo = glasshouseRound();
 const { document } = splitProject(demo);
@@ -204,6 +206,35 @@ describe("a link that acts", { timeout: 30_000 }, () => {
     await vi.waitFor(() => expect(told()).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
     page.leave();
     await vi.waitFor(() => expect(told().at(-1)).toEqual({ stop: "brake" }));
+  });
+});
+
+describe("a page that does not keep up", () => {
+  it("hears how many readings it was not told of; what acts goes on", async () => {
+    const cart = await robot();
+    const told: string[] = [];
+    let behind = 0;
+    const page = Object.assign(new EventEmitter(), {
+      status: () => page,
+      set: () => page,
+      end: () => undefined,
+      write: (text: string) => told.push(text),
+    });
+    Object.defineProperty(page, "writableLength", { get: () => behind });
+    const hub = new LinkHub();
+    ends.push(() => hub.end());
+    hub.watch(LINK, page as never);
+    await hub.connect(LINK, readAddress(cart.address) as never);
+    hub.act(LINK, document);
+    behind = 17 * 1024 * 1024;
+    cart.say(...[0, 20, 40, 60].map(coral));
+    await vi.waitFor(() => expect(cart.told).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
+    // So much was kept back once the readings' own time had come.
+    await vi.waitFor(() => {
+      behind = 0;
+      cart.say(coral(80));
+      expect(told.join("")).toContain('event: missed\ndata: {"count":4}');
+    });
   });
 });
 

@@ -51,6 +51,8 @@ interface OpenLink {
   wire: Wire | null;
   /** Who hears commands by server-sent events. */
   listeners: Set<Response>;
+  /** Readings that a page which did not keep up was not told of, and how many of them it knows of. */
+  missed: { count: number; told: number };
   /** What is wrong with the line. */
   trouble: string | null;
   /** The behaviour that acts, with what calls it. */
@@ -81,6 +83,7 @@ export class LinkHub {
       waiting: new Map(),
       wire: null,
       listeners: new Set(),
+      missed: { count: 0, told: 0 },
       trouble: null,
       acts: null,
     };
@@ -299,8 +302,16 @@ const since = ({ began }: OpenLink) => Math.round(performance.now() - began);
 
 function tellReadings(link: OpenLink, gathered: Gathered): void {
   const events = gathered.events();
-  // A page that does not keep up misses what it could not show; what acts goes on.
-  if (link.watcher.writableLength > MOST_BEHIND_BYTES) return;
+  const { missed } = link;
+  // A page that does not keep up misses what it could not show, and hears how much; what acts goes on.
+  if (link.watcher.writableLength > MOST_BEHIND_BYTES) {
+    for (const { v } of events) missed.count += v.length;
+    return;
+  }
+  if (missed.count > missed.told) {
+    missed.told = missed.count;
+    tell(link, "missed", { count: missed.count });
+  }
   for (const event of events) tell(link, "readings", event);
 }
 

@@ -84,6 +84,7 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
               {[
                 ...(counts === null ? [] : [`${counts.readings.toLocaleString("en")} readings`]),
                 ...(counts === null || counts.refused === 0 ? [] : [`${counts.refused.toLocaleString("en")} refused`]),
+                ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${counts.jumps} times`]),
                 `${commands.toLocaleString("en")} commands`,
               ].join(", ")}
             </Dim>

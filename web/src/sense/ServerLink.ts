@@ -24,6 +24,9 @@ export class ServerLink extends RobotLink {
     on<ReadingsEvent>("readings", (event) => this.readings(event));
     on<LiveMoment>("moment", (moment) => this.moment(moment));
     on<LinkState>("state", (state) => this.state(state));
+    on<{ count: number }>("missed", ({ count }) =>
+      this.change({ trouble: `${count.toLocaleString("en")} readings were not shown: this page did not keep up.` }),
+    );
     on("taken", () => this.close(TAKEN));
     this.events.addEventListener("error", () => {
       // A robot that sends by POST goes on with the server; a line is another one then, and nothing acts by itself.
