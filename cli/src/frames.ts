@@ -1,13 +1,7 @@
 import { createHash } from "node:crypto";
-import { decodePng, withoutAlpha } from "@perceptum/core/png";
+import { decodePng } from "@perceptum/core/png";
 import { type FramesByName, type ProjectDocument, splitProject } from "@perceptum/core/project";
-import {
-  type CameraSensor,
-  MAX_FILE_BYTES,
-  MOST_FRAME,
-  type ReadingsByTape,
-  type TapeHead,
-} from "@perceptum/core/readings";
+import { type CameraSensor, MAX_FILE_BYTES, type ReadingsByTape, type TapeHead } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import {
   allPixels,
@@ -22,7 +16,7 @@ import {
   taughtBy,
   Watch,
 } from "@perceptum/core/vision";
-import jpeg from "jpeg-js";
+import { frameOf } from "@perceptum/wires";
 import { InputError, openProject, readBytes } from "./input";
 
 /** The frame in a PNG or JPEG file, as large as the sensor's are. @throws InputError */
@@ -30,7 +24,7 @@ export function readFrame(file: string, { frame: wanted, id }: CameraSensor): Fr
   const bytes = readBytes(file, MAX_FILE_BYTES);
   let frame: Frame;
   try {
-    frame = isJpeg(bytes) ? fromJpeg(bytes) : decodePng(bytes);
+    frame = frameOf(bytes);
   } catch (error) {
     if (error instanceof RangeError) throw new InputError(`${file}: ${error.message}`);
     throw error;
@@ -40,25 +34,6 @@ export function readFrame(file: string, { frame: wanted, id }: CameraSensor): Fr
       `${file}: the picture has ${frame.width} × ${frame.height} px; the frames of ${id} have ${wanted.width} × ${wanted.height}`,
     );
   return frame;
-}
-
-const isJpeg = (bytes: Uint8Array) => bytes[0] === 0xff && bytes[1] === 0xd8;
-
-/** @throws RangeError with a sentence */
-function fromJpeg(bytes: Uint8Array): Frame {
-  try {
-    const { width, height, data } = jpeg.decode(bytes, {
-      useTArray: true,
-      maxResolutionInMP: (MOST_FRAME.width * MOST_FRAME.height) / 1e6,
-    });
-    return { width, height, channels: 3, data: withoutAlpha(data) };
-  } catch (error) {
-    throw new RangeError(
-      /resolution/.test((error as Error).message)
-        ? `the picture is larger than ${MOST_FRAME.width} × ${MOST_FRAME.height} px`
-        : "the JPEG is damaged or cut off",
-    );
-  }
 }
 
 /** The frames of a project file, each decoded when it is first asked for. @throws InputError for one that is damaged */

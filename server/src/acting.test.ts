@@ -4,10 +4,12 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { type LinkState, type LiveMoment, readAddress } from "@perceptum/core/live";
+import { encodePng } from "@perceptum/core/png";
 import { splitProject, writeProject } from "@perceptum/core/project";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
+import { packFrame } from "../../demo/packFrame";
 import { ROOT, type RunningServer, startServer } from "../../e2e/server";
 import { LinkHub } from "./links/LinkHub";
 
@@ -206,6 +208,37 @@ describe("a link that acts", { timeout: 30_000 }, () => {
     await vi.waitFor(() => expect(told()).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
     page.leave();
     await vi.waitFor(() => expect(told().at(-1)).toEqual({ stop: "brake" }));
+  });
+});
+
+describe("pictures over a link that acts", { timeout: 30_000 }, () => {
+  it("are answered by what the camera's rules find in them; one that cannot be looked at is said", async () => {
+    const watch = bedWatch(packFrame);
+    const bed = splitProject(watch).document;
+    const page = await events(`${LINK}/events`);
+    const commands = await events(`${LINK}/commands`);
+    await ask("PUT", `${LINK}/act`, bed);
+    const [tape] = watch.tapes;
+    const post = (bytes: Buffer, type = "image/png") =>
+      fetch(at(`${LINK}/readings`), { method: "POST", headers: { "Content-Type": type }, body: new Uint8Array(bytes) });
+    for (const name of [...(tape.frames ?? []), ...(tape.frames ?? [])])
+      expect((await post(Buffer.from(watch.frames?.[name] ?? "", "base64"))).status).toBe(204);
+    const notes = () => page.moments().flatMap((moment) => moment.notes);
+    await vi.waitFor(() => expect(notes().some(({ kind }) => kind === "arrives")).toBe(true));
+    expect(commands.heard.length).toBeGreaterThan(0);
+    await post(Buffer.from(encodePng({ width: 8, height: 6, channels: 3, data: new Uint8Array(144) })));
+    await vi.waitFor(() =>
+      expect(page.states().map(({ trouble }) => trouble)).toContainEqual(
+        expect.stringContaining("a picture was not answered: it has 8 × 6 px"),
+      ),
+    );
+    await post(Buffer.from("RIFF0000WEBPVP8 "), "image/webp");
+    await vi.waitFor(() =>
+      expect(page.states().map(({ trouble }) => trouble)).toContain(
+        "a picture was not answered: only PNG and JPEG can be looked at here",
+      ),
+    );
+    page.leave();
   });
 });
 

@@ -11,7 +11,10 @@ import {
   readRobotLine,
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { openWire, type Wire } from "@perceptum/wires";
+import { type CameraSensor, isCamera } from "@perceptum/core/readings";
+import { ruleSetOf } from "@perceptum/core/rules";
+import { Watch } from "@perceptum/core/vision";
+import { frameOf, openWire, type Wire } from "@perceptum/wires";
 import type { Response } from "express";
 import { Problem } from "../problem";
 
@@ -39,6 +42,12 @@ interface Picture {
   bytes: Buffer;
 }
 
+/** The camera whose pictures are answered, and what finds blobs in them. */
+interface Looks {
+  sensor: CameraSensor;
+  watch: Watch;
+}
+
 /** A link that a page has opened and watches. */
 interface OpenLink {
   watcher: Response;
@@ -56,7 +65,7 @@ interface OpenLink {
   /** What is wrong with the line. */
   trouble: string | null;
   /** The behaviour that acts, with what calls it. */
-  acts: { driver: Driver; timer: ReturnType<typeof setInterval> } | null;
+  acts: { driver: Driver; timer: ReturnType<typeof setInterval>; looks: Looks | null } | null;
 }
 
 /** Keeps a log of what is commanded. */
@@ -182,6 +191,7 @@ export class LinkHub {
     const link = this.linkOf(id);
     if (link.acts !== null) {
       link.acts.driver.change(project);
+      link.acts.looks = looksOf(project);
       return;
     }
     for (const other of this.open.values())
@@ -207,7 +217,7 @@ export class LinkHub {
         this.tellState(link, "the behaviour has finished");
       } else if (++ticks % TICKS_TOLD === 0) this.tellState(link, link.trouble);
     }, DRIVE_EVERY_MS);
-    link.acts = { driver, timer };
+    link.acts = { driver, timer, looks: looksOf(project) };
     this.tellState(link, null);
   }
 
@@ -245,6 +255,27 @@ export class LinkHub {
     }
     const told: PictureEvent = { n, t: Math.round(performance.now() - link.began), lost: link.lost };
     tell(link, "picture", told);
+    if (link.acts !== null && link.acts.looks !== null) this.answer(link, link.acts.driver, link.acts.looks, picture);
+  }
+
+  /** Lets the behaviour answer a picture of the robot's camera. */
+  private answer(link: OpenLink, driver: Driver, { sensor, watch }: Looks, { bytes }: Picture): void {
+    try {
+      const frame = frameOf(bytes);
+      const { width, height } = sensor.frame;
+      if (frame.width !== width || frame.height !== height)
+        throw new RangeError(
+          `it has ${frame.width} × ${frame.height} px, the frames of ${sensor.name} ${width} × ${height}`,
+        );
+      const found = [...watch.look(frame)].map(([target, { x, y, width, height, area }]) => [
+        target,
+        [x - (width - 1) / 2, y - (height - 1) / 2, width, height, area],
+      ]);
+      driver.take(`${JSON.stringify({ s: sensor.id, blobs: Object.fromEntries(found) })}\n`, performance.now());
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      this.tellState(link, `a picture was not answered: ${error.message}`);
+    }
   }
 
   /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link, 503 while the page is too far behind */
@@ -286,6 +317,14 @@ export class LinkHub {
   end(): void {
     for (const link of this.open.values()) this.letGo(link);
   }
+}
+
+/** The first camera that the project's robot carries; null where it has none. */
+function looksOf(project: ProjectDocument): Looks | null {
+  const carried = project.robot.mounts.map(({ sensor }) => project.sensors.find(({ id }) => id === sensor));
+  const sensor = carried.find((own): own is CameraSensor => own !== undefined && isCamera(own));
+  if (sensor === undefined) return null;
+  return { sensor, watch: new Watch(sensor, ruleSetOf(project, sensor), project.targets) };
 }
 
 const tell = ({ watcher }: OpenLink, event: string, data: object): void =>

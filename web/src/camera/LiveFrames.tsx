@@ -62,9 +62,9 @@ export function LiveFrames({
   onTrouble: (trouble: string) => void;
   /** What is said while there is no picture. */
   words: ReactNode;
-  /** What the button that begins says and does; the one that ends, once what is recorded is kept. */
-  start: readonly [text: string, press: () => void];
-  stop: readonly [text: string, press: () => void];
+  /** What the button that begins says and does, and the one that ends; missing where that is done elsewhere. */
+  start?: readonly [text: string, press: () => void];
+  stop?: readonly [text: string, press: () => void];
 }) {
   const project = useProject();
   const session = useSession();
@@ -106,8 +106,11 @@ export function LiveFrames({
     setCount(null);
     if (made !== null && made.names.length > 0) keep(made.names, made.times, `${sensor.name}, recorded`);
   };
-  // What is being recorded is kept when one leaves.
+  // What is being recorded is kept when one leaves, or when the pictures end.
   useEffect(() => () => finish.current(), []);
+  useEffect(() => {
+    if (source === null) finish.current();
+  }, [source]);
 
   const latest = useRef({ frozen, setup, label, onTrouble });
   latest.current = { frozen, setup, label, onTrouble };
@@ -150,9 +153,11 @@ export function LiveFrames({
         {lost > 0 && <Num title="They came faster than this page takes them.">{lost} left out</Num>}
         <Spacer />
         {source === null ? (
-          <Button $small $main onPress={start[1]}>
-            {start[0]}
-          </Button>
+          start && (
+            <Button $small $main onPress={start[1]}>
+              {start[0]}
+            </Button>
+          )
         ) : (
           <>
             <Button $small aria-pressed={frozen} onPress={() => setFrozen(!frozen)}>
@@ -172,15 +177,17 @@ export function LiveFrames({
             >
               {count === null ? "Record" : "Stop and keep"}
             </Button>
-            <Button
-              $small
-              onPress={() => {
-                finish.current();
-                stop[1]();
-              }}
-            >
-              {stop[0]}
-            </Button>
+            {stop && (
+              <Button
+                $small
+                onPress={() => {
+                  finish.current();
+                  stop[1]();
+                }}
+              >
+                {stop[0]}
+              </Button>
+            )}
           </>
         )}
       </Head>

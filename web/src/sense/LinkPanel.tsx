@@ -1,5 +1,6 @@
 import { readAddress, robotNames } from "@perceptum/core/live";
 import type { SensorId } from "@perceptum/core/names";
+import { isCamera } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { useSession } from "../session/context";
@@ -14,7 +15,7 @@ import { ActPanel } from "./ActPanel";
 import { LinkStream } from "./LinkStream";
 import { Address, addressOf, type LinkKind, linkOver, withLink, withRobotName } from "./link";
 import { browserSerial, PortLink } from "./PortLink";
-import type { LinkNow, RobotLink } from "./RobotLink";
+import { type LinkNow, type RobotLink, robotLink } from "./RobotLink";
 import { ServerLink } from "./ServerLink";
 import { Recorder } from "./Stand";
 
@@ -45,7 +46,9 @@ export function LinkPanel() {
   const edit = useEdit();
   const light = useAppSelector((state) => state.sense.stand.light);
   const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? "http");
-  const [link, setLink] = useState<RobotLink | null>(null);
+  const held = robotLink(session);
+  const link = usePublished(held);
+  const setLink = useCallback((next: RobotLink | null) => held.set(next), [held]);
   const [said, setSaid] = useState<string | null>(null);
   const now = usePublished<LinkNow | null>(link?.now ?? NO_LINK);
   const trouble = usePublishedPart(session.bench.live, (l) => l.trouble);
@@ -55,11 +58,12 @@ export function LinkPanel() {
   const open = now?.phase === "open" ? link : null;
   // Leaving Sense ends the link, and with it what acts.
   useEffect(() => () => link?.end(), [link]);
+  useEffect(() => () => setLink(null), [setLink]);
   useEffect(() => {
     if (now?.phase !== "closed") return;
     setSaid(now.trouble);
     setLink(null);
-  }, [now]);
+  }, [now, setLink]);
   /** Names that came and that the project does not know. */
   const [strangers, setStrangers] = useState<readonly string[]>([]);
   const names = useMemo(() => {
@@ -82,7 +86,7 @@ export function LinkPanel() {
     [],
   );
   useEffect(() => {
-    if (open === null) return;
+    if (open === null || isCamera(sensor)) return;
     session.bench.start((live) => new LinkStream(sensor, open, light, live, isOwn, heardOf));
     return () => {
       session.keepRecording();
@@ -178,11 +182,21 @@ export function LinkPanel() {
       {open !== null && (
         <>
           {kind === "http" && known !== undefined ? (
-            <>
-              <Words>Open. A robot sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
-              <Address>{addressOf(known)}</Address>
-              <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
-            </>
+            isCamera(sensor) ? (
+              <>
+                <Words>
+                  Open. A robot or a script sends each picture by a POST of its own, as PNG, JPEG or WebP, to
+                </Words>
+                <Address>{addressOf(known)}</Address>
+                <Address>{`curl --data-binary @frame.png -H "Content-Type: image/png" ${addressOf(known)}`}</Address>
+              </>
+            ) : (
+              <>
+                <Words>Open. A robot sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
+                <Address>{addressOf(known)}</Address>
+                <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
+              </>
+            )
           ) : (
             <Words>Open{kind === "line" ? ` at ${address}` : ""}.</Words>
           )}
@@ -204,7 +218,7 @@ export function LinkPanel() {
               </Line>
             ))}
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
-          <Recorder />
+          {!isCamera(sensor) && <Recorder />}
         </>
       )}
     </section>

@@ -1,5 +1,6 @@
-import type { LinkState, LiveCounts, LiveMoment, ReadingsEvent } from "@perceptum/core/live";
+import type { LinkState, LiveCounts, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
+import type { ProjectSession } from "../session/ProjectSession";
 import { Published } from "../session/Published";
 import { failureText } from "../state/api";
 
@@ -28,6 +29,7 @@ const BEGINNING: LinkNow = { phase: "opening", acting: false, trouble: null, cou
 export abstract class RobotLink {
   readonly now = new Published<LinkNow>(BEGINNING);
   private readonly ears = new Set<(event: ReadingsEvent) => void>();
+  private readonly eyes = new Set<(event: PictureEvent, url: string) => void>();
   /** Moments come faster than a page is drawn: they are told together. */
   private fresh: LiveMoment[] = [];
   private telling = 0;
@@ -38,11 +40,20 @@ export abstract class RobotLink {
     return () => this.ears.delete(hear);
   }
 
+  /** Hears of pictures, each with where it is fetched from, until what is given back is called. */
+  onPictures(hear: (event: PictureEvent, url: string) => void): () => void {
+    this.eyes.add(hear);
+    return () => this.eyes.delete(hear);
+  }
+
   protected change(change: Partial<LinkNow>): void {
     this.now.set({ ...this.now.get(), ...change });
   }
   protected readings(event: ReadingsEvent): void {
     for (const hear of this.ears) hear(event);
+  }
+  protected picture(event: PictureEvent, url: string): void {
+    for (const hear of this.eyes) hear(event, url);
   }
   protected moment(moment: LiveMoment): void {
     this.fresh.push(moment);
@@ -75,4 +86,15 @@ export abstract class RobotLink {
     cancelAnimationFrame(this.telling);
     this.change({ phase: "closed", acting: false });
   }
+}
+
+const links = new WeakMap<ProjectSession, Published<RobotLink | null>>();
+
+/** The link that is open in a project, or being opened; null while there is none. */
+export function robotLink(session: ProjectSession): Published<RobotLink | null> {
+  const known = links.get(session);
+  if (known !== undefined) return known;
+  const made = new Published<RobotLink | null>(null);
+  links.set(session, made);
+  return made;
 }

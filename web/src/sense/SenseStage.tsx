@@ -130,7 +130,7 @@ export function SenseStage() {
       </Rows>
       <Pane aria-label="Tapes and marks">
         {watching === "bench" && !isCamera(sensor) && <Stand />}
-        {watching === "live" && !isCamera(sensor) && <LinkPanel />}
+        {watching === "live" && <LinkPanel />}
         <TapesPane />
         <FindingList stage="sense" />
       </Pane>

@@ -1,4 +1,4 @@
-import type { LinkState, LiveMoment, ReadingsEvent } from "@perceptum/core/live";
+import type { LinkState, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { problemOf } from "../state/api";
 import { TAKEN } from "./link";
@@ -22,6 +22,7 @@ export class ServerLink extends RobotLink {
       });
     on("open", () => void this.opened());
     on<ReadingsEvent>("readings", (event) => this.readings(event));
+    on<PictureEvent>("picture", (event) => this.picture(event, `/api/links/${id}/pictures/${event.n}`));
     on<LiveMoment>("moment", (moment) => this.moment(moment));
     on<LinkState>("state", (state) => this.state(state));
     on<{ count: number }>("missed", ({ count }) =>

@@ -20,9 +20,6 @@ type Over<K extends LinkKind> = Extract<Link["over"], { kind: K }>;
 export const linkOver = ({ links = [] }: Pick<ProjectDocument, "links">, kind: LinkKind): Link | undefined =>
   links.find(({ over }) => over.kind === kind);
 
-/** The project's link over HTTP; undefined before it has one. */
-export const httpLink = (project: Pick<ProjectDocument, "links">): Link | undefined => linkOver(project, "http");
-
 const NAMES: Readonly<Record<LinkKind, string>> = { http: "By POST", line: "By a line", port: "By a serial port here" };
 
 /** The project with a link that goes so; of an id that a robot's program can keep. */
@@ -41,38 +38,8 @@ export const withRobotName = (project: ProjectDocument, kind: LinkKind, name: st
     link.over.kind === kind ? { ...link, sensors: { ...link.sensors, [name]: sensor } } : link,
   ),
 });
-export const withHttpLink = (project: ProjectDocument): ProjectDocument => withLink(project, { kind: "http" });
-
 /** Where a robot sends to. */
 export const addressOf = ({ id }: Link): string => `${window.location.origin}/api/links/${id}/readings`;
 
 /** What is said where another page took a link. */
 export const TAKEN = "Another page has opened this link. Close it there, then open it here again.";
-
-/** What a page hears of a link that it has opened. */
-interface Hears {
-  /** What is wrong, as a sentence; null where nothing is any more. */
-  trouble(sentence: string | null): void;
-  /** Another page has opened it; nothing more comes. */
-  taken(): void;
-}
-
-/** Opens a link and hears of one kind of what comes over it, until what it gives back is called. */
-export function openLink<E>(
-  id: string,
-  kind: string,
-  heard: (event: E) => void,
-  { trouble, taken }: Hears,
-): () => void {
-  const events = new EventSource(`/api/links/${id}/events`);
-  events.addEventListener("open", () => trouble(null));
-  events.addEventListener("error", () =>
-    trouble("The server does not answer; the link opens again with it. What was recorded so far is kept."),
-  );
-  events.addEventListener("taken", () => {
-    events.close();
-    taken();
-  });
-  events.addEventListener(kind, (event) => heard(JSON.parse((event as MessageEvent<string>).data) as E));
-  return () => events.close();
-}
