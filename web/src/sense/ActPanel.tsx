@@ -76,7 +76,12 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
       ) : (
         <Words>The robot moves when the behaviour acts. Stop, Esc, or leaving this page makes it brake at once.</Words>
       )}
-      {hears !== undefined && acting && <Address>{addressOf(hears).replace(/readings$/, "commands")}</Address>}
+      {hears !== undefined && acting && (
+        <>
+          <Words>It hears what it is told as server-sent events at</Words>
+          <Address>{addressOf(hears).replace(/readings$/, "commands")}</Address>
+        </>
+      )}
       {moments.length > 0 && (
         <>
           <Head style={{ margin: "2px 0" }}>
