@@ -243,7 +243,8 @@ const ROBOT_KINDS = ["cart", "cart", "cart", "sorter", "sorter", "shuttle", "han
 export function drawnProject(draw: Draw): ProjectDocument {
   const base = emptyProject(draw.of(HOSTILE));
   const hasCamera = draw.chance(0.3);
-  const mounted = ["eye-a", "eye-b", "eye-c"].slice(0, draw.whole(1, 3));
+  // Ids that are also words of the engine.
+  const mounted = ["eye-a", "label", "sights"].slice(0, draw.whole(1, 3));
   const sensors = [...mounted, "spare"].map((id, i) =>
     drawnSensor(draw, id, `set-${i}`, hasCamera && i === mounted.length - 1),
   );
@@ -258,7 +259,7 @@ export function drawnProject(draw: Draw): ProjectDocument {
       y: 5 * i,
     })) as Robot["mounts"],
     lamps: ["brow", "tail"],
-    buttons: ["go", "halt"],
+    buttons: ["go", "down"],
     servos: [{ id: "arm", from: -60, to: 50, at: 10 }],
   });
   const robot =
@@ -278,7 +279,7 @@ export function drawnProject(draw: Draw): ProjectDocument {
           ],
         }
       : fresh;
-  const modeIds = ["patrol", "bay", "home"].slice(0, draw.whole(1, 3));
+  const modeIds = ["ids", "bay", "home"].slice(0, draw.whole(1, 3));
   const bare = {
     ...base,
     sensors,

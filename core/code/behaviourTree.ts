@@ -43,12 +43,6 @@ import { BLOB_FIELDS, visionPart } from "./visionTree";
 
 /** Pieces under way to their gates. */
 const MOST_SENT = 100;
-/** Steps one after the other: those of a mode's beginning, of a response or of a routine. */
-interface Sequence {
-  title: string;
-  steps: readonly Step[];
-}
-
 /** A name as an identifier's last part, in capitals. */
 const capitals = (id: string) => word(id).toUpperCase();
 
@@ -64,7 +58,8 @@ class BehaviourCode implements Coding {
   readonly allCounters: string[];
   readonly allLists: string[];
   readonly allButtons: string[];
-  readonly sequences: Sequence[];
+  /** Steps one after the other: of each mode's beginning, of each response, of each routine. */
+  readonly sequences: readonly (readonly Step[])[];
   /** The steps that run beside others, with what they do. */
   readonly besides: { step: Step; code: StepCode; endless: boolean }[] = [];
   readonly tones: { hertz: number; ms: number }[] = [];
@@ -93,11 +88,11 @@ class BehaviourCode implements Coding {
     const modes = [...program.modes.values()];
     this.responses = modes.flatMap(({ responses }, mode) => responses.map((response) => ({ mode, response })));
     this.sequences = [
-      ...modes.map(({ mode }) => ({ title: `Mode ${mode.name}`, steps: mode.entering })),
-      ...this.responses.map(({ response: { response } }) => ({ title: response.id, steps: response.steps })),
-      ...project.behaviour.routines.map(({ name, steps }) => ({ title: `Routine ${name}`, steps })),
+      ...modes.map(({ mode }) => mode.entering),
+      ...this.responses.map(({ response: { response } }) => response.steps),
+      ...project.behaviour.routines.map(({ steps }) => steps),
     ];
-    this.stepCount = this.sequences.reduce((sum, { steps }) => sum + steps.length, 0);
+    this.stepCount = this.sequences.reduce((sum, steps) => sum + steps.length, 0);
   }
 
   /** Where a camera's targets stand among what is steadied. */
@@ -150,7 +145,7 @@ class BehaviourCode implements Coding {
   clarity(target: TargetId, sensor?: string): string {
     const eye = this.eyes[this.eye(sensor)];
     if (eye === undefined || isCamera(eye.sensor)) return "nan";
-    const own = `clarity_${eye.own}_of_${word(target)}`;
+    const own = `clarity_${eye.index}_of_${this.program.targets.indexOf(target) + 1}`;
     if (!this.clarities.has(own))
       this.clarities.set(
         own,
@@ -311,25 +306,24 @@ class BehaviourCode implements Coding {
     const beside = this.besides.map(({ step, code }, i) =>
       stepFns(this.stepCount + i, `meanwhile ${words.step(step)}`, code),
     );
-    const ownFns = (source: string): Fn[] => readFns(source);
     const ownParts: Part[] = [
       ...modes.map(
         ({ mode }, m): Part => ({
           heading: `Mode ${oneLine(mode.name)}`,
           variables: [],
-          fns: ownFns([entering[m], ...answers.filter((_, r) => this.responses[r].mode === m)].join("\n")),
+          fns: readFns([entering[m], ...answers.filter((_, r) => this.responses[r].mode === m)].join("\n")),
         }),
       ),
       ...project.behaviour.routines.map(
         (routine, i): Part => ({
           heading: `Routine ${oneLine(routine.name)}`,
           variables: [],
-          fns: ownFns(routines[i]),
+          fns: readFns(routines[i]),
         }),
       ),
       ...(beside.length === 0
         ? []
-        : [{ heading: "Steps that run beside the others", variables: [], fns: ownFns(beside.join("\n")) }]),
+        : [{ heading: "Steps that run beside the others", variables: [], fns: readFns(beside.join("\n")) }]),
     ];
     const [targets, ...rules] = rulesParts(project, this.eyes, this.sights);
     const features = rules.pop() as Part;
@@ -355,7 +349,7 @@ class BehaviourCode implements Coding {
   }
 
   private needs(): Needs {
-    const steps = this.sequences.flatMap((sequence) => sequence.steps);
+    const steps = this.sequences.flat();
     const replays = steps.some((step) => step.step === "replay");
     return {
       belt: this.program.belt !== undefined,
@@ -383,7 +377,7 @@ class BehaviourCode implements Coding {
     const { program, responses } = this;
     const starts: number[] = [];
     let at = 0;
-    for (const { steps } of this.sequences) {
+    for (const steps of this.sequences) {
       starts.push(at);
       at += steps.length;
     }
@@ -406,25 +400,25 @@ class BehaviourCode implements Coding {
       );
     return [
       constant(
-        "EYE_IDS",
+        "IDS_OF_EYES",
         "text",
         this.eyes.map(({ sensor }) => sensor.id),
       ),
-      constant("MODE_IDS", "text", [...this.program.modes.keys()]),
+      constant("IDS_OF_MODES", "text", [...this.program.modes.keys()]),
       constant(
-        "RESPONSE_IDS",
+        "IDS_OF_RESPONSES",
         "text",
         orNone(
           this.responses.map(({ response }): string => response.response.id),
           "",
         ),
       ),
-      constant("COUNTER_IDS", "text", orNone(this.allCounters, "")),
-      constant("LIST_IDS", "text", orNone(this.allLists, "")),
-      constant("BUTTON_IDS", "text", orNone(this.allButtons, "")),
-      constant("LAMP_IDS", "text", this.allLamps),
-      constant("SERVO_IDS", "text", orNone(this.allServos, "")),
-      constant("GATE_IDS", "text", orNone(this.allGates, "")),
+      constant("IDS_OF_COUNTERS", "text", orNone(this.allCounters, "")),
+      constant("IDS_OF_LISTS", "text", orNone(this.allLists, "")),
+      constant("IDS_OF_BUTTONS", "text", orNone(this.allButtons, "")),
+      constant("IDS_OF_LAMPS", "text", this.allLamps),
+      constant("IDS_OF_SERVOS", "text", orNone(this.allServos, "")),
+      constant("IDS_OF_GATES", "text", orNone(this.allGates, "")),
       constant("START", "int", Math.max(0, modeIds.indexOf(program.start))),
       constant("MODES", "int", modeIds.length),
       constant("RESPONSES", "int", responses.length),
@@ -434,7 +428,7 @@ class BehaviourCode implements Coding {
       constant(
         "STEPS_OF",
         "int",
-        this.sequences.map(({ steps }) => steps.length),
+        this.sequences.map((steps) => steps.length),
       ),
       constant("SKIPPED", "bool", orNone(skipped, false)),
       constant("FIRST_RESPONSE", "int", [...firsts, responses.length]),
@@ -570,9 +564,7 @@ class BehaviourCode implements Coding {
 
   /** Which of a mode's responses answers a target that is replayed: the number of its steps, −1 for none. */
   private replays(): string {
-    const modes = new Set(
-      this.sequences.flatMap(({ steps }) => steps.flatMap((step) => (step.step === "replay" ? [step.mode] : []))),
-    );
+    const modes = new Set(this.sequences.flat().flatMap((step) => (step.step === "replay" ? [step.mode] : [])));
     const lines = [...modes].flatMap((mode) => {
       const known = new Set<string>();
       const cases = this.responses.flatMap(({ mode: m, response: { response, judge } }, r) => {
@@ -729,7 +721,7 @@ ${lines.join("\n")}
       return readFns(`fn take_${own}()
   "Takes in a frame of ${quietly(of)}, whose largest blobs stand in blobs."
   if not asleep
-    take_sights(${eye.index}, ${this.sightsOf(eye.index)})
+    sights_taken(${eye.index}, ${this.sightsOf(eye.index)})
 `)[0];
     const kind = REPORT_KINDS[sensor.reports];
     const takes = kind.channels.map((_, i) => WIRE[i]);
@@ -738,7 +730,7 @@ ${lines.join("\n")}
   "Takes in one raw reading of ${quietly(of)} in wire order."
   if asleep
     return
-  take_label(${this.eyeName(eye.index)}, classify_${own}(${takes.join(", ")}))
+  label_taken(${this.eyeName(eye.index)}, classify_${own}(${takes.join(", ")}))
 `);
     const features: Statement[] = wanted.map(([variable, { feature }]) => {
       const value = (kind.features.includes("val") && DERIVED[feature]) || name(feature);
@@ -776,9 +768,9 @@ ${lines.join("\n")}
       "seen",
       "label_of",
       "finished",
-      "EYE_IDS",
-      "BUTTON_IDS",
-      "MODE_IDS",
+      "IDS_OF_EYES",
+      "IDS_OF_BUTTONS",
+      "IDS_OF_MODES",
       // The robot's side goes by these.
       ...(this.tones.length > 0 ? ["TUNE_HERTZ", "TUNE_MS"] : []),
       ...(this.hasCameras ? ["blobs", "BLOB_FIELDS", "NAMES"] : []),

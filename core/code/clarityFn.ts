@@ -42,7 +42,7 @@ export function clarityFn(
       ? byReferences(eye, target, label, feature)
       : byBands(eye.ruleSet.rules, target, feature);
   return `fn ${fn}(): num
-  "How clearly the newest reading is of it, -1 to 1."
+  ${JSON.stringify(`How clearly the newest reading of ${eye.sensor.id} is of ${target}, -1 to 1.`)}
   if not has_read[${eye.index}]
     return nan
 ${lines.map((line) => `  ${line}`).join("\n")}

@@ -119,7 +119,7 @@ fn count_turns()
     turned_right = right
     turned_at = t_now
 
-fn take_label(eye: int, taken_for: int)
+fn label_taken(eye: int, taken_for: int)
   "Takes in what one reading of a sensor is taken for."
   brings = true
   label_of[eye] = taken_for
@@ -155,7 +155,7 @@ fn remember_way(eye: int, taken_for: int)
         first = k
     visit_way[eye] = ways[eye * RECENT + first]
 
-fn take_sights(eye: int, first: int)
+fn sights_taken(eye: int, first: int)
   "Takes in which targets have a blob in a camera's frame; each is steadied by itself."
   brings = true
   frame_came[eye] = true
@@ -200,7 +200,7 @@ fn departed(eye: int, target: int, number: int, is_told: bool)
     departure_visit[departures] = number
     departures += 1
   if is_told
-    robot_note("departs", EYE_IDS[eye], NAMES[target], "", 0.0)
+    robot_note("departs", IDS_OF_EYES[eye], NAMES[target], "", 0.0)
 
 fn arrived(eye: int, target: int, number: int)
   "A target arrives before a sensor."
@@ -208,7 +208,7 @@ fn arrived(eye: int, target: int, number: int)
     arrival_eye[arrivals] = eye
     arrival_label[arrivals] = target
     arrivals += 1
-  robot_note("arrives", EYE_IDS[eye], NAMES[target], "", 0.0)
+  robot_note("arrives", IDS_OF_EYES[eye], NAMES[target], "", 0.0)
 
 fn fired_by(eye: int, target: int)
   "What makes a response fire."
@@ -253,11 +253,11 @@ fn consider(r: int, taken: bool): bool
     # One that fires while present, and a time that has come, will still hold later.
     if once and not STAYS_DUE[r]
       arm_spent[r] = episode
-      robot_note("dropped", RESPONSE_IDS[r], MODE_IDS[mode], "", 0.0)
+      robot_note("dropped", IDS_OF_RESPONSES[r], IDS_OF_MODES[mode], "", 0.0)
     return taken
   arm_spent[r] = episode
   arm_ready[r] = t_now + REST_MS[r]
-  robot_note("fires", RESPONSE_IDS[r], NAMES[by_label] if by_label != 0 else "", EYE_IDS[by_eye] if by_label != 0 else "", 0.0)
+  robot_note("fires", IDS_OF_RESPONSES[r], NAMES[by_label] if by_label != 0 else "", IDS_OF_EYES[by_eye] if by_label != 0 else "", 0.0)
   active = true
   response = r
   begun = false
@@ -302,7 +302,7 @@ fn enter(next: int)
     arm_spent[r] = nan
     arm_ready[r] = -infinity
     arm_held[r] = false
-  robot_note("mode", MODE_IDS[mode], "", "", 0.0)
+  robot_note("mode", IDS_OF_MODES[mode], "", "", 0.0)
   active = true
   response = -1
   begun = false
@@ -321,7 +321,7 @@ fn next_frame()
   if depth > 0
     return
   let ended = response
-  robot_note("ended", RESPONSE_IDS[ended] if ended >= 0 else "", "", "", 0.0)
+  robot_note("ended", IDS_OF_RESPONSES[ended] if ended >= 0 else "", "", "", 0.0)
   active = false
   if ended >= 0
     if THEN[ended] == -2
@@ -445,12 +445,12 @@ fn jot(which: int, nothing: text, full: text)
     return
   lists[which * MOST_JOTTED + list_count[which]] = target
   list_count[which] += 1
-  robot_note("list", LIST_IDS[which], NAMES[target], "", list_count[which] + 0.0)
+  robot_note("list", IDS_OF_LISTS[which], NAMES[target], "", list_count[which] + 0.0)
 
 fn set_counter(which: int, value: num)
   "Sets a counter."
   counters[which] = value
-  robot_note("counter", COUNTER_IDS[which], "", "", value)
+  robot_note("counter", IDS_OF_COUNTERS[which], "", "", value)
 
 fn beside(s: int)
   "Begins a step and lets it run beside those that follow."
@@ -565,13 +565,13 @@ fn speak(words: text)
 
 fn light_lamp(which: int, colour: text, blink_hz: num)
   "A lamp is lit, or goes out."
-  robot_lamp(LAMP_IDS[which], colour, blink_hz)
+  robot_lamp(IDS_OF_LAMPS[which], colour, blink_hz)
   own(2 + which)
 
 fn turn_servo(which: int, degrees: num, degrees_per_second: num)
   "A servo turns."
   servo_at[which] = degrees
-  robot_servo(SERVO_IDS[which], degrees, degrees_per_second)
+  robot_servo(IDS_OF_SERVOS[which], degrees, degrees_per_second)
   own(2 + LAMPS + which)
 
 fn set_gate(which: int, open: bool)
@@ -586,8 +586,8 @@ fn move_gate(which: int, open: bool, by: int, fired: num)
   if gate_open[which] == open
     return
   gate_open[which] = open
-  robot_gate(GATE_IDS[which], open)
-  robot_note("gate", GATE_IDS[which], "open" if open else "close", RESPONSE_IDS[by] if by >= 0 else "", fired)
+  robot_gate(IDS_OF_GATES[which], open)
+  robot_note("gate", IDS_OF_GATES[which], "open" if open else "close", IDS_OF_RESPONSES[by] if by >= 0 else "", fired)
 
 fn send_piece(crate: int, no_piece: text, no_gate: text)
   "Lets the piece that fired go into a crate: its gate opens and closes by the belt's own way."

@@ -152,7 +152,7 @@ class Line {
       if (this.readings.some(([take]) => take === known[0])) this.settle();
       this.readings.push([known[0], isFrame ? [] : message.v]);
 ${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.way = message.e;
-    else if (BUTTON_IDS.includes(message.button)) press(BUTTON_IDS.indexOf(message.button), message.down);
+    else if (IDS_OF_BUTTONS.includes(message.button)) press(IDS_OF_BUTTONS.indexOf(message.button), message.down);
     this.open = t;
     if ("ask" in message) {
       this.settle();

@@ -176,8 +176,8 @@ ${
     : ""
 }        elif "e" in message:
             self.way = [float(x) for x in message["e"]]
-        elif "button" in message and message["button"] in BUTTON_IDS:
-            press(BUTTON_IDS.index(message["button"]), message["down"])
+        elif "button" in message and message["button"] in IDS_OF_BUTTONS:
+            press(IDS_OF_BUTTONS.index(message["button"]), message["down"])
         self.open = t
         if "ask" in message:
             self.settle()
