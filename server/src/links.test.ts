@@ -182,7 +182,7 @@ describe("a link", () => {
       422,
       "what was sent is no image/webp",
     ]);
-    expect((await send(png, "text/csv", to)).status).toBe(415);
+    expect((await send(png, "text/html", to)).status).toBe(415);
     expect(await detail(await send(Buffer.alloc(11 * 1024 * 1024), "image/png", to))).toEqual([
       413,
       "this picture has more than 10 MB, which is the most that is read",
