@@ -19,6 +19,9 @@ export interface Wire {
   end(): void;
 }
 
+/** So long an answer is waited for when a line is opened, in ms. */
+const CONNECT_MS = 5000;
+
 const WORDS: Readonly<Record<string, string>> = {
   ECONNREFUSED: "nothing listens there",
   ENOTFOUND: "there is no such host",
@@ -36,6 +39,7 @@ export function wordsOf(error: unknown): string {
   if (code !== undefined && code in WORDS) return WORDS[code];
   const known = Object.keys(WORDS).find((word) => message.includes(word));
   if (known !== undefined) return WORDS[known];
+  if (/timeout/i.test(message)) return WORDS.ETIMEDOUT;
   if (/no such file/i.test(message)) return WORDS.ENOENT;
   if (/cannot lock|resource busy|temporarily unavailable/i.test(message)) return WORDS.EBUSY;
   if (/permission denied|access denied/i.test(message)) return WORDS.EACCES;
@@ -69,8 +73,10 @@ function openTcp({ host, port }: { host: string; port: number }, hears: Hears): 
     const socket = connect({ host, port });
     const refused = (error: Error) => fail(new Error(wordsOf(error)));
     socket.once("error", refused);
+    socket.setTimeout(CONNECT_MS, () => socket.destroy(new Error(WORDS.ETIMEDOUT)));
     socket.once("connect", () => {
       socket.off("error", refused);
+      socket.setTimeout(0);
       done(overSocket(socket, hears));
     });
   });
@@ -98,7 +104,6 @@ function openSerial({ path, baud }: { path: string; baud: number }, hears: Hears
 
 /** So long a broker that went away is waited for between two tries, in ms. */
 const AGAIN_MS = 1000;
-const CONNECT_MS = 5000;
 
 /** A line over a broker: what comes stands under one topic, what goes under another. Readings go once, commands at least once. */
 export function openMqtt(

@@ -184,6 +184,16 @@ describe.skipIf(!has("mosquitto"))("over MQTT, with mosquitto", () => {
     await vi.waitFor(() => expect(robot.heard.text).toBe(`${LONG}{"stop":"brake"}\n`));
   });
 
+  it("what listens but does not answer as a broker is given up", { timeout: 20_000 }, async () => {
+    const silent = createServer();
+    const port = await freePort();
+    await new Promise<void>((done) => silent.listen(port, "127.0.0.1", done));
+    ends.push(() => silent.close());
+    await expect(openWire(at(`mqtt://127.0.0.1:${port}/cart`), ear().hears)).rejects.toThrow(
+      "the host does not answer",
+    );
+  });
+
   it("a broker that is not there is said in words", async () => {
     await expect(openWire(at(`mqtt://127.0.0.1:${await freePort()}/cart`), ear().hears)).rejects.toThrow(
       "nothing listens there",
