@@ -4,13 +4,10 @@ import type { Frame } from "@perceptum/core/vision";
 import jpeg from "jpeg-js";
 
 const isJpeg = (bytes: Uint8Array) => bytes[0] === 0xff && bytes[1] === 0xd8;
-const isPng = (bytes: Uint8Array) => bytes[0] === 0x89 && bytes[1] === 0x50;
 
 /** The frame in a PNG or JPEG, such as a robot's camera sends. @throws RangeError with a sentence */
 export function frameOf(bytes: Uint8Array): Frame {
-  if (isJpeg(bytes)) return fromJpeg(bytes);
-  if (isPng(bytes)) return decodePng(bytes);
-  throw new RangeError("only PNG and JPEG can be looked at here");
+  return isJpeg(bytes) ? fromJpeg(bytes) : decodePng(bytes);
 }
 
 /** @throws RangeError with a sentence */

@@ -6,7 +6,7 @@ import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import Sqlite from "better-sqlite3";
 import { DataSource } from "typeorm";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { endBy, limitFiles, NO_ROOM, tryFaults, Witness } from "../../e2e/faults";
 import { freshFolder, startServer } from "../../e2e/server";
@@ -66,6 +66,20 @@ const documentOf = (document: ProjectDocument) => {
   if ("fault" in read) throw new Error(read.fault.message);
   return read.document;
 };
+
+describe("the list of projects", () => {
+  afterEach(() => vi.useRealTimers());
+
+  it("has the one that was added last first, though all came within the same millisecond", async () => {
+    const database = await openDatabase(data);
+    const { projects } = stores(database);
+    vi.useFakeTimers({ toFake: ["Date"] });
+    const names = Array.from({ length: 12 }, (_, i) => `Bed ${i}`);
+    await projects.addOnce(() => names.map((name) => kept(emptyProject(name))));
+    expect((await projects.list()).map(({ name }) => name)).toEqual(names.toReversed());
+    await database.close();
+  });
+});
 
 describe("a commit that fails", () => {
   it("takes nothing later with it: all that is answered after it is there after a stop", async () => {

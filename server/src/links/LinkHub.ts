@@ -259,8 +259,9 @@ export class LinkHub {
   }
 
   /** Lets the behaviour answer a picture of the robot's camera. */
-  private answer(link: OpenLink, driver: Driver, { sensor, watch }: Looks, { bytes }: Picture): void {
+  private answer(link: OpenLink, driver: Driver, { sensor, watch }: Looks, { type, bytes }: Picture): void {
     try {
+      if (type === "image/webp") throw new RangeError("only PNG and JPEG can be looked at here");
       const frame = frameOf(bytes);
       const { width, height } = sensor.frame;
       if (frame.width !== width || frame.height !== height)

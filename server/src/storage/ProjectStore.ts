@@ -31,7 +31,7 @@ const LISTED = `
       SELECT json_group_array(json_extract(value, '$.paint')) FROM json_each("document", '$.targets')
       WHERE json_extract(value, '$.kind') <> 'background'
     ) END AS "paints"
-  FROM "project" ORDER BY "updatedAt" DESC, "id" ASC`;
+  FROM "project" ORDER BY "updatedAt" DESC, "rowid" DESC`;
 
 /** A document as it lies in the database, as JSON. */
 export type KeptDocument = Pick<ProjectRow, "document" | "revision">;
