@@ -8,6 +8,7 @@ import type { ReadingsEvent } from "@perceptum/core/live";
 import type { ModeId, ResponseId } from "@perceptum/core/names";
 import { writeProject } from "@perceptum/core/project";
 import mqtt from "mqtt";
+import { freePort } from "../e2e/freePort";
 import { startServer } from "../e2e/server";
 import { quantile, type Row } from "./table";
 
@@ -132,14 +133,6 @@ async function overMqtt(): Promise<Row[]> {
     await server.stop();
     rmSync(folder, { recursive: true, force: true });
   }
-}
-
-async function freePort(): Promise<number> {
-  const listener = createServer();
-  await new Promise<void>((done) => listener.listen(0, "127.0.0.1", done));
-  const { port } = listener.address() as { port: number };
-  await new Promise((done) => listener.close(done));
-  return port;
 }
 
 /** The demo, but a coral tag is seen at once and shows a word. */

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { loadMicroPython } from "@micropython/micropython-webassembly-pyscript";
 import { camelName } from "@perceptum/core/code";
-import { done, within, wordOf } from "./runCode";
+import { done, STRICT, within, wordOf } from "./runCode";
 
 /** A written behaviour with what happens to it. */
 export interface Acting {
@@ -242,16 +242,6 @@ ${sensors.map((sensor, i) => (has(`look_${wordOf(sensor)}`) ? `        case ${i}
 }
 `;
 };
-
-const STRICT = [
-  "-std=c99",
-  "-Wall",
-  "-Wextra",
-  "-pedantic",
-  "-Werror",
-  "-fsanitize=address,undefined",
-  "-fno-sanitize-recover",
-];
 
 export const ACTORS: Readonly<Record<string, Actor>> = {
   python: async (all) =>

@@ -25,6 +25,17 @@ const asNumbers = (out: string): number[][] =>
     .split("\n")
     .map((line) => line.split(" ").map(Number));
 
+/** How a strict C compiler is asked, with what finds wrong memory and wrong arithmetic as the program runs. */
+export const STRICT = [
+  "-std=c99",
+  "-Wall",
+  "-Wextra",
+  "-pedantic",
+  "-Werror",
+  "-fsanitize=address,undefined",
+  "-fno-sanitize-recover",
+];
+
 /** Runs a program to its end. @throws Error with what it complains of */
 export function done(program: string, args: readonly string[], input = "", cwd?: string): string {
   const options = { input, encoding: "utf8", maxBuffer: 1e9, ...(cwd !== undefined && { cwd }) } as const;
@@ -106,16 +117,7 @@ ${sensors.map((sensor, i) => `      case ${i}: label = classify_${wordOf(sensor)
 `,
       );
       const program = join(folder, "rules");
-      const strict = [
-        "-std=c99",
-        "-Wall",
-        "-Wextra",
-        "-pedantic",
-        "-Werror",
-        "-fsanitize=address,undefined",
-        "-fno-sanitize-recover",
-      ];
-      done("cc", [...strict, "-o", program, join(folder, "main.c"), "-lm"]);
+      done("cc", [...STRICT, "-o", program, join(folder, "main.c"), "-lm"]);
       return asNumbers(done(program, [], asText(rows)));
     }),
   javascript: async (source, rows, sensors) =>

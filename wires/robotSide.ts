@@ -5,7 +5,7 @@ import { type Hears, openMqtt, overSocket, type Wire, wordsOf } from "./wire";
 /** Listens for who wants to drive a robot over TCP; a second one while there is a first is told so and let go. */
 export function listenAt(
   { host, port }: { host: string; port: number },
-  came: (socketName: string) => Hears,
+  hears: Hears,
   take: (wire: Wire) => void,
 ): Promise<{ port: number; end: () => void }> {
   return new Promise((done, fail) => {
@@ -17,7 +17,6 @@ export function listenAt(
         return;
       }
       taken = true;
-      const hears = came(`${socket.remoteAddress}:${socket.remotePort}`);
       current = overSocket(socket, {
         ...hears,
         closed: (why) => {

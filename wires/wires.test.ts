@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { readAddress } from "@perceptum/core/live";
 import { afterAll, afterEach, describe, expect, it, vi } from "vitest";
+import { freePort } from "../e2e/freePort";
 import { type Hears, listenAt, openPty, openRobotMqtt, openWire, type Wire } from ".";
 
 const folder = mkdtempSync(join(tmpdir(), "perceptum-wires-"));
@@ -38,14 +39,6 @@ const kept = <T extends Wire>(wire: T): T => {
 /** More than one packet holds, with letters of several bytes. */
 const LONG = `${JSON.stringify({ show: "größe 😀 ".repeat(3000) })}\n`;
 
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-  const { port } = server.address() as { port: number };
-  await new Promise((done) => server.close(done));
-  return port;
-}
-
 describe("an address", () => {
   it.each([
     ["-", { by: "stdio" }],
@@ -78,11 +71,7 @@ describe("over TCP", () => {
   it("lines go both ways, and who comes second is told so", async () => {
     const robot = ear();
     const wires: Wire[] = [];
-    const { port, end } = await listenAt(
-      { host: "127.0.0.1", port: 0 },
-      () => robot.hears,
-      (wire) => wires.push(wire),
-    );
+    const { port, end } = await listenAt({ host: "127.0.0.1", port: 0 }, robot.hears, (wire) => wires.push(wire));
     ends.push(end);
     const one = ear();
     const wire = kept(await openWire(at(`tcp://127.0.0.1:${port}`), one.hears));
@@ -108,13 +97,9 @@ describe("over TCP", () => {
     const server = createServer();
     await new Promise<void>((done) => server.listen(port, "127.0.0.1", done));
     ends.push(() => server.close());
-    await expect(
-      listenAt(
-        { host: "127.0.0.1", port },
-        () => ear().hears,
-        () => undefined,
-      ),
-    ).rejects.toThrow("the port is taken");
+    await expect(listenAt({ host: "127.0.0.1", port }, ear().hears, () => undefined)).rejects.toThrow(
+      "the port is taken",
+    );
   });
 });
 

@@ -1,5 +1,13 @@
 import { closeSync, openSync, writeSync } from "node:fs";
-import { type Address, type LiveMoment, LiveRobot, linesOf, readAddress } from "@perceptum/core/live";
+import {
+  DRIVE_EVERY_MS,
+  Driver,
+  type LiveCounts,
+  type LiveMoment,
+  LiveRobot,
+  linesOf,
+  readAddress,
+} from "@perceptum/core/live";
 import { openWire, type Wire } from "@perceptum/wires";
 import { InputError, openDocument } from "./input";
 
@@ -9,11 +17,6 @@ export interface LiveOptions {
   tape?: string;
   trace?: string;
 }
-
-/** A robot hears that somebody is there so often, in ms. */
-const ALIVE_MS = 500;
-/** So often time is carried on where nothing comes, in ms. */
-const TICK_MS = 5;
 
 /** A file that is written to part by part; nothing where none is named. @throws InputError */
 function opened(file: string | undefined): { write: (text: string) => void; close: () => void } {
@@ -26,15 +29,8 @@ function opened(file: string | undefined): { write: (text: string) => void; clos
   }
 }
 
-/** Where a line is. @throws InputError */
-export function addressOf(link: string): Address {
-  const address = readAddress(link);
-  if ("problem" in address) throw new InputError(address.problem);
-  return address;
-}
-
 /** What is told behind the work, on standard error. */
-const summary = ({ counts }: LiveRobot): string =>
+const summary = (counts: LiveCounts): string =>
   `${counts.readings} readings in ${counts.lines} lines, ${counts.refused} refused${counts.jumps === 0 ? "" : `, the clock jumped ${counts.jumps} times`}`;
 
 /**
@@ -43,35 +39,39 @@ const summary = ({ counts }: LiveRobot): string =>
  */
 export async function liveCommand(projectFile: string, options: LiveOptions): Promise<number> {
   const { document } = openDocument(projectFile);
-  const address = addressOf(options.link);
+  const address = readAddress(options.link);
+  if ("problem" in address) throw new InputError(address.problem);
   const tape = opened(options.tape);
   const trace = opened(options.trace);
-  /** Says lines to the robot; set once there is one. */
-  let say: (lines: readonly string[]) => void = (lines) => {
-    if (lines.length > 0) process.stdout.write(`${lines.join("\n")}\n`);
-  };
-  const told = (moment: LiveMoment) => {
-    trace.write(`${JSON.stringify(moment)}\n`);
-    if (!options.watch) say(linesOf(moment));
-    else if (address.by === "stdio") say(moment.notes.map((note) => JSON.stringify(note)));
-  };
-  const robot = new LiveRobot(document, told, (line) => say([JSON.stringify(line)]));
-  const finish = (code: number, words: string) => {
+  const traced = (moment: LiveMoment) => trace.write(`${JSON.stringify(moment)}\n`);
+  const finish = (code: number, words: string, counts: LiveCounts) => {
     tape.close();
     trace.close();
-    process.stderr.write(`perceptum: ${words}: ${summary(robot)}\n`);
+    process.stderr.write(`perceptum: ${words}: ${summary(counts)}\n`);
     return code;
   };
   if (address.by === "stdio") {
+    const say = (lines: readonly string[]) => void process.stdout.write(lines.map((line) => `${line}\n`).join(""));
+    const told = (moment: LiveMoment) => {
+      traced(moment);
+      say(options.watch ? moment.notes.map((note) => JSON.stringify(note)) : linesOf(moment));
+    };
+    const robot = new LiveRobot(document, told, (line) => say([JSON.stringify(line)]));
     process.stdin.setEncoding("utf8");
     for await (const text of process.stdin) {
       tape.write(text as string);
       robot.feed(text as string);
     }
     robot.end();
-    return finish(0, "the lines ended");
+    return finish(0, "the lines ended", robot.counts);
   }
-  let lastAt = 0;
+  let wire: Wire | null = null;
+  const driver = new Driver(
+    document,
+    (lines) => wire?.send(lines.map((line) => `${line}\n`).join("")),
+    traced,
+    !options.watch,
+  );
   let ended: [code: number, words: string] | null = null;
   let over: (code: number) => void = () => undefined;
   const ending = new Promise<number>((done) => {
@@ -79,51 +79,40 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
   });
   const hears = {
     text: (text: string) => {
-      lastAt = performance.now();
       tape.write(text);
-      if (ended !== null) return;
-      robot.feed(text, lastAt);
-      // A robot writes what belongs to one moment at once.
-      robot.settle();
+      if (ended === null) driver.take(text, performance.now());
     },
     paused: (why: string | null) =>
       void process.stderr.write(
         `perceptum: ${why === null ? "the broker is there again" : `${why}; it is tried again`}\n`,
       ),
     closed: (why?: string) => {
-      robot.end();
+      driver.end();
       const [code, words] = ended ?? [1, `the line to ${options.link} was lost${why === undefined ? "" : ` (${why})`}`];
-      over(finish(code, words));
+      over(finish(code, words, driver.counts));
     },
   };
-  let wire: Wire;
   try {
     wire = await openWire(address, hears);
   } catch (error) {
-    return finish(1, `the line to ${options.link} could not be opened (${(error as Error).message})`);
+    return finish(1, `the line to ${options.link} could not be opened (${(error as Error).message})`, driver.counts);
   }
-  say = (lines) => {
-    if (lines.length > 0) wire.send(`${lines.join("\n")}\n`);
-  };
-  let alive = 0;
   const ticking = setInterval(() => {
-    if (lastAt > 0) robot.passTime(performance.now() - lastAt);
-    if (robot.finished) leave(0, "the behaviour has finished");
-  }, TICK_MS);
-  const living = setInterval(() => !options.watch && say([JSON.stringify({ alive: ++alive })]), ALIVE_MS);
+    driver.tick(performance.now());
+    if (driver.finished) leave(0, "the behaviour has finished");
+  }, DRIVE_EVERY_MS);
   /** The robot stops, whatever it does, before the line ends. */
   const leave = (code: number, words: string) => {
     if (ended !== null) return;
     ended = [code, words];
-    if (!options.watch) say(['{"stop":"brake"}']);
-    wire.end();
+    driver.stop();
+    wire?.end();
   };
   const stop = () => leave(0, "stopped");
   process.once("SIGINT", stop);
   process.once("SIGTERM", stop);
   const code = await ending;
   clearInterval(ticking);
-  clearInterval(living);
   process.off("SIGINT", stop);
   process.off("SIGTERM", stop);
   return code;

@@ -1,16 +1,16 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { LANGUAGES, writeBehaviour } from "@perceptum/core/code";
-import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
+import { glasshouseRound } from "@perceptum/core/demo";
 import { LineSplitter, readToRobotLine, SimulatedRobot } from "@perceptum/core/live";
-import { type ProjectDocument, splitProject, writeProject } from "@perceptum/core/project";
+import { type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { type RunChoice, run, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, afterEach, describe, expect, it, vi } from "vitest";
-import { packFrame } from "../../demo/packFrame";
+import { demos } from "../../e2e/demos";
+import { freePort } from "../../e2e/freePort";
 
 const MAIN = fileURLToPath(new URL("../dist/main.js", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "perceptum-robot-"));
@@ -51,14 +51,6 @@ const ended = (child: ChildProcess): Promise<number | null> =>
 
 const has = (program: string) => spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;
 
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-  const { port } = server.address() as { port: number };
-  await new Promise((done) => server.close(done));
-  return port;
-}
-
 /** A trace without what only the engine knows, and without what only a robot hears. */
 const bare = (trace: string): object[] =>
   trace
@@ -69,14 +61,6 @@ const bare = (trace: string): object[] =>
       const plain = ({ label: _l, seen: _s, truth: _t, ...reading }: Record<string, unknown>) => reading;
       return rest.readings === undefined ? rest : { ...rest, readings: rest.readings.map(plain) };
     });
-
-const demos: [string, ProjectDocument][] = [
-  glasshouseRound(),
-  routeCards(),
-  pipeRailCarrier(),
-  pottingShed(),
-  bedWatch(packFrame),
-].map((project) => [project.name, splitProject(project).document]);
 
 /** A brain that is a program of its own, driving a robot tick by tick. */
 async function driven(project: ProjectDocument, choice: RunChoice, brain: ChildProcess): Promise<string> {
@@ -108,7 +92,7 @@ describe("a written behaviour drives the simulated robot", { timeout: 240_000 },
     ["JavaScript", process.execPath],
   ])("in %s, on every course of the demos, to the trace of a run with the same seed", async (name, program) => {
     const language = LANGUAGES.find((l) => l.name === name) as (typeof LANGUAGES)[number];
-    for (const [title, project] of demos) {
+    for (const project of demos) {
       const brain = file(`${name}.${language.ending}`, writeBehaviour(language, project));
       for (const course of project.courses) {
         const choice = { course: course.id, seed: 7 };
@@ -121,8 +105,8 @@ describe("a written behaviour drives the simulated robot", { timeout: 240_000 },
             JSON.stringify(line) !== JSON.stringify(got[i]),
         );
         if (other >= 0)
-          expect({ title, course: course.name, line: got[other] }).toEqual({
-            title,
+          expect({ title: project.name, course: course.name, line: got[other] }).toEqual({
+            title: project.name,
             course: course.name,
             line: wanted[other],
           });
@@ -133,7 +117,7 @@ describe("a written behaviour drives the simulated robot", { timeout: 240_000 },
 });
 
 describe("perceptum robot", { timeout: 60_000 }, () => {
-  const [, round] = demos[0];
+  const [round] = demos;
   const project = file("round.perceptum.json", writeProject(glasshouseRound()));
 
   it("is driven over TCP by perceptum live to the trace of a run, and ends with the course", async () => {

@@ -116,7 +116,7 @@ class DrivenRobot {
 
   /** Each tick waits until what it says is answered: the same world as a run, however slow the line is. */
   private async inLockstep(): Promise<string | null> {
-    for (;;) {
+    while (this.wire !== null && !this.over) {
       const lines = this.robot.look();
       this.asked++;
       const answer = new Promise<boolean | null>((done) => {
@@ -126,7 +126,6 @@ class DrivenRobot {
           done(this.wire === null || this.over ? null : finished);
         };
       });
-      if (this.wire === null) return null;
       this.send([...lines, { ask: this.asked, t: this.robot.t }]);
       const finished = await answer;
       this.answered = null;
@@ -134,6 +133,7 @@ class DrivenRobot {
       const ending = this.robot.step(finished);
       if (ending !== null) return ENDING_WORDS[ending];
     }
+    return null;
   }
 
   private byClock(): Promise<string> {
@@ -204,11 +204,7 @@ async function opened(link: ReturnType<typeof linkOf>, driven: DrivenRobot, word
       return () => process.stdin.destroy();
     }
     if (link.by === "tcp") {
-      const { port, end } = await listenAt(
-        link,
-        () => driven.hears,
-        (wire) => driven.comes(wire),
-      );
+      const { port, end } = await listenAt(link, driven.hears, (wire) => driven.comes(wire));
       say(`the robot listens at tcp://${link.host}:${port}`);
       return end;
     }

@@ -1,14 +1,13 @@
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { packFrame } from "../../demo/packFrame";
+import { demos } from "../../e2e/demos";
 import { codedSensors, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
 import { ACTORS, type Acting } from "../../e2e/runBehaviour";
 import { done, within } from "../../e2e/runCode";
 import { hexToRgb } from "../colour";
-import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { LiveRobot, linesOf } from "../live";
-import { type ProjectDocument, splitProject } from "../project";
+import type { ProjectDocument } from "../project";
 import { type CameraSensor, isCamera } from "../readings";
 import { type Blob, Watch } from "../vision";
 import { programOf, run } from "../world";
@@ -73,25 +72,17 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     expect(wanted.filter((kind) => (kinds.get(kind) ?? 0) < 5)).toEqual([]);
   });
 
-  const demos: [string, ProjectDocument][] = [
-    glasshouseRound(),
-    routeCards(),
-    pipeRailCarrier(),
-    pottingShed(),
-    bedWatch(packFrame),
-  ].map((project) => [project.name, splitProject(project).document]);
-
   it("does on every course of the demos what was done there", async () => {
-    const runs = demos.flatMap(([name, project]) =>
+    const runs = demos.flatMap((project) =>
       project.courses.map((course) => {
         const { script, wanted } = scriptOf(project, { course: course.id, seed: 2, limitMs: 40_000 });
-        return { name: `${name}, ${course.name}`, project, script, wanted };
+        return { name: `${project.name}, ${course.name}`, project, script, wanted };
       }),
     );
     expect(runs.flatMap(({ wanted }) => wanted.flatMap(({ commands }) => commands)).length).toBeGreaterThan(100);
     for (const key of ["python", "javascript", "c"]) {
       const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
-      const sources = new Map(demos.map(([, project]) => [project, writeEngine(language, project)]));
+      const sources = new Map(demos.map((project) => [project, writeEngine(language, project)]));
       const all = runs.map(
         ({ project, script }): Acting => ({
           source: sources.get(project) as string,
@@ -105,7 +96,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
   });
 
   it("finds in a camera's frames the blobs that the core finds, whatever its form, strip and cleaning", async () => {
-    const watch = splitProject(bedWatch(packFrame)).document;
+    const watch = demos[4];
     const camera = watch.sensors.find(isCamera) as CameraSensor;
     const { strip: _strip, setPoint: _setPoint, ...bare } = camera;
     const size = { width: 24, height: 18 };
@@ -194,7 +185,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
   });
 
   it("says the robot's lines what the program itself says, as a file that is started", () => {
-    for (const [name, project] of demos.slice(0, 4)) {
+    for (const project of demos.slice(0, 4)) {
       const lines = linesOfRun(project);
       const commands: string[] = [];
       const robot = new LiveRobot(
@@ -204,7 +195,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
       );
       for (const line of lines) robot.feed(`${line}\n`);
       robot.end();
-      expect(commands.length, name).toBeGreaterThan(0);
+      expect(commands.length, project.name).toBeGreaterThan(0);
       for (const [key, program] of [
         ["python", "python3"],
         ["javascript", "node"],
@@ -220,14 +211,14 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
           .split("\n")
           .map((line) => JSON.parse(line) as object)
           .filter((line) => !("alive" in line));
-        expect(said, `${language.name}, ${name}`).toEqual(commands.map((line) => JSON.parse(line)));
+        expect(said, `${language.name}, ${project.name}`).toEqual(commands.map((line) => JSON.parse(line)));
       }
     }
   });
 
   it("prints in C what is to be done, and runs at once", () => {
     const c = LANGUAGES.find((l) => l.key === "c") as (typeof LANGUAGES)[number];
-    const [, project] = demos[0];
+    const [project] = demos;
     const said = within((folder) => {
       writeFileSync(join(folder, "robot.h"), writeBehaviour(c, project));
       writeFileSync(join(folder, "main.c"), '#define PERCEPTUM_MAIN\n#include "robot.h"\n');
@@ -260,7 +251,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
       [LANGUAGES.find((l) => l.key === "javascript") as typeof python, "node"],
     ] as const) {
       const told = within((folder) => {
-        writeFileSync(join(folder, `robot.${language.ending}`), writeBehaviour(language, demos[0][1]));
+        writeFileSync(join(folder, `robot.${language.ending}`), writeBehaviour(language, demos[0]));
         return done("sh", ["-c", `${program} robot.${language.ending} 2>log`], lines.join("\n"), folder);
       });
       const said = told

@@ -6,7 +6,10 @@ const ALIVE_MS = 500;
 /** So often a driver wants to be called while nothing comes, in ms. */
 export const DRIVE_EVERY_MS = 5;
 
-/** A behaviour that acts on a robot: what comes goes in, commands go out, and the robot hears twice a second that it lives. */
+/**
+ * A behaviour that acts on a robot: what comes goes in, commands go out, and the robot hears twice a second that it lives.
+ * One that only watches says what it was asked, and commands nothing.
+ */
 export class Driver {
   private robot: LiveRobot;
   private alive = 0;
@@ -21,6 +24,7 @@ export class Driver {
     private project: Driven,
     private readonly say: (lines: readonly string[]) => void,
     private readonly told: (moment: LiveMoment) => void,
+    private readonly acts = true,
   ) {
     this.robot = this.behind(project);
   }
@@ -30,7 +34,7 @@ export class Driver {
       project,
       (moment) => {
         this.told(moment);
-        if (moment.commands.length > 0) this.say(linesOf(moment));
+        if (this.acts && moment.commands.length > 0) this.say(linesOf(moment));
       },
       (line) => this.say([JSON.stringify(line)]),
     );
@@ -51,10 +55,15 @@ export class Driver {
     this.robot.settle();
   }
 
+  /** The lines are over. */
+  end(): void {
+    this.robot.end();
+  }
+
   /** Carries time on where nothing comes. */
   tick(now: number): void {
     if (this.lastAt !== null) this.robot.passTime(now - this.lastAt);
-    if (now - this.aliveAt < ALIVE_MS) return;
+    if (!this.acts || now - this.aliveAt < ALIVE_MS) return;
     this.aliveAt = now;
     this.say([JSON.stringify({ alive: ++this.alive })]);
   }
@@ -77,7 +86,7 @@ export class Driver {
 
   /** The robot brakes. */
   stop(): void {
-    this.say(['{"stop":"brake"}']);
+    if (this.acts) this.say(['{"stop":"brake"}']);
   }
 }
 

@@ -1,6 +1,6 @@
 import { REPORT_KINDS } from "../readings";
 import { obey, poseLine, pressedAt, type RunChoice, type Simulated, type Stage, stageOf, type Trace } from "../world";
-import { commandOf, type RobotLine, type ToRobotLine } from "./protocol";
+import { commandOf, PROTOCOL_VERSION, type RobotLine, type ToRobotLine } from "./protocol";
 
 /**
  * The robot of a project on a course, as it is from outside: it says what a real one would say, and does what it is told.
@@ -18,7 +18,7 @@ export class SimulatedRobot {
 
   /** @throws RunError where it cannot start */
   constructor(
-    private readonly project: Simulated & { name?: string },
+    private readonly project: Simulated,
     choice: RunChoice,
   ) {
     this.stage = stageOf(project, choice);
@@ -30,19 +30,16 @@ export class SimulatedRobot {
   get t(): number {
     return this.tick * this.stage.tickMs;
   }
-  get tickMs(): number {
-    return this.stage.tickMs;
-  }
 
   /** What it says first. */
   hello(): RobotLine {
-    const { robot, sensors } = this.project;
+    const { robot } = this.project;
     const { program } = this.stage;
     return {
       hello: "perceptum",
-      version: 1,
+      version: PROTOCOL_VERSION,
       robot: robot.name,
-      sensors: Object.fromEntries(program.eyes.map(({ id }) => [id, sensors.find((s) => s.id === id)?.reports ?? ""])),
+      sensors: Object.fromEntries(program.eyes.map(({ id, sensor }) => [id, sensor.reports])),
       outputs: [...program.can, "lamp", ...robot.servos.map(({ id }) => id)],
     };
   }

@@ -1,11 +1,10 @@
-export { ADDRESSES, type Address, readAddress } from "./address";
+export { type Address, readAddress } from "./address";
 export { csvLines } from "./csvLines";
 export { DRIVE_EVERY_MS, Driver } from "./Driver";
 export { Gathered } from "./Gathered";
 export { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {
-  commandOf,
   LineSplitter,
   lineOf,
   MOST_LINE_BYTES,

@@ -1,14 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { packFrame } from "../../demo/packFrame";
+import { demos } from "../../e2e/demos";
 import type { NameKind } from "../behaviour";
-import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
 import { missingNames } from "./missingNames";
 import { renamedUses, tellUses, usesOfName, visitNames } from "./names";
-import { splitProject } from "./readingsApart";
 
-const demos = [glasshouseRound(), routeCards(), pipeRailCarrier(), pottingShed(), bedWatch(packFrame)].map(
-  (project) => splitProject(project).document,
-);
 const [document] = demos;
 
 describe("the names in a project", () => {

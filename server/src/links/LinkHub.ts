@@ -124,6 +124,7 @@ export class LinkHub {
   /** Opens the line to the robot. @throws Problem 409 while nobody watches the link, 502 where it cannot be opened */
   async connect(id: string, address: Exclude<Address, { by: "stdio" }>): Promise<void> {
     const link = this.linkOf(id);
+    this.stop(id);
     link.wire?.end();
     link.wire = null;
     let own: Wire | null = null;
@@ -244,8 +245,7 @@ export class LinkHub {
 
   /** Takes a picture in. @throws Problem 409 while nobody watches the link */
   takePicture(id: string, picture: Picture): void {
-    const link = this.open.get(id);
-    if (link === undefined) throw notOpen();
+    const link = this.linkOf(id);
     const n = ++link.count;
     link.waiting.set(n, picture);
     for (const old of link.waiting.keys()) {
@@ -281,8 +281,7 @@ export class LinkHub {
 
   /** Takes in lines of a robot; what cannot be read is passed over and told. @throws Problem 409 while nobody watches the link, 503 while the page is too far behind */
   takeLines(id: string, text: string): Taken {
-    const link = this.open.get(id);
-    if (link === undefined) throw notOpen();
+    const link = this.linkOf(id);
     if (link.watcher.writableLength > MOST_BEHIND_BYTES)
       throw new Problem(503, "Too fast", "the page that watches this link does not keep up; send these again later");
     const taken: Taken = { readings: 0, refused: 0, errors: [] };
