@@ -88,6 +88,8 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
       ),
     closed: (why?: string) => {
       driver.end();
+      // A robot in lockstep ends as soon as it hears that the behaviour has finished.
+      if (driver.finished) ended ??= [0, "the behaviour has finished"];
       const [code, words] = ended ?? [1, `the line to ${options.link} was lost${why === undefined ? "" : ` (${why})`}`];
       over(finish(code, words, driver.counts));
     },

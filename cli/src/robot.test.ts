@@ -140,7 +140,7 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     const live = perceptum("live", project, "--link", address);
     expect(await ended(robot)).toBe(0);
     expect(robot.said).toContain("Finished, after");
-    await ended(live);
+    expect(await ended(live), live.said).toBe(0);
     expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 4 }))));
   });
 
@@ -151,7 +151,7 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     const [, path] = await said(robot, /line is (\S+)/);
     const live = perceptum("live", project, "--link", `serial:${path}`);
     expect(await ended(robot)).toBe(0);
-    await ended(live);
+    expect(await ended(live), live.said).toBe(0);
     expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 5 }))));
   });
 
@@ -167,7 +167,7 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     await said(robot, /says its lines under/);
     const live = perceptum("live", project, "--link", link);
     expect(await ended(robot)).toBe(0);
-    await ended(live);
+    expect(await ended(live), live.said).toBe(0);
     expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 6 }))));
   });
 

@@ -80,7 +80,7 @@ async function robot() {
     let text = "";
     own.on("error", () => undefined);
     own.on("close", () => {
-      gone = true;
+      if (socket === own) gone = true;
     });
     own.on("data", (part) => {
       text += String(part);
@@ -122,6 +122,14 @@ describe("a link that acts", { timeout: 30_000 }, () => {
       expect.objectContaining({ kind: "fires", response: "water" }),
     );
     expect(page.states().at(-1)).toMatchObject({ acting: true, trouble: null });
+
+    // A line that is opened anew: what acted over the old one stops first.
+    const stops = cart.told.filter(({ stop }) => stop === "brake").length;
+    expect(await ask("PUT", `${LINK}/wire`, { address: cart.address })).toEqual([204, ""]);
+    await vi.waitFor(() => expect(cart.told.filter(({ stop }) => stop === "brake").length).toBeGreaterThan(stops));
+    await vi.waitFor(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
+    expect(await ask("PUT", `${LINK}/act`, document)).toEqual([204, ""]);
+    await vi.waitFor(() => expect(page.states().at(-1)).toMatchObject({ acting: true, trouble: null }));
 
     // Another may not act meanwhile.
     await events(`${OTHER}/events`);
