@@ -1,4 +1,4 @@
-import { emptyProject, joinProject, type ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type ProjectDocument } from "@perceptum/core/project";
 import { encodeReadings, type ReadingsByTape } from "@perceptum/core/readings";
 
 /** Adds a project at a server; its readings and its frames (PNG by their names) go their own way. Gives its id. */
@@ -14,7 +14,7 @@ export async function added(
   const answer = await fetch(api, {
     method: "POST",
     headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(joinProject(emptyProject("New"), new Map())),
+    body: JSON.stringify(joinReadings(emptyProject("New"), new Map())),
   });
   const { id } = (await answer.json()) as { id: string };
   for (const [name, bytes] of made.pngs ?? []) await put(`${api}/${id}/frames/${name}`, "image/png", bytes);

@@ -1,7 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { TapeId } from "@perceptum/core/names";
-import { emptyProject, joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { tryFaults } from "../e2e/faults";
 import { freshFolder, type RunningServer, startServer } from "../e2e/server";
@@ -36,7 +36,7 @@ class Client {
     const added = await fetch(`${server.url}/api/projects`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(joinProject(base, new Map())),
+      body: JSON.stringify(joinReadings(base, new Map())),
     });
     const url = `${server.url}/api/projects/${((await added.json()) as { id: string }).id}`;
     await fetch(`${url}/tapes/long/readings`, {
@@ -143,7 +143,7 @@ export async function benchFiles(): Promise<Row[]> {
   const head = { sensor: base.sensors[0].id, origin: "bench" as const, marks: [] };
   const document = { ...base, tapes: ids.map((id) => ({ ...head, id, name: id })) };
   const file = join(data, "large.json");
-  writeFileSync(file, writeProject(joinProject(document, new Map(ids.map((id) => [id, someReadings(1_200_000)])))));
+  writeFileSync(file, writeProject(joinReadings(document, new Map(ids.map((id) => [id, someReadings(1_200_000)])))));
   const body = readFileSync(file);
   const client = await Client.begin(server, 0, encodeReadings(someReadings(READINGS)));
   await client.save();

@@ -1,5 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { joinProject, splitProject } from "@perceptum/core/project";
+import { joinReadings, splitProject } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Screen } from "./Screen";
@@ -92,7 +92,7 @@ describe("a mark that is too long", () => {
       .map((m) => (m !== mark && m.from > mark.from && m.from <= end ? { ...m, from: end + 1 } : m))
       .filter((m) => m.from <= m.to)
       .map((m) => (m === mark ? { ...m, to: end } : m));
-    await session.open(joinProject(project.document, project.readings), "decide");
+    await session.open(joinReadings(project.document, project.readings), "decide");
     await screen.press("button", "Suggest rules");
     await screen.until("the comparison", async () =>
       /the bands judge [\d.]+\s% rightly, nearest references [\d.]+\s%/.test(await textOf('[role="dialog"]')),

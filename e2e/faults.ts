@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { emptyProject, joinProject, type ProjectDocument } from "../core/project";
+import { emptyProject, joinReadings, type ProjectDocument } from "../core/project";
 import { type RunningServer, startServer } from "./server";
 
 const JSON_TYPE = { "Content-Type": "application/json" };
@@ -27,7 +27,7 @@ export class Witness {
     const response = await fetch(`${server.url}/api/projects`, {
       method: "POST",
       headers: JSON_TYPE,
-      body: JSON.stringify(joinProject(document, new Map())),
+      body: JSON.stringify(joinReadings(document, new Map())),
     });
     const witness = new Witness(((await response.json()) as { id: string }).id, document);
     witness.revision = 1;

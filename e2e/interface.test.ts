@@ -1,5 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { emptyProject, joinProject, type ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type ProjectDocument } from "@perceptum/core/project";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Screen } from "./Screen";
@@ -188,7 +188,7 @@ describe("a run", () => {
 
 describe("what comes next", () => {
   it("begins an empty project with the bench, a file or a demo", async () => {
-    await session.open(joinProject(emptyProject("A new one"), new Map()), "sense");
+    await session.open(joinReadings(emptyProject("A new one"), new Map()), "sense");
     await screen.see("button", "Readings from a file");
     await screen.press("button", "Record on the bench");
     await screen.press("button", "A demo to change");

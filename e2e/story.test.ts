@@ -1,7 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
-import { emptyProject, joinProject, splitProject, writeProject } from "@perceptum/core/project";
+import { emptyProject, joinReadings, splitProject, writeProject } from "@perceptum/core/project";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
@@ -419,7 +419,7 @@ describe("project files", () => {
     await screen.see("link", "Glasshouse round, copy");
     const headers = { "Content-Type": "application/json" };
     for (let i = 1; i <= 8; i++) {
-      const body = JSON.stringify(joinProject(emptyProject(`Spare ${i}`), new Map()));
+      const body = JSON.stringify(joinReadings(emptyProject(`Spare ${i}`), new Map()));
       await fetch(`${server.url}/api/projects`, { method: "POST", headers, body });
     }
     await page.reload();

@@ -1,3 +1,4 @@
+export * from "./fileName";
 export * from "./idSchemas";
 export * from "./ids";
 export * from "./limits";

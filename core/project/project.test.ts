@@ -3,9 +3,9 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
-import { freeId, Id } from "../names";
+import { freeId, Id, type SensorId, type TapeId } from "../names";
 import { ROBOTS } from "../world";
-import { emptyProject, joinProject, projectJsonSchema, readProject, splitProject, writeProject } from ".";
+import { emptyProject, joinProject, joinReadings, projectJsonSchema, readProject, splitProject, writeProject } from ".";
 import { jsonErrorAt } from "./jsonErrorAt";
 import { Project, ProjectDocument } from "./schema";
 
@@ -27,7 +27,7 @@ describe("a project file", () => {
 
   it("comes apart into document and readings, and together again", () => {
     const { document, readings } = splitProject(demo);
-    expect(joinProject(document, readings)).toEqual(demo);
+    expect(joinReadings(document, readings)).toEqual(demo);
     expect(ProjectDocument.parse(document)).toEqual(document);
   });
 
@@ -195,6 +195,7 @@ describe("a project with a camera", () => {
     expect(Object.keys(frames)).toHaveLength(8);
     expect(joinProject(document, readings, frames)).toEqual(watch);
     expect(ProjectDocument.safeParse(document).success).toBe(true);
+    expect(() => joinProject(document, readings, {})).toThrow(/^the frame \w{64} is not given$/);
     // What no tape names is not written.
     expect(joinProject({ ...document, tapes: [] }, readings, frames).frames).toBeUndefined();
   });
@@ -299,7 +300,7 @@ it("an empty project is valid", () => {
 });
 
 it("a file of an earlier version shows pictures where it showed icons, and a text where there is no such picture", () => {
-  const project = JSON.parse(JSON.stringify(joinProject(emptyProject("Icons"), new Map())));
+  const project = JSON.parse(JSON.stringify(joinReadings(emptyProject("Icons"), new Map())));
   const show = (what: object) => ({ step: "show", what });
   project.behaviour.modes[0].entering = [show({ icon: "leaf" }), show({ icon: "banana" }), show({ text: "icon" })];
   const read = readProject(JSON.stringify(project));
@@ -324,6 +325,62 @@ describe("robot and courses", () => {
         `courses.${k}.kind`,
         "is a course of the kind floor; the robot, a hand with cards, needs hand",
       ]),
+    );
+  });
+});
+
+describe("a project that is saved", () => {
+  const apartAndBack = (project: Project) => {
+    const { document, readings, frames } = splitProject(project);
+    return readProject(writeProject(joinProject(document, readings, frames)));
+  };
+
+  it.each([glasshouseRound, pipeRailCarrier, pottingShed, routeCards, () => bedWatch(packFrame)])(
+    "is the whole project, demo %#",
+    (make) => {
+      expect(apartAndBack(make())).toEqual({ project: make() });
+    },
+  );
+
+  it("is the whole project, with any tapes of any sensors and any frames", () => {
+    const watch = bedWatch(packFrame);
+    const [camera] = watch.sensors;
+    const { width, height } = camera.frame ?? { width: 0, height: 0 };
+    const frame = fc
+      .uint8Array({ minLength: 3, maxLength: 3 })
+      .map((rgb) => ({ width, height, channels: 3 as const, data: new Uint8Array(3 * width * height).fill(rgb[0]) }))
+      .map(packFrame);
+    const frames = fc.array(frame, { minLength: 1, maxLength: 5 });
+    const hue = { ...demo.sensors[0], id: "hue-eye" as SensorId, name: "Hue eye", reports: "hue" as const };
+    const column = (length: number) =>
+      fc.array(fc.double({ noNaN: true, min: 0, max: 360 }), { minLength: length, maxLength: length });
+    const plain = fc
+      .nat(30)
+      .chain((length) => column(length).map((h) => ({ t: h.map((_, i) => 20 * i), channels: { hue: h } })));
+    const tape = fc.oneof(
+      frames.map((shown) => ({ shown })),
+      plain.map((raw) => ({ raw })),
+    );
+    fc.assert(
+      fc.property(fc.array(tape, { maxLength: 4 }), (tapes) => {
+        const made: Project = {
+          ...watch,
+          sensors: [...watch.sensors, { ...hue, scale: { hue: [0, 360] }, ruleSet: camera.ruleSet }],
+          tapes: tapes.map((drawn, i) => {
+            const head = { id: `tape-${i}` as TapeId, name: `Tape ${i}`, origin: "import" as const, marks: [] };
+            if (!("shown" in drawn)) return { ...head, sensor: hue.id, readings: drawn.raw };
+            const names = drawn.shown.map(({ name }) => name);
+            const readings = { t: names.map((_, k) => 100 * k), channels: {} };
+            return { ...head, sensor: camera.id, readings, frames: names, boxes: [] };
+          }),
+        };
+        const pngs = tapes.flatMap((drawn) => ("shown" in drawn ? drawn.shown : []));
+        const { frames: _, ...rest } = made;
+        const project =
+          pngs.length === 0 ? rest : { ...rest, frames: Object.fromEntries(pngs.map(({ name, png }) => [name, png])) };
+        expect(apartAndBack(project)).toEqual({ project });
+      }),
+      { numRuns: 30 },
     );
   });
 });

@@ -1,6 +1,7 @@
 import type { TapeId } from "../names";
 import {
   channelsOnTape,
+  framesOf,
   noReadings,
   packReadings,
   type RawReadings,
@@ -25,16 +26,28 @@ export function splitProject({ frames = {}, ...project }: Project): {
   };
 }
 
-/** Puts readings and frames back; a tape without readings is written empty. */
-export function joinProject(document: ProjectDocument, readings: ReadingsByTape, frames: FramesByName = {}): Project {
-  const named = [...new Set(document.tapes.flatMap((tape) => tape.frames ?? []))];
-  const held = named.flatMap((name) => (frames[name] === undefined ? [] : [[name, frames[name]] as const]));
+/**
+ * Puts readings and frames back; a tape without readings is written empty, what no tape shows is left out.
+ *
+ * @throws Error where a frame is not given that a tape shows: the file could not be read back
+ */
+export function joinProject(document: ProjectDocument, readings: ReadingsByTape, frames: FramesByName): Project {
+  const held = framesOf(document.tapes).map((name) => {
+    const png = frames[name];
+    if (png === undefined) throw new Error(`the frame ${name} is not given`);
+    return [name, png] as const;
+  });
+  const joined = joinReadings(document, readings);
+  return held.length > 0 ? { ...joined, frames: Object.fromEntries(held) } : joined;
+}
+
+/** Puts readings back alone. What comes is a whole project only where no tape has frames. */
+export function joinReadings(document: ProjectDocument, readings: ReadingsByTape): Project {
   return {
     ...document,
     tapes: document.tapes.map((head) => {
       const reports = document.sensors.find((s) => s.id === head.sensor)?.reports ?? "rgb";
       return { ...head, readings: unpackReadings(readings.get(head.id) ?? noReadings(channelsOnTape(reports))) };
     }),
-    ...(held.length > 0 && { frames: Object.fromEntries(held) }),
   };
 }

@@ -14,3 +14,8 @@ export function resized(
 ): CameraSensor {
   return { ...rest, frame: { ...rest.frame, width, height } };
 }
+
+/** The names of the frames that tapes show, each once. */
+export const framesOf = (tapes: readonly { frames?: readonly string[] | undefined }[]): string[] => [
+  ...new Set(tapes.flatMap((tape) => tape.frames ?? [])),
+];

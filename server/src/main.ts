@@ -81,9 +81,9 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     // Only now: where the port is taken, another server on this folder may be taking in bodies.
     removeLeftovers(data);
     process.stdout.write(`Perceptum is at http://${HOST}:${taken}\n`);
-    void keepHouse(database, readings, frames, data, log);
+    void keepHouse(database, { projects, readings, frames }, data, log);
   });
-  const hourly = setInterval(() => void keepHouse(database, readings, frames, data, log), HOUR_MS);
+  const hourly = setInterval(() => void keepHouse(database, { projects, readings, frames }, data, log), HOUR_MS);
   let ending = false;
   const end = () => {
     if (ending) return;
@@ -103,8 +103,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
 /** The day's backup, then what nothing names any more. Trouble with either stops nobody's work. */
 async function keepHouse(
   database: Database,
-  readings: ReadingsStore,
-  frames: FrameStore,
+  { projects, readings, frames }: { projects: ProjectStore; readings: ReadingsStore; frames: FrameStore },
   data: string,
   log: Logger,
 ): Promise<void> {
@@ -116,6 +115,7 @@ async function keepHouse(
     }
   };
   await trying("the daily backup", () => backUp(database, data, new Date()));
+  await trying("clearing away deleted projects", () => projects.clear(Date.now()));
   await trying("clearing away old frames", () => frames.clear(Date.now()));
   await trying("clearing away old readings", () => readings.clear(Date.now()));
 }
@@ -167,5 +167,5 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  giveUp(error instanceof DatabaseError ? error.message : `${(error as Error).message}`, 1);
+  giveUp((error as Error).message, error instanceof DatabaseError ? error.code : 1);
 });

@@ -4,7 +4,7 @@ import { createServer, request } from "node:http";
 import { type AddressInfo, connect } from "node:net";
 import { join } from "node:path";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
-import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings } from "@perceptum/core/readings";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import Database from "better-sqlite3";
@@ -103,7 +103,7 @@ describe("projects", () => {
     });
   });
 
-  it("come in and go out whole, and are deleted with their readings", async () => {
+  it("come in and go out whole; of a deleted one only a window that has it open can still fetch the readings", async () => {
     const added = await fetch(at(""), {
       method: "POST",
       headers: { "Content-Type": "application/json" },
@@ -113,10 +113,17 @@ describe("projects", () => {
     const { id: other } = (await added.json()) as { id: string };
     expect(await (await fetch(at(`/${other}/file`))).json()).toEqual(demo);
     expect((await fetch(at(`/${other}`), { method: "DELETE" })).status).toBe(204);
-    expect(await problem(await fetch(at(`/${other}/tapes/${demo.tapes[0].id}/readings`)))).toMatchObject({
-      status: 404,
-    });
     expect(await problem(await fetch(at(`/${other}`)))).toMatchObject({ status: 404 });
+    expect(await problem(await fetch(at(`/${other}/file`)))).toMatchObject({ status: 404 });
+    const readings = at(`/${other}/tapes/${demo.tapes[0].id}/readings`);
+    const bytes = await (await fetch(readings)).arrayBuffer();
+    expect(decodeReadings(new Uint8Array(bytes)).t).toHaveLength(demo.tapes[0].readings.t.length);
+    const again = await fetch(readings, {
+      method: "PUT",
+      headers: { "Content-Type": "application/octet-stream" },
+      body: bytes,
+    });
+    expect(await problem(again)).toMatchObject({ status: 404 });
   });
 
   it("with a camera come and go with their frames, each of which can be put and got by its name", async () => {
@@ -457,7 +464,7 @@ describe("a server that cannot start", () => {
 });
 
 it("an empty project can be added", async () => {
-  const body = JSON.stringify(joinProject(emptyProject("New project"), new Map()));
+  const body = JSON.stringify(joinReadings(emptyProject("New project"), new Map()));
   const response = await fetch(at(""), { method: "POST", headers: { "Content-Type": "application/json" }, body });
   expect(response.status).toBe(201);
 });

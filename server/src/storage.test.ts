@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, write
 import { join } from "node:path";
 import { bedWatch } from "@perceptum/core/demo";
 import type { TapeId } from "@perceptum/core/names";
-import { emptyProject, joinProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import Sqlite from "better-sqlite3";
 import { DataSource } from "typeorm";
@@ -11,7 +11,8 @@ import { packFrame } from "../../demo/packFrame";
 import { endBy, limitFiles, NO_ROOM, tryFaults, Witness } from "../../e2e/faults";
 import { freshFolder, startServer } from "../../e2e/server";
 import { JOBS } from "./heavy/jobs";
-import { backUp, backupDays, restore } from "./storage/backups";
+import { backupNames } from "./storage/backupFiles";
+import { backUp, restore } from "./storage/backups";
 import type { Database } from "./storage/Database";
 import { ENTITIES } from "./storage/entities";
 import { FrameStore } from "./storage/FrameStore";
@@ -33,7 +34,7 @@ const stores = (database: Database) => {
   return { readings, frames, projects: new ProjectStore(database, readings, frames) };
 };
 const kept = (document: ProjectDocument, readings = new Map<TapeId, RawReadings>()) => {
-  const taken = JOBS.take(joinProject(document, readings));
+  const taken = JOBS.take(joinReadings(document, readings));
   if ("fault" in taken) throw new Error(taken.fault.message);
   return taken;
 };
@@ -265,13 +266,35 @@ describe("the database", () => {
     project.behaviour.modes[0].entering = [icon("drop"), { step: "meanwhile", does: icon("banana") }];
     earlier.prepare(`UPDATE "project" SET "document" = ?`).run(JSON.stringify(project));
     earlier.close();
+    expect(backupNames(data)).toEqual([]);
     const renewed = await openDatabase(data);
+    // A copy of what was there before the update is kept, and can be brought back.
+    const [copy] = backupNames(data);
+    expect(copy).toMatch(/^\d{4}-\d\d-\d\d-before-update$/);
+    const before = new Sqlite(join(data, `backups/perceptum-${copy}.sqlite`), { readonly: true });
+    expect(before.prepare(`SELECT "document" FROM "project"`).pluck().get()).toContain('"icon":"drop"');
+    before.close();
     const { document: now } = (await stores(renewed).projects.get(id)) as { document: string };
     expect(JSON.parse(now).behaviour.modes[0].entering).toEqual([
       { step: "show", what: { picture: "drop" } },
       { step: "meanwhile", does: { step: "show", what: { text: "banana" } } },
     ]);
     await renewed.close();
+    restore(data, copy, new Date());
+    expect(readdirSync(data).filter((name) => name.startsWith("perceptum-restoring"))).toEqual([]);
+    await (await openDatabase(data)).close();
+  });
+
+  it("of an earlier version that cannot be copied before the update is left as it is", async () => {
+    await (await openDatabase(data)).close();
+    const earlier = new Sqlite(file());
+    earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE 'Pictures%'`);
+    earlier.close();
+    writeFileSync(join(data, "backups"), "a file where the folder should be");
+    await expect(openDatabase(data)).rejects.toThrow(/no copy of it could be made/);
+    const still = new Sqlite(file());
+    expect(still.prepare(`SELECT COUNT(*) FROM "migrations"`).pluck().get()).toBe(MIGRATIONS.length - 1);
+    still.close();
   });
 
   it("of a later version is not touched", async () => {
@@ -366,6 +389,32 @@ describe("readings", () => {
   });
 });
 
+describe("a project that was deleted", () => {
+  it("is not there any more, but what belongs to it can be had for a day", async () => {
+    const database = await openDatabase(data);
+    const { projects, readings, frames } = stores(database);
+    const document = withTape(emptyProject("Gone"), "tape-a");
+    const id = await projects.add(kept(document, new Map([["tape-a" as TapeId, readingsOf(1, 30)]])));
+    const now = Date.now();
+    expect(await projects.remove(id, now)).toBe(true);
+    expect(await projects.remove(id, now)).toBe(false);
+    expect([await projects.get(id), await projects.has(id), await projects.list()]).toEqual([undefined, false, []]);
+    await expect(projects.replace(id, 1, kept(document).document, undefined)).rejects.toThrow("not there");
+    expect(await projects.markOpened(id)).toBe(false);
+    const clear = async (at: number) => {
+      await projects.clear(at);
+      await frames.clear(at);
+      await readings.clear(at);
+    };
+    await clear(now + GRACE_MS - 1);
+    expect(await readings.bytesOf(id, "tape-a")).toBeDefined();
+    await clear(now + GRACE_MS);
+    expect(await readings.bytesOf(id, "tape-a")).toBeUndefined();
+    expect(await database.read((m) => m.query(`SELECT COUNT(*) AS n FROM "readings_part"`))).toEqual([{ n: 0 }]);
+    await database.close();
+  });
+});
+
 describe("backups", () => {
   it("are made once a day, the last seven are kept, and each can be brought back", async () => {
     const database = await openDatabase(data);
@@ -377,7 +426,7 @@ describe("backups", () => {
       await backUp(database, data, noon(day));
       await backUp(database, data, noon(day));
     }
-    expect(backupDays(data)).toEqual([9, 8, 7, 6, 5, 4, 3].map((day) => `2026-01-0${day}`));
+    expect(backupNames(data)).toEqual([9, 8, 7, 6, 5, 4, 3].map((day) => `2026-01-0${day}`));
     expect(readdirSync(join(data, "backups"))).toHaveLength(7);
     const aside = restore(data, "2026-01-04", noon(10));
     expect(existsSync(aside ?? "")).toBe(true);

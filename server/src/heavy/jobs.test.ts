@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { MAX_READINGS } from "@perceptum/core/names";
-import { emptyProject, joinProject, splitProject, writeProject } from "@perceptum/core/project";
+import { emptyProject, joinReadings, splitProject, writeProject } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings, writeCsv } from "@perceptum/core/readings";
 import { describe, expect, it } from "vitest";
 import { packFrame } from "../../../demo/packFrame";
@@ -106,7 +106,7 @@ describe("a project file that comes in", () => {
   it.each([
     ["no JSON", "{", /^line 1, column/],
     ["another format", '{"format":"song"}', /^format$/],
-    ["a name missing", JSON.stringify({ ...joinProject(emptyProject("x"), new Map()), name: "" }), /^name$/],
+    ["a name missing", JSON.stringify({ ...joinReadings(emptyProject("x"), new Map()), name: "" }), /^name$/],
     [
       "no list of numbers",
       JSON.stringify({ ...glasshouseRound(), name: "x" }).replace(/"t":\[0,/, '"t":["0",'),

@@ -4,6 +4,7 @@ import { MAX_READINGS, type TapeId, zodProblem } from "@perceptum/core/names";
 import { sizeOfPng } from "@perceptum/core/png";
 import {
   joinProject,
+  joinReadings,
   type Project,
   ProjectDocument,
   parseJson,
@@ -97,7 +98,7 @@ function storedDocument(document: ProjectDocument): StoredDocument {
   return {
     text: JSON.stringify(document),
     name: document.name,
-    fileBytes: Buffer.byteLength(writeProject(joinProject(document, new Map()))),
+    fileBytes: Buffer.byteLength(writeProject(joinReadings(document, new Map()))),
     tapes: document.tapes.map(({ id, name, sensor }) => ({ id, name, report: reports.get(sensor) ?? "rgb" })),
     framed: document.tapes.flatMap(({ name, sensor, frames }, i) => {
       const size = document.sensors.find(({ id }) => id === sensor)?.frame;

@@ -1,4 +1,4 @@
-import { MAX_DOCUMENT_BYTES, MAX_PROJECT_FILE_BYTES, type TapeId } from "@perceptum/core/names";
+import { fileName, MAX_DOCUMENT_BYTES, MAX_PROJECT_FILE_BYTES, type TapeId } from "@perceptum/core/names";
 import { Router } from "express";
 import { withBody } from "../heavy/incoming";
 import { notFound, notValid, Problem } from "../problem";
@@ -55,7 +55,7 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
   });
 
   router.delete("/:id", async (request, response) => {
-    if (!(await projects.remove(request.params.id))) throw notFound("the project");
+    if (!(await projects.remove(request.params.id, Date.now()))) throw notFound("the project");
     response.status(204).end();
   });
 
@@ -75,10 +75,9 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
       if (bytes !== undefined) shown.push([frame, bytes]);
     }
     const size = found.document.length + [...held, ...shown].reduce((sum, [, bytes]) => sum + bytes.length, 0);
-    const file = name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase();
     await heavy.run("writeFile", size, [found.document, held, shown], async (text) => {
       response
-        .attachment(`${file}.perceptum.json`)
+        .attachment(`${fileName(name)}.perceptum.json`)
         .type("application/json")
         .send(Buffer.from(text.buffer, text.byteOffset, text.byteLength));
     });

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { MAX_DOCUMENT_BYTES, MAX_FRAMES_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { type EntityManager, In, IsNull, Not } from "typeorm";
+import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
 import type { StoredDocument, StoredProject } from "../heavy/jobs";
 import { Problem } from "../problem";
 import type { Database } from "./Database";
@@ -15,7 +15,7 @@ import {
   TapeEntity,
 } from "./entities";
 import { type FrameStore, holdFrames, inFile, nameFrames, requireFrames } from "./FrameStore";
-import { type ReadingsStore, rowOf } from "./ReadingsStore";
+import { GRACE_MS, type ReadingsStore, rowOf } from "./ReadingsStore";
 
 export interface ProjectSummary
   extends Pick<ProjectRow, "id" | "name" | "revision" | "createdAt" | "updatedAt" | "openedAt"> {
@@ -31,7 +31,7 @@ const LISTED = `
       SELECT json_group_array(json_extract(value, '$.paint')) FROM json_each("document", '$.targets')
       WHERE json_extract(value, '$.kind') <> 'background'
     ) END AS "paints"
-  FROM "project" ORDER BY "updatedAt" DESC, "rowid" DESC`;
+  FROM "project" WHERE "deletedAt" IS NULL ORDER BY "updatedAt" DESC, "rowid" DESC`;
 
 /** A document as it lies in the database, as JSON. */
 export type KeptDocument = Pick<ProjectRow, "document" | "revision">;
@@ -56,13 +56,13 @@ export class ProjectStore {
   get(id: string): Promise<KeptDocument | undefined> {
     return this.database.read(
       async (manager) =>
-        (await manager.findOne(ProjectEntity, { select: { document: true, revision: true }, where: { id } })) ??
+        (await manager.findOne(ProjectEntity, { select: { document: true, revision: true }, where: there(id) })) ??
         undefined,
     );
   }
 
   has(id: string): Promise<boolean> {
-    return this.database.read((manager) => manager.existsBy(ProjectEntity, { id }));
+    return this.database.read((manager) => manager.existsBy(ProjectEntity, there(id)));
   }
 
   /** The tapes that a project names. */
@@ -110,7 +110,7 @@ export class ProjectStore {
    */
   replace(id: string, revision: number, document: StoredDocument, send: string | undefined): Promise<number> {
     return this.database.write(async (manager) => {
-      const project = await manager.findOne(ProjectEntity, { select: { id: true, revision: true }, where: { id } });
+      const project = await manager.findOne(ProjectEntity, { select: { id: true, revision: true }, where: there(id) });
       if (project === null) throw new Problem(404, "Not found", "the project is not there; it may have been deleted");
       const before = send === undefined ? null : await manager.findOneBy(SendEntity, { id: send, project: id });
       if (before !== null) return before.revision;
@@ -149,15 +149,27 @@ export class ProjectStore {
 
   markOpened(id: string): Promise<boolean> {
     return this.database.write(
-      async (manager) => (await manager.update(ProjectEntity, { id }, { openedAt: Date.now() })).affected === 1,
+      async (manager) => (await manager.update(ProjectEntity, there(id), { openedAt: Date.now() })).affected === 1,
     );
   }
 
-  /** Deletes a project; its readings are cleared away when no other one names them. */
-  remove(id: string): Promise<boolean> {
-    return this.database.write(async (manager) => (await manager.delete(ProjectEntity, { id })).affected === 1);
+  /** Deletes a project. It is cleared away after a day: a window that has it open can keep it until then. */
+  remove(id: string, now: number): Promise<boolean> {
+    return this.database.write(
+      async (manager) => (await manager.update(ProjectEntity, there(id), { deletedAt: now })).affected === 1,
+    );
+  }
+
+  /** Clears away what was deleted a day ago; readings and frames go with it, unless another project names them. */
+  async clear(now: number): Promise<void> {
+    await this.database.write((manager) =>
+      manager.delete(ProjectEntity, { deletedAt: LessThanOrEqual(now - GRACE_MS) }),
+    );
   }
 }
+
+/** A project that was not deleted. */
+const there = (id: string) => ({ id, deletedAt: IsNull() });
 
 async function insertProject(manager: EntityManager, { document, readings, frames }: StoredProject): Promise<string> {
   requireSize(
@@ -175,6 +187,7 @@ async function insertProject(manager: EntityManager, { document, readings, frame
     createdAt: now,
     updatedAt: now,
     openedAt: null,
+    deletedAt: null,
   });
   for (const [tape, stored] of readings) {
     await manager.upsert(ReadingsEntity, rowOf(stored), ["digest"]);

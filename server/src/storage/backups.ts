@@ -1,45 +1,26 @@
-import { copyFileSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import { copyFileSync, existsSync, renameSync, rmSync, statSync } from "node:fs";
 import { join } from "node:path";
 import SqliteDatabase from "better-sqlite3";
+import { BACKUPS, backupFile, backupNames, dayOf, deleteOld, makeFolder } from "./backupFiles";
 import type { Database } from "./Database";
 import { DATABASE_FILE, DatabaseError } from "./openDatabase";
 
-/** Backups of so many days are kept. */
-const KEPT = 7;
-const NAME = /^perceptum-(\d{4}-\d{2}-\d{2})\.sqlite$/;
-
-const folderOf = (data: string) => join(data, "backups");
-const fileOf = (data: string, day: string) => join(folderOf(data), `perceptum-${day}.sqlite`);
-const dayOf = (now: Date) => now.toISOString().slice(0, 10);
-
-/** The days of which there is a backup, the latest first. */
-export function backupDays(data: string): string[] {
-  const folder = folderOf(data);
-  if (!existsSync(folder)) return [];
-  return readdirSync(folder)
-    .flatMap((name) => NAME.exec(name)?.[1] ?? [])
-    .sort()
-    .reverse();
-}
-
 /** Makes the backup of the day, if it is not there yet, and deletes those that are too old. */
 export async function backUp(database: Database, data: string, now: Date): Promise<void> {
-  const day = dayOf(now);
-  if (existsSync(fileOf(data, day))) return;
-  mkdirSync(folderOf(data), { recursive: true });
-  const unfinished = join(folderOf(data), "unfinished");
-  rmSync(unfinished, { force: true });
+  const file = backupFile(data, dayOf(now));
+  if (existsSync(file)) return;
+  const unfinished = makeFolder(data);
   await database.copyTo(unfinished);
-  renameSync(unfinished, fileOf(data, day));
-  for (const old of backupDays(data).slice(KEPT)) rmSync(fileOf(data, old));
+  renameSync(unfinished, file);
+  deleteOld(data);
 }
 
 /** What there is to restore, in lines for the terminal. */
 export function tellBackups(data: string): string {
-  const days = backupDays(data);
-  if (days.length === 0) return `There is no backup in ${folderOf(data)} yet.\n`;
-  const lines = days.map((day) => `  ${day}  ${(statSync(fileOf(data, day)).size / 1_048_576).toFixed(1)} MB`);
-  return `Backups in ${folderOf(data)}:\n${lines.join("\n")}\nBring one back with: perceptum restore ${days[0]}\n`;
+  const days = backupNames(data);
+  if (days.length === 0) return `There is no backup in ${BACKUPS(data)} yet.\n`;
+  const lines = days.map((day) => `  ${day}  ${(statSync(backupFile(data, day)).size / 1_048_576).toFixed(1)} MB`);
+  return `Backups in ${BACKUPS(data)}:\n${lines.join("\n")}\nBring one back with: perceptum restore ${days[0]}\n`;
 }
 
 /**
@@ -50,16 +31,19 @@ export function tellBackups(data: string): string {
  * @throws DatabaseError when there is no such backup, or it is damaged.
  */
 export function restore(data: string, day: string, now: Date): string | undefined {
-  const backup = fileOf(data, day);
-  if (!existsSync(backup)) {
-    const days = backupDays(data);
+  const backup = backupFile(data, day);
+  const names = backupNames(data);
+  if (!names.includes(day))
     throw new DatabaseError(
-      `there is no backup of ${day}; ${days.length > 0 ? `there is ${days.join(", ")}` : "there is none at all"}. Nothing was changed.`,
+      `there is no backup of ${day}; ${names.length > 0 ? `there is ${names.join(", ")}` : "there is none at all"}. Nothing was changed.`,
+      2,
     );
-  }
   const copy = join(data, "perceptum-restoring.sqlite");
   copyFileSync(backup, copy);
-  if (!isWhole(copy)) {
+  const whole = isWhole(copy);
+  // Even who only reads it makes these two beside it.
+  for (const end of ["-wal", "-shm"]) rmSync(copy + end, { force: true });
+  if (!whole) {
     rmSync(copy);
     throw new DatabaseError(`the backup of ${day} is damaged; try an earlier one. Nothing was changed.`);
   }

@@ -10,6 +10,8 @@ export interface ProjectRow {
   updatedAt: number;
   /** When it was first opened on screen, or null. */
   openedAt: number | null;
+  /** When it was deleted, or null. For a day a window that has it open can still fetch what belongs to it. */
+  deletedAt: number | null;
 }
 
 /** Which readings a tape of a project has. They never change. */
@@ -77,6 +79,7 @@ export const ProjectEntity = new EntitySchema<ProjectRow>({
     createdAt: { type: "integer" },
     updatedAt: { type: "integer" },
     openedAt: { type: "integer", nullable: true },
+    deletedAt: { type: "integer", nullable: true },
   },
 });
 

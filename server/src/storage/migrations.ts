@@ -3,6 +3,9 @@ import { renew } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, reportOfReadings, textBytesOfReadings } from "@perceptum/core/readings";
 import type { MigrationInterface, QueryRunner } from "typeorm";
 
+const NO_WAY_BACK =
+  "a database is not taken back to an earlier version; “perceptum restore” lists the copy that was made before the update";
+
 /** Projects, and the chunks of their tapes. */
 class Begin1764000000000 implements MigrationInterface {
   name = "Begin1764000000000";
@@ -20,9 +23,8 @@ class Begin1764000000000 implements MigrationInterface {
     );
   }
 
-  async down(runner: QueryRunner): Promise<void> {
-    await runner.query(`DROP TABLE "tape_chunk"`);
-    await runner.query(`DROP TABLE "project"`);
+  async down(): Promise<void> {
+    throw new Error(NO_WAY_BACK);
   }
 }
 
@@ -59,7 +61,7 @@ class ByContent1764200000000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+    throw new Error(NO_WAY_BACK);
   }
 }
 
@@ -103,7 +105,7 @@ class Pictures1764260000000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+    throw new Error(NO_WAY_BACK);
   }
 }
 
@@ -125,9 +127,28 @@ class Frames1764900000000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error("a database is not taken back to an earlier version; restore a backup instead");
+    throw new Error(NO_WAY_BACK);
+  }
+}
+
+/** Projects that were deleted less than a day ago. */
+class Deleted1766000000000 implements MigrationInterface {
+  name = "Deleted1766000000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE "project" ADD COLUMN "deletedAt" integer`);
+  }
+
+  async down(): Promise<void> {
+    throw new Error(NO_WAY_BACK);
   }
 }
 
 /** All steps from an empty file to the present tables, oldest first. */
-export const MIGRATIONS = [Begin1764000000000, ByContent1764200000000, Pictures1764260000000, Frames1764900000000];
+export const MIGRATIONS = [
+  Begin1764000000000,
+  ByContent1764200000000,
+  Pictures1764260000000,
+  Frames1764900000000,
+  Deleted1766000000000,
+];

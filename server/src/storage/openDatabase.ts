@@ -1,16 +1,25 @@
-import { accessSync, constants, mkdirSync } from "node:fs";
+import { accessSync, constants, mkdirSync, renameSync } from "node:fs";
 import { join } from "node:path";
 import { DataSource } from "typeorm";
+import { backupFile, dayOf, deleteOld, makeFolder, updateOf } from "./backupFiles";
 import { type Connection, Database } from "./Database";
 import { ENTITIES } from "./entities";
 import { MIGRATIONS } from "./migrations";
 
 /** The database cannot be used; the message is a whole sentence for the person who started the server. */
-export class DatabaseError extends Error {}
+export class DatabaseError extends Error {
+  /** @param code with which the program ends: 2 where what was asked for cannot be */
+  constructor(
+    message: string,
+    readonly code = 1,
+  ) {
+    super(message);
+  }
+}
 
 /** The driver's connection before the tables are looked at. */
 interface NewConnection extends Connection {
-  prepare(sql: string): { all(): unknown[] };
+  prepare(sql: string): { all(): unknown[]; run(...values: unknown[]): unknown };
 }
 
 export const DATABASE_FILE = "perceptum.sqlite";
@@ -73,11 +82,27 @@ export async function openDatabase(
     const tables = database.prepare("SELECT name FROM sqlite_master WHERE name = 'migrations'").all();
     if (tables.length === 0) return;
     const steps = database.prepare("SELECT name FROM migrations").all() as { name: string }[];
-    const known = new Set(MIGRATIONS.map((step) => new step().name));
+    const names = MIGRATIONS.map((step) => new step().name);
+    const known = new Set(names);
     if (steps.some(({ name }) => !known.has(name)))
       throw new DatabaseError(
         `The database ${file} was made by a later version of Perceptum. Use that version, or choose another folder with --data. Nothing was changed.`,
       );
+    if (steps.length > 0 && steps.length < names.length) copyBeforeUpdate(database);
+  }
+
+  /** Keeps the database as it is before its tables are changed. */
+  function copyBeforeUpdate(database: NewConnection): void {
+    try {
+      const unfinished = makeFolder(folder);
+      database.prepare("VACUUM INTO ?").run(unfinished);
+      renameSync(unfinished, backupFile(folder, updateOf(dayOf(new Date()))));
+      deleteOld(folder);
+    } catch (error) {
+      throw new DatabaseError(
+        `The database ${file} has to be updated, and no copy of it could be made before: ${reason(error)} Nothing was changed.`,
+      );
+    }
   }
 }
 

@@ -1,11 +1,11 @@
 import { useSession } from "../session/context";
+import { useWaysOut } from "../session/useWaysOut";
 import { fetchProject } from "../state/api";
 import { conflictOverruled } from "../state/document";
 import { useAppDispatch } from "../state/store";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { useWaysOut } from "./useWaysOut";
 
 /** The project was changed in another window meanwhile: nothing is overwritten until the person has chosen. */
 export function ConflictSheet() {

@@ -1,9 +1,9 @@
 import { useNavigate } from "react-router";
 import { useSession } from "../session/context";
+import { useWaysOut } from "../session/useWaysOut";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { useWaysOut } from "./useWaysOut";
 
 /** The project was deleted elsewhere while it is open here. */
 export function GoneSheet() {

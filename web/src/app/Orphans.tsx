@@ -1,10 +1,11 @@
-import type { TapeId } from "@perceptum/core/names";
 import { joinProject, type Project } from "@perceptum/core/project";
-import type { RawReadings } from "@perceptum/core/readings";
+import { framesOf, type TapeHead } from "@perceptum/core/readings";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import type { Unsent } from "../session/BrowserStore";
+import type { BrowserStore, Unsent } from "../session/BrowserStore";
 import { useSessions } from "../session/context";
+import { Frames } from "../session/Frames";
+import { Readings } from "../session/Readings";
 import { Button } from "../ui/Button";
 import { Spacer } from "../ui/layout";
 
@@ -18,11 +19,40 @@ const Line = styled.div`
   border-radius: ${({ theme }) => theme.radius};
 `;
 
-/** Kept changes, with the readings that are kept with them, and how many tapes' readings are not. */
+/** Kept changes with all that can still be had of them, and how many tapes of them cannot. */
 interface Orphan {
   kept: Unsent;
-  readings: ReadonlyMap<TapeId, RawReadings>;
+  project: Project;
   lost: number;
+}
+
+/** What this browser keeps of a project, and what the server still has of it: it clears a deleted one away after a day. */
+async function orphanOf(kept: Unsent, browser: BrowserStore): Promise<Orphan> {
+  const { project: id, document } = kept;
+  const readings = new Readings(id, new AbortController().signal);
+  const frames = new Frames(id);
+  for (const tape of document.tapes) {
+    const own = await browser.readings(id, tape.id);
+    if (own === undefined) await readings.load([tape.id]).catch(() => undefined);
+    else readings.add(tape.id, own);
+  }
+  for (const name of framesOf(document.tapes)) {
+    const own = await browser.frame(id, name);
+    if (own !== undefined) frames.add(name, own);
+  }
+  const tapes: TapeHead[] = [];
+  const held: Record<string, string> = {};
+  for (const tape of document.tapes) {
+    const own = await frames.forFile(framesOf([tape])).catch(() => undefined);
+    if (own === undefined || !readings.all.has(tape.id)) continue;
+    tapes.push(tape);
+    Object.assign(held, own);
+  }
+  return {
+    kept,
+    project: joinProject({ ...document, tapes }, readings.all, held),
+    lost: document.tapes.length - tapes.length,
+  };
 }
 
 /**
@@ -38,16 +68,7 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
     let current = true;
     const find = async () => {
       const all = (await browser.unsent()).filter(({ project }) => !ids.split(" ").includes(project));
-      const found = await Promise.all(
-        all.map(async (kept): Promise<Orphan> => {
-          const readings = new Map<TapeId, RawReadings>();
-          for (const { id } of kept.document.tapes) {
-            const own = await browser.readings(kept.project, id);
-            if (own !== undefined) readings.set(id, own);
-          }
-          return { kept, readings, lost: kept.document.tapes.length - readings.size };
-        }),
-      );
+      const found = await Promise.all(all.map((kept) => orphanOf(kept, browser)));
       if (current) setOrphans(found);
     };
     find().catch(() => undefined);
@@ -64,11 +85,10 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
       project,
       document.tapes.map((tape) => tape.id),
     );
+    await browser.forgetFrames(project, framesOf(document.tapes));
   };
   const restore = async (orphan: Orphan) => {
-    const { kept, readings } = orphan;
-    const tapes = kept.document.tapes.filter((tape) => readings.has(tape.id));
-    if (await onAdd(joinProject({ ...kept.document, tapes }, readings))) await forget(orphan);
+    if (await onAdd(orphan.project)) await forget(orphan);
   };
   return orphans.map((orphan) => (
     <Line key={`${orphan.kept.project} ${orphan.kept.window}`} role="status">
@@ -76,7 +96,7 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
         “{orphan.kept.document.name}” was deleted, but this browser keeps changes of it from{" "}
         {new Date(orphan.kept.at).toLocaleString()}
         {orphan.lost > 0 &&
-          `, without its ${orphan.lost === 1 ? "tape" : `${orphan.lost} tapes`}: those readings lay only at the server`}
+          `, without ${orphan.lost === 1 ? "one tape" : `${orphan.lost} tapes`}: what was recorded there lay only at the server`}
         .
       </span>
       <Spacer />

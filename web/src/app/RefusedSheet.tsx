@@ -1,23 +1,25 @@
 import { useState } from "react";
 import { useSession } from "../session/context";
+import { useWaysOut } from "../session/useWaysOut";
 import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { useWaysOut } from "./useWaysOut";
 
 /** The server refuses the project as it is now: what is wrong, and the ways out. */
 export function RefusedSheet() {
   const trouble = useAppSelector((state) => state.document.trouble);
   const present = useAppSelector((state) => state.document.present);
   const session = useSession();
-  const { saveAsFile } = useWaysOut();
+  const { wrong, trying, saveAsFile } = useWaysOut();
   const [closedOn, setClosedOn] = useState<unknown>(null);
   return (
     <Sheet title="This change cannot be saved" isOpen={closedOn !== present} onClose={() => setClosedOn(present)}>
       <p>{trouble}</p>
       <p>Your change is still here. It is sent again when you have changed something.</p>
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
-        <Button onPress={saveAsFile}>Save as a file</Button>
+        <Button onPress={trying(saveAsFile)}>Save as a file</Button>
         <Button onPress={() => setClosedOn(present)}>Go on</Button>
         <Button $main onPress={() => void session.takeBack()}>
           Undo to the last saved state

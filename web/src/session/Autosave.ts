@@ -1,12 +1,13 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { framesOf } from "@perceptum/core/readings";
 import type { UnknownAction } from "@reduxjs/toolkit";
 import { problemOf } from "../state/api";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../state/document";
 import type { AppStore } from "../state/store";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
-import { type Frames, framesOf } from "./Frames";
+import type { Frames } from "./Frames";
 import { LatestOnly } from "./LatestOnly";
 import { NotTaken, type Readings } from "./Readings";
 

@@ -1,7 +1,8 @@
+import type { FramesByName } from "@perceptum/core/project";
 import { problemOf } from "../state/api";
 import { NotTaken } from "./Readings";
 
-/** So many frames are sent at a time. */
+/** So many frames are sent or fetched at a time. */
 const AT_ONCE = 4;
 /** A frame that is not sent for longer than this is tried again later, in ms. */
 const SEND_LIMIT_MS = 30_000;
@@ -36,23 +37,56 @@ export class Frames {
   /** Sends those of some frames that the server does not have. @throws NotTaken, or what fetch throws */
   async send(names: Iterable<string>): Promise<void> {
     const waiting = [...new Set(names)].filter((name) => this.own.has(name));
-    const one = async (): Promise<void> => {
-      for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
-        const response = await fetch(`/api/projects/${this.project}/frames/${name}`, {
-          method: "PUT",
-          headers: { "Content-Type": "image/png" },
-          body: this.own.get(name) ?? null,
-          signal: AbortSignal.timeout(SEND_LIMIT_MS),
-        });
-        if (!response.ok) throw new NotTaken(response.status, await problemOf(response));
-        this.own.delete(name);
-        for (const { sent } of this.listeners) sent(name);
-      }
-    };
-    await Promise.all(Array.from({ length: AT_ONCE }, one));
+    await someAtOnce(waiting, async (name) => {
+      const response = await fetch(this.address(name), {
+        method: "PUT",
+        headers: { "Content-Type": "image/png" },
+        body: this.own.get(name) ?? null,
+        signal: AbortSignal.timeout(SEND_LIMIT_MS),
+      });
+      if (!response.ok) throw new NotTaken(response.status, await problemOf(response));
+      this.own.delete(name);
+      for (const { sent } of this.listeners) sent(name);
+    });
+  }
+
+  /** Frames as a project file holds them; those that only the server has are fetched. @throws Error with a sentence */
+  async forFile(names: readonly string[]): Promise<FramesByName> {
+    const held: Record<string, string> = {};
+    await someAtOnce(names, async (name) => {
+      held[name] = base64Of(this.own.get(name) ?? (await this.fetched(name)));
+    });
+    return held;
+  }
+
+  private async fetched(name: string): Promise<Uint8Array> {
+    const response = await fetch(this.address(name)).catch(() => {
+      throw new Error("The frames cannot be fetched, because the server is not answering.");
+    });
+    if (response.status === 404) throw new Error("A frame of this project is not at the server any more.");
+    if (!response.ok) throw new Error(`The frames cannot be fetched: ${await problemOf(response)}.`);
+    return new Uint8Array(await response.arrayBuffer());
+  }
+
+  private address(name: string): string {
+    return `/api/projects/${this.project}/frames/${name}`;
   }
 }
 
-/** The frames that tapes name. */
-export const framesOf = (tapes: readonly { frames?: readonly string[] | undefined }[]): string[] =>
-  tapes.flatMap((tape) => tape.frames ?? []);
+async function someAtOnce(names: readonly string[], work: (name: string) => Promise<void>): Promise<void> {
+  const waiting = [...names];
+  const one = async (): Promise<void> => {
+    for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) await work(name);
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, one));
+}
+
+/** Function calls take no more arguments than this. */
+const BYTES_AT_ONCE = 0x2000;
+
+function base64Of(bytes: Uint8Array): string {
+  let text = "";
+  for (let from = 0; from < bytes.length; from += BYTES_AT_ONCE)
+    text += String.fromCharCode(...bytes.subarray(from, from + BYTES_AT_ONCE));
+  return btoa(text);
+}

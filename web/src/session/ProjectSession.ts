@@ -1,6 +1,13 @@
 import { cutName, type RuleSetId, type SensorId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { MarkedReadings, RawReadings, ReadingBlock, Sensor, TapeHead } from "@perceptum/core/readings";
+import {
+  framesOf,
+  type MarkedReadings,
+  type RawReadings,
+  type ReadingBlock,
+  type Sensor,
+  type TapeHead,
+} from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
 import { fetchProject } from "../state/api";
 import { DRAG, edited, opened, restored, takenBack } from "../state/document";
@@ -10,7 +17,7 @@ import { Autosave } from "./Autosave";
 import { Bench } from "./Bench";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
-import { Frames, framesOf } from "./Frames";
+import { Frames } from "./Frames";
 import { Judging } from "./Judging";
 import { Mentor } from "./Mentor";
 import { Marked } from "./marked";

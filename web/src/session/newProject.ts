@@ -1,4 +1,4 @@
-import { emptyProject, joinProject, type Project } from "@perceptum/core/project";
+import { emptyProject, joinReadings, type Project } from "@perceptum/core/project";
 
 /** A project to begin with. */
-export const newProject = (): Project => joinProject(emptyProject("New project"), new Map());
+export const newProject = (): Project => joinReadings(emptyProject("New project"), new Map());

@@ -1,16 +1,17 @@
 import { LANGUAGES, writeBehaviour, writeRules } from "@perceptum/core/code";
-import type { SensorId } from "@perceptum/core/names";
-import { joinProject, writeProject } from "@perceptum/core/project";
+import { fileName, type SensorId } from "@perceptum/core/names";
 import { writeCsv } from "@perceptum/core/readings";
 import { traceCsv, traceJsonLines } from "@perceptum/core/world";
 import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
+
 import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
 import { readProjectFile } from "../session/readProjectFile";
+import { useWaysOut } from "../session/useWaysOut";
 import { addProject, failureText } from "../state/api";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
@@ -41,16 +42,10 @@ const Line = styled.div`
   & small { display: block; color: ${({ theme }) => theme.ink2}; font-size: 11.5px; }
 `;
 
-/** A name that may stand in a file's name. */
-const fileName = (name: string) =>
-  name
-    .replace(/[^\p{L}\p{N}]+/gu, "-")
-    .replace(/^-|-$/g, "")
-    .toLowerCase() || "project";
-
 /** Off to the robot: the code, and every file out and in. */
 export function ShipStage() {
   const { readings, mentor } = useSession();
+  const { wrong, trying, saveAsFile } = useWaysOut();
   const project = useProject();
   const run = usePublished(mentor.lastRun);
   const [copied, setCopied] = useState<string>();
@@ -116,14 +111,9 @@ export function ShipStage() {
       </Pane>
       <Pane aria-label="Files">
         <Title>Files out</Title>
-        <FileLine title="Project" note="all of it, with readings, as JSON">
-          <Button
-            $small
-            aria-label="Save the project file"
-            onPress={() =>
-              saveFile(`${name}.perceptum.json`, writeProject(joinProject(project, readings.all)), "application/json")
-            }
-          >
+        {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
+        <FileLine title="Project" note="all of it, with readings and frames, as JSON">
+          <Button $small aria-label="Save the project file" onPress={trying(saveAsFile)}>
             Save
           </Button>
         </FileLine>

@@ -1,9 +1,11 @@
-import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
+import { cutName, fileName } from "@perceptum/core/names";
+import { type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useSession } from "../session/context";
 import { addProject, failureText } from "../state/api";
 import { saveFile } from "../ui/saveFile";
+import { useSession } from "./context";
+import { wholeProject } from "./wholeProject";
 
 /** What a person can do with changes that cannot be saved where they belong; what goes wrong is a sentence. */
 export function useWaysOut() {
@@ -16,23 +18,21 @@ export function useWaysOut() {
     wrong,
     /** Does work when a button is pressed. */
     trying: (work: () => Promise<void>) => () => {
+      setWrong(undefined);
       work().catch((error: unknown) => setWrong(failureText(error)));
     },
     /** The project with its readings as a new one, which is opened. */
     keepAsCopy: async (word: string) => {
       const document = present();
-      const name = `${document.name.slice(0, 78 - word.length - 3)} (${word})`;
-      const added = await addProject(joinProject({ ...document, name }, session.readings.all));
+      const name = cutName(document.name, ` (${word})`);
+      const added = await addProject(await wholeProject({ ...document, name }, session));
       session.dropChanges();
       await navigate(`/p/${added.id}/sense`);
     },
-    saveAsFile: () => {
+    saveAsFile: async () => {
       const document = present();
-      saveFile(
-        `${document.name}.perceptum.json`,
-        writeProject(joinProject(document, session.readings.all)),
-        "application/json",
-      );
+      const text = writeProject(await wholeProject(document, session));
+      saveFile(`${fileName(document.name)}.perceptum.json`, text, "application/json");
     },
   };
 }

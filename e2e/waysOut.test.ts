@@ -1,0 +1,120 @@
+import { bedWatch } from "@perceptum/core/demo";
+import { type Project, readProject } from "@perceptum/core/project";
+import type { Page } from "puppeteer-core";
+import { beforeEach, describe, expect, it } from "vitest";
+import { packFrame } from "../demo/packFrame";
+import type { Screen } from "./Screen";
+import { useSession } from "./session";
+
+const session = useSession();
+const watch = bedWatch(packFrame);
+let screen: Screen;
+let page: Page;
+beforeEach(() => {
+  ({ screen, page } = session);
+});
+
+/** A saved text, read back; the names of copies tell where they come from. */
+function readBack(text: string): Project {
+  const read = readProject(text);
+  if ("problem" in read) throw new Error(`${read.problem.place}: ${read.problem.message}`);
+  return read.project;
+}
+const named = (name: string): Project => ({ ...watch, name });
+const api = (path = "") => `${session.server.url}/api/projects${path}`;
+const fileOf = async (id: string) => readBack(await (await fetch(api(`/${id}/file`))).text());
+/** The project that the page has gone on to. */
+const openedAs = async (name: string) => {
+  await screen.until(`the name ${name}`, async () => (await screen.valueOf("textbox", "Project name")) === name);
+  return new URL(page.url()).pathname.split("/")[2];
+};
+/** What the page hands to the browser as a file, once a button is pressed. */
+async function savedBy(button: string): Promise<Project> {
+  await page.evaluate(() => {
+    const make = URL.createObjectURL;
+    URL.createObjectURL = (blob) => {
+      void (blob as Blob).text().then((text) => Object.assign(window, { handedOver: text }));
+      return make.call(URL, blob);
+    };
+  });
+  await screen.press("button", button);
+  const text = await screen.until("the file", () =>
+    page.evaluate(() => (window as unknown as { handedOver?: string }).handedOver),
+  );
+  return readBack(text);
+}
+/** Answers the next changes of the project as a server that does not take them. */
+async function refuse(status: number): Promise<void> {
+  await page.setRequestInterception(true);
+  page.on("request", (request) =>
+    request.method() === "PUT" && request.url().endsWith(session.id)
+      ? void request.respond({
+          status,
+          contentType: "application/problem+json",
+          body: JSON.stringify({ detail: "no" }),
+        })
+      : void request.continue(),
+  );
+}
+
+describe("a camera project is whole, with its readings and frames,", () => {
+  it("as a file saved on Ship", async () => {
+    await session.open(watch, "ship");
+    expect(await savedBy("Save the project file")).toEqual(watch);
+  });
+
+  it("as a file saved because the server refuses a change", async () => {
+    await session.open(watch, "sense");
+    await refuse(422);
+    await screen.enter("Project name", "Refused");
+    await screen.see("dialog", "This change cannot be saved");
+    expect(await savedBy("Save as a file")).toEqual(named("Refused"));
+    session.complaints.length = 0;
+  });
+
+  it("as the copy that keeps both of two versions", async () => {
+    await session.open(watch, "sense");
+    await refuse(412);
+    await screen.enter("Project name", "Mine");
+    await screen.press("button", "Keep both");
+    expect(await fileOf(await openedAs("Mine (copy)"))).toEqual(named("Mine (copy)"));
+    session.complaints.length = 0;
+  });
+
+  it("as a new project, after it was deleted elsewhere", async () => {
+    await session.open(watch, "sense");
+    await fetch(api(`/${session.id}`), { method: "DELETE" });
+    await screen.enter("Project name", "Deleted");
+    await screen.press("button", "Keep it as a new project");
+    expect(await fileOf(await openedAs("Deleted (kept)"))).toEqual(named("Deleted (kept)"));
+    session.complaints.length = 0;
+  });
+
+  it("as a new project, from changes that only this browser keeps", async () => {
+    await session.open(watch, "sense");
+    await refuse(503);
+    await screen.enter("Project name", "Unsent");
+    await screen.see("status", "Project not saved");
+    await fetch(api(`/${session.id}`), { method: "DELETE" });
+    const context = page.browserContext();
+    await page.close({ runBeforeUnload: false });
+    page = await context.newPage();
+    screen = await (screen.constructor as typeof Screen).of(page);
+    await page.goto(`${session.server.url}/?list`);
+    await screen.press("button", "Restore as a new project");
+    expect(await fileOf(await openedAs("Unsent"))).toEqual(named("Unsent"));
+    session.complaints.length = 0;
+  });
+
+  it("as a copy made in the list", async () => {
+    await session.open(watch, "sense");
+    await page.goto(`${session.server.url}/?list`);
+    const before = (await (await fetch(api())).json()) as unknown[];
+    await screen.press("button", /^Copy Bed watch/);
+    const [copy] = await screen.until("the copy", async () => {
+      const now = (await (await fetch(api())).json()) as { id: string }[];
+      return now.length > before.length && now;
+    });
+    expect(await fileOf(copy.id)).toEqual(named("Bed watch, copy"));
+  });
+});
