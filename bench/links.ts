@@ -9,9 +9,11 @@ import type { ModeId, ResponseId } from "@perceptum/core/names";
 import { writeProject } from "@perceptum/core/project";
 import mqtt from "mqtt";
 import { freePort } from "../e2e/freePort";
+import { openLink } from "../e2e/openLink";
 import { startServer } from "../e2e/server";
 import { quantile, type Row } from "./table";
 
+const project = glasshouseRound();
 const BATCHES = 120;
 const AT_ONCE = 1000;
 const ASKED = 1000;
@@ -48,7 +50,7 @@ async function overHttp(): Promise<Row[]> {
   try {
     const at = `${server.url}/api/links/link-0123456789ab`;
     const leaving = new AbortController();
-    const events = await fetch(`${at}/events`, { signal: leaving.signal });
+    const events = await openLink({ url: server.url, link: "link-0123456789ab", signal: leaving.signal }, project);
     const { heard, all } = hearing(events, BATCHES * AT_ONCE);
     const body = (batch: number) =>
       Array.from(
@@ -99,7 +101,7 @@ async function overMqtt(): Promise<Row[]> {
     await new Promise<void>((done) => broker.stderr.on("data", (text) => String(text).includes("running") && done()));
     const at = `${server.url}/api/links/link-0123456789ab`;
     const leaving = new AbortController();
-    const events = await fetch(`${at}/events`, { signal: leaving.signal });
+    const events = await openLink({ url: server.url, link: "link-0123456789ab", signal: leaving.signal }, project);
     const opened = await fetch(`${at}/wire`, {
       method: "PUT",
       headers: { "Content-Type": "application/json" },

@@ -2,6 +2,7 @@ import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { encodePng } from "@perceptum/core/png";
 import { beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
+import { openLink as openElsewhere } from "./openLink";
 import type { Screen } from "./Screen";
 import { useSession } from "./session";
 import { waitingRobot } from "./waitingRobot";
@@ -65,7 +66,12 @@ describe("readings over a link", () => {
     await post(address, part(0, 20));
     await screen.see("region", "The last second");
     await screen.press("button", /Record$/);
-    expect(await (await post(address, part(20, 120))).json()).toEqual({ readings: 100, refused: 0, errors: [] });
+    expect(await (await post(address, part(20, 120))).json()).toEqual({
+      readings: 100,
+      refused: 0,
+      beyond: 0,
+      errors: [],
+    });
     await screen.until("all of them", async () => (await session.textOf('[aria-label="Recorded"]')).endsWith("100"));
     await screen.press("button", /Stop and keep$/);
     await session.atServer("the tape", ({ tapes }) => tapes.at(-1)?.origin === "live" && tapes.length > 2);
@@ -91,7 +97,8 @@ describe("readings over a link", () => {
       (await said()).includes("A reading came with 2 values; Belly sensor has 3."),
     );
     const leaving = new AbortController();
-    await fetch(address.replace("readings", "events"), { signal: leaving.signal });
+    const [, link] = /links\/([^/]+)\//.exec(address) as RegExpExecArray;
+    await openElsewhere({ url: session.server.url, link, signal: leaving.signal }, round);
     await screen.until("that it is taken", async () => (await said()).includes("Another page has opened this link."));
     await screen.see("button", "Open the link");
     leaving.abort();
@@ -174,6 +181,28 @@ describe("a robot on a line", () => {
     }
   });
 
+  it("is stopped when the page that watches it stands still", async () => {
+    const robot = await waitingRobot();
+    try {
+      await opened(robot.address);
+      await screen.see("region", "The last second");
+      await screen.press("button", "Let it act");
+      await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+      await session.page.evaluate(() => {
+        const end = performance.now() + 2500;
+        while (performance.now() < end);
+      });
+      await screen.see("button", "Let it act");
+      await screen.until("why", async () =>
+        (await session.textOf('[role="alert"]')).includes(
+          "The page did not answer for 1.5 s, so the robot was stopped",
+        ),
+      );
+    } finally {
+      robot.end();
+    }
+  });
+
   it("that is not there, or goes, is said", async () => {
     const alerts = () => session.page.$$eval('[role="alert"]', (all) => all.map((e) => e.textContent ?? "").join("\n"));
     await opened("tcp://127.0.0.1:9");
@@ -233,6 +262,16 @@ describe("a robot on a line", () => {
     await screen.see("region", "The last second");
     await session.page.keyboard.press("Escape");
     await screen.until("the stop", async () => (await told()).trim().endsWith('{"stop":"brake"}'));
+    // A page that goes says it at once: its worker would not come to it any more.
+    await screen.press("button", "Let it act");
+    const alive = (await told()).split("alive").length;
+    await screen.until("that it lives again", async () => (await told()).split("alive").length > alive);
+    const last = await session.page.evaluate(() => {
+      dispatchEvent(new PageTransitionEvent("pagehide"));
+      return (window as unknown as { told: string[] }).told.at(-1);
+    });
+    expect(last).toBe('{"stop":"brake"}\n');
+    await screen.see("button", "Let it act");
     await screen.press("button", "Close the link");
     await screen.see("button", "Open the link");
   });

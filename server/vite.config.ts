@@ -7,7 +7,11 @@ export default defineConfig({
     target: "node20",
     emptyOutDir: true,
     rollupOptions: {
-      input: { main: "src/main.ts", "heavy.worker": "src/heavy/heavy.worker.ts" },
+      input: {
+        main: "src/main.ts",
+        "heavy.worker": "src/heavy/heavy.worker.ts",
+        "look.worker": "src/links/look.worker.ts",
+      },
       output: { entryFileNames: "[name].js" },
     },
   },

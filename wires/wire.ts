@@ -43,6 +43,8 @@ export function wordsOf(error: unknown): string {
   if (/no such file/i.test(message)) return WORDS.ENOENT;
   if (/cannot lock|resource busy|temporarily unavailable/i.test(message)) return WORDS.EBUSY;
   if (/permission denied|access denied/i.test(message)) return WORDS.EACCES;
+  if (/input\/output error|bad file descriptor|port is not open|disconnected|no such device/i.test(message))
+    return "it was unplugged";
   return message;
 }
 
@@ -105,6 +107,25 @@ function openSerial({ path, baud }: { path: string; baud: number }, hears: Hears
 /** So long a broker that went away is waited for between two tries, in ms. */
 const AGAIN_MS = 1000;
 
+/** A broker that has not taken a command after so long is away, in ms. */
+const ACK_MS = 1000;
+
+/** What was on its way when a broker went away is forgotten: a command counts now, not when the broker is back. */
+class Forgetful extends mqtt.Store {
+  private readonly onTheWay = new Set<number>();
+
+  override put(...[packet, done]: Parameters<mqtt.Store["put"]>): this {
+    if (packet.messageId !== undefined) this.onTheWay.add(packet.messageId);
+    return super.put(packet, done);
+  }
+
+  override createStream(): ReturnType<mqtt.Store["createStream"]> {
+    for (const messageId of this.onTheWay) this.del({ messageId } as Parameters<mqtt.Store["del"]>[0], () => undefined);
+    this.onTheWay.clear();
+    return super.createStream();
+  }
+}
+
 /** A line over a broker: what comes stands under one topic, what goes under another. Readings go once, commands at least once. */
 export function openMqtt(
   { host, port, topic }: { host: string; port: number; topic: string },
@@ -121,7 +142,19 @@ export function openMqtt(
       connectTimeout: CONNECT_MS,
       // What could not be sent is not sent late: a command counts now.
       queueQoSZero: false,
+      outgoingStore: new Forgetful(),
     });
+    /** When the commands were sent that the broker has not taken yet. */
+    const open = new Map<number, number>();
+    let sent = 0;
+    let hangs = false;
+    const waiting = setInterval(() => {
+      const [first] = open.values();
+      const late = client.connected && first !== undefined && performance.now() - first > ACK_MS;
+      if (late === hangs) return;
+      hangs = late;
+      if (client.connected) hears.paused?.(hangs ? "the broker does not answer" : null);
+    }, ACK_MS / 10);
     const decoder = new TextDecoder();
     let isOpen = false;
     let ended = false;
@@ -129,16 +162,24 @@ export function openMqtt(
       // A command counts now: it does not wait for others.
       (client.stream as unknown as Partial<Socket>).setNoDelay?.(true);
       client.subscribe(`${topic}/${incoming}`, { qos: incoming === "commands" ? 1 : 0 }, (error) => {
-        if (error) return fail(new Error(wordsOf(error)));
+        if (error) {
+          clearInterval(waiting);
+          fail(new Error(wordsOf(error)));
+          return;
+        }
         if (isOpen) return hears.paused?.(null);
         isOpen = true;
         done({
-          send: (text) =>
-            void (
-              client.connected && client.publish(`${topic}/${outgoing}`, text, { qos: outgoing === "commands" ? 1 : 0 })
-            ),
+          send: (text) => {
+            if (!client.connected) return;
+            const qos = outgoing === "commands" ? 1 : 0;
+            const n = ++sent;
+            if (qos === 1) open.set(n, performance.now());
+            client.publish(`${topic}/${outgoing}`, text, { qos }, () => open.delete(n));
+          },
           end: () => {
             ended = true;
+            clearInterval(waiting);
             client.end(false, {}, () => hears.closed());
           },
         });
@@ -150,10 +191,13 @@ export function openMqtt(
     });
     client.on("error", (error) => {
       if (isOpen) return;
+      clearInterval(waiting);
       client.end(true);
       fail(new Error(wordsOf(error)));
     });
     client.on("close", () => {
+      open.clear();
+      hangs = false;
       if (isOpen && !ended) hears.paused?.("the broker went away");
     });
   });

@@ -169,6 +169,32 @@ describe.skipIf(!has("mosquitto"))("over MQTT, with mosquitto", () => {
     await vi.waitFor(() => expect(robot.heard.text).toBe(`${LONG}{"stop":"brake"}\n`));
   });
 
+  it("what a broker had not taken when it went away is not done after it came back; one that hangs is said", {
+    timeout: 30_000,
+  }, async () => {
+    const port = await freePort();
+    const first = await broker(port);
+    const address = at(`mqtt://127.0.0.1:${port}/glasshouse/cart`) as Extract<ReturnType<typeof at>, { by: "mqtt" }>;
+    const robot = ear();
+    kept(await openRobotMqtt(address, robot.hears));
+    const { heard, hears } = ear();
+    const wire = kept(await openWire(address, hears));
+    first.kill("SIGSTOP");
+    wire.send('{"wheels":[1,1]}\n');
+    await vi.waitFor(() => expect(heard.paused).toEqual(["the broker does not answer"]), { timeout: 5000 });
+    const gone = new Promise((done) => first.on("exit", done));
+    first.kill("SIGKILL");
+    await gone;
+    await vi.waitFor(() => expect(heard.paused.at(-1)).toBe("the broker went away"), { timeout: 5000 });
+    await broker(port);
+    await vi.waitFor(() => expect([heard.paused.at(-1), robot.heard.paused.at(-1)]).toEqual([null, null]), {
+      timeout: 10_000,
+    });
+    wire.send('{"stop":"brake"}\n');
+    await vi.waitFor(() => expect(robot.heard.text).toContain("stop"), { timeout: 5000 });
+    expect(robot.heard.text).toBe('{"stop":"brake"}\n');
+  });
+
   it("what listens but does not answer as a broker is given up", { timeout: 20_000 }, async () => {
     const silent = createServer();
     const port = await freePort();

@@ -97,6 +97,37 @@ describe("perceptum live", () => {
     expect(watched.slice(0, -1)).toEqual(trace.notes);
   });
 
+  it("says twice a second that it is there to a robot on standard input, so that this does not stop by itself", async () => {
+    const driver = running(process.execPath, [...CLI, project]);
+    const says = setInterval(() => driver.child.stdin?.write('{"s":"belly","v":[500,500,500]}\n'), 20);
+    await until("two signs of life", driver.child, () => driver.said.out.includes('{"alive":2}'));
+    clearInterval(says);
+    driver.child.stdin?.end();
+    expect(await driver.ended).toBe(0);
+  });
+
+  it("only watches a robot that falls silent, over a line: it says so, and commands nothing", async () => {
+    const { server, port, called } = await listening();
+    const args = [...CLI, project, "--watch", "--link", `tcp://127.0.0.1:${port}`];
+    const watcher = running(process.execPath, args);
+    const line = await called;
+    let heard = "";
+    line.setEncoding("utf8").on("data", (text) => {
+      heard += text;
+    });
+    const short = (t: number) => line.write(`{"s":"belly","t":${t},"v":[700,150,100]}\n`);
+    for (let t = 0; t < 400; t += 20) short(t);
+    await until("that it is silent", watcher.child, () => watcher.said.errors.includes("nothing has been heard"));
+    short(3000);
+    await until("that it is there again", watcher.child, () => watcher.said.errors.includes("there again"));
+    watcher.child.kill("SIGINT");
+    expect(await watcher.ended).toBe(0);
+    expect(watcher.said.errors).toMatch(/stopped: 21 readings in 21 lines, 0 refused/);
+    expect(heard.trim()).toBe('{"alive":0}');
+    line.destroy();
+    server.close();
+  }, 30_000);
+
   it("ends with code 2 for what is no link, and 1 where nobody listens", async () => {
     expect(live([project, "--link", "pigeon://x"])).toMatchObject({
       status: 2,
@@ -147,7 +178,7 @@ describe("perceptum live", () => {
       '{"hello":"perceptum","version":1}\n{"s":"belly","t":0,"v":[500,500,500]}\n{"s":"nose","v":[1]}\n{"s":"bel',
     );
     await alive;
-    expect(heard).toContain('{"error":"the robot of the project has no sensor nose');
+    expect(heard).toContain('{"error":"the project has no sensor nose');
     expect(heard).toContain('"wheels"');
     line.destroy();
     server.close();

@@ -1,8 +1,12 @@
+import type { Command } from "../behaviour";
 import { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 import type { LiveCounts } from "./link";
 
 /** A robot hears that somebody is there so often, in ms. */
-const ALIVE_MS = 500;
+export const ALIVE_MS = 500;
+/** The line by which a robot brakes. */
+export const STOP_LINE = '{"stop":"brake"}';
+
 /** So often a driver wants to be called while nothing comes, in ms. */
 export const DRIVE_EVERY_MS = 5;
 
@@ -15,6 +19,8 @@ export class Driver {
   private alive = 0;
   private aliveAt = Number.NEGATIVE_INFINITY;
   private lastAt: number | null = null;
+  /** What each output that lasts was told last. */
+  private readonly standing = new Map<string, Command>();
 
   /**
    * @param say sends lines to the robot
@@ -34,6 +40,10 @@ export class Driver {
       project,
       (moment) => {
         this.told(moment);
+        for (const command of moment.commands) {
+          const output = lastingOutput(command);
+          if (output !== undefined) this.standing.set(output, command);
+        }
         if (this.acts && moment.commands.length > 0) this.say(linesOf(moment));
       },
       (line) => this.say([JSON.stringify(line)]),
@@ -45,6 +55,10 @@ export class Driver {
   }
   get finished(): boolean {
     return this.robot.finished;
+  }
+  /** Whether the robot has sensors to be heard of. */
+  get listens(): boolean {
+    return this.project.robot.mounts.length > 0;
   }
 
   /** Takes in whole lines; `now` in ms. */
@@ -80,13 +94,43 @@ export class Driver {
       return;
     }
     this.stop();
+    this.standing.clear();
     this.robot = this.behind(project);
     this.lastAt = null;
   }
 
   /** The robot brakes. */
   stop(): void {
-    if (this.acts) this.say(['{"stop":"brake"}']);
+    if (this.acts) this.say([STOP_LINE]);
+  }
+
+  /** Says how each output stands now: the robot did not hear what it was told meanwhile. */
+  sayStanding(): void {
+    if (!this.acts) return;
+    const commands = [...this.standing.values()];
+    this.say([...(this.standing.has(WHEELS) ? [] : [STOP_LINE]), ...linesOf({ t: 0, notes: [], commands })]);
+  }
+}
+
+const WHEELS = "wheels";
+
+/** The output that a command changes for good; undefined for what is over by itself. */
+function lastingOutput(command: Command): string | undefined {
+  switch (command.kind) {
+    case "wheels":
+    case "stop":
+      return WHEELS;
+    case "lamp":
+      return `lamp ${command.lamp}`;
+    case "servo":
+      return `servo ${command.servo}`;
+    case "gate":
+      return `gate ${command.gate}`;
+    case "show":
+    case "picture":
+      return "display";
+    default:
+      return undefined;
   }
 }
 

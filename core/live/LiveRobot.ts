@@ -8,19 +8,12 @@ import {
   startState,
 } from "../behaviour";
 import type { TargetId } from "../names";
-import { isCamera, REPORT_KINDS } from "../readings";
+import { isCamera } from "../readings";
 import { type Blob, measured } from "../vision";
 import { programOf, type Simulated, TICK_MS } from "../world";
-import { type Link, type LiveCounts, robotNames } from "./link";
-import {
-  LineSplitter,
-  lineOf,
-  MOST_LINE_BYTES,
-  PROTOCOL_VERSION,
-  type RobotLine,
-  readRobotLine,
-  type ToRobotLine,
-} from "./protocol";
+import { LineReader, listensOf } from "./LineReader";
+import type { Link, LiveCounts } from "./link";
+import { LineSplitter, lineOf, PROTOCOL_VERSION, type RobotLine, type ToRobotLine } from "./protocol";
 
 /** What came of a moment: what the robot is told, and what happened; `t` in ms since the first line with a time. */
 export interface LiveMoment {
@@ -33,6 +26,8 @@ export interface LiveMoment {
 const STEP_MS = TICK_MS;
 /** Lines come a little sooner or later than they were said: time is carried on so much behind, in ms. */
 const SLACK_MS = 50;
+/** Readings that come in batches come later than that: time is carried on as much behind as they need, at most this. */
+const MOST_SLACK_MS = 2000;
 /** A robot that says nothing for longer is taken to have been away: its behaviour does not live through that time. */
 const MOST_GAP_MS = 10_000;
 
@@ -53,7 +48,7 @@ interface Open {
  * Lines of one time belong to one moment, which is over with the first line of another time, or with `settle`.
  */
 export class LiveRobot {
-  readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, jumps: 0 };
+  readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, beyond: 0, jumps: 0 };
   private program: Program;
   private state: EngineState;
   /** The robot's clock at the engine's beginning; null before the first line with a time. */
@@ -67,7 +62,9 @@ export class LiveRobot {
   private lineAt = 0;
   private readonly travel = { left: 0, right: 0 };
   private readonly pressed = new Set<string>();
-  private eyes: ReadonlyMap<string, number>;
+  private reader: LineReader;
+  /** How far behind the clock time is carried on. */
+  private slack = SLACK_MS;
   private readonly lastAt: number[];
   private readonly splitter: LineSplitter;
 
@@ -82,7 +79,7 @@ export class LiveRobot {
   ) {
     this.program = programOf(project);
     this.state = startState(this.program);
-    this.eyes = eyesOf(this.program, robotNames(project));
+    this.reader = new LineReader(listensOf(project));
     this.lastAt = this.program.eyes.map(() => Number.NEGATIVE_INFINITY);
     this.splitter = new LineSplitter((line, number) => this.takeLine(line, number));
   }
@@ -90,7 +87,7 @@ export class LiveRobot {
   /** Goes by other rules from the next reading on; behaviour, robot and sensors must be the same. */
   change(project: Driven): void {
     this.program = programOf(project);
-    this.eyes = eyesOf(this.program, robotNames(project));
+    this.reader = new LineReader(listensOf(project));
   }
 
   /** Whether the behaviour has ended. */
@@ -118,38 +115,42 @@ export class LiveRobot {
 
   private takeLine(line: string | null, number: number): void {
     this.counts.lines++;
-    const read = line === null ? { error: `the line has more than ${MOST_LINE_BYTES} bytes` } : readRobotLine(line);
-    if ("message" in read && "hello" in read.message) {
-      const { version } = read.message;
+    const read = this.reader.read(line);
+    if ("error" in read) {
+      this.refuse(this.stranger ?? read.error, number);
+      return;
+    }
+    const { message, beyond } = read;
+    if ("hello" in message) {
+      const { version } = message;
       const is = `the robot speaks version ${version}; this program speaks version ${PROTOCOL_VERSION}`;
       this.stranger = version === PROTOCOL_VERSION ? null : `${is}: nothing of it is taken`;
       if (this.stranger !== null) this.refuse(this.stranger, number);
       return;
     }
-    const wrong = "error" in read ? read.error : (this.stranger ?? this.wrongReading(read.message as Says));
-    if (wrong !== undefined || "error" in read) this.refuse(wrong ?? "", number);
-    else this.take(read.message as Says);
+    const wrong = this.stranger ?? this.wrongReading(message);
+    if (wrong === undefined) {
+      if (beyond !== undefined) this.counts.beyond++;
+      this.take(message);
+    } else this.refuse(wrong, number);
   }
 
-  /** What is wrong with a reading; undefined where nothing is. */
+  /** What is wrong with a reading that can be read; undefined where nothing is. */
   private wrongReading(message: Says): string | undefined {
     if (!("s" in message)) return undefined;
-    const { s } = message;
-    const eye = this.eyes.get(s);
-    if (eye === undefined)
-      return `the robot of the project has no sensor ${s}; it has ${this.program.eyes.map(({ id }) => id).join(", ")}`;
-    const { sensor } = this.program.eyes[eye];
-    if ("blobs" in message) {
-      if (!isCamera(sensor)) return `${s} is no camera`;
-      const other = Object.keys(message.blobs).find((id) => !this.program.targets.some((target) => target === id));
-      return other === undefined ? undefined : `the project has no target ${other}`;
+    if (this.eyeOf(message.s) < 0) {
+      const mounted = this.program.eyes.map(({ id }) => id).join(", ");
+      return `${message.s} is not on the robot of the project; it has ${mounted}`;
     }
-    const { v } = message;
-    if (isCamera(sensor)) return `${s} is a camera; its pictures do not come as lines, its blobs do`;
-    const { channels, name } = REPORT_KINDS[sensor.reports];
-    return v.length === channels.length
-      ? undefined
-      : `${s} reports ${name}: ${channels.length} values, not ${v.length}`;
+    if (!("blobs" in message)) return undefined;
+    const other = Object.keys(message.blobs).find((id) => !this.program.targets.some((target) => target === id));
+    return other === undefined ? undefined : `the project has no target ${other}`;
+  }
+
+  /** Which of the robot's sensors is meant by a name; −1 for none. */
+  private eyeOf(name: string): number {
+    const id = this.reader.sensorOf(name);
+    return this.program.eyes.findIndex((eye) => eye.id === id);
   }
 
   private take(message: Says): void {
@@ -158,7 +159,7 @@ export class LiveRobot {
     if (this.open !== null && this.open.t !== t) this.settle();
     this.open ??= { t, readings: [], blobs: [] };
     if ("s" in message) {
-      const eye = this.eyes.get(message.s) ?? 0;
+      const eye = this.eyeOf(message.s);
       // One moment brings one reading of a sensor.
       if ([...this.open.readings, ...this.open.blobs].some((known) => known.eye === eye)) {
         this.settle();
@@ -198,9 +199,12 @@ export class LiveRobot {
     }
     const t = clock - this.zero;
     if (t >= reached && t - reached <= MOST_GAP_MS) return t;
-    if (t < reached && reached - t <= SLACK_MS) return reached;
-    this.counts.jumps++;
+    const late = reached - t;
+    if (late > 0 && late <= this.slack) return reached;
     this.zero = clock - reached;
+    // Its clock went on: time was carried on ahead of it. From now on what is on its way is waited for.
+    if (late > 0 && late <= MOST_SLACK_MS && t >= this.lineAt) this.slack = late + SLACK_MS;
+    else this.counts.jumps++;
     return reached;
   }
 
@@ -208,7 +212,7 @@ export class LiveRobot {
   private guessed(message: Says): number {
     const zero = this.zero ?? 0;
     if (!("s" in message)) return zero + Math.max(this.reached, this.open?.t ?? 0, 0);
-    const eye = this.eyes.get(message.s) ?? 0;
+    const eye = this.eyeOf(message.s);
     const last = this.lastAt[eye];
     return zero + (Number.isFinite(last) ? last + this.program.eyes[eye].sensor.periodMs : 0);
   }
@@ -225,7 +229,7 @@ export class LiveRobot {
   /** Carries time on though nothing came for so many ms: what ends by time ends. */
   passTime(ms: number): void {
     this.settle();
-    if (this.zero !== null && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - SLACK_MS, true);
+    if (this.zero !== null && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - this.slack, true);
   }
 
   private carryOn(to: number, whole: boolean): void {
@@ -249,19 +253,6 @@ export class LiveRobot {
       this.told({ t, commands: moment.commands, notes: moment.notes });
   }
 }
-
-/** Which sensor is meant by a name or an id, or by a name that the robot has for it. */
-const eyesOf = ({ eyes }: Program, names: ReadonlyMap<string, string>): ReadonlyMap<string, number> =>
-  new Map([
-    ...[...names].flatMap(([name, id]): [string, number][] => {
-      const eye = eyes.findIndex((own) => own.id === id);
-      return eye < 0 ? [] : [[name, eye]];
-    }),
-    ...eyes.flatMap(({ id, sensor }, i): [string, number][] => [
-      [sensor.name, i],
-      [id, i],
-    ]),
-  ]);
 
 const NO_READINGS: EngineInput["readings"] = [];
 

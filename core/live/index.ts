@@ -1,7 +1,8 @@
+export { Acting, type ActingHears, WATCHED_MS } from "./Acting";
 export { type Address, readAddress } from "./address";
-export { csvLines } from "./csvLines";
-export { DRIVE_EVERY_MS, Driver } from "./Driver";
+export { ALIVE_MS, DRIVE_EVERY_MS, Driver, STOP_LINE } from "./Driver";
 export { Gathered } from "./Gathered";
+export { beyondScale, LineReader, Listens, listensOf } from "./LineReader";
 export { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 export * from "./link";
 export {
@@ -17,3 +18,4 @@ export {
   ToRobotLine,
 } from "./protocol";
 export { SimulatedRobot } from "./SimulatedRobot";
+export { lineRows, type SentRow, tableRows } from "./tableRows";

@@ -60,12 +60,16 @@ export interface LiveCounts {
   readings: number;
   /** Lines that could not be read, and readings of sensors that are not the robot's. */
   refused: number;
-  /** How often the robot's clock went back. */
+  /** Readings with a value beyond their sensor's scale; they are taken. */
+  beyond: number;
+  /** How often the robot's clock went back, or leapt on. */
   jumps: number;
 }
 
 /** What a page hears of a link that acts, or of its line. */
 export interface LinkState {
+  /** Which act this is said of; null where none was begun. */
+  act: string | null;
   /** Whether the behaviour acts on the robot. */
   acting: boolean;
   /** What is wrong with the line, as a sentence's beginning; null where nothing is. */

@@ -1,6 +1,9 @@
 import { decode, encode } from "fast-png";
 import { MOST_FRAME } from "../readings";
 import type { Frame } from "../vision";
+import { damaged, picturePart } from "./picturePart";
+
+export { picturePart } from "./picturePart";
 
 /** The size of a PNG from its head; undefined where the bytes are no PNG. */
 export function sizeOfPng(bytes: Uint8Array): { width: number; height: number } | undefined {
@@ -26,9 +29,9 @@ export function decodePng(bytes: Uint8Array): Frame {
     );
   let png: ReturnType<typeof decode>;
   try {
-    png = decode(bytes);
-  } catch {
-    throw new RangeError("the PNG is damaged or cut off");
+    png = decode(picturePart(bytes));
+  } catch (error) {
+    throw error instanceof RangeError && /^the PNG/.test(error.message) ? error : damaged();
   }
   const { channels, depth, palette } = png;
   const pixels = width * height;

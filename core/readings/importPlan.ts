@@ -82,7 +82,7 @@ const UNITS: readonly [RegExp, number][] = [
 ];
 
 /** What a column's name says of time: the ms of its unit, 0 where it is a time without one; undefined where it is none. */
-function timeNamed(name: string): number | undefined {
+export function timeNamed(name: string): number | undefined {
   const words = name
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)

@@ -2,7 +2,7 @@ import { MAX_READINGS } from "../names";
 import { guessPlan, type ImportPlan, lookAt } from "./importPlan";
 import type { RawReadings } from "./rawReadings";
 import { type Channel, REPORT_KINDS, type Report } from "./report";
-import { numberOf, openTable, type Table, type TableError } from "./table";
+import { numberIn, numberOf, openTable, type Table, type TableError, wrongRow } from "./table";
 
 /** Something wrong in one line; the other lines are read. */
 export interface BadLine {
@@ -86,24 +86,17 @@ export function readTable(
     badCount++;
     if (bad.length < MOST_BAD) bad.push({ line, message });
   };
-  const nameOf = (column: number) => table.header[column] ?? `column ${column + 1}`;
-  const named = table.header.length;
-  for (const { line, cells, end, problem } of table.rows()) {
+  for (const row of table.rows()) {
+    const { line, cells, end } = row;
     if (++rows % REPORT_EVERY === 0) onProgress?.(end / table.size);
     if (t.length >= MAX_READINGS)
       return { error: `the file has more than ${MAX_READINGS} readings, the most that one tape may hold`, line };
-    let message = problem ?? "";
-    if (message === "" && named > 0 && filled(cells) > named)
-      message = `this line has ${filled(cells)} values for ${named} columns`;
+    let message = wrongRow(table, row) ?? "";
     const cellNumber = (column: number) => {
-      const cell = cells[column] ?? "";
-      const value = numberOf(cell, table.decimalComma);
-      if (value === undefined && message === "")
-        message =
-          cell === ""
-            ? `column ${nameOf(column)} is empty`
-            : `column ${nameOf(column)} holds “${cell.slice(0, 20)}”, which is not a number${/^-?\d+,\d+$/.test(cell) ? "; numbers here are written with a point" : ""}`;
-      return value ?? Number.NaN;
+      const value = numberIn(table, cells, column);
+      if (typeof value === "number") return value;
+      if (message === "") message = value;
+      return Number.NaN;
     };
     let time = "everyMs" in plan.time ? t.length * plan.time.everyMs : cellNumber(plan.time.column);
     if ("unitMs" in plan.time) time *= plan.time.unitMs;
@@ -141,13 +134,6 @@ export function readTable(
     badCount,
     repeatedTimes,
   };
-}
-
-/** How many cells there are up to the last that is not empty. */
-function filled(cells: readonly string[]): number {
-  let n = cells.length;
-  while (n > 0 && cells[n - 1] === "") n--;
-  return n;
 }
 
 /** So far ahead is no gap between readings, in ms. */

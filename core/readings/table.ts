@@ -165,6 +165,29 @@ export function numberOf(cell: string, decimalComma: boolean): number | undefine
   return Math.abs(value) <= LARGEST ? value : undefined;
 }
 
+/** The number in a cell of a row, or why there is none, as a sentence's beginning. */
+export function numberIn(
+  { header, decimalComma }: Pick<Table, "header" | "decimalComma">,
+  cells: readonly string[],
+  column: number,
+): number | string {
+  const cell = cells[column] ?? "";
+  const value = numberOf(cell, decimalComma);
+  if (value !== undefined) return value;
+  const name = header[column] ?? `column ${column + 1}`;
+  if (cell === "") return `column ${name} is empty`;
+  const point = /^-?\d+,\d+$/.test(cell) ? "; numbers here are written with a point" : "";
+  return `column ${name} holds “${cell.slice(0, 20)}”, which is not a number${point}`;
+}
+
+/** What is wrong with a row as a whole; undefined where nothing is. */
+export function wrongRow({ header }: Pick<Table, "header">, { cells, problem }: TableRow): string | undefined {
+  if (problem !== undefined) return problem;
+  let n = cells.length;
+  while (n > 0 && cells[n - 1] === "") n--;
+  return header.length > 0 && n > header.length ? `this line has ${n} values for ${header.length} columns` : undefined;
+}
+
 /** What most of the first lines hold; of several the tab before the semicolon before the comma, which may be within numbers. */
 function delimiterOf(text: string): string {
   // What stands in quotes parts no cells.

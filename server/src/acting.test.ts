@@ -1,15 +1,18 @@
 import { type ChildProcess, spawn } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import { EventEmitter } from "node:events";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { deflateSync } from "node:zlib";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
-import { type LinkState, type LiveMoment, readAddress } from "@perceptum/core/live";
+import { type LinkState, type LiveMoment, listensOf, readAddress } from "@perceptum/core/live";
 import { encodePng } from "@perceptum/core/png";
 import { splitProject, writeProject } from "@perceptum/core/project";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { packFrame } from "../../demo/packFrame";
+import { openLink } from "../../e2e/openLink";
 import { ROOT, type RunningServer, startServer } from "../../e2e/server";
 import { LinkHub } from "./links/LinkHub";
 
@@ -34,19 +37,50 @@ afterEach(() => {
 });
 
 const at = (path: string) => `${server.url}/api/links/${path}`;
-const ask = async (method: string, path: string, body?: object): Promise<[number, string]> => {
-  const response = await fetch(at(path), {
+const ask = async (method: string, path: string, body?: object, url = server.url): Promise<[number, string]> => {
+  const response = await fetch(`${url}/api/links/${path}`, {
     method,
     headers: { "Content-Type": "application/json" },
     ...(body && { body: JSON.stringify(body) }),
   });
-  return [response.status, response.status === 204 ? "" : ((await response.json()) as { detail: string }).detail];
+  return [response.status, response.status < 300 ? "" : ((await response.json()) as { detail: string }).detail];
 };
+
+/** Waits until a check holds. */
+const soon = (check: () => void | Promise<void>, options = {}) => vi.waitFor(check, { timeout: 10_000, ...options });
+
+/** Opens a link as a page does, and hears what it is told. */
+async function opened(link: string, project: Parameters<typeof openLink>[1] = document, url = server.url) {
+  const leaving = new AbortController();
+  return { ...hearing(await openLink({ url, link, signal: leaving.signal }, project), leaving), ...actsOf(link, url) };
+}
+
+/** What a page asks of what acts; it says all the time that it is there. */
+function actsOf(link: string, url: string) {
+  let act = "";
+  const send = (method: string, path: string, body?: object) => ask(method, `${link}/acts/${path}`, body, url);
+  const watching = setInterval(() => void send("PUT", `${act}/watch`).catch(() => undefined), 300);
+  ends.push(() => clearInterval(watching));
+  return {
+    /** Lets a project act. */
+    begin: (project: object) => {
+      act = randomUUID();
+      return send("POST", act, project);
+    },
+    change: (project: object) => send("PUT", act, project),
+    stop: () => send("DELETE", act),
+    /** The page stands still. */
+    freeze: () => clearInterval(watching),
+  };
+}
 
 /** Server-sent events as they come. */
 async function events(path: string) {
   const leaving = new AbortController();
-  const response = await fetch(at(path), { signal: leaving.signal });
+  return hearing(await fetch(at(path), { signal: leaving.signal }), leaving);
+}
+
+function hearing(response: Response, leaving: AbortController) {
   const heard: { event: string; data: unknown }[] = [];
   const read = async () => {
     let text = "";
@@ -107,17 +141,20 @@ const coral = (t: number) => ({ s: "belly", t, v: [700, 150, 100] });
 
 describe("a link that acts", { timeout: 30_000 }, () => {
   it("reads over its line, commands once it is let, and stops when it is stopped or its page leaves", async () => {
-    expect(await ask("PUT", `${LINK}/act`, document)).toEqual([409, expect.stringContaining("not open")]);
-    const page = await events(`${LINK}/events`);
+    expect(await ask("POST", `${LINK}/acts/${randomUUID()}`, document)).toEqual([
+      409,
+      expect.stringContaining("not open"),
+    ]);
+    const page = await opened(LINK);
     const cart = await robot();
     expect(await ask("PUT", `${LINK}/wire`, { address: cart.address })).toEqual([204, ""]);
     cart.say({ hello: "perceptum", version: 1 }, coral(0), coral(20));
-    await vi.waitFor(() => expect(page.heard.some(({ event }) => event === "readings")).toBe(true));
+    await soon(() => expect(page.heard.some(({ event }) => event === "readings")).toBe(true));
     expect(cart.told).toEqual([]);
-    expect(await ask("PUT", `${LINK}/act`, document)).toEqual([204, ""]);
-    await vi.waitFor(() => expect(cart.told).toContainEqual({ alive: 1 }));
+    expect(await page.begin(document)).toEqual([201, ""]);
+    await soon(() => expect(cart.told).toContainEqual({ alive: 1 }));
     cart.say(...[100, 120, 140, 160, 180].map(coral));
-    await vi.waitFor(() => expect(cart.told).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
+    await soon(() => expect(cart.told).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
     expect(page.moments().flatMap(({ notes }) => notes)).toContainEqual(
       expect.objectContaining({ kind: "fires", response: "water" }),
     );
@@ -126,56 +163,56 @@ describe("a link that acts", { timeout: 30_000 }, () => {
     // A line that is opened anew: what acted over the old one stops first.
     const stops = cart.told.filter(({ stop }) => stop === "brake").length;
     expect(await ask("PUT", `${LINK}/wire`, { address: cart.address })).toEqual([204, ""]);
-    await vi.waitFor(() => expect(cart.told.filter(({ stop }) => stop === "brake").length).toBeGreaterThan(stops));
-    await vi.waitFor(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
-    expect(await ask("PUT", `${LINK}/act`, document)).toEqual([204, ""]);
-    await vi.waitFor(() => expect(page.states().at(-1)).toMatchObject({ acting: true, trouble: null }));
+    await soon(() => expect(cart.told.filter(({ stop }) => stop === "brake").length).toBeGreaterThan(stops));
+    await soon(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
+    expect(await page.begin(document)).toEqual([201, ""]);
+    await soon(() => expect(page.states().at(-1)).toMatchObject({ acting: true, trouble: null }));
 
     // Another may not act meanwhile.
-    await events(`${OTHER}/events`);
-    expect(await ask("PUT", `${OTHER}/act`, document)).toEqual([409, expect.stringContaining("another link acts")]);
+    const other = await opened(OTHER);
+    expect(await other.begin(document)).toEqual([409, expect.stringContaining("another link acts")]);
 
-    expect(await ask("DELETE", `${LINK}/act`)).toEqual([204, ""]);
-    await vi.waitFor(() => expect(cart.told.at(-1)).toEqual({ stop: "brake" }));
-    await vi.waitFor(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
+    expect(await page.stop()).toEqual([204, ""]);
+    await soon(() => expect(cart.told.at(-1)).toEqual({ stop: "brake" }));
+    await soon(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
     const { length } = cart.told;
     cart.say(coral(600), coral(620), coral(640));
     // Acting again begins anew, and ends with the page.
-    expect(await ask("PUT", `${LINK}/act`, document)).toEqual([204, ""]);
-    await vi.waitFor(() => expect(cart.told.length).toBeGreaterThan(length));
+    expect(await page.begin(document)).toEqual([201, ""]);
+    await soon(() => expect(cart.told.length).toBeGreaterThan(length));
     page.leave();
-    await vi.waitFor(() => expect(cart.isGone()).toBe(true));
+    await soon(() => expect(cart.isGone()).toBe(true));
     expect(cart.told.at(-1)).toEqual({ stop: "brake" });
-    expect(await ask("PUT", `${OTHER}/act`, document)).toEqual([204, ""]);
-    await ask("DELETE", `${OTHER}/act`);
+    expect(await other.begin(document)).toEqual([201, ""]);
+    await other.stop();
   });
 
   it("goes by changed rules from the next reading on, and begins anew with another behaviour", async () => {
-    const page = await events(`${LINK}/events`);
+    const page = await opened(LINK);
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
-    await ask("PUT", `${LINK}/act`, document);
+    await page.begin(document);
     cart.say(...[0, 20].map(coral));
-    await vi.waitFor(() => expect(cart.told).toContainEqual({ wheels: [0.35, 0.35] }));
+    await soon(() => expect(cart.told).toContainEqual({ wheels: [0.35, 0.35] }));
     const blind = structuredClone(document);
     for (const ruleSet of blind.ruleSets) ruleSet.rules = [];
-    await ask("PUT", `${LINK}/act`, blind);
+    await page.change(blind);
     cart.say(...[40, 60, 80, 100, 120].map(coral));
-    await ask("PUT", `${LINK}/act`, document);
+    await page.change(document);
     cart.say(...[140, 160, 180, 200].map(coral));
-    await vi.waitFor(() => expect(cart.told.some((line) => "lamp" in line)).toBe(true));
+    await soon(() => expect(cart.told.some((line) => "lamp" in line)).toBe(true));
     const arrived = page.moments().flatMap(({ notes }) => notes.filter(({ kind }) => kind === "arrives"));
     expect(arrived.map(({ t }) => t)).toEqual([180]);
     const calm = structuredClone(document);
     calm.behaviour.modes[0].entering = [];
     const before = cart.told.length;
-    await ask("PUT", `${LINK}/act`, calm);
-    await vi.waitFor(() => expect(cart.told.slice(before)).toContainEqual({ stop: "brake" }));
+    await page.change(calm);
+    await soon(() => expect(cart.told.slice(before)).toContainEqual({ stop: "brake" }));
     page.leave();
   });
 
   it("says what is wrong: a line that cannot be opened, or is lost while it acts", async () => {
-    const page = await events(`${LINK}/events`);
+    const page = await opened(LINK);
     expect(await ask("PUT", `${LINK}/wire`, { address: "ftp://x" })).toEqual([
       422,
       expect.stringContaining("is no line to a robot"),
@@ -190,21 +227,21 @@ describe("a link that acts", { timeout: 30_000 }, () => {
     ]);
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
-    expect(await ask("PUT", `${LINK}/act`, { not: "a project" })).toEqual([422, expect.any(String)]);
-    await ask("PUT", `${LINK}/act`, document);
+    expect(await page.begin({ not: "a project" })).toEqual([422, expect.any(String)]);
+    await page.begin(document);
     cart.say(coral(0));
-    await vi.waitFor(() => expect(cart.told.length).toBeGreaterThan(0));
+    await soon(() => expect(cart.told.length).toBeGreaterThan(0));
     cart.lose();
-    await vi.waitFor(() =>
+    await soon(() =>
       expect(page.states().at(-1)).toMatchObject({ acting: false, over: true, trouble: "the robot closed the line" }),
     );
     page.leave();
   });
 
   it("commands a robot that sends by POST over server-sent events", async () => {
-    const page = await events(`${LINK}/events`);
+    const page = await opened(LINK);
     const commands = await events(`${LINK}/commands`);
-    await ask("PUT", `${LINK}/act`, document);
+    await page.begin(document);
     const lines = [0, 20, 40, 60].map((t) => JSON.stringify(coral(t))).join("\n");
     const taken = await fetch(at(`${LINK}/readings`), {
       method: "POST",
@@ -213,35 +250,212 @@ describe("a link that acts", { timeout: 30_000 }, () => {
     });
     expect(await taken.json()).toMatchObject({ readings: 4 });
     const told = () => commands.heard.map(({ data }) => data);
-    await vi.waitFor(() => expect(told()).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
+    await soon(() => expect(told()).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
     page.leave();
-    await vi.waitFor(() => expect(told().at(-1)).toEqual({ stop: "brake" }));
+    await soon(() => expect(told().at(-1)).toEqual({ stop: "brake" }));
   });
 });
+
+describe("Stop", { timeout: 120_000 }, () => {
+  it("stops: whatever was asked for before it, however large and however late it is answered, the robot only hears stop", async () => {
+    const page = await opened(LINK);
+    const cart = await robot();
+    await ask("PUT", `${LINK}/wire`, { address: cart.address });
+    let t = 0;
+    const reading = setInterval(() => cart.say(coral((t += 20))), 20);
+    ends.push(() => clearInterval(reading));
+    /** The project with names as long as there may be, until it has about so many bytes. */
+    const grown = (bytes: number) => {
+      const project = structuredClone(document);
+      const { length } = JSON.stringify(project);
+      const mark = { from: 0, to: 1, target: project.targets[0].id };
+      const count = Math.max(0, Math.round((bytes - length) / (JSON.stringify(mark).length + 1)));
+      project.tapes[0].marks = Array.from({ length: count }, (_, i) => ({ ...mark, from: 2 * i, to: 2 * i + 1 }));
+      return project;
+    };
+    const sizes = [10_000, 50_000, 300_000, 1_000_000, 5_000_000].map(grown);
+    for (let round = 0; round < 100; round++) {
+      // Large ones take long: a few of them will do.
+      const project = sizes[round % 50 === 0 ? 4 : round % 20 === 0 ? 3 : round % 3];
+      const begun = page.begin(document);
+      // Some are stopped while they begin, some while they are being changed, some long after.
+      if (round % 3 !== 0) await begun;
+      const changed = page.change(project);
+      if (round % 5 === 0) await changed;
+      expect(await page.stop()).toEqual([204, ""]);
+      await Promise.all([begun, changed]);
+      const mark = cart.told.length;
+      const { length } = page.states();
+      // Some readings later.
+      const until = t + 80;
+      await soon(() => expect(t).toBeGreaterThan(until), { interval: 10 });
+      const since = cart.told.slice(mark).filter((line) => !("alive" in line) && !("stop" in line));
+      expect(since, `round ${round}`).toEqual([]);
+      expect(
+        page
+          .states()
+          .slice(length)
+          .some(({ acting }) => acting),
+      ).toBe(false);
+    }
+    page.leave();
+  });
+
+  it("is what a page that stands still comes to, after 1.5 s, and a server that did, too", async () => {
+    const page = await opened(LINK);
+    const cart = await robot();
+    await ask("PUT", `${LINK}/wire`, { address: cart.address });
+    let t = 0;
+    const reading = setInterval(() => cart.say(coral((t += 20))), 20);
+    ends.push(() => clearInterval(reading));
+    await page.begin(document);
+    await soon(() => expect(cart.told.some((line) => "wheels" in line)).toBe(true));
+    page.freeze();
+    await soon(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
+    expect(page.states().at(-1)?.trouble).toMatch(/^the page did not answer for 1.5 s, so the robot was stopped/);
+    expect(cart.told.at(-1)).toEqual({ stop: "brake" });
+    page.leave();
+
+    const next = await opened(LINK);
+    await ask("PUT", `${LINK}/wire`, { address: cart.address });
+    await next.begin(document);
+    await soon(() => expect(next.states().at(-1)).toMatchObject({ acting: true }));
+    server.process.kill("SIGSTOP");
+    const stood = performance.now();
+    await soon(() => expect(performance.now() - stood).toBeGreaterThan(1700));
+    server.process.kill("SIGCONT");
+    await soon(() => expect(next.states().at(-1)).toMatchObject({ acting: false }));
+    expect(next.states().at(-1)?.trouble).toMatch(/so the robot (has stopped by itself|was stopped)/);
+    next.leave();
+  });
+
+  it("comes to a robot that has fallen silent, which is said before", async () => {
+    const page = await opened(LINK);
+    const cart = await robot();
+    await ask("PUT", `${LINK}/wire`, { address: cart.address });
+    await page.begin(document);
+    cart.say(coral(0), coral(20));
+    const troubles = () => page.states().map(({ trouble }) => trouble);
+    await soon(() => expect(troubles()).toContain("nothing has been heard from the robot for 2 s"));
+    await soon(() => expect(page.states().at(-1)).toMatchObject({ acting: false }));
+    expect(troubles().at(-1)).toMatch(/^nothing was heard from the robot for 5 s, so it was stopped/);
+    page.leave();
+  });
+
+  it("leaves no line open where two were asked for at once", async () => {
+    const page = await opened(LINK);
+    const carts = [await robot(), await robot()];
+    const answers = await Promise.all(carts.map(({ address }) => ask("PUT", `${LINK}/wire`, { address })));
+    expect(answers.map(([status]) => status)).toEqual([409, 204]);
+    await soon(() => expect(carts[0].isGone()).toBe(true));
+    expect(carts[1].isGone()).toBe(false);
+    page.leave();
+    await soon(() => expect(carts[1].isGone()).toBe(true));
+  });
+});
+
+describe("what is large", { timeout: 60_000 }, () => {
+  it("keeps no robot waiting: bodies of 10 MB, and pictures that would fill the memory", async () => {
+    const page = await opened(LINK);
+    const cart = await robot();
+    await ask("PUT", `${LINK}/wire`, { address: cart.address });
+    const watch = splitProject(bedWatch(packFrame)).document;
+    const other = await opened(OTHER, watch);
+    await page.begin(document);
+    await soon(() => expect(cart.told).toContainEqual({ alive: 1 }));
+    /** The longest pause between two times that the robot hears that somebody is there. */
+    const answered: number[] = [];
+    let asked = 0;
+    const asking = setInterval(() => cart.say({ ask: ++asked }), 20);
+    ends.push(() => clearInterval(asking));
+    let seen = 0;
+    const listening = setInterval(() => {
+      const done = cart.told.filter((line) => "done" in line).length;
+      if (done > seen) answered.push(performance.now());
+      seen = done;
+    }, 2);
+    ends.push(() => clearInterval(listening));
+    const body = Array.from({ length: 200_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
+    const headers = { "Content-Type": "application/jsonl" };
+    expect((await fetch(at(`${OTHER}/readings`), { method: "POST", headers, body })).status).toBe(200);
+    const bomb = bombOf(160, 120);
+    for (let k = 0; k < 5; k++)
+      await fetch(at(`${OTHER}/readings`), {
+        method: "POST",
+        headers: { "Content-Type": "image/png" },
+        body: new Uint8Array(bomb),
+      });
+    const pauses = answered.slice(1).map((at, i) => at - answered[i]);
+    expect(pauses.length).toBeGreaterThan(10);
+    expect(Math.max(...pauses)).toBeLessThan(1000);
+    other.leave();
+    page.leave();
+  });
+
+  it("is not unpacked, and said: a picture that holds more than its head says", async () => {
+    const watch = bedWatch(packFrame);
+    const page = await opened(LINK, splitProject(watch).document);
+    await page.begin(splitProject(watch).document);
+    const post = () =>
+      fetch(at(`${LINK}/readings`), {
+        method: "POST",
+        headers: { "Content-Type": "image/png" },
+        body: new Uint8Array(bombOf(160, 120)),
+      });
+    expect((await post()).status).toBe(204);
+    const troubles = () => page.states().map(({ trouble }) => trouble);
+    await soon(() =>
+      expect(troubles()).toContain("a picture was not answered: the PNG holds more than the size in its head says"),
+    );
+    // A good one afterwards: what was wrong is no longer said.
+    const [name] = watch.tapes[0].frames ?? [];
+    await fetch(at(`${LINK}/readings`), {
+      method: "POST",
+      headers: { "Content-Type": "image/png" },
+      body: new Uint8Array(Buffer.from(watch.frames?.[name] ?? "", "base64")),
+    });
+    await soon(() => expect(troubles().at(-1)).toBeNull());
+    page.leave();
+  });
+});
+
+/** A PNG whose head tells a small size, and whose data would unpack to 100 MB. */
+function bombOf(width: number, height: number): Buffer {
+  const png = Buffer.from(encodePng({ width, height, channels: 3, data: new Uint8Array(3 * width * height) }));
+  const data = deflateSync(new Uint8Array(100 * 1024 * 1024));
+  const head = Buffer.alloc(8);
+  head.writeUInt32BE(data.length);
+  head.write("IDAT", 4, "latin1");
+  // Behind the signature of 8 bytes and the head of 25.
+  return Buffer.concat([png.subarray(0, 33), head, data, Buffer.alloc(4), png.subarray(png.length - 12)]);
+}
 
 describe("pictures over a link that acts", { timeout: 30_000 }, () => {
   it("are answered by what the camera's rules find in them; one that cannot be looked at is said", async () => {
     const watch = bedWatch(packFrame);
     const bed = splitProject(watch).document;
-    const page = await events(`${LINK}/events`);
+    const page = await opened(LINK, bed);
     const commands = await events(`${LINK}/commands`);
-    await ask("PUT", `${LINK}/act`, bed);
+    await page.begin(bed);
     const [tape] = watch.tapes;
     const post = (bytes: Buffer, type = "image/png") =>
       fetch(at(`${LINK}/readings`), { method: "POST", headers: { "Content-Type": type }, body: new Uint8Array(bytes) });
-    for (const name of [...(tape.frames ?? []), ...(tape.frames ?? [])])
-      expect((await post(Buffer.from(watch.frames?.[name] ?? "", "base64"))).status).toBe(204);
     const notes = () => page.moments().flatMap((moment) => moment.notes);
-    await vi.waitFor(() => expect(notes().some(({ kind }) => kind === "arrives")).toBe(true));
+    let n = 0;
+    await soon(async () => {
+      const name = tape.frames?.[n++ % tape.frames.length] ?? "";
+      expect((await post(Buffer.from(watch.frames?.[name] ?? "", "base64"))).status).toBe(204);
+      expect(notes().some(({ kind }) => kind === "arrives")).toBe(true);
+    });
     expect(commands.heard.length).toBeGreaterThan(0);
     await post(Buffer.from(encodePng({ width: 8, height: 6, channels: 3, data: new Uint8Array(144) })));
-    await vi.waitFor(() =>
+    await soon(() =>
       expect(page.states().map(({ trouble }) => trouble)).toContainEqual(
         expect.stringContaining("a picture was not answered: it has 8 × 6 px"),
       ),
     );
     await post(Buffer.from("RIFF0000WEBPVP8 "), "image/webp");
-    await vi.waitFor(() =>
+    await soon(() =>
       expect(page.states().map(({ trouble }) => trouble)).toContain(
         "a picture was not answered: only PNG and JPEG can be looked at here",
       ),
@@ -262,16 +476,16 @@ describe("a page that does not keep up", () => {
       write: (text: string) => told.push(text),
     });
     Object.defineProperty(page, "writableLength", { get: () => behind });
-    const hub = new LinkHub();
+    const hub = new LinkHub("no worker");
     ends.push(() => hub.end());
-    hub.watch(LINK, page as never);
+    hub.watch(LINK, hub.openFor(LINK, listensOf(document)), page as never);
     await hub.connect(LINK, readAddress(cart.address) as never);
-    hub.act(LINK, document);
+    hub.start(LINK, "own", document);
     behind = 17 * 1024 * 1024;
     cart.say(...[0, 20, 40, 60].map(coral));
-    await vi.waitFor(() => expect(cart.told).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
+    await soon(() => expect(cart.told).toContainEqual({ lamp: "main", rgb: "#e4573d", blink: 2 }));
     // So much was kept back once the readings' own time had come.
-    await vi.waitFor(() => {
+    await soon(() => {
       behind = 0;
       cart.say(coral(80));
       expect(told.join("")).toContain('event: missed\ndata: {"count":4}');
@@ -290,23 +504,13 @@ describe("a server that is killed while it acts", { timeout: 60_000 }, () => {
     child.stderr?.on("data", (text) => {
       said += String(text);
     });
-    await vi.waitFor(() => expect(said).toMatch(/listens at/), { timeout: 20_000 });
+    await soon(() => expect(said).toMatch(/listens at/));
     const [, address] = /listens at (\S+)/.exec(said) as RegExpExecArray;
-    const own_ = (path: string) => `${own.url}/api/links/${LINK}/${path}`;
-    const put = (path: string, body: object) =>
-      fetch(own_(path), { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
-    const watching = await fetch(own_("events"));
-    expect((await put("wire", { address })).status).toBe(204);
-    expect((await put("act", document)).status).toBe(204);
-    const decoder = new TextDecoder();
-    let heard = "";
-    for await (const part of watching.body as unknown as AsyncIterable<Uint8Array>) {
-      heard += decoder.decode(part, { stream: true });
-      if (heard.includes('"kind":"wheels"')) break;
-    }
+    const page = await opened(LINK, document, own.url);
+    expect(await ask("PUT", `${LINK}/wire`, { address }, own.url)).toEqual([204, ""]);
+    expect(await page.begin(document)).toEqual([201, ""]);
+    await soon(() => expect(JSON.stringify(page.moments())).toContain('"kind":"wheels"'));
     own.process.kill("SIGKILL");
-    await vi.waitFor(() => expect(said).toContain("nothing was heard for 1.5 s: the robot stopped"), {
-      timeout: 10_000,
-    });
+    await soon(() => expect(said).toContain("nothing was heard for 1.5 s: the robot stopped"));
   });
 });

@@ -1,10 +1,19 @@
-import { bedWatch } from "@perceptum/core/demo";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
+import type { SensorId } from "@perceptum/core/names";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
+import { openLink } from "../../e2e/openLink";
 import { type RunningServer, startServer } from "../../e2e/server";
 
 const [png] = Object.values(bedWatch(packFrame).frames ?? {}).map((text) => Buffer.from(text, "base64"));
 const LINK = "link-0123456789ab";
+const { sensors } = glasshouseRound();
+const project = {
+  sensors: [
+    sensors[0],
+    { ...sensors[0], id: "left-eye" as SensorId, name: "Left eye", reports: "hue" as const, scale: {} },
+  ],
+};
 let server: RunningServer;
 
 beforeAll(async () => {
@@ -20,7 +29,7 @@ const detail = async (response: Response) => [response.status, ((await response.
 /** Opens a link as a page does; `next` gives what it hears, one event after another. */
 async function watching(link = LINK) {
   const leaving = new AbortController();
-  const response = await fetch(at(`${link}/events`), { signal: leaving.signal });
+  const response = await openLink({ url: server.url, link, signal: leaving.signal }, project);
   expect(response.headers.get("Content-Type")).toMatch(/^text\/event-stream/);
   const reader = (response.body as ReadableStream<Uint8Array>).getReader();
   const decoder = new TextDecoder();
@@ -79,6 +88,17 @@ describe("a link", () => {
     page.leave();
   });
 
+  it("is watched only by the page that opened it: to look at its address changes nothing", async () => {
+    const link = "link-00000000000f";
+    const page = await watching(link);
+    const events = (query: string) => fetch(at(`${link}/events${query}`));
+    expect(await detail(await events(""))).toEqual([409, expect.stringContaining("not open")]);
+    expect(await detail(await events("?watch=guessed"))).toEqual([409, expect.stringContaining("not open")]);
+    expect((await send(png, "image/png", link)).status).toBe(204);
+    expect((await page.next())?.event).toBe("picture");
+    page.leave();
+  });
+
   it("goes to the page that opened it last; the one before is told and ends", async () => {
     const first = await watching("link-00000000000b");
     const second = await watching("link-00000000000b");
@@ -93,11 +113,16 @@ describe("a link", () => {
     const page = await watching();
     const csv = (text: string, query: string) =>
       fetch(at(`${LINK}/readings${query}`), { method: "POST", headers: { "Content-Type": "text/csv" }, body: text });
-    const taken = await csv("t_ms,r,g,b\n0,1,2,3\n20,4,x,6\n\n40,7,8,9\n", "?sensor=belly");
+    const taken = await csv("t_ms,r,g,b\n0,1,2,3\n20,4,x,6\n\n40,7,8,9\n,1,2,3\n60,1,2\n", "?sensor=belly");
     expect(await taken.json()).toEqual({
       readings: 2,
-      refused: 1,
-      errors: [{ error: "the line is no JSON", line: 3 }],
+      refused: 3,
+      beyond: 0,
+      errors: [
+        { error: "column g holds “x”, which is not a number", line: 3 },
+        { error: "column t_ms is empty", line: 6 },
+        { error: "column b is empty", line: 7 },
+      ],
     });
     expect(await page.next()).toEqual({
       event: "readings",
@@ -111,7 +136,8 @@ describe("a link", () => {
         at: expect.any(Number),
       },
     });
-    expect(await (await csv("sensor,hue\nleft,20\n", "")).json()).toMatchObject({ readings: 1 });
+    expect(await (await csv("sensor;hue\nleft-eye;20,5\n", "")).json()).toMatchObject({ readings: 1, refused: 0 });
+    expect(await page.next()).toMatchObject({ data: { s: "left-eye", v: [[20.5]] } });
     expect(await detail(await csv("r,g,b\n1,2,3\n", ""))).toEqual([422, expect.stringContaining("no sensor is named")]);
     expect(await detail(await csv("1,2,3\n", "?sensor=belly"))).toEqual([
       422,
@@ -126,31 +152,41 @@ describe("a link", () => {
     const page = await watching(link);
     const post = (body: string, type = "application/jsonl") =>
       fetch(at(`${link}/readings`), { method: "POST", headers: { "Content-Type": type }, body });
+    const own = { readings: 2, beyond: 1 };
     const lines = [
       '{"hello":"perceptum","version":1}',
       '{"s":"belly","t":20,"v":[1,2,3]}',
       "what",
-      '{"s":"belly","v":[4,5,6]}',
+      '{"s":"belly","v":[4,5,6000]}',
       '{"s":"nose","t":40,"v":[7]}',
+      '{"s":"belly","v":[1,2]}',
     ];
     const answer = await post(lines.join("\n"));
-    expect([answer.status, await answer.json()]).toEqual([
-      200,
-      { readings: 3, refused: 1, errors: [{ error: "the line is no JSON", line: 3 }] },
-    ]);
+    const errors = [
+      { error: "the line is no JSON", line: 3 },
+      { error: "the project has no sensor nose; it has belly, left-eye", line: 5 },
+      { error: "belly reports red, green, blue: 3 values, not 2", line: 6 },
+    ];
+    expect([answer.status, await answer.json()]).toEqual([200, { ...own, refused: 3, errors }]);
     expect((await page.next())?.data).toMatchObject({
       s: "belly",
-      t: [20, null],
+      t: [20, null, null],
       v: [
         [1, 2, 3],
-        [4, 5, 6],
+        [4, 5, 6000],
+        [1, 2],
       ],
     });
+    // The page hears of names that the project does not know, and asks whose they are.
     expect((await page.next())?.data).toMatchObject({ s: "nose", t: [40], v: [[7]] });
     const many = Array.from({ length: 20_000 }, (_, i) => `{"s":"belly","t":${i},"v":[${i % 1024},2,3]}`).join("\n");
-    expect(await (await post(many, "text/plain")).json()).toEqual({ readings: 20_000, refused: 0, errors: [] });
-    const told = await page.next();
-    expect(JSON.stringify(told).match(/\[\d+,2,3\]/g)).toHaveLength(20_000);
+    expect(await (await post(many, "text/plain")).json()).toEqual({
+      readings: 20_000,
+      refused: 0,
+      beyond: 0,
+      errors: [],
+    });
+    for (let heard = 0; heard < 20_000; ) heard += JSON.stringify(await page.next()).match(/\[\d+,2,3\]/g)?.length ?? 0;
     expect((await post("x\n".repeat(6 * 1024 * 1024))).status).toBe(413);
     page.leave();
   });

@@ -62,7 +62,9 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   if (!(await projects.addOnce(demos)) && demo) for (const made of demos()) await projects.add(made);
 
   const heavy = new Heavy(join(HERE, "heavy.worker.js"));
-  const links = new LinkHub((link, { t, commands }) => log.info({ link, t, commands }, "commanded"));
+  const links = new LinkHub(join(HERE, "look.worker.js"), (link, { t, commands }) =>
+    log.info({ link, t, commands }, "commanded"),
+  );
   const server = createServer(
     makeApp({ projects, readings, frames, heavy, links, folder: data }, join(ROOT, "web/dist"), log),
   );

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { MAX_READINGS, type TapeId, zodProblem } from "@perceptum/core/names";
-import { sizeOfPng } from "@perceptum/core/png";
+import { picturePart, sizeOfPng } from "@perceptum/core/png";
 import {
   joinProject,
   joinReadings,
@@ -125,6 +125,12 @@ function storedFrame(
     };
   if (createHash("sha256").update(bytes).digest("hex") !== name)
     return { fault: { message: "the frame is not the one that its name says", place } };
+  try {
+    picturePart(bytes);
+  } catch (error) {
+    if (error instanceof RangeError) return { fault: { message: error.message, place } };
+    throw error;
+  }
   return { frame: { name, width, height, bytes } };
 }
 
@@ -201,6 +207,14 @@ export const JOBS = {
     if ("problem" in json) return { fault: json.problem };
     const parsed = ProjectDocument.safeParse(json.value);
     return parsed.success ? { document: storedDocument(parsed.data) } : { fault: zodProblem(parsed.error) };
+  },
+
+  /** Reads a document that is to be used, not kept. */
+  checkDocument(body: Body): { project: ProjectDocument } | { fault: Fault } {
+    const json = parseJson(textOf(body));
+    if ("problem" in json) return { fault: json.problem };
+    const parsed = ProjectDocument.safeParse(json.value);
+    return parsed.success ? { project: parsed.data } : { fault: zodProblem(parsed.error) };
   },
 
   /** Reads the readings of one tape. */

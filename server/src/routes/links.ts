@@ -1,21 +1,24 @@
 import { readFile } from "node:fs/promises";
 import {
   type Address,
-  csvLines,
   LineAddress,
   LinkId,
+  Listens,
+  lineRows,
   MOST_PICTURE_BYTES,
   MOST_READINGS_BYTES,
   PICTURES_TAKEN,
   readAddress,
+  tableRows,
 } from "@perceptum/core/live";
 import { MAX_DOCUMENT_BYTES } from "@perceptum/core/names";
-import { ProjectDocument } from "@perceptum/core/project";
-import express, { Router } from "express";
+import type { ProjectDocument } from "@perceptum/core/project";
+import express, { type Request, Router } from "express";
+import * as z from "zod";
 import { withBody } from "../heavy/incoming";
 import type { Body } from "../heavy/jobs";
 import { notOpen } from "../links/LinkHub";
-import { checked, notFound, Problem } from "../problem";
+import { checked, notFound, notValid, Problem } from "../problem";
 import type { Scene } from "../Scene";
 
 /** How readings come: a JSON object a line. */
@@ -30,21 +33,28 @@ const BEGINS: Record<(typeof PICTURES_TAKEN)[number], (bytes: Buffer) => boolean
 
 const bytesOf = async (body: Body) => ("file" in body ? await readFile(body.file) : Buffer.from(body.bytes));
 
-/** @throws Problem 400 */
-function jsonOf(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch (error) {
-    throw new Problem(400, "Not JSON", (error as Error).message);
-  }
-}
+/** What a project's sensors are is not longer than this, in bytes. */
+const MOST_LISTENS_BYTES = 1024 * 1024;
+
+/** What acts is known by an id that its page makes. */
+const ActId = z.uuid();
 
 /** What a robot sends and is told, and the page that watches it. */
-export function linkRoutes({ links, folder }: Scene): Router {
+export function linkRoutes({ links, heavy, folder }: Scene): Router {
   const router = Router({ mergeParams: true });
 
+  router.post("/:link/opening", express.json({ limit: MOST_LISTENS_BYTES }), (request, response) => {
+    const watch = links.openFor(checked(LinkId, request.params.link), checked(Listens, request.body));
+    response.status(201).json({ watch });
+  });
+
+  router.put("/:link/listens", express.json({ limit: MOST_LISTENS_BYTES }), (request, response) => {
+    links.listenBy(checked(LinkId, request.params.link), checked(Listens, request.body));
+    response.status(204).end();
+  });
+
   router.get("/:link/events", (request, response) => {
-    links.watch(checked(LinkId, request.params.link), response);
+    links.watch(checked(LinkId, request.params.link), String(request.query.watch ?? ""), response);
   });
 
   router.get("/:link/commands", (request, response) => {
@@ -60,21 +70,44 @@ export function linkRoutes({ links, folder }: Scene): Router {
     response.status(204).end();
   });
 
-  router.put("/:link/act", async (request, response) => {
-    const id = checked(LinkId, request.params.link);
-    if (!links.isOpen(id)) throw notOpen();
-    const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
-    await withBody(request, door, async (body) => {
-      const text = (await bytesOf(body)).toString("utf8");
-      links.act(id, checked(ProjectDocument, jsonOf(text)));
-    });
+  router.post("/:link/acts/:act", async (request, response) => {
+    await withProject(request, (link, act, project) => links.start(link, act, project));
+    response.status(201).end();
+  });
+
+  router.put("/:link/acts/:act", async (request, response) => {
+    await withProject(request, (link, act, project) => links.change(link, act, project));
     response.status(204).end();
   });
 
-  router.delete("/:link/act", (request, response) => {
-    links.stop(checked(LinkId, request.params.link));
+  router.put("/:link/acts/:act/watch", (request, response) => {
+    const { link, act } = request.params;
+    links.watchAct(checked(LinkId, link), checked(ActId, act));
     response.status(204).end();
   });
+
+  router.delete("/:link/acts/:act", (request, response) => {
+    const { link, act } = request.params;
+    links.stop(checked(LinkId, link), checked(ActId, act));
+    response.status(204).end();
+  });
+
+  /** Takes in the project that is to act, or that changes what acts. */
+  async function withProject(
+    request: Request,
+    use: (link: string, act: string, project: ProjectDocument) => void,
+  ): Promise<void> {
+    const link = checked(LinkId, request.params.link);
+    const act = checked(ActId, request.params.act);
+    if (!links.isOpen(link)) throw notOpen();
+    const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
+    await withBody(request, door, (body, bytes) =>
+      heavy.run("checkDocument", bytes, [body], async (read) => {
+        if ("fault" in read) throw notValid(read.fault);
+        use(link, act, read.project);
+      }),
+    );
+  }
 
   router.get("/:link/pictures/:n", (request, response) => {
     const picture = links.fetchPicture(request.params.link, Number(request.params.n));
@@ -91,9 +124,11 @@ export function linkRoutes({ links, folder }: Scene): Router {
       const { sensor } = request.query;
       const taken = await withBody(request, { folder, most: MOST_READINGS_BYTES, what: "this body" }, async (body) => {
         const text = (await bytesOf(body)).toString("utf8");
-        const read = isCsv ? csvLines(text, typeof sensor === "string" ? sensor : undefined) : { lines: text };
+        const read = isCsv
+          ? tableRows(text, typeof sensor === "string" ? sensor : undefined)
+          : { rows: lineRows(text) };
         if ("problem" in read) throw new Problem(422, "Not valid", read.problem);
-        return links.takeLines(id, read.lines);
+        return links.takeRows(id, read.rows);
       });
       response.json(taken);
       return;

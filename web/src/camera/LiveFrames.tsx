@@ -20,6 +20,8 @@ import type { Taken } from "./vision.worker";
 
 /** A recording ends by itself after so many frames. */
 const MOST_RECORDED = 1200;
+/** That a picture was lost is said for at least so long, in ms. */
+const SAID_MS = 3000;
 
 /** Looks at a picture by a setup, with the mask of a label; packs it where it is to be kept. */
 type Look = (setup: Setup, label: number, keep: boolean) => Promise<Taken>;
@@ -59,7 +61,7 @@ export function LiveFrames({
   /** So many pictures came faster than they could be taken. */
   lost?: number;
   trouble: string | null;
-  onTrouble: (trouble: string) => void;
+  onTrouble: (trouble: string | null) => void;
   /** What is said while there is no picture. */
   words: ReactNode;
   /** What the button that begins says and does, and the one that ends; missing where that is done elsewhere. */
@@ -112,6 +114,8 @@ export function LiveFrames({
     if (source === null) finish.current();
   }, [source]);
 
+  /** When a picture was lost last, until that is no longer said. */
+  const lostAt = useRef<number | null>(null);
   const latest = useRef({ frozen, setup, label, onTrouble });
   latest.current = { frozen, setup, label, onTrouble };
   useEffect(() => {
@@ -131,7 +135,12 @@ export function LiveFrames({
           if (own.names.length >= MOST_RECORDED) finish.current();
         }
         if (!latest.current.frozen) setSeen({ name: "", shown, looked });
+        if (lostAt.current !== null && performance.now() - lostAt.current > SAID_MS) {
+          lostAt.current = null;
+          onTrouble(null);
+        }
       } catch (error) {
+        lostAt.current = performance.now();
         onTrouble(`A picture was lost: ${(error as Error).message}. What was recorded so far is kept.`);
       }
     });

@@ -42,7 +42,7 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
   const { acting, moments, counts } = usePublished(link.now);
   // A changed rule acts from the next reading on.
   useEffect(() => {
-    if (link.now.get().acting) link.act(project);
+    link.follow(project);
   }, [link, project]);
   useEffect(() => {
     if (!acting) return;
@@ -89,6 +89,9 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
               {[
                 ...(counts === null ? [] : [`${counts.readings.toLocaleString("en")} readings`]),
                 ...(counts === null || counts.refused === 0 ? [] : [`${counts.refused.toLocaleString("en")} refused`]),
+                ...(counts === null || counts.beyond === 0
+                  ? []
+                  : [`${counts.beyond.toLocaleString("en")} beyond the scale`]),
                 ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${counts.jumps} times`]),
                 `${commands.toLocaleString("en")} commands`,
               ].join(", ")}

@@ -1,4 +1,4 @@
-import { readAddress, robotNames } from "@perceptum/core/live";
+import { listensOf, readAddress, robotNames } from "@perceptum/core/live";
 import type { SensorId } from "@perceptum/core/names";
 import { isCamera } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
@@ -64,6 +64,9 @@ export function LinkPanel() {
     setSaid(now.trouble);
     setLink(null);
   }, [now, setLink]);
+  // The server judges what is sent by the sensors as they are now.
+  const { sensors, links } = project;
+  useEffect(() => link?.listenBy(listensOf({ sensors, links })), [link, sensors, links]);
   /** Names that came and that the project does not know. */
   const [strangers, setStrangers] = useState<readonly string[]>([]);
   const names = useMemo(() => {
@@ -106,7 +109,7 @@ export function LinkPanel() {
     const own = kind === "http" && known === undefined ? withLink(project, { kind }) : project;
     if (own !== project) edit("adding a link", () => own);
     const { id = "" } = linkOver(own, kind) ?? {};
-    setLink(new ServerLink(id, kind === "line" ? address : null));
+    setLink(new ServerLink(id, kind === "line" ? address : null, listensOf(own)));
   };
   return (
     <section aria-label="Link">

@@ -1,4 +1,4 @@
-import type { ReadingsEvent } from "@perceptum/core/live";
+import { beyondScale, type ReadingsEvent } from "@perceptum/core/live";
 import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Circumstances, type Live, Stream } from "../session/Bench";
 import type { Published } from "../session/Published";
@@ -6,6 +6,8 @@ import type { RobotLink } from "./RobotLink";
 
 /** Readings a second are those of so many ms. */
 const RATE_MS = 2000;
+/** What is wrong is said for at least so long, in ms. */
+const SAID_MS = 3000;
 
 /** A robot's readings of one sensor, as they come over a link. */
 export class LinkStream extends Stream {
@@ -34,9 +36,18 @@ export class LinkStream extends Stream {
     return { light: this.light };
   }
 
+  /** When something was wrong last. */
+  private wrongAt = 0;
+
   /** What is wrong is shown with the next picture: it may come with every reading. */
-  private say(trouble: string | null): void {
+  private say(trouble: string): void {
     this.trouble = trouble;
+    this.wrongAt = performance.now();
+  }
+
+  /** What was wrong is no longer said when nothing was for a while. */
+  private wellAgain(): void {
+    if (performance.now() - this.wrongAt > SAID_MS) this.trouble = null;
   }
 
   protected override get rate(): number {
@@ -56,6 +67,9 @@ export class LinkStream extends Stream {
       this.say(`A reading came with ${wrong.length} values; ${sensor.name} has ${wanted}. It is left out.`);
       return;
     }
+    const beyond = v.map((raw) => beyondScale(sensor, raw)).find((words) => words !== undefined);
+    if (beyond === undefined) this.wellAgain();
+    else this.say(`${beyond}. It is taken for the end of the scale: set the scale of the sensor right.`);
     for (let i = 0; i < v.length && !this.isFull; i++) this.push(this.timeOf(t[i]), v[i]);
     this.arrivals.push({ at: performance.now(), count: v.length });
   }

@@ -1,3 +1,4 @@
+import { STOP_LINE } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { FromRobotWorker, ToRobotWorker } from "../workers/robot.worker";
 import { RobotLink, sentence } from "./RobotLink";
@@ -25,11 +26,12 @@ export class PortLink extends RobotLink {
   constructor(baud: number) {
     super();
     this.worker.onmessage = ({ data }: MessageEvent<FromRobotWorker>) => {
-      if ("say" in data) void this.writer?.write(new TextEncoder().encode(data.say)).catch(() => undefined);
+      if ("say" in data) this.write(data.say);
       else if ("readings" in data) this.readings(data.readings);
       else if ("moment" in data) this.moment(data.moment);
       else this.state(data.state);
     };
+    window.addEventListener("pagehide", this.hide);
     void this.run(baud);
   }
 
@@ -60,24 +62,44 @@ export class PortLink extends RobotLink {
   }
 
   private close(trouble: string): void {
+    window.removeEventListener("pagehide", this.hide);
     this.worker.terminate();
-    this.change({ phase: "closed", acting: false, trouble });
+    this.over(trouble);
   }
 
-  protected async send(project: ProjectDocument): Promise<void> {
-    this.ask({ act: project });
+  protected begin(act: string, project: ProjectDocument): void {
+    this.ask({ begin: act, project });
   }
 
-  stop(): void {
-    this.change({ acting: false });
-    this.ask({ stop: true });
+  protected alter(act: string, project: ProjectDocument): void {
+    this.ask({ alter: act, project });
+  }
+
+  protected watch(act: string): void {
+    this.ask({ watch: act });
+  }
+
+  protected halt(act: string): void {
+    this.ask({ halt: act });
+  }
+
+  /** The page goes: the worker would not come to say it any more. */
+  private readonly hide = (): void => {
+    if (!this.now.get().acting) return;
+    this.write(`${STOP_LINE}\n`);
+    this.stop();
+  };
+
+  private write(text: string): void {
+    void this.writer?.write(new TextEncoder().encode(text)).catch(() => undefined);
   }
 
   override end(): void {
     if (this.ended) return;
     this.ended = true;
+    window.removeEventListener("pagehide", this.hide);
     const { reader, writer, port, worker } = this;
-    this.ask({ stop: true });
+    const wasActing = this.now.get().acting;
     // What the worker says last, the stop, still goes out.
     const leave = async () => {
       await reader?.cancel().catch(() => undefined);
@@ -89,7 +111,7 @@ export class PortLink extends RobotLink {
     worker.addEventListener("message", ({ data }: MessageEvent<FromRobotWorker>) => {
       if ("state" in data) void leave();
     });
-    if (!this.now.get().acting) void leave();
+    if (!wasActing) void leave();
     super.end();
   }
 }

@@ -1,4 +1,4 @@
-import type { LinkState, LiveCounts, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
+import type { LinkState, Listens, LiveCounts, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { ProjectSession } from "../session/ProjectSession";
 import { Published } from "../session/Published";
@@ -6,6 +6,9 @@ import { failureText } from "../state/api";
 
 /** So many of the last moments are kept for a trace. */
 const MOST_MOMENTS = 50_000;
+
+/** A page that watches what acts says so every so many ms. */
+const WATCH_EVERY_MS = 400;
 
 /** How a link stands now. */
 export interface LinkNow {
@@ -64,27 +67,79 @@ export abstract class RobotLink {
       this.change({ moments: [...moments, ...this.fresh.splice(0)].slice(-MOST_MOMENTS) });
     });
   }
-  protected state({ acting, trouble, over, counts }: LinkState): void {
+  protected state({ act, acting, trouble, over, counts }: LinkState): void {
+    // What is said of an act that was stopped here may come late; it acts no more.
+    const isOwn = act === this.acts;
+    if (isOwn && !acting) {
+      this.acts = null;
+      clearInterval(this.watching);
+    }
     this.change({
-      acting,
+      acting: this.acts !== null,
       counts: counts ?? this.now.get().counts,
       trouble: trouble === null ? null : sentence(trouble),
       ...(over && { phase: "closed" as const }),
     });
   }
 
-  /** Lets the behaviour act, or goes on by a changed project. */
+  /** The act that was begun here and was not ended since. */
+  private acts: string | null = null;
+  private watching: ReturnType<typeof setInterval> | undefined;
+
+  /** Lets the behaviour act. */
   act(project: ProjectDocument): void {
-    if (!this.now.get().acting) this.change({ moments: [] });
-    this.send(project).catch((error: unknown) => this.change({ acting: false, trouble: sentence(failureText(error)) }));
+    this.stop();
+    const act = crypto.randomUUID();
+    this.acts = act;
+    this.change({ acting: true, trouble: null, moments: [], counts: null });
+    // A page that stands still must not leave a robot driving.
+    this.watching = setInterval(() => this.watch(act), WATCH_EVERY_MS);
+    this.begin(act, project);
   }
-  protected abstract send(project: ProjectDocument): Promise<void>;
+
+  /** What acts goes by a changed project; nothing begins to act by it. */
+  follow(project: ProjectDocument): void {
+    if (this.acts !== null) this.alter(this.acts, project);
+  }
+
   /** The robot stops, and nothing acts on it any more. */
-  abstract stop(): void;
+  stop(): void {
+    const { acts } = this;
+    clearInterval(this.watching);
+    if (acts === null) return;
+    this.acts = null;
+    this.change({ acting: false });
+    this.halt(acts);
+  }
+
+  /** An act could not be begun or changed. */
+  protected failed(act: string, error: unknown): void {
+    if (act !== this.acts) return;
+    this.stop();
+    this.change({ trouble: sentence(failureText(error)) });
+  }
+
+  protected abstract begin(act: string, project: ProjectDocument): void;
+  protected abstract alter(act: string, project: ProjectDocument): void;
+  /** Says that somebody is there who watches. */
+  protected abstract watch(act: string): void;
+  protected abstract halt(act: string): void;
+
+  /** Lines are judged by these sensors from now on. */
+  listenBy(_: Listens): void {}
+
   /** Ends all of it; a robot that is acted on stops. */
   end(): void {
+    this.stop();
     cancelAnimationFrame(this.telling);
     this.change({ phase: "closed", acting: false });
+  }
+
+  /** The line is over. */
+  protected over(trouble: string): void {
+    clearInterval(this.watching);
+    this.acts = null;
+    this.change({ phase: "closed", acting: false, trouble });
   }
 }
 

@@ -1,6 +1,6 @@
 import {
+  Acting,
   DRIVE_EVERY_MS,
-  Driver,
   Gathered,
   LineSplitter,
   type LinkState,
@@ -11,7 +11,12 @@ import {
 import type { ProjectDocument } from "@perceptum/core/project";
 
 /** What the page says to the worker. */
-export type ToRobotWorker = { text: string } | { act: ProjectDocument } | { stop: true };
+export type ToRobotWorker =
+  | { text: string }
+  | { begin: string; project: ProjectDocument }
+  | { alter: string; project: ProjectDocument }
+  | { watch: string }
+  | { halt: string };
 /** What the page hears of it. */
 export type FromRobotWorker =
   | { say: string }
@@ -19,14 +24,20 @@ export type FromRobotWorker =
   | { moment: LiveMoment }
   | { state: LinkState };
 
-/** After so many ticks of what acts the page hears how it stands. */
-const TICKS_TOLD = 100;
-
 const tell = (message: FromRobotWorker) => self.postMessage(message);
 const began = performance.now();
 
-let driver: Driver | null = null;
-let timer: ReturnType<typeof setInterval> | undefined;
+const acting = new Acting(
+  {
+    say: (lines) => tell({ say: lines.map((line) => `${line}\n`).join("") }),
+    moment: (moment) => tell({ moment }),
+    state: (state) => tell({ state }),
+  },
+  { watched: true, goOn: "press “Let it act” to go on" },
+);
+acting.renew(began);
+setInterval(() => acting.tick(performance.now()), DRIVE_EVERY_MS);
+
 const gathered = new Gathered();
 let lines: string[] = [];
 const splitter = new LineSplitter((line) => {
@@ -36,47 +47,20 @@ const splitter = new LineSplitter((line) => {
   if ("message" in read) gathered.take(read.message, Math.round(performance.now() - began));
 });
 
-const state = (trouble: string | null) =>
-  tell({ state: { acting: driver !== null, trouble, over: false, counts: driver?.counts ?? null } });
-
-function rest(trouble: string | null): void {
-  if (driver === null) return;
-  clearInterval(timer);
-  driver.stop();
-  driver = null;
-  state(trouble);
-}
-
-function act(project: ProjectDocument): void {
-  if (driver !== null) {
-    driver.change(project);
-    return;
-  }
-  const own = new Driver(
-    project,
-    (said) => tell({ say: said.map((line) => `${line}\n`).join("") }),
-    (moment) => tell({ moment }),
-  );
-  driver = own;
-  let ticks = 0;
-  timer = setInterval(() => {
-    own.tick(performance.now());
-    if (own.finished) rest("the behaviour has finished");
-    else if (++ticks % TICKS_TOLD === 0) state(null);
-  }, DRIVE_EVERY_MS);
-  state(null);
+function take(text: string): void {
+  splitter.feed(text);
+  const whole = lines;
+  lines = [];
+  if (whole.length === 0) return;
+  for (const readings of gathered.events()) tell({ readings });
+  acting.take(`${whole.join("\n")}\n`, performance.now());
 }
 
 /** The engine where the line is: in the page, behind a serial port that the browser opened. */
 self.onmessage = ({ data }: MessageEvent<ToRobotWorker>) => {
-  if ("act" in data) act(data.act);
-  else if ("stop" in data) rest(null);
-  else {
-    splitter.feed(data.text);
-    const whole = lines;
-    lines = [];
-    if (whole.length === 0) return;
-    for (const readings of gathered.events()) tell({ readings });
-    driver?.take(`${whole.join("\n")}\n`, performance.now());
-  }
+  if ("begin" in data) acting.start(data.begin, data.project, performance.now());
+  else if ("alter" in data) acting.change(data.alter, data.project);
+  else if ("watch" in data) acting.watch(data.watch, performance.now());
+  else if ("halt" in data) acting.stop(data.halt);
+  else take(data.text);
 };

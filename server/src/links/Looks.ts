@@ -1,0 +1,107 @@
+import { Worker } from "node:worker_threads";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { type CameraSensor, isCamera } from "@perceptum/core/readings";
+import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
+import type { Picture } from "./OpenLink";
+
+/** By what pictures are looked at: the first camera that the robot carries. */
+export interface LookSetup {
+  sensor: CameraSensor;
+  ruleSet: RuleSet;
+  targets: readonly Target[];
+}
+/** What the worker is told. */
+export type ToLookWorker = { setup: LookSetup } | { picture: Picture };
+/** What it says of a picture: the line that the camera would say, or why there is none. */
+export type FromLookWorker = { line: string } | { wrong: string };
+
+/** A picture that takes longer than this is given up, in ms. */
+const LIMIT_MS = 5000;
+const MOST_MEMORY_MB = 256;
+
+/** Has the pictures of a robot's camera looked at in a thread of its own: however long one takes, nobody else waits. */
+export class Looks {
+  private setup: LookSetup | null = null;
+  private worker: Worker | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private busy = false;
+  private next: Picture | null = null;
+  /** Pictures that gave way to newer ones. */
+  private passed = 0;
+  private wasWrong = false;
+
+  constructor(
+    private readonly file: string,
+    private readonly hears: { found(line: string): void; wrong(why: string | null): void },
+  ) {}
+
+  /** Looks by a project from the next picture on. */
+  lookBy(project: ProjectDocument): void {
+    const carried = project.robot.mounts.map(({ sensor }) => project.sensors.find(({ id }) => id === sensor));
+    const sensor = carried.find((own): own is CameraSensor => own !== undefined && isCamera(own));
+    this.setup =
+      sensor === undefined ? null : { sensor, ruleSet: ruleSetOf(project, sensor), targets: project.targets };
+    if (this.setup === null) return;
+    // It takes a while to begin, which no picture shall wait for.
+    if (this.worker === null) this.worker = this.begin();
+    else this.tell({ setup: this.setup });
+  }
+
+  /** Has a picture looked at; of those that come meanwhile only the last. */
+  look(picture: Picture): void {
+    if (this.setup === null) return;
+    if (this.busy) {
+      if (this.next !== null) this.passed++;
+      this.next = picture;
+      return;
+    }
+    this.busy = true;
+    this.worker ??= this.begin();
+    this.timer = setTimeout(() => this.broke("it took more than 5 s"), LIMIT_MS);
+    this.tell({ picture });
+  }
+
+  end(): void {
+    clearTimeout(this.timer);
+    void this.worker?.terminate();
+    this.worker = null;
+    this.setup = null;
+  }
+
+  private tell(message: ToLookWorker): void {
+    this.worker?.postMessage(message);
+  }
+
+  private begin(): Worker {
+    const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
+    worker.on("message", (answer: FromLookWorker) => worker === this.worker && this.answered(answer));
+    worker.on("error", (error) => worker === this.worker && this.broke(error.message));
+    worker.unref();
+    if (this.setup !== null) worker.postMessage({ setup: this.setup } satisfies ToLookWorker);
+    return worker;
+  }
+
+  private broke(why: string): void {
+    void this.worker?.terminate();
+    this.worker = null;
+    this.answered({ wrong: why });
+  }
+
+  private answered(answer: FromLookWorker): void {
+    clearTimeout(this.timer);
+    this.busy = false;
+    const { next } = this;
+    this.next = null;
+    if ("line" in answer) {
+      this.hears.found(answer.line);
+      if (this.wasWrong) this.hears.wrong(null);
+    } else this.hears.wrong(`a picture was not answered: ${answer.wrong}`);
+    this.wasWrong = "wrong" in answer;
+    if (this.passed > 0) {
+      this.hears.wrong(`${this.passed} pictures were not answered: they come faster than they can be looked at`);
+      this.wasWrong = true;
+      this.passed = 0;
+    }
+    if (next !== null) this.look(next);
+  }
+}
