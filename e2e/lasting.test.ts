@@ -142,6 +142,22 @@ describe("a server that hangs under edits", () => {
     await saved();
   });
 
+  it("and goes on later makes no conflict with itself", async () => {
+    await open();
+    server.process.kill("SIGSTOP");
+    await rename("While it hangs");
+    await screen.until("that it does not answer", async () =>
+      (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
+        "The server does not answer.",
+      ),
+    );
+    await rename("While it hangs still");
+    server.process.kill("SIGCONT");
+    await nameAtServer("While it hangs still");
+    await saved();
+    expect(await screen.names("dialog")).toEqual([]);
+  });
+
   it("and a page that is closed meanwhile: the next visit offers them", async () => {
     await open();
     server.process.kill("SIGSTOP");
@@ -185,6 +201,76 @@ describe("a recording that ends while the server is away", () => {
     const tape = document.tapes.at(-1);
     const readings = await fetch(`${server.url}/api/projects/${id}/tapes/${tape?.id}/readings.csv`);
     expect((await readings.text()).trim().split("\n").length).toBeGreaterThan(20);
+  });
+});
+
+describe("a recording under way", () => {
+  const recorded = () => page.$eval("[role=timer]", (e) => Number(/· (\d+)/.exec(e.textContent ?? "")?.[1] ?? 0));
+  /** What the browser keeps of it. */
+  const kept = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((done, fail) => {
+          const opening = indexedDB.open("perceptum");
+          opening.onerror = () => fail(opening.error);
+          opening.onsuccess = () => {
+            const all = opening.result.transaction("recordings").objectStore("recordings").count();
+            all.onsuccess = () => {
+              opening.result.close();
+              done(all.result);
+            };
+          };
+        }),
+    );
+  const begin = async () => {
+    await open();
+    await screen.press("radio", "Bench");
+    await screen.press("button", "● Record");
+    await screen.until("two parts in the browser", async () => (await kept()) >= 2);
+    return recorded();
+  };
+  const tapeAtServer = (count: number) =>
+    screen.until("the tape at the server", async () => {
+      const { document } = await atServer();
+      const tape = document.tapes[2];
+      if (tape === undefined) return false;
+      const csv = await (await fetch(`${server.url}/api/projects/${id}/tapes/${tape.id}/readings.csv`)).text();
+      return csv.trim().split("\n").length > count;
+    });
+
+  it("is asked about before the page is loaded anew, and is not lost by it", async () => {
+    const count = await begin();
+    const asked: string[] = [];
+    page.on("dialog", (dialog) => {
+      asked.push(dialog.type());
+      void dialog.accept();
+    });
+    await page.reload();
+    expect(asked).toEqual(["beforeunload"]);
+    await screen.until("the tape, or what is kept of it", async () => {
+      if ((await atServer()).document.tapes.length === 3) return true;
+      if ((await screen.names("dialog", "A recording was not ended")).length === 0) return false;
+      await screen.press("button", "Keep as a tape");
+      return true;
+    });
+    await tapeAtServer(count / 2);
+    await screen.until("nothing kept any more", async () => (await kept()) === 0);
+  });
+
+  it("is offered at the next visit where its page was killed", async () => {
+    const count = await begin();
+    const context = page.browserContext();
+    await page.close({ runBeforeUnload: false });
+    page = await context.newPage();
+    screen = await Screen.of(page);
+    await page.goto(`${server.url}/p/${id}/sense`);
+    await screen.see("dialog", "A recording was not ended");
+    expect(await page.$eval("[role=dialog]", (e) => e.textContent)).toMatch(/has kept \d+ readings of Belly sensor/);
+    await screen.press("button", "Keep as a tape");
+    await tapeAtServer(count / 2);
+    await page.reload();
+    await screen.see("textbox", "Project name");
+    expect(await screen.names("dialog")).toEqual([]);
   });
 });
 

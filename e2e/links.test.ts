@@ -217,10 +217,20 @@ describe("a robot on a line", () => {
     const robot = await waitingRobot();
     await screen.enter("Address of the robot", robot.address);
     await screen.press("button", "Open the link");
-    await screen.see("button", "Let it act");
+    await screen.press("button", "Let it act");
+    await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+    await screen.press("button", "● Record");
+    await screen.see("timer", "Recorded");
     robot.end();
     await screen.until("that it went", async () => (await alerts()).includes("The robot closed the line."));
     await screen.see("button", "Open the link");
+    // What was commanded stays, and the keys that mark are typed nowhere.
+    await screen.see("button", "Save trace");
+    expect(await happened()).toContain("drive 35 %");
+    await session.atServer("what was recorded", ({ tapes }) => tapes.at(-1)?.origin === "live");
+    await session.page.keyboard.press("1");
+    expect(await session.page.evaluate(() => document.activeElement?.tagName)).not.toMatch(/INPUT|TEXTAREA/);
+    expect(await screen.valueOf("textbox", "Address of the robot")).toBe(robot.address);
   });
 
   it("is driven over a serial port of the browser, in a worker of the page", async () => {

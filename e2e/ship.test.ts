@@ -49,4 +49,16 @@ describe("code for the robot", () => {
     await screen.until("its proof", async () => /Proved in JavaScript|There is no reading/.test(await said()));
     expect(await said()).not.toContain("differs");
   });
+
+  it("is not called proved where it was changed while it was being proved", async () => {
+    await session.open(demo, "ship");
+    const { screen, page } = session;
+    await screen.press("button", "Prove this file");
+    await screen.see("button", "Stop proving");
+    await screen.enter("Project name", "Changed meanwhile");
+    await screen.until("the end of the proof", async () => !page.workers().some((w) => w.url().includes("proof")));
+    await screen.see("button", "Prove this file");
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+    expect(await session.textOf("main")).not.toContain("Proved");
+  });
 });

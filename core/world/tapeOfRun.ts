@@ -2,9 +2,13 @@ import type { TapeId } from "../names";
 import type { Mark, RawReadings, TapeHead } from "../readings";
 import type { EyeTrace, Trace } from "./trace";
 
-/** A run's readings of its first sensor as a tape that marks itself: wherever the whole spot lay on one target. */
-export function tapeOfRun(trace: Trace, id: TapeId, name: string): { head: TapeHead; readings: RawReadings } {
-  const [eye] = trace.eyes;
+/** A run's readings of a sensor, the first where none is named, as a tape that marks itself: wherever the whole spot lay on one target. */
+export function tapeOfRun(
+  trace: Trace,
+  id: TapeId,
+  name: string,
+  eye: EyeTrace = trace.eyes[0],
+): { head: TapeHead; readings: RawReadings } {
   return { head: { id, name, sensor: eye.sensor, origin: "run", marks: marksOf(trace, eye) }, readings: eye.readings };
 }
 

@@ -114,13 +114,16 @@ export class ProjectStore {
       if (project === null) throw new Problem(404, "Not found", "the project is not there; it may have been deleted");
       const before = send === undefined ? null : await manager.findOneBy(SendEntity, { id: send, project: id });
       if (before !== null) return before.revision;
-      if (project.revision !== revision)
+      if (project.revision !== revision) {
+        // Whoever sent what is there now knows it by this: a request of its own may have come through late.
+        const made = await manager.findOneBy(SendEntity, { project: id, revision: project.revision });
         throw new Problem(
           412,
           "Changed elsewhere",
           `the project was changed elsewhere: it is at revision ${project.revision}, this change was made on ${revision}`,
-          { revision: project.revision },
+          { revision: project.revision, ...(made !== null && { send: made.id }) },
         );
+      }
       await requireReadings(manager, id, document);
       const now = Date.now();
       const next = revision + 1;

@@ -11,6 +11,7 @@ import { placeIn } from "./places";
 import { isStage } from "./stages";
 import { SCREENS, Workbench } from "./Workbench";
 
+const LeftRecordingSheet = lazily(() => import("./LeftRecordingSheet").then((m) => m.LeftRecordingSheet));
 const UnsentSheet = lazily(() => import("./UnsentSheet").then((m) => m.UnsentSheet));
 
 /** Opens the project that the address names, for as long as it names it, and shows the workbench. */
@@ -68,6 +69,9 @@ function goBack({ id, store }: ProjectSession): void {
 }
 
 function LeftUnsent() {
-  const unsent = usePublished(useSession().unsent);
-  return unsent && <UnsentSheet unsent={unsent} />;
+  const { unsent, recordings } = useSession();
+  const changes = usePublished(unsent);
+  const [recording] = usePublished(recordings.left);
+  if (changes !== null) return <UnsentSheet unsent={changes} />;
+  return recording === undefined ? null : <LeftRecordingSheet key={recording.window} left={recording} />;
 }

@@ -13,6 +13,15 @@ import type { Taken, TakenPicture, VisionWorker } from "./vision.worker";
 const LIMIT_MS = 60_000;
 const MOST_SHOWN_BYTES = 32 * 1024 * 1024;
 
+/** The frames of so many cameras of runs can be asked for: while those of one are kept, another may be made. */
+const MOST_RUNS = 4;
+
+/** A camera of a run, and the names by which its frames are asked for. */
+export interface RunOfCamera {
+  id: string;
+  names: readonly string[];
+}
+
 /** What is seen after each frame of a tape: a byte for each target. */
 export interface SeenRows {
   /** The tape, and what it was looked at by. */
@@ -25,8 +34,9 @@ export interface SeenRows {
 export class CameraWork {
   readonly seen = new Published<SeenRows | null>(null);
   private readonly worker: WorkerLink<VisionWorker>;
-  private runs = 0;
-  private run: { of: LastRun; names: readonly string[]; told: Promise<void> } | null = null;
+  private runCount = 0;
+  /** The cameras of runs whose frames can be asked for, those used last behind. */
+  private readonly runs = new Map<EyeTrace, RunOfCamera & { told: Promise<void> }>();
   private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
   private standing: Setup | null = null;
   /** The form of the frames that the boxes of each tape were taken from. */
@@ -41,7 +51,7 @@ export class CameraWork {
     this.worker = new WorkerLink(() => new Worker(new URL("./vision.worker.ts", import.meta.url), { type: "module" }), {
       limitMs: LIMIT_MS,
       prepare: async (remote) => {
-        this.run = null;
+        this.runs.clear();
         await remote.begin(id);
         if (this.standing !== null) await remote.stand(this.standing as never);
         for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
@@ -68,23 +78,34 @@ export class CameraWork {
     this.worker.ask((remote) => remote.stand(setup as never)).catch(() => undefined);
   }
 
-  /** Lets the frames of a run be asked for by the names that are given: the same ones for the same run. */
-  async standRun(run: LastRun): Promise<readonly string[]> {
-    if (this.run?.of !== run) {
-      const eye = cameraEye(run);
-      const frames = eye && framesOfRun(run.project, run.trace, eye);
-      if (frames === undefined) return [];
-      const id = String(++this.runs);
-      const told = this.worker.ask((remote) => remote.standRun(id, frames));
-      this.run = { of: run, names: Array.from(frames.times, (_, k) => runFrameName(id, k)), told };
-    }
-    await this.run.told;
-    return this.run.names;
+  /** Lets the frames of a camera of a run be asked for; null where it has none. */
+  async standRun(run: LastRun, eye: EyeTrace | undefined = cameraEye(run)): Promise<RunOfCamera | null> {
+    if (eye === undefined) return null;
+    const known = this.runs.get(eye);
+    const made = known ?? this.beginRun(run, eye);
+    if (made === null) return null;
+    this.runs.delete(eye);
+    this.runs.set(eye, made);
+    await made.told;
+    return made;
   }
 
-  /** Packs a frame of the run that stands, with the boxes of what is in truth on it. */
-  packOfRun(k: number) {
-    return this.worker.ask((remote) => remote.packOfRun(k));
+  private beginRun(run: LastRun, eye: EyeTrace) {
+    const frames = framesOfRun(run.project, run.trace, eye);
+    if (frames === undefined) return null;
+    const id = String(++this.runCount);
+    const told = this.worker.ask((remote) => remote.standRun(id, frames));
+    for (const [old, { id }] of this.runs) {
+      if (this.runs.size < MOST_RUNS) break;
+      this.runs.delete(old);
+      this.worker.tell((remote) => remote.dropRun(id));
+    }
+    return { id, names: Array.from(frames.times, (_, k) => runFrameName(id, k)), told };
+  }
+
+  /** Packs a frame of a run, with the boxes of what is in truth on it. */
+  packOfRun({ id }: RunOfCamera, k: number) {
+    return this.worker.ask((remote) => remote.packOfRun(id, k));
   }
 
   /** A frame as the screen shows it. */

@@ -1,27 +1,26 @@
 import type { Box } from "@perceptum/core/readings";
 import { MAX_FRAMES } from "@perceptum/core/readings";
+import type { EyeTrace } from "@perceptum/core/world";
 import { useEffect, useRef, useState } from "react";
+import { nameOfTape, readingsOf } from "../prove/runTapes";
 import { useSession } from "../session/context";
 import type { LastRun } from "../session/Mentor";
+import type { NewTape } from "../session/ProjectSession";
 import { Button } from "../ui/Button";
 import { ProgressBar } from "../ui/ProgressBar";
 import { cameraWork } from "./CameraWork";
 
+/** A tape of frames, with their bytes. */
+interface PackedTape {
+  tape: NewTape;
+  frames: { name: string; bytes: Uint8Array<ArrayBuffer> }[];
+}
+
 /** Of a run's frames so many are boxed with what is in truth on them. */
 const BOXED = 24;
 
-/** Keeps the frames of a run's camera as a tape that is already boxed. */
-export function KeepFrames({
-  run,
-  name,
-  kept,
-  onKept,
-}: {
-  run: LastRun;
-  name: string;
-  kept: boolean;
-  onKept: () => void;
-}) {
+/** Keeps what a run's sensors read as tapes: of its cameras the frames, which are already boxed. */
+export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean; onKept: () => void }) {
   const session = useSession();
   const work = cameraWork(session);
   const [progress, setProgress] = useState<{ share: number; began: number } | null>(null);
@@ -32,44 +31,54 @@ export function KeepFrames({
     },
     [],
   );
-  const { trace } = run;
-  const [eye] = trace.eyes;
-  const times = eye.readings.t;
+  const cameras = run.trace.eyes.filter((eye) => eye.frames !== undefined);
+  const longest = Math.max(...cameras.map((eye) => eye.readings.t.length));
+  const all = cameras.reduce((sum, eye) => sum + eye.readings.t.length, 0);
+
+  /** Packs the frames of a camera; null where that was cancelled. */
+  const tapeOf = async (eye: EyeTrace, told: () => void): Promise<PackedTape | null> => {
+    const { readings, sensor } = eye;
+    const times = readings.t;
+    const frames: PackedTape["frames"] = [];
+    const boxes: Box[] = [];
+    const own = await work.standRun(run, eye);
+    if (own === null) return null;
+    for (let k = 0; k < times.length; k++) {
+      const packed = await work.packOfRun(own, k);
+      if (cancelled.current || !session.isOpen) return null;
+      frames.push(packed);
+      if (Math.floor((k * BOXED) / times.length) !== Math.floor(((k - 1) * BOXED) / times.length))
+        for (const box of packed.boxes) boxes.push({ t: times[k], ...box, light: run.trace.light });
+      told();
+    }
+    const names = frames.map((frame) => frame.name);
+    return {
+      frames,
+      tape: { name: nameOfTape(run, eye), sensor, origin: "run", marks: [], readings, frames: names, boxes },
+    };
+  };
   const keep = async () => {
     const began = performance.now();
     cancelled.current = false;
     setProgress({ share: 0, began });
-    const frames: { name: string; bytes: Uint8Array<ArrayBuffer> }[] = [];
-    const boxes: Box[] = [];
+    const tapes: PackedTape[] = [];
+    let done = 0;
     try {
-      await work.standRun(run);
-      for (let k = 0; k < times.length; k++) {
-        const packed = await work.packOfRun(k);
-        if (cancelled.current || !session.isOpen) return setProgress(null);
-        frames.push(packed);
-        if (Math.floor((k * BOXED) / times.length) !== Math.floor(((k - 1) * BOXED) / times.length))
-          for (const box of packed.boxes) boxes.push({ t: times[k], ...box, light: trace.light });
-        setProgress({ share: (k + 1) / times.length, began });
+      for (const eye of cameras) {
+        const made = await tapeOf(eye, () => setProgress({ share: ++done / all, began }));
+        if (made === null) return setProgress(null);
+        tapes.push(made);
       }
     } catch (error) {
       session.notice.set(`The run was not kept as a tape: ${(error as Error).message}. Run it again, then keep it.`);
       return setProgress(null);
     }
     setProgress(null);
-    for (const { name: frame, bytes } of frames) session.frames.add(frame, bytes);
+    for (const { frames } of tapes) for (const { name, bytes } of frames) session.frames.add(name, bytes);
     session.changeTapes({
-      what: "keeping a run as a tape",
-      made: [
-        {
-          name,
-          sensor: eye.sensor,
-          origin: "run",
-          marks: [],
-          readings: eye.readings,
-          frames: frames.map((frame) => frame.name),
-          boxes,
-        },
-      ],
+      what: "keeping a run as tapes",
+      made: [...tapes.map(({ tape }) => tape), ...readingsOf(run)],
+      chosen: 0,
     });
     onKept();
   };
@@ -88,8 +97,8 @@ export function KeepFrames({
     <Button
       why={
         kept
-          ? "This run is kept as a tape already."
-          : times.length > MAX_FRAMES && `It has ${times.length} frames; a tape holds at most ${MAX_FRAMES}.`
+          ? "This run is kept already."
+          : longest > MAX_FRAMES && `It has ${longest} frames; a tape holds at most ${MAX_FRAMES}.`
       }
       onPress={() => void keep()}
     >

@@ -1,4 +1,4 @@
-import { cutName } from "@perceptum/core/names";
+import { cutName, type TapeId } from "@perceptum/core/names";
 import type { CameraSensor } from "@perceptum/core/readings";
 import { resized } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
@@ -34,6 +34,7 @@ export interface FrameSource {
 
 /** What is being recorded: frames that are packed already, with their times. */
 interface Recording {
+  tape: TapeId;
   names: string[];
   times: number[];
   /** The time of the first. */
@@ -84,11 +85,12 @@ export function LiveFrames({
   const probe = useProbe(seen, sensor);
   const taped = project.tapes.some((tape) => tape.sensor === sensor.id);
 
-  const keep = (names: readonly string[], times: readonly number[], name: string) => {
+  const keep = (names: readonly string[], times: readonly number[], name: string, id?: TapeId) => {
     session.changeTapes({
       what: names.length === 1 ? "keeping a frame" : "recording a tape",
       made: [
         {
+          ...(id !== undefined && { id }),
           name: cutName(name),
           sensor: sensor.id,
           origin: "live",
@@ -106,7 +108,21 @@ export function LiveFrames({
     const made = recording.current;
     recording.current = null;
     setCount(null);
-    if (made !== null && made.names.length > 0) keep(made.names, made.times, `${sensor.name}, recorded`);
+    if (made === null) return;
+    if (made.names.length > 0) keep(made.names, made.times, recordedName, made.tape);
+    session.recordings.end();
+  };
+  const recordedName = `${sensor.name}, recorded`;
+  const record = () => {
+    const names: string[] = [];
+    const times: number[] = [];
+    const tape = session.beginRecording({ name: recordedName, sensor: sensor.id, origin: "live" }, (count) => ({
+      readings: { t: Float64Array.from(times.slice(count)), channels: {} },
+      marks: [],
+      frames: names.slice(count),
+    }));
+    recording.current = { tape, began: 0, names, times };
+    setCount(0);
   };
   // What is being recorded is kept when one leaves, or when the pictures end.
   useEffect(() => () => finish.current(), []);
@@ -179,9 +195,8 @@ export function LiveFrames({
               $small
               $main
               onPress={() => {
-                if (recording.current !== null) return finish.current();
-                recording.current = { began: 0, names: [], times: [] };
-                setCount(0);
+                if (recording.current === null) record();
+                else finish.current();
               }}
             >
               {count === null ? "Record" : "Stop and keep"}

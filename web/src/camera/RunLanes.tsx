@@ -17,7 +17,7 @@ export function useRunFrames(run: LastRun | null): readonly string[] {
     let here = true;
     cameraWork(session)
       .standRun(run)
-      .then((names) => here && setNames({ of: run, names }))
+      .then((own) => here && setNames({ of: run, names: own?.names ?? NONE }))
       .catch(() => undefined);
     return () => {
       here = false;

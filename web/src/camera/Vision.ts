@@ -59,7 +59,7 @@ export class Vision {
   private watch: Watch | null = null;
   private labels: PixelLabels | null = null;
   private setup: Setup | null = null;
-  private run: { id: string; frames: RunFrames } | null = null;
+  private readonly runs = new Map<string, RunFrames>();
   /** Which question about all frames of a tape is still wanted. */
   private asked = 0;
   /** When a single frame was last asked for: who goes through a tape waits for a while then. */
@@ -92,24 +92,34 @@ export class Vision {
     this.watch = new Watch(sensor, ruleSet, targets, this.labels);
   }
 
-  /** Sets the run whose frames are asked for by `runFrameName`. */
+  /** Takes in a run whose frames are asked for by `runFrameName`. */
   standRun(id: string, run: FramesOfRun): void {
-    this.run = { id, frames: new RunFrames(run) };
+    this.runs.set(id, new RunFrames(run));
+  }
+
+  /** Nobody asks for the frames of a run any more. */
+  dropRun(id: string): void {
+    this.runs.delete(id);
+  }
+
+  private runOf(id: string): RunFrames {
+    const run = this.runs.get(id);
+    if (run === undefined) throw new Error("the run is not there any more");
+    return run;
   }
 
   /** A frame of the run, taken once more: a copy, since the next one overwrites it. */
   private frameOfRun(name: string): Frame {
     const [, id, k] = name.split(":");
-    if (this.run?.id !== id) throw new Error("the run is not there any more");
-    const frame = this.run.frames.take(Number(k));
+    const frame = this.runOf(id).take(Number(k));
     return { ...frame, data: frame.data.slice() };
   }
 
-  /** A frame of the run to be kept as a frame of a tape, with what is in truth on it. */
-  async packOfRun(k: number): Promise<Packed & { boxes: (Rect & { target: TargetId })[] }> {
-    if (this.run === null) throw new Error("the run is not there any more");
-    const frame = this.run.frames.take(k);
-    const { boxes } = this.run.frames;
+  /** A frame of a run to be kept as a frame of a tape, with what is in truth on it. */
+  async packOfRun(id: string, k: number): Promise<Packed & { boxes: (Rect & { target: TargetId })[] }> {
+    const run = this.runOf(id);
+    const frame = run.take(k);
+    const { boxes } = run;
     return { ...(await this.pack(frame)), boxes };
   }
 

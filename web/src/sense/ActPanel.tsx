@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { Dim, Head, Kbd, Spacer, Title } from "../ui/layout";
 import { saveFile } from "../ui/saveFile";
 import { Address, addressOf } from "./link";
-import type { RobotLink } from "./RobotLink";
+import type { LinkNow, RobotLink } from "./RobotLink";
 
 const Stop = styled(Button)`
   width: 100%;
@@ -55,9 +55,6 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
     window.addEventListener("keydown", stop, { capture: true });
     return () => window.removeEventListener("keydown", stop, { capture: true });
   }, [link, acting]);
-  const notes = useMemo(() => moments.flatMap((moment) => moment.notes), [moments]);
-  const commands = useMemo(() => moments.reduce((sum, moment) => sum + moment.commands.length, 0), [moments]);
-  const t = moments.at(-1)?.t ?? 0;
   return (
     <section aria-label="Behaviour on the robot">
       <Head style={{ margin: "10px 0 2px" }}>
@@ -82,39 +79,49 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
           <Address>{addressOf(hears).replace(/readings$/, "commands")}</Address>
         </>
       )}
-      {moments.length > 0 && (
-        <>
-          <Head style={{ margin: "2px 0" }}>
-            <Dim role="status" aria-label="What was commanded">
-              {[
-                ...(counts === null ? [] : [`${counts.readings.toLocaleString("en")} readings`]),
-                ...(counts === null || counts.refused === 0 ? [] : [`${counts.refused.toLocaleString("en")} refused`]),
-                ...(counts === null || counts.beyond === 0
-                  ? []
-                  : [`${counts.beyond.toLocaleString("en")} beyond the scale`]),
-                ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${counts.jumps} times`]),
-                `${commands.toLocaleString("en")} commands`,
-              ].join(", ")}
-            </Dim>
-            <Spacer />
-            <Button
-              $small
-              onPress={() =>
-                saveFile(
-                  "live.trace.jsonl",
-                  moments.map((moment) => `${JSON.stringify(moment)}\n`).join(""),
-                  "application/jsonl",
-                )
-              }
-            >
-              Save trace
-            </Button>
-          </Head>
-          <Notes>
-            <NoteList label="What happened" notes={notes.slice(-LISTED)} project={project} t={t} />
-          </Notes>
-        </>
-      )}
+      <Commanded moments={moments} counts={counts} />
     </section>
+  );
+}
+
+/** What a robot was commanded and what happened, since it was last let act: it stays when the line is over. */
+export function Commanded({ moments, counts }: Pick<LinkNow, "moments" | "counts">) {
+  const project = useProject();
+  const notes = useMemo(() => moments.flatMap((moment) => moment.notes), [moments]);
+  const commands = useMemo(() => moments.reduce((sum, moment) => sum + moment.commands.length, 0), [moments]);
+  const t = moments.at(-1)?.t ?? 0;
+  if (moments.length === 0) return null;
+  return (
+    <>
+      <Head style={{ margin: "2px 0" }}>
+        <Dim role="status" aria-label="What was commanded">
+          {[
+            ...(counts === null ? [] : [`${counts.readings.toLocaleString("en")} readings`]),
+            ...(counts === null || counts.refused === 0 ? [] : [`${counts.refused.toLocaleString("en")} refused`]),
+            ...(counts === null || counts.beyond === 0
+              ? []
+              : [`${counts.beyond.toLocaleString("en")} beyond the scale`]),
+            ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${counts.jumps} times`]),
+            `${commands.toLocaleString("en")} commands`,
+          ].join(", ")}
+        </Dim>
+        <Spacer />
+        <Button
+          $small
+          onPress={() =>
+            saveFile(
+              "live.trace.jsonl",
+              moments.map((moment) => `${JSON.stringify(moment)}\n`).join(""),
+              "application/jsonl",
+            )
+          }
+        >
+          Save trace
+        </Button>
+      </Head>
+      <Notes>
+        <NoteList label="What happened" notes={notes.slice(-LISTED)} project={project} t={t} />
+      </Notes>
+    </>
   );
 }

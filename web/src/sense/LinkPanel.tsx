@@ -11,7 +11,7 @@ import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
-import { ActPanel } from "./ActPanel";
+import { ActPanel, Commanded } from "./ActPanel";
 import { LinkStream } from "./LinkStream";
 import { Address, addressOf, type LinkKind, linkOver, withLink, withRobotName } from "./link";
 import { browserSerial, PortLink } from "./PortLink";
@@ -50,6 +50,8 @@ export function LinkPanel() {
   const link = usePublished(held);
   const setLink = useCallback((next: RobotLink | null) => held.set(next), [held]);
   const [said, setSaid] = useState<string | null>(null);
+  /** How the last link stood when it was over. */
+  const [over, setOver] = useState<LinkNow | null>(null);
   const now = usePublished<LinkNow | null>(link?.now ?? NO_LINK);
   const trouble = usePublishedPart(session.bench.live, (l) => l.trouble);
   const known = linkOver(project, kind);
@@ -62,6 +64,7 @@ export function LinkPanel() {
   useEffect(() => {
     if (now?.phase !== "closed") return;
     setSaid(now.trouble);
+    setOver(now);
     setLink(null);
   }, [now, setLink]);
   // The server judges what is sent by the sensors as they are now.
@@ -99,6 +102,7 @@ export function LinkPanel() {
 
   const begin = () => {
     setSaid(null);
+    setOver(null);
     if (kind === "port") {
       if (known === undefined) edit("adding a link", (p) => withLink(p, { kind, baud }));
       setLink(new PortLink(baud));
@@ -182,6 +186,7 @@ export function LinkPanel() {
             : `Closed. Open it, and what a robot sends of ${sensor.name} is shown and can be recorded.`}
         </Words>
       )}
+      {link === null && over !== null && <Commanded moments={over.moments} counts={over.counts} />}
       {open !== null && (
         <>
           {kind === "http" && known !== undefined ? (

@@ -174,6 +174,27 @@ describe("saving by itself", () => {
     expect(server.requests[2].key).not.toBe(server.requests[0].key);
   });
 
+  it("is no conflict where an own earlier request made the revision that stands in the way", async () => {
+    edit("1");
+    await vi.advanceTimersByTimeAsync(400);
+    // The server hangs: no answer within the limit, and something more is changed.
+    await vi.advanceTimersByTimeAsync(10_000);
+    edit("2");
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(server.requests.map(({ name }) => name)).toEqual(["1", "2"]);
+    const [first, second] = server.requests;
+    await second.answer(412, { detail: "it was changed elsewhere", revision: 4, send: first.key });
+    await vi.advanceTimersByTimeAsync(0);
+    expect(server.requests[2]).toMatchObject({ revision: '"4"', name: "2" });
+    await server.requests[2].answer(200);
+    expect(saving()).toBe("saved");
+    // One that somebody else made is one.
+    edit("3");
+    await vi.advanceTimersByTimeAsync(400);
+    await server.requests[3].answer(412, { detail: "it was changed elsewhere", revision: 9, send: "of-somebody-else" });
+    expect(saving()).toBe("conflict");
+  });
+
   it("tries again in growing pauses while the server cannot be reached", async () => {
     server.offline = true;
     edit("1");

@@ -17,6 +17,8 @@ const QUIET_MS = 400;
 const SEND_LIMIT_MS = 10_000;
 /** Pauses before a change is sent again, the last one over and over. */
 const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
+/** So many requests that were not answered are known. */
+const MOST_UNANSWERED = 8;
 /** Browsers let at most 64 KiB outlive a page. */
 const MOST_KEEPALIVE = 60_000;
 /** How long one who leaves a project waits for its last change. */
@@ -55,6 +57,8 @@ export class Autosave {
   private planned = NOTHING;
   /** What the browser was last asked to keep. */
   private asked = NOTHING;
+  /** What was sent on the present revision and was not answered: it may have come through all the same. */
+  private readonly unanswered = new Map<string, ProjectDocument>();
   private readonly unsubscribe: () => void;
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();
@@ -103,7 +107,9 @@ export class Autosave {
 
   /** A change that was kept goes on being sent by its own id: a request of an earlier visit may have come through. */
   takeUp({ document, revision, send }: Unsent): void {
-    if (send !== undefined) this.current = { document, revision, id: send };
+    if (send === undefined) return;
+    this.current = { document, revision, id: send };
+    this.unanswered.set(send, document);
   }
 
   /** The change that the browser keeps is wanted no more. */
@@ -187,9 +193,23 @@ export class Autosave {
     const document = present as ProjectDocument;
     const send = this.sendOf(document, revision);
     this.dispatch(saveBegan());
+    this.unanswered.set(send.id, document);
+    for (const old of this.unanswered.keys()) if (this.unanswered.size > MOST_UNANSWERED) this.unanswered.delete(old);
     const answer = await this.put(send);
+    if ("made" in answer) {
+      // The server hung: what stands there now is an earlier request of this window, and no conflict.
+      const earlier = this.unanswered.get(answer.made.send);
+      if (earlier !== undefined) {
+        this.unanswered.clear();
+        this.dispatch(saved({ project: earlier, revision: answer.made.revision }));
+        if (this.document.saving === "saved") await this.forget();
+        else this.plan(0);
+        return;
+      }
+    }
     if ("revision" in answer) {
       this.failures = 0;
+      this.unanswered.clear();
       this.dispatch(saved({ project: document, revision: answer.revision }));
       if (this.document.saving === "saved") await this.forget();
       const sent = [...this.keptTapes].filter((tape) => !readings.unsent.has(tape));
@@ -223,13 +243,18 @@ export class Autosave {
     return { ...failure, message: `${failure.message} ${where}` };
   }
 
-  private async put({ document, revision, id }: Send, again = true): Promise<Failure | { revision: number }> {
+  private async put(
+    { document, revision, id }: Send,
+    again = true,
+  ): Promise<Failure | (Failure & { made: Made }) | { revision: number }> {
     const { project, readings, frames } = this.options;
     const limit = new AbortController();
-    const timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
+    let timer: ReturnType<typeof setTimeout> | undefined;
     try {
       await readings.send(document.tapes.map((tape) => tape.id));
       await frames.send(framesOf(document.tapes));
+      // What is large has limits of its own.
+      timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
       const body = new Blob([JSON.stringify(document)]);
       const response = await fetch(`/api/projects/${project}`, {
         method: "PUT",
@@ -242,7 +267,9 @@ export class Autosave {
       if (response.ok) return { revision: ((await response.json()) as { revision: number }).revision };
       const missing = response.status === 409 ? await missingTapes(response.clone()) : [];
       if (missing.length > 0 && again && readings.resend(missing)) return this.put({ document, revision, id }, false);
-      return failureOf(response.status, await problemOf(response));
+      const made = response.status === 412 ? await madeBy(response.clone()) : undefined;
+      const failure = failureOf(response.status, await problemOf(response));
+      return made === undefined ? failure : { ...failure, made };
     } catch (error) {
       if (error instanceof NotTaken) return failureOf(error.status, error.message);
       return {
@@ -289,6 +316,22 @@ function failureOf(status: number, message: string): Failure {
   // What the server cannot do now it may do later; what it refuses it will refuse again.
   if (status >= 500 || status === 408 || status === 429) return { kind: "failed", message: sentence };
   return { kind: "refused", message: sentence };
+}
+
+/** A revision at the server, and the id of the request that made it. */
+interface Made {
+  send: string;
+  revision: number;
+}
+
+/** What made the revision that stands in the way of a change; undefined where the server does not say. */
+async function madeBy(response: Response): Promise<Made | undefined> {
+  try {
+    const { send, revision } = (await response.json()) as { send?: string; revision?: number };
+    return send === undefined || revision === undefined ? undefined : { send, revision };
+  } catch {
+    return undefined;
+  }
 }
 
 async function missingTapes(response: Response): Promise<TapeId[]> {

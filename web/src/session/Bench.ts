@@ -35,7 +35,7 @@ export interface Live {
   trouble: string | null;
 }
 
-/** A recording that has ended: readings with their marks. */
+/** What was recorded: readings with their marks. */
 export interface Recorded {
   readings: RawReadings;
   marks: Mark[];
@@ -138,7 +138,7 @@ export abstract class Stream {
 
   private marksSoFar(recorder: Recorder): Mark[] {
     const { marks, marking, from } = recorder;
-    return marking === null ? marks : [...marks, this.markOf(marking.target, marking.from, this.now() - from)];
+    return marking === null ? [...marks] : [...marks, this.markOf(marking.target, marking.from, this.now() - from)];
   }
 
   private markOf(target: TargetId, from: number, to: number): Mark {
@@ -201,6 +201,13 @@ export abstract class Stream {
     return this.recorder !== null && this.t.length - this.recorder.at >= MAX_READINGS;
   }
 
+  /** What is being recorded, from some reading of it on. */
+  recordedFrom(count: number): Recorded {
+    const { recorder } = this;
+    if (recorder === null) return { readings: this.cut(this.t.length, 0), marks: [] };
+    return { readings: this.cut(recorder.at + count, recorder.from), marks: this.marksSoFar(recorder) };
+  }
+
   finish(): Recorded | null {
     const { recorder } = this;
     if (recorder === null) return null;
@@ -244,8 +251,13 @@ export class Bench {
     return this.live.get().recording !== null;
   }
 
-  record(): void {
-    this.stream?.record();
+  /** Begins to record; gives what is recorded, and what it holds from some reading on. Null where nothing streams. */
+  record(): (Pick<Stream, "sensor" | "origin" | "circumstances"> & { from: (count: number) => Recorded }) | null {
+    const { stream } = this;
+    if (stream === null) return null;
+    stream.record();
+    const { sensor, origin, circumstances } = stream;
+    return { sensor, origin, circumstances, from: (count) => stream.recordedFrom(count) };
   }
 
   /** Marks from now on, or ends the mark. */

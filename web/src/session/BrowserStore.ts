@@ -3,6 +3,8 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 
+import type { RecordingPart } from "./Recordings";
+
 /** A change that the server has not answered for, as one window keeps it. */
 export interface Unsent {
   project: string;
@@ -22,6 +24,8 @@ interface Tables extends DBSchema {
   readings: { key: [string, string]; value: { project: string; tape: TapeId; bytes: Uint8Array<ArrayBuffer> } };
   /** Frames that the server does not have yet, by project and name. */
   frames: { key: [string, string]; value: { project: string; name: string; bytes: Uint8Array<ArrayBuffer> } };
+  /** Parts of recordings that are under way, by project, window and number. */
+  recordings: { key: [string, string, number]; value: RecordingPart };
 }
 
 /** The first version kept one change for each project in a table `unsent` with this shape. */
@@ -37,8 +41,10 @@ export class BrowserStore {
   private opened: Promise<IDBPDatabase<Tables>> | undefined;
 
   private open(): Promise<IDBPDatabase<Tables>> {
-    this.opened ??= openDB<Tables>("perceptum", 3, {
+    this.opened ??= openDB<Tables>("perceptum", 4, {
       async upgrade(db, from, _, transaction) {
+        db.createObjectStore("recordings", { keyPath: ["project", "window", "part"] });
+        if (from === 3) return;
         db.createObjectStore("frames", { keyPath: ["project", "name"] });
         if (from === 2) return;
         const old = from === 1 ? ((await transaction.objectStore("unsent").getAll()) as unknown as FirstUnsent[]) : [];
@@ -98,6 +104,19 @@ export class BrowserStore {
   async forgetFrames(project: string, names: Iterable<string>): Promise<void> {
     const db = await this.open();
     for (const name of names) await db.delete("frames", [project, name]);
+  }
+
+  async keepRecording(part: RecordingPart): Promise<void> {
+    await (await this.open()).put("recordings", part);
+  }
+
+  /** The parts of all recordings of a project, of whatever window. */
+  async recordings(project: string): Promise<RecordingPart[]> {
+    return (await this.open()).getAll("recordings", IDBKeyRange.bound([project], [project, []]));
+  }
+
+  async forgetRecording(project: string, window: string): Promise<void> {
+    await (await this.open()).delete("recordings", IDBKeyRange.bound([project, window], [project, window, []]));
   }
 
   async readings(project: string, tape: TapeId): Promise<RawReadings | undefined> {

@@ -14,7 +14,7 @@ import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
 import { tapeChosen } from "../state/view";
 import { Autosave } from "./Autosave";
-import { Bench } from "./Bench";
+import { Bench, type Stream } from "./Bench";
 import type { BrowserStore, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
 import { Frames } from "./Frames";
@@ -23,10 +23,13 @@ import { Mentor } from "./Mentor";
 import { Marked } from "./marked";
 import { Published } from "./Published";
 import { Readings } from "./Readings";
+import { type LeftRecording, type Recorded, type RecordedTape, Recordings } from "./Recordings";
 import { Teacher } from "./Teacher";
 
 /** A tape that is to be added: its readings get an id of their own. */
 export interface NewTape extends MarkedReadings, Pick<TapeHead, "frames" | "boxes"> {
+  /** The id that it was recorded under. */
+  id?: TapeId;
   name: string;
   sensor: SensorId;
   origin: TapeHead["origin"];
@@ -38,6 +41,8 @@ export interface TapeChange {
   made: readonly NewTape[];
   gone?: readonly TapeId[];
   alongside?: (project: ProjectDocument) => ProjectDocument;
+  /** Which of the new ones is shown then; the last where nothing is said. */
+  chosen?: number;
 }
 
 /** A pixel of a camera's frame as a reading, in px of the upright frame. */
@@ -51,7 +56,12 @@ export interface Probe {
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
 
-const tapesOf = ({ tapes }: ProjectDocument): TapeId[] => tapes.map((tape) => tape.id);
+const NO_TAPES: Pick<ProjectDocument, "tapes"> = { tapes: [] };
+
+/** What was begun to record. */
+type Begun = Pick<Stream, "sensor" | "origin" | "circumstances">;
+
+const tapesOf = ({ tapes }: Pick<ProjectDocument, "tapes">): TapeId[] => tapes.map((tape) => tape.id);
 
 /**
  * All that lives as long as a project is open, beside its document in the store: readings, workers and their last
@@ -79,6 +89,9 @@ export class ProjectSession {
   readonly notice = new Published<string | null>(null);
   /** Work that an earlier visit left unsent, until the person has chosen. */
   readonly unsent = new Published<Unsent | null>(null);
+  readonly recordings: Recordings;
+  /** The tape that what is being recorded becomes. */
+  private recordingAs: TapeId | null = null;
   private readonly autosave: Autosave;
 
   constructor(
@@ -91,12 +104,11 @@ export class ProjectSession {
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.readings = new Readings(id, this.ending.signal);
     this.frames = new Frames(id);
+    this.recordings = new Recordings(id, window, browser, this.frames);
     this.judging = new Judging(store, id, this.readings, broke);
     this.mentor = new Mentor(this.readings, broke);
     this.marked = new Marked(store, this.readings);
     this.teacher = new Teacher(this.readings);
-    // Before autosave listens: what is recorded belongs to what it sends.
-    globalThis.window.addEventListener("pagehide", this.keepRecording);
     this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings, frames: this.frames });
   }
 
@@ -122,6 +134,20 @@ export class ProjectSession {
     if (latest !== null && latest.window === this.window.before && latest.revision === revision)
       await this.restore(latest).catch(() => this.unsent.set(latest));
     else this.unsent.set(latest);
+    void this.lookForRecordings().catch(() => undefined);
+  }
+
+  /** Recordings that were under way when their page went are offered; those that became tapes are not. */
+  private async lookForRecordings(): Promise<void> {
+    const alive = await this.window.others();
+    const { present } = this.store.getState().document;
+    if (!this.isOpen || present === null) return;
+    const { before, name } = this.window;
+    const isGone = (window: string) => window !== name && (window === before || !alive.has(window));
+    await this.recordings.look(
+      isGone,
+      new Set([...tapesOf(present), ...tapesOf(this.unsent.get()?.document ?? NO_TAPES)]),
+    );
   }
 
   /** Changes of this project that no open window keeps, the latest first. Those that the server has are forgotten. */
@@ -213,10 +239,9 @@ export class ProjectSession {
   }
 
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */
-  changeTapes({ what, made, gone = [], alongside }: TapeChange): void {
+  changeTapes({ what, made, gone = [], alongside, chosen = -1 }: TapeChange): void {
     if (!this.isOpen) return;
-    const heads = made.map(({ name, readings, ...head }): TapeHead => {
-      const id = newTapeId();
+    const heads = made.map(({ name, readings, id = newTapeId(), ...head }): TapeHead => {
       this.readings.add(id, readings);
       return { ...head, id, name: cutName(name) };
     });
@@ -226,27 +251,62 @@ export class ProjectSession {
       const left = p.tapes.filter((t) => !gone.includes(t.id));
       return { ...p, tapes: left.toSpliced(at < 0 ? left.length : at, 0, ...heads) };
     });
-    const last = heads.at(-1);
-    if (last !== undefined) this.store.dispatch(tapeChosen(last.id));
+    const shown = heads.at(chosen);
+    if (shown !== undefined) this.store.dispatch(tapeChosen(shown.id));
   }
 
   /** Begins to record, or ends it: what was recorded becomes a tape. */
   toggleRecording(): void {
-    if (this.bench.isRecording) this.keepRecording();
-    else this.bench.record();
+    if (this.bench.isRecording) {
+      this.keepRecording();
+      return;
+    }
+    const begun = this.bench.record();
+    const { present } = this.store.getState().document;
+    if (begun === null || present === null) return;
+    const { sensor, origin, from } = begun;
+    this.beginRecording({ name: this.recordingName(begun, present), sensor: sensor.id, origin }, from);
+  }
+
+  /** A recording begins: it is kept part by part until it is a tape. Gives the id that the tape will have. */
+  beginRecording(of: Omit<RecordedTape, "tape">, from: (count: number) => Recorded): TapeId {
+    const tape = newTapeId();
+    this.recordingAs = tape;
+    this.recordings.begin({ ...of, tape }, from);
+    return tape;
+  }
+
+  /** A recording that an earlier visit left becomes a tape. */
+  async keepLeft(left: LeftRecording): Promise<void> {
+    await this.recordings.takeFrames(left);
+    const { tape: id, name, sensor, origin, readings, marks, frames } = left;
+    const own = { id, name, sensor, origin, readings, marks: [...marks] };
+    this.changeTapes({
+      what: "keeping a recording",
+      made: [frames === undefined ? own : { ...own, frames: [...frames], boxes: [] }],
+    });
+    await this.recordings.forget(left);
+  }
+
+  private recordingName({ sensor, origin, circumstances }: Begun, { lights }: ProjectDocument): string {
+    const light = lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
+    return `${sensor.name}, ${light}`;
   }
 
   /** What is being recorded becomes a tape; nothing where nothing is. */
   readonly keepRecording = (): void => {
     const made = this.bench.isRecording ? this.bench.finish() : null;
     const { present } = this.store.getState().document;
-    if (made === null || present === null) return;
-    const { sensor, origin, circumstances, readings, marks } = made;
-    const light = present.lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
-    this.changeTapes({
-      what: "recording a tape",
-      made: [{ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin, readings, marks }],
-    });
+    if (made !== null && present !== null) {
+      const { sensor, origin, readings, marks } = made;
+      const id = this.recordingAs ?? newTapeId();
+      const name = this.recordingName(made, present);
+      this.changeTapes({
+        what: "recording a tape",
+        made: [{ id, name, sensor: sensor.id, origin, readings, marks }],
+      });
+    }
+    if (!this.bench.isRecording) this.recordings.end();
   };
 
   /** What was not saved is not sent any more: it is kept elsewhere, or wanted no more. */
@@ -258,7 +318,6 @@ export class ProjectSession {
   async leave(): Promise<void> {
     if (!this.isOpen) return;
     this.keepRecording();
-    globalThis.window.removeEventListener("pagehide", this.keepRecording);
     this.bench.stop();
     const sent = this.autosave.leave();
     this.ending.abort();

@@ -24,8 +24,14 @@ export function ProveFile({ sensors }: { sensors: readonly Sensor[] | null }) {
   const [state, setState] = useState<State>(null);
   const link = useRef<WorkerLink<ProofWorker> | null>(null);
   useEffect(() => () => link.current?.end(), []);
-  // A proof is of what was written then.
-  useEffect(() => setState(null), [project, sensors]);
+  // A proof is of what was written then: one that is going on is of no use any more.
+  useEffect(() => {
+    void project;
+    void sensors;
+    setState(null);
+    link.current?.end();
+    link.current = null;
+  }, [project, sensors]);
 
   const prove = async () => {
     setState("going on");

@@ -1,0 +1,34 @@
+import { useSession } from "../session/context";
+import { useProject } from "../session/project";
+import type { LeftRecording } from "../session/Recordings";
+import { amount } from "../ui/amount";
+import { Button } from "../ui/Button";
+import { Sheet, SheetButtons } from "../ui/Sheet";
+
+/** A recording was under way when its page was left, closed or broke off: keep it as a tape, or discard it. */
+export function LeftRecordingSheet({ left }: { left: LeftRecording }) {
+  const session = useSession();
+  const { sensors } = useProject();
+  const sensor = sensors.find(({ id }) => id === left.sensor)?.name;
+  const count = amount(left.readings.t.length, left.frames === undefined ? "reading" : "frame");
+  return (
+    <Sheet title="A recording was not ended" isOpen>
+      <p>
+        A page was left while it recorded. This browser has kept {count}
+        {sensor === undefined ? "" : ` of ${sensor}`}, from {new Date(left.at).toLocaleString()}
+        {left.marks.length > 0 && `, with ${amount(left.marks.length, "mark")}`}.
+      </p>
+      {sensor === undefined && <p>Its sensor is no longer in this project, so it cannot become a tape here.</p>}
+      <SheetButtons>
+        <Button onPress={() => void session.recordings.forget(left)}>Discard</Button>
+        <Button
+          $main
+          why={sensor === undefined && "Its sensor is no longer in this project."}
+          onPress={() => void session.keepLeft(left)}
+        >
+          Keep as a tape
+        </Button>
+      </SheetButtons>
+    </Sheet>
+  );
+}

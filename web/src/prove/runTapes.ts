@@ -1,0 +1,22 @@
+import type { TapeId } from "@perceptum/core/names";
+import { type EyeTrace, tapeOfRun } from "@perceptum/core/world";
+import type { LastRun } from "../session/Mentor";
+import type { NewTape } from "../session/ProjectSession";
+
+/** What a tape of the run is called: by its first sensor it is the run's own. */
+export function nameOfTape({ trace, project }: LastRun, eye: EyeTrace): string {
+  const light = project.lights.find((l) => l.id === trace.light)?.name ?? trace.light;
+  const name = `Run on ${trace.course.name}, ${light.toLowerCase()}, seed ${trace.seed}`;
+  const sensor = project.sensors.find((s) => s.id === eye.sensor)?.name ?? eye.sensor;
+  return eye === trace.eyes[0] ? name : `${name}, ${sensor}`;
+}
+
+/** The readings of each sensor of a run that is no camera, as tapes. */
+export const readingsOf = (run: LastRun): NewTape[] =>
+  run.trace.eyes
+    .filter((eye) => eye.frames === undefined)
+    .map((eye) => {
+      const { head, readings } = tapeOfRun(run.trace, "run" as TapeId, nameOfTape(run, eye), eye);
+      const { id: _, ...rest } = head;
+      return { ...rest, readings };
+    });
