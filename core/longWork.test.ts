@@ -70,9 +70,9 @@ describe("a routine of a thousand instant steps", () => {
 
 describe("what is nested deeply", () => {
   it.each([
-    [`${"not ".repeat(5000)}coral`],
-    [`${"(".repeat(2200)}coral${")".repeat(2200)}`],
-    [`${"not (".repeat(2200)}coral`],
+    [`${"not ".repeat(900)}coral`],
+    [`${"(".repeat(1900)}coral${")".repeat(1900)}`],
+    [`${"not (".repeat(700)}coral`],
   ])("ends in a sentence in a phrase: %.20s…", (phrase) => {
     const parsed = parsePhrase(phrase, names, parseCondition);
     expect(parsed).toMatchObject({ problem: { message: expect.stringContaining("at most 20 levels") } });

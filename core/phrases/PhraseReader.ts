@@ -24,6 +24,8 @@ interface Token {
   kind: "number" | "word" | "text" | "sign" | "end" | "stray";
   text: string;
   column: number;
+  /** Where it ends, as a place in the phrase. */
+  end: number;
 }
 
 const TOKEN =
@@ -38,20 +40,26 @@ function tokensOf(phrase: string, from = 0): Token[] {
     const match = TOKEN.exec(phrase);
     if (match === null) {
       const [stray] = phrase.slice(column - 1);
-      tokens.push({ kind: "stray", text: stray, column });
-      TOKEN.lastIndex = column - 1 + stray.length;
+      const end = column - 1 + stray.length;
+      tokens.push({ kind: "stray", text: stray, column, end });
+      TOKEN.lastIndex = end;
       continue;
     }
     const [, number, word, text, sign] = match;
-    if (number !== undefined) tokens.push({ kind: "number", text: number, column });
-    else if (word !== undefined) tokens.push({ kind: "word", text: word, column });
-    else if (text !== undefined) tokens.push({ kind: "text", text: text.slice(1, -1), column });
-    else if (sign !== undefined) tokens.push({ kind: "sign", text: sign, column });
+    const end = TOKEN.lastIndex;
+    if (number !== undefined) tokens.push({ kind: "number", text: number, column, end });
+    else if (word !== undefined) tokens.push({ kind: "word", text: word, column, end });
+    else if (text !== undefined) tokens.push({ kind: "text", text: text.slice(1, -1), column, end });
+    else if (sign !== undefined) tokens.push({ kind: "sign", text: sign, column, end });
   }
-  tokens.push({ kind: "end", text: "", column: phrase.length + 1 });
+  tokens.push({ kind: "end", text: "", column: phrase.length + 1, end: phrase.length });
   return tokens;
 }
 
+/** The largest number, with either sign. */
+const MOST_NUMBER = 1e9;
+/** The longest phrase, in characters. */
+const MOST_PHRASE = 4000;
 /** The longest text in quotes. */
 const MAX_TEXT = 200;
 /** Brackets and `not` lie within one another to this depth. */
@@ -159,7 +167,10 @@ export class PhraseReader {
 
   takeNumber(what: string): number {
     if (this.next.kind !== "number") this.fail(what);
-    return Number(this.tokens[this.at++].text);
+    const { text, column } = this.tokens[this.at++];
+    const value = Number(text);
+    if (Math.abs(value) > MOST_NUMBER) throw new PhraseError(`${text} is more than a phrase may hold`, column);
+    return value;
   }
 
   /** A number followed by `%`, as a fraction −1..1. */
@@ -241,7 +252,11 @@ export class PhraseReader {
     }
     if (found === undefined) return undefined;
     const end = column - 1 + found.length;
-    this.tokens.splice(this.at, Infinity, { kind: "word", text: found.id, column }, ...tokensOf(this.phrase, end));
+    const name: Token = { kind: "word", text: found.id, column, end };
+    // Most names end where a token does; behind others the rest is taken apart anew.
+    const behind = this.tokens.findIndex((token, i) => i > this.at && token.column > end);
+    if (behind > 0 && this.tokens[behind - 1].end <= end) this.tokens.splice(this.at, behind - this.at, name);
+    else this.tokens.splice(this.at, Infinity, name, ...tokensOf(this.phrase, end));
     this.at++;
     return found.id;
   }
@@ -310,6 +325,14 @@ export class PhraseReader {
 
   /** Fails because what was read cannot be kept: a number too large, a text too long. */
   refuse({ message, place }: { message: string; place: string }): never {
+    const number = this.tokens.slice(0, this.at).findLast(({ kind }) => kind === "number");
+    const size = /^must be (at most|below)/.test(message)
+      ? "large"
+      : /^must be (at least|above)/.test(message)
+        ? "small"
+        : undefined;
+    if (number !== undefined && size !== undefined)
+      throw new PhraseError(`${number.text} is too ${size} here`, number.column);
     throw new PhraseError(`${place} ${message}`, this.tokens[Math.max(0, this.at - 1)].column);
   }
 
@@ -333,6 +356,8 @@ export function parsePhrase<T>(
   names: Names,
   parse: (reader: PhraseReader) => T,
 ): { value: T } | { problem: PhraseProblem } {
+  if (phrase.length > MOST_PHRASE)
+    return { problem: { message: `a phrase has at most ${MOST_PHRASE} characters`, column: MOST_PHRASE + 1 } };
   try {
     const reader = new PhraseReader(phrase, names);
     const value = parse(reader);
@@ -352,6 +377,7 @@ export interface Completion {
 
 /** What a phrase may go on with: each completes its last words, or follows where it ends with a space. */
 export function completions(phrase: string, names: Names, parse: (reader: PhraseReader) => unknown): Completion[] {
+  if (phrase.length > MOST_PHRASE) return [];
   const reader = new PhraseReader(phrase, names);
   try {
     parse(reader);

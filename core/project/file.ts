@@ -83,11 +83,10 @@ function tooDeep(value: unknown): PropertyKey[] | undefined {
     if (inner === null || typeof inner !== "object") return false;
     if (path.length >= MAX_DEPTH) return true;
     if (Array.isArray(inner)) {
-      // Columns of numbers hold nothing that could lie deeper.
-      if (typeof inner[0] === "number") return false;
-      return inner.some((item, i) => within(i, item));
+      // Most are columns of numbers, and hold nothing that could lie deeper.
+      return inner.some((item, i) => typeof item === "object" && within(i, item));
     }
-    return Object.entries(inner).some(([key, item]) => within(key, item));
+    return Object.entries(inner).some(([key, item]) => typeof item === "object" && within(key, item));
   };
   const within = (key: PropertyKey, inner: unknown): boolean => {
     path.push(key);

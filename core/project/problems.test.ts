@@ -1,5 +1,7 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { glasshouseRound } from "../demo";
+import { packFrame } from "../../demo/packFrame";
+import { bedWatch, glasshouseRound, pottingShed } from "../demo";
 import { readProject } from "./file";
 
 /** The demo with one value of it, named by its path, another one (or none). */
@@ -123,5 +125,64 @@ describe("a project file with one thing wrong", () => {
 
   it("is read when nothing is", () => {
     expect(readProject(demoWith("name", "Another name"))).toMatchObject({ project: { name: "Another name" } });
+  });
+});
+
+describe("a project file that was spoilt", () => {
+  /** Every place in a value, as a path. */
+  const pathsIn = (value: unknown, path: PropertyKey[] = []): PropertyKey[][] =>
+    value === null || typeof value !== "object"
+      ? [path]
+      : [path, ...Object.entries(value).flatMap(([key, inner]) => pathsIn(inner, [...path, key]))];
+  // Long columns would be hit by most of the draws: a few readings and frames will do.
+  const short = [glasshouseRound(), pottingShed(), bedWatch(packFrame)].map((project) => ({
+    ...project,
+    tapes: project.tapes.slice(0, 1).map((tape) => ({
+      ...tape,
+      readings: {
+        t: tape.readings.t.slice(0, 8),
+        channels: Object.fromEntries(
+          Object.entries(tape.readings.channels).map(([key, column]) => [key, column.slice(0, 8)]),
+        ),
+      },
+    })),
+  }));
+  const places = short.map((project) => pathsIn(project));
+
+  it("at any one place is read, or refused with a sentence and a place; nothing throws", () => {
+    const strange = fc.oneof(
+      fc.constantFrom<unknown>(undefined, null, {}, [], "", 0, -1, 1e21, true, "7", [null], [[[1]]], { t: null }),
+      fc.json({ maxDepth: 3 }).map((text) => JSON.parse(text) as unknown),
+    );
+    fc.assert(
+      fc.property(fc.nat(short.length - 1), fc.nat(1_000_000), strange, (which, at, value) => {
+        const project = JSON.parse(JSON.stringify(short[which])) as Record<PropertyKey, unknown>;
+        const path = places[which][at % places[which].length];
+        let within = project;
+        for (const key of path.slice(0, -1)) within = within[key] as Record<PropertyKey, unknown>;
+        const last = path.at(-1);
+        const text =
+          last === undefined
+            ? JSON.stringify(value ?? null)
+            : JSON.stringify(Object.assign(within, { [last]: value }) && project);
+        const read = readProject(text);
+        if ("problem" in read) {
+          expect(read.problem.message).not.toBe("");
+          expect(read.problem.place).not.toBe("");
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it.each([undefined, null, "0, 20", { 0: 0 }])("in the times of a tape, %o, says so", (t) => {
+    const read = readProject(demoWith("tapes[0].readings.t", t));
+    expect(read).toMatchObject({ problem: { place: "tapes[0].readings.t", message: "must be a list" } });
+  });
+
+  it("nested a hundred thousand deep behind a number is refused", () => {
+    const deep = `[1,${"[".repeat(200_000)}${"]".repeat(200_000)}]`;
+    const text = demoWith("behaviour", "HERE").replace('"HERE"', deep);
+    expect(readProject(text)).toMatchObject({ problem: { message: expect.stringContaining("levels deep") } });
   });
 });

@@ -329,6 +329,14 @@ describe("robot and courses", () => {
   });
 });
 
+it("a code that an earlier version wrote with noughts before it is read as the plain one", () => {
+  const codes = { "007": "coral", "8": "teal", "08": "amber" };
+  const { reference: _, order: __, ...rest } = demo.sensors[0];
+  const sensors = [{ ...rest, reports: "code", scale: {}, codes }, ...demo.sensors.slice(1)];
+  const read = readProject(JSON.stringify({ ...demo, sensors, tapes: [] }));
+  expect("project" in read && read.project.sensors[0].codes).toEqual({ 7: "coral", 8: "teal" });
+});
+
 describe("a project that is saved", () => {
   const apartAndBack = (project: Project) => {
     const { document, readings, frames } = splitProject(project);
@@ -351,7 +359,8 @@ describe("a project that is saved", () => {
       .map((rgb) => ({ width, height, channels: 3 as const, data: new Uint8Array(3 * width * height).fill(rgb[0]) }))
       .map(packFrame);
     const frames = fc.array(frame, { minLength: 1, maxLength: 5 });
-    const hue = { ...demo.sensors[0], id: "hue-eye" as SensorId, name: "Hue eye", reports: "hue" as const };
+    const { reference: _, order: __, ...plainSensor } = demo.sensors[0];
+    const hue = { ...plainSensor, id: "hue-eye" as SensorId, name: "Hue eye", reports: "hue" as const };
     const column = (length: number) =>
       fc.array(fc.double({ noNaN: true, min: 0, max: 360 }), { minLength: length, maxLength: length });
     const plain = fc

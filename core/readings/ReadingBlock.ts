@@ -74,6 +74,18 @@ export class ReadingBlock {
     return { ...featuresOf(none, none, none), hue: value("hue"), reflected: value("reflected"), code: value("code") };
   }
 
+  /** The first reading at or after time `t` in ms; as many as there are readings where none is. */
+  firstFrom(t: number): number {
+    let low = 0;
+    let high = this.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.t[middle] >= t) high = middle;
+      else low = middle + 1;
+    }
+    return low;
+  }
+
   /** The last reading at or before time `t` in ms; 0 before the first; −1 where there is none. */
   indexAt(t: number): number {
     let low = 0;

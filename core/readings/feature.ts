@@ -20,7 +20,7 @@ export const FEATURE_FACTS: Record<
   light: { span: 100, max: 100, unit: "", step: 1, word: "lightness" },
   chroma: { span: 100, max: 134, unit: "", step: 1, word: "chroma" },
   reflected: { span: 1, max: 1, unit: "%", step: 0.01, word: "reflected light" },
-  code: { span: 1, max: 255, unit: "", step: 1, word: "code" },
+  code: { span: 1, max: 999, unit: "", step: 1, word: "code" },
 };
 
 /** A feature's value as screens write it: percent for fractions, else the number itself. */

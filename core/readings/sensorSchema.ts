@@ -28,7 +28,9 @@ export const Sensor = z
     order: z.enum(Object.keys(WIRE_ORDER) as [WireOrder, ...WireOrder[]]).optional(),
     periodMs: z.number().min(1).max(10_000),
     reference: WhiteAndDark.optional(),
-    codes: z.record(z.string().regex(/^\d{1,3}$/, "a code is a whole number from 0 to 999"), TargetIdSchema).optional(),
+    codes: z
+      .record(z.string().regex(/^(0|[1-9]\d{0,2})$/, "a code is a whole number from 0 to 999"), TargetIdSchema)
+      .optional(),
     ...cameraParts,
     optics: Optics,
   })

@@ -48,7 +48,9 @@ export const TapeHead = z.strictObject(tapeHead);
 const Numbers = z
   .unknown()
   .superRefine((value, context) => {
-    const say = (message: string, ...path: number[]) => context.addIssue({ code: "custom", message, path });
+    // What looks at several columns together is not asked then: it could not go through one that is no list.
+    const say = (message: string, ...path: number[]) =>
+      context.addIssue({ code: "custom", message, path, continue: false });
     if (!Array.isArray(value)) return say("must be a list");
     if (value.length > MAX_READINGS) return say(`must have at most ${MAX_READINGS} entries`);
     const strange = value.findIndex((x) => typeof x !== "number" || !Number.isFinite(x));

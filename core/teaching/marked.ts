@@ -28,9 +28,7 @@ export const timeOf = ({ head, block, mark }: MarkedTape, index: number): number
 export function markOfEach(block: ReadingBlock, marks: readonly Mark[]): Uint16Array<ArrayBuffer> {
   const found = new Uint16Array(block.length);
   marks.forEach((mark, m) => {
-    let i = block.indexAt(mark.from);
-    if (i >= 0 && block.t[i] < mark.from) i++;
-    for (; i >= 0 && i < block.length && block.t[i] <= mark.to; i++) found[i] = m + 1;
+    for (let i = block.firstFrom(mark.from); i < block.length && block.t[i] <= mark.to; i++) found[i] = m + 1;
   });
   return found;
 }

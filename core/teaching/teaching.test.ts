@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
 import { splitProject } from "../project";
-import { FEATURE_FACTS } from "../readings";
+import { blockOf, FEATURE_FACTS } from "../readings";
 import { classify, type RuleSet, setFeatureBound, spansOf } from "../rules";
 import {
   addToScore,
@@ -42,6 +42,18 @@ describe("spread", () => {
   it("has nothing to say of nothing", () => {
     expect(spreadOf("sat", new Float64Array())).toBeUndefined();
     expect(spreadOf("hue", Float64Array.of(Number.NaN))).toBeUndefined();
+  });
+});
+
+describe("a mark", () => {
+  it("holds every reading from its beginning on, of several at one time as well", () => {
+    const t = Float64Array.of(0, 10, 10, 10, 20);
+    const column = Float64Array.of(1, 2, 3, 4, 5);
+    const block = blockOf({ t, channels: { r: column, g: column, b: column } }, document.sensors[0]);
+    const { id: target } = document.targets[0];
+    expect([...markOfEach(block, [{ from: 10, to: 20, target }])]).toEqual([0, 1, 1, 1, 1]);
+    expect([...markOfEach(block, [{ from: 11, to: 19, target }])]).toEqual([0, 0, 0, 0, 0]);
+    expect([...markOfEach(block, [{ from: -5, to: 0, target }])]).toEqual([1, 0, 0, 0, 0]);
   });
 });
 

@@ -5,7 +5,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseRange, printRange } from "./range";
+import { codedRange, inRange, parseRange, printRange, rangeShape, wrongRange } from "./range";
 
 type Measured = Extract<Condition, { measure: unknown }>;
 type Beside = Extract<Condition, { side: unknown }>;
@@ -15,14 +15,17 @@ const written = (condition: Measured) => printRange(condition, String, " px");
 /** A measure of a target's largest blob lies in a range. */
 export const measure: ConditionKind<Measured> = {
   key: "measure",
-  schema: z.strictObject({
-    blob: TargetIdSchema,
-    measure: z.enum(BLOB_MEASURES),
-    from: z.number().optional(),
-    to: z.number().optional(),
-    open: z.boolean().optional(),
-    sensor: SensorIdSchema.optional(),
-  }) as z.ZodType<Measured>,
+  schema: z
+    .strictObject({
+      blob: TargetIdSchema,
+      measure: z.enum(BLOB_MEASURES),
+      ...rangeShape,
+      sensor: SensorIdSchema.optional(),
+    })
+    .superRefine((condition, context) => {
+      const message = wrongRange(condition, false);
+      if (message !== undefined) context.addIssue({ code: "custom", message });
+    }) as z.ZodType<Measured>,
   parseAfterTarget(reader, target, of) {
     if (reader.hasCameras) reader.offer(BLOB_MEASURES);
     const measure = BLOB_MEASURES.find((m) => m === reader.peekWord());

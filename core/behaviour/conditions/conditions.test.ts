@@ -150,10 +150,32 @@ describe("a phrase that cannot be kept", () => {
     ["tally >= 1.5", /whole number/],
     ["route holds -1", /from 0 to 1000/],
     ["sat 60..40 %", /above its end/],
+    ["coral area >= 1e21 px", /^1e21 is more than a phrase may hold$/],
+    ["tally >= 123456789012", /more than a phrase may hold/],
+    [`coral${" or coral".repeat(600)}`, /at most 4000 characters/],
   ])("%s is refused while it is typed", (phrase, message) => {
     expect(parsePhrase(phrase, NAMES, parseCondition)).toMatchObject({
       problem: { message: expect.stringMatching(message) },
     });
+  });
+});
+
+describe("a condition in a file that no phrase could say", () => {
+  it.each([
+    [{ feature: "sat" }, /needs a bound/],
+    [{ feature: "sat", from: 0.8, to: 0.2 }, /only a hue range/],
+    [{ feature: "hue", from: 200, to: 260, open: true }, /not open/],
+    [{ blob: "coral", measure: "width" }, /needs a bound/],
+    [{ blob: "coral", measure: "width", from: 1e21 }, /./],
+  ])("%j is refused", (condition, message) => {
+    const read = ConditionSchema.safeParse(condition);
+    expect(read.success).toBe(false);
+    expect(JSON.stringify(read.error?.issues)).toMatch(message);
+  });
+
+  it("is one whatever else the schema takes: it is printed and read back as the same", () => {
+    expect(ConditionSchema.safeParse({ feature: "hue", from: 350, to: 20 }).success).toBe(true);
+    expect(read("code = 300".replace("=", ">="))).toEqual({ feature: "code", from: 300 });
   });
 });
 

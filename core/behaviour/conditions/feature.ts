@@ -5,17 +5,16 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseFeatureRange, printRange, shortOf } from "./range";
+import { codedRange, inRange, parseFeatureRange, printRange, rangeShape, shortOf, wrongRange } from "./range";
 
 type Lies = Extract<Condition, { feature: unknown }>;
 
-const schema: z.ZodType<Lies> = z.strictObject({
-  feature: FeatureSchema,
-  from: z.number().optional(),
-  to: z.number().optional(),
-  open: z.boolean().optional(),
-  sensor: SensorIdSchema.optional(),
-});
+const schema: z.ZodType<Lies> = z
+  .strictObject({ feature: FeatureSchema, ...rangeShape, sensor: SensorIdSchema.optional() })
+  .superRefine((condition, context) => {
+    const message = wrongRange(condition, condition.feature === "hue");
+    if (message !== undefined) context.addIssue({ code: "custom", message });
+  });
 
 const written = (condition: Lies) => {
   const { feature } = condition;

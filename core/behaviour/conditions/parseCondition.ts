@@ -1,4 +1,5 @@
-import type { SensorId, TargetId } from "../../names";
+import type * as z from "zod";
+import { type SensorId, type TargetId, zodProblem } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Condition } from "./condition";
 import { CONDITIONS } from "./conditionTable";
@@ -37,12 +38,18 @@ function parseTerm(reader: PhraseReader): Condition {
   const of = sensor === undefined ? {} : { sensor };
   for (const kind of CONDITIONS.entries) {
     const condition = kind.parse?.(reader, of);
-    if (condition !== undefined) return condition as Condition;
+    if (condition !== undefined) return kept(reader, kind.schema, condition as Condition);
   }
   const target = reader.takeName("targets") as TargetId;
   for (const kind of CONDITIONS.entries) {
     const condition = kind.parseAfterTarget?.(reader, target, of);
-    if (condition !== undefined) return condition as Condition;
+    if (condition !== undefined) return kept(reader, kind.schema, condition as Condition);
   }
   return reader.fail("a condition on it");
+}
+
+/** What is read can be kept in a file. */
+function kept(reader: PhraseReader, schema: z.ZodType, condition: Condition): Condition {
+  const checked = schema.safeParse(condition);
+  return checked.success ? condition : reader.refuse(zodProblem(checked.error));
 }

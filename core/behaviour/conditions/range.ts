@@ -1,3 +1,4 @@
+import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../../readings";
 import { coded } from "../Coding";
@@ -7,6 +8,19 @@ export interface Range {
   from?: number;
   to?: number;
   open?: boolean;
+}
+
+/** An end of a range in a file. */
+const End = z.number().min(-1e9).max(1e9);
+/** The ends of a range in a file. */
+export const rangeShape = { from: End.optional(), to: End.optional(), open: z.boolean().optional() };
+
+/** What of a range in a file no phrase could say; undefined where nothing is. */
+export function wrongRange({ from, to, open }: Range, mayWrap: boolean): string | undefined {
+  if (from === undefined && to === undefined) return "a range needs a bound";
+  if (from === undefined || to === undefined) return undefined;
+  if (open) return "a range with both ends holds at them, so it is not open";
+  return from > to && !mayWrap ? "only a hue range starts above its end" : undefined;
 }
 
 /** Whether a value lies in a range; a hue range from > to wraps. NaN lies in none. */

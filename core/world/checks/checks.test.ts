@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
 import type { Note } from "../../behaviour";
+import { NAMES } from "../../behaviour/arbitrary";
 import type { CourseId, TargetId } from "../../names";
 import { emptyCourse } from "..";
 import { drawn } from "../drawn";
 import type { Answer, Passage, Trace } from "../trace";
-import { type Check, judgeCheck } from ".";
+import { type Check, judgeCheck, parseCheck } from ".";
 import { CHECK_KINDS } from "./schema";
 
 const [coral, teal, chalk] = ["coral", "teal", "chalk"] as TargetId[];
@@ -630,4 +631,15 @@ describe("a new check", () => {
       expect(bare === undefined || kind.schema.safeParse(bare).success).toBe(true);
     },
   );
+});
+
+describe("a check that cannot be kept", () => {
+  const names = { ...NAMES, targets: ["coral"] };
+  it.each([
+    ["stops within 1e21 cm after coral", "1e21 is more than a phrase may hold", 14],
+    ["stops within 90000000 cm after coral", "90000000 is too large here", 14],
+    ["count tally is 1.5", "a whole number is expected where “1.5” stands", 16],
+  ])("%s is refused at its number", (phrase, message, column) => {
+    expect(parseCheck(phrase, names)).toEqual({ problem: { message, column } });
+  });
 });

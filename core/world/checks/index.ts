@@ -1,4 +1,5 @@
 import type { NameKind, NameOf, PhraseWords } from "../../behaviour";
+import { zodProblem } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
 import type { Verdict } from "./CheckKind";
@@ -49,7 +50,11 @@ export function parseCheck(phrase: string, names: Names): { value: Check } | { p
 export function parseCheckFrom(reader: PhraseReader): Check {
   for (const kind of CHECK_KINDS) {
     const check = kind.parse(reader);
-    if (check !== undefined) return check;
+    if (check === undefined) continue;
+    // What is read can be kept.
+    const kept = kind.schema.safeParse(check);
+    if (!kept.success) reader.refuse(zodProblem(kept.error));
+    return check;
   }
   return reader.fail("sees, answers, never answers, ends on, stops within or another check");
 }

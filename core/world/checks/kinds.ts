@@ -202,7 +202,7 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
     const counter = reader.takeName("counters");
     reader.take("is");
     const is = reader.takeNumber("a whole number");
-    return Number.isInteger(is) ? { counter, is } : reader.fail("a whole number");
+    return Number.isInteger(is) ? { counter, is } : reader.failNumber("a whole number");
   },
   print: ({ counter, is }) => `count ${counter} is ${is}`,
   sentence: ({ counter, is }) => `The count of ${counter} is ${is}`,

@@ -32,7 +32,7 @@ export function StretchStatistics({ source }: { source: SourceView }) {
       </div>
     );
   }
-  const from = block.indexAt(mark.from);
+  const from = block.firstFrom(mark.from);
   const to = block.indexAt(mark.to) + 1;
   const light = project.lights.find((l) => l.id === mark.light)?.name;
   return (
