@@ -23,4 +23,4 @@ export * from "./steps";
 export { MAIN_LAMP } from "./steps/lamp";
 export { type Talk, talkThrough } from "./talk";
 export * from "./triggers";
-export type { NameKind, NameVisitor } from "./Visitor";
+export { type NameKind, type NameVisitor, visitedSensor } from "./Visitor";

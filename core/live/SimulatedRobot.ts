@@ -109,7 +109,10 @@ export class SimulatedRobot {
     body.step();
     if (body.landed !== undefined) body.landed = [];
     this.tick++;
-    if (this.tick >= ticks) this.ending = "time is over";
+    if (this.tick < ticks) return null;
+    // The last tick is the one that was looked at last.
+    this.tick--;
+    this.ending = "time is over";
     return this.ending;
   }
 

@@ -143,6 +143,7 @@ export class EyeRecorder implements Recorder {
       labels: new Uint8Array(most),
       seen: new Uint8Array(most),
       truth: new Uint8Array(most),
+      ...(mount.looks === "down" && { spot: { ahead: mount.x + this.reach, left: mount.y, mm: this.spotMm } }),
     };
   }
 
@@ -364,9 +365,14 @@ export class EyeRecorder implements Recorder {
     return this.labelled.label;
   }
 
-  /** What the spot touches with its last reading, the largest share first. */
-  get under(): { target: TargetId; share: number }[] {
-    return this.touchedFrom(Math.max(0, this.n - 1))
+  /** What lies under the spot at a time, the largest share first. To be asked once the run is over. */
+  underAt(t: number, body: Body): { target: TargetId; share: number }[] {
+    this.only = EDGE;
+    this.several = null;
+    this.samples = 1;
+    this.gather(t, body);
+    const touched: Touched = this.several ?? [{ piece: this.only, share: 1 }];
+    return touched
       .sort((a, b) => b.share - a.share)
       .flatMap(({ piece, share }) => {
         const target = this.targetOf(piece);

@@ -14,7 +14,5 @@ export interface Recorder {
   visitBegins(target: TargetId): void;
   /** What a response that fires for a target answers in truth. */
   answer(t: number, response: ResponseId, target: TargetId): Answer;
-  /** What is under its spot, the largest share first; nothing where it has none. */
-  readonly under: { target: TargetId; share: number }[];
   finished(): EyeTrace;
 }

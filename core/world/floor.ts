@@ -22,7 +22,9 @@ interface Placed {
   outline: Outline;
 }
 
-interface Outline {
+export interface Outline {
+  /** How far a point lies beyond the edge, in mm; inside it is not above 0. */
+  beyond(x: number, y: number): number;
   /**
    * How far a point lies inside, in mm; negative outside. Inside it is the distance to the edge; outside the true
    * distance is at least as great.
@@ -189,10 +191,15 @@ const RING = [...ring(6, Math.sqrt(4 / 19)), ...ring(12, Math.sqrt(13 / 19))];
 export const RING_X = Float64Array.from(RING, (p) => p.cos * p.radius);
 const RING_Y = Float64Array.from(RING, (p) => p.sin * p.radius);
 
-function outlineOf(shape: Shape, at: readonly [number, number], angle: number): Outline {
+/** A shape at a place, turned by an angle. */
+export function outlineOf(shape: Shape, at: readonly [number, number], angle: number): Outline {
   if ("disc" in shape) return new DiscOutline(at, shape.disc / 2);
   return "rect" in shape ? new RectOutline(at, shape.rect, angle) : new PolygonOutline(at, shape.polygon, angle);
 }
+
+/** A line's stretch from one point to another. */
+export const segmentOutline = (from: readonly [number, number], to: readonly [number, number], half: number): Outline =>
+  new SegmentOutline(from, to, half);
 
 /** Asks whether points in mm lie in a shape at a place, turned by an angle. */
 export function shapeTest(placed: { shape: Shape; at: readonly [number, number]; angle: number }) {
@@ -200,7 +207,11 @@ export function shapeTest(placed: { shape: Shape; at: readonly [number, number];
   return (x: number, y: number): boolean => outline.depth(x, y) >= 0;
 }
 
-const EVERYWHERE: Outline = { depth: () => Number.POSITIVE_INFINITY, box: [0, 0, 0, 0] };
+const EVERYWHERE: Outline = {
+  depth: () => Number.POSITIVE_INFINITY,
+  beyond: () => Number.NEGATIVE_INFINITY,
+  box: [0, 0, 0, 0],
+};
 
 class DiscOutline implements Outline {
   readonly box: Outline["box"];
@@ -215,6 +226,9 @@ class DiscOutline implements Outline {
     const dx = x - this.at[0];
     const dy = y - this.at[1];
     return this.radius - Math.sqrt(dx * dx + dy * dy);
+  }
+  beyond(x: number, y: number): number {
+    return -this.depth(x, y);
   }
 }
 
@@ -245,6 +259,13 @@ class RectOutline implements Outline {
     const inAcross = this.across - Math.abs(dy * this.cos - dx * this.sin);
     return Math.min(inAlong, inAcross);
   }
+  beyond(x: number, y: number): number {
+    const dx = x - this.at[0];
+    const dy = y - this.at[1];
+    const along = Math.abs(dx * this.cos + dy * this.sin) - this.along;
+    const across = Math.abs(dy * this.cos - dx * this.sin) - this.across;
+    return along > 0 && across > 0 ? Math.sqrt(along * along + across * across) : Math.max(along, across);
+  }
 }
 
 /** Corners around a place, turned; may be hollow anywhere but not cross itself. */
@@ -273,6 +294,9 @@ class PolygonOutline implements Outline {
       nearest = Math.min(nearest, ox * ox + oy * oy);
     }
     return inside ? Math.sqrt(nearest) : -Math.sqrt(nearest);
+  }
+  beyond(x: number, y: number): number {
+    return -this.depth(x, y);
   }
 }
 
@@ -304,5 +328,8 @@ class SegmentOutline implements Outline {
     const ox = px - along * this.dx;
     const oy = py - along * this.dy;
     return this.half - Math.sqrt(ox * ox + oy * oy);
+  }
+  beyond(x: number, y: number): number {
+    return -this.depth(x, y);
   }
 }

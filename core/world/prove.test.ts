@@ -332,10 +332,10 @@ describe("checks of motion and of what is said", () => {
   it("measure the way from the edge to a stand", () => {
     const verdict = judgeCheck({ stopsWithinMm: 40, after: t("coral") }, stopped);
     expect(verdict.outcome).toBe("holds");
-    // By an independent route: from the patch's edge at x = 540 under the sensor to where it stands.
-    const way = stopped.eyeX[stopped.eyeX.length - 1] - 540;
-    expect(Math.abs(Number.parseFloat(verdict.figure) * 10 - way)).toBeLessThan(4);
-    expect(judgeCheck({ stopsWithinMm: way - 5, after: t("coral") }, stopped).outcome).toBe("does not");
+    // By an independent route: from where the spot's first point meets the patch's edge at x = 540 to where it stands.
+    const way = stopped.eyeX[stopped.eyeX.length - 1] - 540 + (stopped.eyes[0].spot?.mm ?? 0) / 2;
+    expect(Math.abs(Number.parseFloat(verdict.figure) * 10 - way)).toBeLessThan(0.6);
+    expect(judgeCheck({ stopsWithinMm: way - 0.5, after: t("coral") }, stopped).outcome).toBe("does not");
     expect(judgeCheck({ stopsWithinMm: 40, after: t("teal") }, stopped).outcome).toBe("not reached");
   });
 

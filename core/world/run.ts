@@ -254,14 +254,14 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
     answers,
     ending,
     endMs: (made - 1) * tickMs,
-    underAtEnd: (spots[0] ?? eyes[0]).under,
+    underAtEnd: spots[0]?.underAt((made - 1) * tickMs, body) ?? [],
   };
 }
 
 /** A run that ends soon shall not pay for the longest there can be: room is doubled when it is used up. */
 const FIRST_TICKS = 4096;
-/** x, y, heading, x and y of the first sensor, speed. */
-const NOTED = 6;
+/** x, y, heading, its sine and cosine, x and y of the first sensor, speed. */
+const NOTED = 8;
 
 /** Where a body was at every tick. All that belongs to a tick lies together, so that noting it touches one place. */
 class Poses {
@@ -290,20 +290,22 @@ class Poses {
     noted[at] = x;
     noted[at + 1] = y;
     noted[at + 2] = body.heading;
-    noted[at + 3] = x + spot.x * cos - spot.y * sin;
-    noted[at + 4] = y + spot.x * sin + spot.y * cos;
-    noted[at + 5] = body.speed;
+    noted[at + 3] = sin;
+    noted[at + 4] = cos;
+    noted[at + 5] = x + spot.x * cos - spot.y * sin;
+    noted[at + 6] = y + spot.x * sin + spot.y * cos;
+    noted[at + 7] = body.speed;
     if (body.slipping) this.slipping[tick] = 1;
   }
 
   /** Those of the first ticks, each figure in an array of its own. */
-  first(ticks: number): Pick<Trace, "x" | "y" | "heading" | "eyeX" | "eyeY" | "speed" | "slipping"> {
-    const [x, y, heading, eyeX, eyeY, speed] = Array.from({ length: NOTED }, (_, k) => {
+  first(ticks: number): Pick<Trace, "x" | "y" | "heading" | "sin" | "cos" | "eyeX" | "eyeY" | "speed" | "slipping"> {
+    const [x, y, heading, sin, cos, eyeX, eyeY, speed] = Array.from({ length: NOTED }, (_, k) => {
       const column = new Float64Array(ticks);
       for (let i = 0; i < ticks; i++) column[i] = this.noted[NOTED * i + k];
       return column;
     });
-    return { x, y, heading, eyeX, eyeY, speed, slipping: this.slipping.slice(0, ticks) };
+    return { x, y, heading, sin, cos, eyeX, eyeY, speed, slipping: this.slipping.slice(0, ticks) };
   }
 }
 

@@ -2,6 +2,7 @@ import type { NameOf } from "../behaviour";
 import type { TargetId } from "../names";
 import { reportPieces, whySorted } from "./belt/pieceReport";
 import { at, besideWords, wayBetween } from "./checks/because";
+import { passagesOver } from "./crossings";
 import { type Thing, type Trace, thingsOf } from "./trace";
 
 /** How a run dealt with one patch, sign, card or line. */
@@ -28,8 +29,9 @@ export interface ThingReport {
 export function reportThings(trace: Trace): ThingReport[] {
   return thingsOf(trace.course).map(({ kind, target }, piece) => {
     const listen = trace.listeners.get(target) ?? new Set([0]);
-    const passages = trace.passages.filter((p) => p.patch === piece && listen.has(p.eye));
+    const passages = passagesOver(trace, piece, listen);
     const [first] = passages;
+    const read = trace.passages.find((p) => p.patch === piece && listen.has(p.eye));
     const answers = trace.answers.filter((a) => a.patch === piece);
     const wrong = new Map<TargetId, number>();
     for (const answer of answers)
@@ -50,7 +52,7 @@ export function reportThings(trace: Trace): ThingReport[] {
       at: whenFirst(first?.entered, answers[0]?.t),
       speed: time > 0 ? (way / time) * 1000 : 0,
       readings,
-      delay: first && delayOf(trace, first.entered, first.left ?? trace.endMs, target),
+      delay: read && delayOf(trace, read.entered, read.left ?? trace.endMs, target),
       answers: answers.filter((a) => a.target === target).length,
       takenFor: [...wrong].map(([taken, times]) => ({ target: taken, times })),
     };

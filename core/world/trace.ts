@@ -15,6 +15,8 @@ export interface EyeTrace {
   seen: Uint8Array<ArrayBuffer>;
   /** The target under the whole spot, from 1; 0 where the spot lay on an edge. */
   truth: Uint8Array<ArrayBuffer>;
+  /** Of one that looks down: where its spot is from the robot's middle, and how wide, in mm. */
+  spot?: { ahead: number; left: number; mm: number };
   /** Of a camera: its readings are times of frames, labels and seen the first of its targets. */
   frames?: FramesTrace;
 }
@@ -85,6 +87,9 @@ export interface Trace {
   x: Float64Array<ArrayBuffer>;
   y: Float64Array<ArrayBuffer>;
   heading: Float64Array<ArrayBuffer>;
+  /** Sine and cosine of the body's direction: sensors go by them. */
+  sin: Float64Array<ArrayBuffer>;
+  cos: Float64Array<ArrayBuffer>;
   /** Where the first sensor's spot was; of one that looks to a side, its mount. */
   eyeX: Float64Array<ArrayBuffer>;
   eyeY: Float64Array<ArrayBuffer>;
@@ -99,7 +104,7 @@ export interface Trace {
   answers: Answer[];
   ending: Ending;
   endMs: number;
-  /** What the first sensor's spot touched with its last reading, and how large a share of it that was; the largest first. */
+  /** What lies under the first sensor's spot at the end, and how large a share of it that was; the largest first. */
   underAtEnd: readonly { target: TargetId; share: number }[];
 }
 

@@ -1,6 +1,7 @@
 import type { BeltMachine, NameOf, Note } from "../../behaviour";
 import { plainName, type TargetId } from "../../names";
 import { at, sentence, thingWords, whyMissed } from "../checks/because";
+import { passagesOver } from "../crossings";
 import { type Trace, thingsOf } from "../trace";
 
 /** What became of one piece. */
@@ -127,7 +128,7 @@ function whyNotTaken(trace: Trace, { piece, target, wanted, t = trace.endMs }: P
   const answers = trace.answers.filter((answer) => answer.patch === piece);
   const wrong = answers.find((answer) => answer.target !== target);
   if (answers.length === 0) {
-    const passage = trace.passages.find((p) => p.patch === piece);
+    const [passage] = passagesOver(trace, piece, new Set(trace.eyes.keys()));
     return passage === undefined ? "no sensor saw it" : `it was not answered: ${whyMissed(trace, passage, name)}`;
   }
   if (wrong !== undefined && answers.every((answer) => answer.target !== target))

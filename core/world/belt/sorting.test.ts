@@ -194,10 +194,17 @@ describe("a run on a belt", () => {
     expect(made(1)).toContain('"kind":"piece"');
   });
 
-  it("counts pieces a minute from the first that falls to the last", () => {
+  it("counts pieces a minute over the whole time of the run", () => {
     const { trace } = intoOf(shed({}, { order: Array(7).fill(t("chalk")), every: 200, jitterMm: 0 }));
-    // 200 mm apart at 200 mm/s: one a second, to within a tick.
-    expect(piecesAMinute(trace)).toBeCloseTo(60, 0);
+    expect(trace.ending).toBe("the belt is empty");
+    expect(piecesAMinute(trace)).toBeCloseTo((7 * 60_000) / trace.endMs, 9);
+    // A belt that stands after the second piece sorts no more, however fast these two came.
+    const stood = {
+      ...trace,
+      notes: trace.notes.filter((note) => note.kind !== "piece" || note.piece < 2),
+      endMs: 60_000,
+    };
+    expect(piecesAMinute(stood)).toBe(2);
   });
 
   it("has a highest speed, which gives the most pieces a minute that can all be sorted", () => {

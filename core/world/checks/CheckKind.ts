@@ -42,6 +42,8 @@ export interface CheckKind<C> {
   schema: z.ZodType<C>;
   /** The kinds of course on which it is offered; a kind without this on all of them. */
   courses?: readonly string[];
+  /** It goes by what one sensor sees, the first where none is named: `left-eye: sees coral`. */
+  bySensor?: true;
   /** What the menu of checks calls it. */
   word: string;
   /** One to begin with, from the names that there are; undefined where the project lacks what it needs. */

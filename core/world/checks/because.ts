@@ -1,6 +1,6 @@
 import { sinCos } from "../../arithmetic";
 import type { NameOf } from "../../behaviour";
-import type { TargetId } from "../../names";
+import type { SensorId, TargetId } from "../../names";
 import { cameToItsEnd } from "../ending";
 import { type Answer, type Passage, type Trace, thingsOf } from "../trace";
 import type { Verdict } from "./CheckKind";
@@ -10,6 +10,19 @@ export const at = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
 
 /** How often something happened. */
 export const times = (n: number) => (n === 1 ? "1 time" : `${n} times`);
+
+/** The arrivals that a sensor saw; of the first one where none is named. */
+export function arrivalsAt(trace: Trace, sensor: SensorId | undefined): { t: number; target: TargetId }[] {
+  const by = sensor ?? trace.eyes[0]?.sensor;
+  return trace.notes.flatMap((note) =>
+    note.kind === "arrives" && note.sensor === by ? [{ t: note.t, target: note.target }] : [],
+  );
+}
+
+/** A check that goes by a sensor, as its phrase begins and as its sentence ends. */
+export const bySensor = (sensor: SensorId | undefined) => (sensor === undefined ? "" : `${sensor}: `);
+export const toldBySensor = (sensor: SensorId | undefined, name: NameOf) =>
+  sensor === undefined ? "" : `, by ${name(sensor)}`;
 
 /** How the run came to its end. */
 export function ended({ ending, endMs }: Trace): string {
@@ -137,6 +150,10 @@ export function whyMissed(trace: Trace, passage: Passage, name: NameOf): string 
       return `it was seen at ${at(arrival.t)}, and no response was started by it`;
     const running = before.target === undefined ? "another response" : `the response to ${name(before.target)}`;
     return `it was seen at ${at(arrival.t)}, when ${running} that began at ${at(before.t)} was still running`;
+  }
+  if (readings === 0) {
+    const period = eye.readings.t.length > 1 ? eye.readings.t[1] - eye.readings.t[0] : 0;
+    return `no reading fell on it in the ${(left - entered).toFixed(0)} ms that it took; the sensor reads every ${period} ms`;
   }
   const [most] = [...others].sort((a, b) => b[1] - a[1]);
   const taken =

@@ -59,6 +59,8 @@ function trace(over: Partial<Trace> = {}, y = 500): Trace {
     x,
     y: new Float64Array(ticks).fill(y),
     heading: new Float64Array(ticks),
+    sin: new Float64Array(ticks),
+    cos: new Float64Array(ticks).fill(1),
     eyeX: x.map((v) => v + 40),
     eyeY: new Float64Array(ticks).fill(y),
     speed: Float64Array.from({ length: ticks }, (_, i) => (i < 900 ? 400 : 0)),
@@ -471,16 +473,10 @@ CASES.push(
   ["one to come", { losesNoPiece: true }, sorted("coral-crate", "end-crate"), "not reached", "0 lost"],
   ["wrong but whole", { jamsNever: true }, sorted("end-crate"), "holds", "0 times", 5000],
   ["twice", { jamsNever: true }, sorted(null, null, "end-crate"), "does not", "2 times", 10],
-  [
-    "6,000 a minute",
-    { piecesAMinute: 6000 },
-    sorted("end-crate", "end-crate", "end-crate"),
-    "holds",
-    "6000 a minute",
-    5000,
-  ],
-  ["not so many", { piecesAMinute: 7000 }, sorted("end-crate", null, "end-crate"), "does not", "3000 a minute", 5000],
-  ["one alone", { piecesAMinute: 10 }, sorted("end-crate"), "not reached", "–"],
+  // In five seconds three pieces, two, one.
+  ["36 a minute", { piecesAMinute: 36 }, sorted("end-crate", "end-crate", "end-crate"), "holds", "36 a minute", 5000],
+  ["not so many", { piecesAMinute: 36 }, sorted("end-crate", null, "end-crate"), "does not", "24 a minute", 5000],
+  ["one alone", { piecesAMinute: 12 }, sorted("end-crate"), "holds", "12 a minute", 5000],
   ["on a floor", { sortsEveryPiece: true }, trace(), "not reached", "–"],
 );
 

@@ -48,13 +48,19 @@ export function parseCheck(phrase: string, names: Names): { value: Check } | { p
 
 /** Reads a check where a reader stands. */
 export function parseCheckFrom(reader: PhraseReader): Check {
+  const sensor = reader.skipSensor();
   for (const kind of CHECK_KINDS) {
-    const check = kind.parse(reader);
-    if (check === undefined) continue;
+    const read = sensor === undefined || kind.bySensor ? kind.parse(reader) : undefined;
+    if (read === undefined) continue;
+    const check = sensor === undefined ? read : ({ ...read, sensor } as Check);
     // What is read can be kept.
     const kept = kind.schema.safeParse(check);
     if (!kept.success) reader.refuse(zodProblem(kept.error));
     return check;
   }
-  return reader.fail("sees, answers, never answers, ends on, stops within or another check");
+  return reader.fail(
+    sensor === undefined
+      ? "sees, answers, never answers, ends on, stops within or another check"
+      : "sees or shuttles, which go by a sensor,",
+  );
 }

@@ -1,15 +1,21 @@
 import * as z from "zod";
-import { type TargetId, TargetIdSchema } from "../../names";
+import { visitedSensor } from "../../behaviour";
+import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { passagesOver } from "../crossings";
+import { cameToItsEnd } from "../ending";
 import { type Trace, thingsOf } from "../trace";
 import {
   answeredWords,
+  arrivalsAt,
   at,
   besidePlate,
   besideWords,
+  bySensor,
   ended,
   sentence,
   thingWords,
   times,
+  toldBySensor,
   unmet,
   whyMissed,
 } from "./because";
@@ -17,12 +23,16 @@ import type { CheckKind } from "./CheckKind";
 
 const when = (t: number | undefined) => (t === undefined ? {} : { t });
 
-const seesInOrderSchema = z.strictObject({ seesInOrder: z.array(TargetIdSchema).min(1).max(100) });
+const seesInOrderSchema = z.strictObject({
+  seesInOrder: z.array(TargetIdSchema).min(1).max(100),
+  sensor: SensorIdSchema.optional(),
+});
 
-/** The arrivals hold these targets in this order; others may come between. */
+/** The arrivals that one sensor sees hold these targets in this order; others may come between. */
 export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
   key: "seesInOrder",
   schema: seesInOrderSchema,
+  bySensor: true,
   word: "sees in order",
   fresh: ({ targets }) => (targets.length > 0 ? { seesInOrder: [...targets] } : undefined),
   parse(reader) {
@@ -31,16 +41,20 @@ export const seesInOrder: CheckKind<z.infer<typeof seesInOrderSchema>> = {
     while (reader.skip(",")) seesInOrder.push(reader.takeName("targets") as TargetId);
     return { seesInOrder };
   },
-  print: ({ seesInOrder }) => `sees ${seesInOrder.join(", ")}`,
-  sentence: ({ seesInOrder }, name) => `Sees ${seesInOrder.map(name).join(", then ")}`,
-  named: ({ seesInOrder }, visit) => ({ seesInOrder: seesInOrder.map((id) => visit("target", id, "seesInOrder")) }),
-  judge({ seesInOrder }, trace, name) {
+  print: ({ seesInOrder, sensor }) => `${bySensor(sensor)}sees ${seesInOrder.join(", ")}`,
+  sentence: ({ seesInOrder, sensor }, name) =>
+    `Sees ${seesInOrder.map(name).join(", then ")}${toldBySensor(sensor, name)}`,
+  named: ({ seesInOrder, sensor }, visit) => ({
+    seesInOrder: seesInOrder.map((id) => visit("target", id, "seesInOrder")),
+    ...visitedSensor(sensor, visit),
+  }),
+  judge({ seesInOrder, sensor }, trace, name) {
     let found = 0;
     let t: number | undefined;
-    for (const note of trace.notes) {
-      if (note.kind !== "arrives" || found === seesInOrder.length || note.target !== seesInOrder[found]) continue;
+    for (const arrival of arrivalsAt(trace, sensor)) {
+      if (found === seesInOrder.length || arrival.target !== seesInOrder[found]) continue;
       found++;
-      t = note.t;
+      t = arrival.t;
     }
     const figure = `${found}/${seesInOrder.length}`;
     if (found === seesInOrder.length) return { outcome: "holds", figure, ...when(t) };
@@ -73,7 +87,6 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
   judge({ answersOnce }, trace, name) {
     // Only the sensors that the responses listen to can miss a thing.
     const listen = trace.listeners.get(answersOnce) ?? FIRST_EYE;
-    const passages = trace.passages.filter((p) => p.target === answersOnce && listen.has(p.eye));
     const answers = trace.answers.filter((a) => a.target === answersOnce && a.truth === answersOnce);
     const pieces = thingsOf(trace.course).flatMap(({ target }, piece) => (target === answersOnce ? [piece] : []));
     const total = pieces.length;
@@ -93,7 +106,7 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
         });
       else {
         // A thing is missed once the sensor has left it; while it is still over it, the answer may yet come.
-        const last = passages.filter((p) => p.patch === piece).at(-1);
+        const last = passagesOver(trace, piece, listen).at(-1);
         const beside = last === undefined && listen.has(0) ? besidePlate(trace, piece) : undefined;
         if (beside !== undefined && beside.t < trace.endMs)
           wrong.push({
@@ -175,7 +188,7 @@ export const endsOn: CheckKind<z.infer<typeof endsOnSchema>> = {
   sentence: ({ endsOn }, name) => `Ends on ${name(endsOn)}`,
   named: (check, visit) => ({ ...check, endsOn: visit("target", check.endsOn, "endsOn") }),
   judge({ endsOn }, trace, name) {
-    if (trace.ending !== "finished")
+    if (!cameToItsEnd(trace.ending))
       return { outcome: "not reached", figure: "—", why: sentence("the behaviour did not finish", ended(trace)) };
     // With its edge under the spot it is reached.
     const under = trace.underAtEnd.find(({ target }) => target === endsOn) ?? trace.underAtEnd[0];
@@ -216,15 +229,13 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
     const stands =
       last === undefined ? `${counter} was never counted` : `${counter} was last set to ${value} at ${at(t)}`;
     const why = sentence(stands, ended(trace));
-    return trace.ending !== "finished" && value < is
-      ? { outcome: "not reached", figure, why }
-      : { outcome: "does not", figure, t, why };
+    return value < is ? unmet(trace, figure, why, t) : { outcome: "does not", figure, t, why };
   },
 };
 
 const withinSchema = z.strictObject({ withinMs: z.number().positive().max(3_600_000) });
 
-/** The behaviour finishes within so many seconds. */
+/** The behaviour finishes within so many seconds; on a belt it does so too where that is emptied. */
 export const within: CheckKind<z.infer<typeof withinSchema>> = {
   key: "withinMs",
   schema: withinSchema,
@@ -239,10 +250,10 @@ export const within: CheckKind<z.infer<typeof withinSchema>> = {
   sentence: ({ withinMs }) => `Finishes within ${withinMs / 1000} s`,
   judge({ withinMs }, trace: Trace) {
     const figure = `${(trace.endMs / 1000).toFixed(1)} s`;
-    if (trace.ending === "finished" && trace.endMs <= withinMs) return { outcome: "holds", figure, t: trace.endMs };
+    const came = cameToItsEnd(trace.ending);
+    if (came && trace.endMs <= withinMs) return { outcome: "holds", figure, t: trace.endMs };
     const why = sentence(ended(trace));
-    if (trace.endMs >= withinMs)
-      return { outcome: "does not", figure: trace.ending === "finished" ? figure : "—", t: withinMs, why };
+    if (trace.endMs >= withinMs) return { outcome: "does not", figure: came ? figure : "—", t: withinMs, why };
     return { outcome: "not reached", figure: "—", why };
   },
 };

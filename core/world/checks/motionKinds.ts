@@ -1,8 +1,9 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
 import type { PhraseReader } from "../../phrases";
+import { crossingsOf } from "../crossings";
 import { shapeTest } from "../floor";
-import type { Trace } from "../trace";
+import { type Trace, thingsOf } from "../trace";
 import { ended, at as seconds, sentence, thingWords } from "./because";
 import type { CheckKind } from "./CheckKind";
 
@@ -70,24 +71,18 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
   named: (check, visit) => ({ ...check, after: visit("target", check.after, "after") }),
   judge({ stopsWithinMm, after }, trace, name) {
-    const listen = trace.listeners.get(after);
-    // Its edge is reached where the sensor comes over it, or where it is answered as the spot first touches it.
-    const reached = new Map<number, number>();
-    const reach = (piece: number, t: number) => reached.set(piece, Math.min(t, reached.get(piece) ?? Infinity));
-    for (const { patch, target, eye, entered } of trace.passages)
-      if (target === after && (listen?.has(eye) ?? eye === 0)) reach(patch, entered);
-    for (const { patch, target, truth, t } of trace.answers)
-      if (patch !== undefined && target === after && truth === after) reach(patch, t);
+    const reached = edgesReached(trace, after);
     if (reached.size === 0)
       return { outcome: "not reached", figure: "—", why: sentence(`no ${name(after)} was reached`, ended(trace)) };
     let worst = 0;
     let at = 0;
     for (const [piece, since] of reached) {
-      let way = 0;
-      let i = Math.round(since / trace.tickMs);
+      let i = Math.floor(since / trace.tickMs);
+      // Of the tick in which it met the edge only what is behind it.
+      let way = -(since / trace.tickMs - i) * stepOf(trace, i);
       const thing = () => `${thingWords(trace, piece, name)} was reached at ${seconds(since)}`;
       for (; i < trace.speed.length && Math.abs(trace.speed[i]) > STANDS; i++) {
-        way += (Math.abs(trace.speed[i]) * trace.tickMs) / 1000;
+        way += stepOf(trace, i);
         if (way > stopsWithinMm) {
           const speed = `${(Math.abs(trace.speed[i]) / 10).toFixed(1)} cm/s`;
           const why = sentence(thing(), `${cm(way)} on the robot still went at ${speed}`);
@@ -108,6 +103,36 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
     return { outcome: "holds", figure: cm(worst), ...atTick(trace, at) };
   },
 };
+
+/** How far the robot goes from a tick to the next, in mm. */
+function stepOf({ x, y }: Trace, i: number): number {
+  return i + 1 < x.length ? Math.sqrt((x[i + 1] - x[i]) ** 2 + (y[i + 1] - y[i]) ** 2) : 0;
+}
+
+/** When each thing of a target was reached: as the spot's first point met its edge, where its middle came over it or it was answered. */
+function edgesReached(trace: Trace, target: TargetId): Map<number, number> {
+  const reached = new Map<number, number>();
+  const reach = (piece: number, t: number) => reached.set(piece, Math.min(t, reached.get(piece) ?? Infinity));
+  const answers = trace.answers.filter((answer) => answer.target === target && answer.truth === target);
+  thingsOf(trace.course).forEach((thing, piece) => {
+    if (thing.target !== target) return;
+    const answered = answers.filter(({ patch }) => patch === piece);
+    for (const eye of trace.listeners.get(target) ?? [0]) {
+      const own = trace.eyes.at(eye);
+      const crossings = own && crossingsOf(trace, piece, own);
+      const first = crossings?.find(
+        ({ middle, from, to = trace.endMs }) =>
+          middle !== undefined || answered.some((answer) => answer.eye === eye && answer.t >= from && answer.t <= to),
+      );
+      if (first !== undefined) reach(piece, first.from);
+      if (crossings !== undefined) continue;
+      for (const { patch, entered, eye: by } of trace.passages)
+        if (patch === piece && by === eye) reach(piece, entered);
+      for (const { t } of answered) reach(piece, t);
+    }
+  });
+  return reached;
+}
 
 const staysSchema = z.strictObject({ staysWithinMm: Mm, stays: TargetIdSchema });
 

@@ -1,9 +1,10 @@
 import * as z from "zod";
-import { type TargetId, TargetIdSchema } from "../../names";
+import { visitedSensor } from "../../behaviour";
+import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 import { reportPieces } from "../belt/pieceReport";
 import { shapeTest } from "../floor";
 import type { Trace } from "../trace";
-import { ended, at as seconds, sentence, times, unmet } from "./because";
+import { arrivalsAt, bySensor, ended, at as seconds, sentence, times, toldBySensor, unmet } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const MOST_TIMES = 1000;
@@ -102,12 +103,17 @@ export const neverHitsEnd: CheckKind<z.infer<typeof neverHitsSchema>> = {
       : { outcome: "holds", figure: "0 times", t: trace.endMs },
 };
 
-const shuttlesSchema = z.strictObject({ shuttlesBetween: z.tuple([TargetIdSchema, TargetIdSchema]), times: Times });
+const shuttlesSchema = z.strictObject({
+  shuttlesBetween: z.tuple([TargetIdSchema, TargetIdSchema]),
+  times: Times,
+  sensor: SensorIdSchema.optional(),
+});
 
 /** The robot goes from one target to another and back so often: there and back is once. */
 export const shuttles: CheckKind<z.infer<typeof shuttlesSchema>> = {
   key: "shuttlesBetween",
   schema: shuttlesSchema,
+  bySensor: true,
   courses: ["floor", "rail"],
   word: "shuttles between … and … times",
   fresh: ({ targets: [one, other] }) =>
@@ -122,21 +128,23 @@ export const shuttles: CheckKind<z.infer<typeof shuttlesSchema>> = {
     reader.take("times");
     return { shuttlesBetween: [one, other], times: count };
   },
-  print: ({ shuttlesBetween: [one, other], times }) => `shuttles between ${one} and ${other} ${times} times`,
-  sentence: ({ shuttlesBetween: [one, other], times: n }, name) =>
-    `Shuttles between ${name(one)} and ${name(other)} ${times(n)}`,
-  named: ({ shuttlesBetween: [one, other], times }, visit) => ({
+  print: ({ shuttlesBetween: [one, other], times, sensor }) =>
+    `${bySensor(sensor)}shuttles between ${one} and ${other} ${times} times`,
+  sentence: ({ shuttlesBetween: [one, other], times: n, sensor }, name) =>
+    `Shuttles between ${name(one)} and ${name(other)} ${times(n)}${toldBySensor(sensor, name)}`,
+  named: ({ shuttlesBetween: [one, other], times, sensor }, visit) => ({
+    ...visitedSensor(sensor, visit),
     shuttlesBetween: [visit("target", one, "shuttlesBetween"), visit("target", other, "shuttlesBetween")],
     times,
   }),
-  judge({ shuttlesBetween: [one, other], times: wanted }, trace, name) {
+  judge({ shuttlesBetween: [one, other], times: wanted, sensor }, trace, name) {
     // Each change from one to the other is half of a way there and back.
     let last: TargetId | undefined;
     const ways: number[] = [];
-    for (const note of trace.notes) {
-      if (note.kind !== "arrives" || (note.target !== one && note.target !== other)) continue;
-      if (last !== undefined && note.target !== last) ways.push(note.t);
-      last = note.target;
+    for (const { t, target } of arrivalsAt(trace, sensor)) {
+      if (target !== one && target !== other) continue;
+      if (last !== undefined && target !== last) ways.push(t);
+      last = target;
     }
     const figure = `${Math.floor(ways.length / 2)}/${wanted}`;
     if (ways.length >= 2 * wanted) return { outcome: "holds", figure, t: ways[2 * wanted - 1] };

@@ -13,8 +13,8 @@ export interface RailBeginning {
 }
 
 /**
- * A carrier on a rail: the middles of its two bogies lie on it, `bogieMm` apart along the way, and its body is the chord
- * between them. The way that its wheels turn is the motor's; slip is what they turn farther than it goes.
+ * A carrier on a rail: the middles of its two bogies lie on it, `bogieMm` apart in a straight line, and its body is the
+ * chord between them. The way that its wheels turn is the motor's; slip is what they turn farther than it goes.
  */
 export class Shuttle implements Body {
   x = 0;
@@ -34,6 +34,8 @@ export class Shuttle implements Body {
   /** The piece that it is on with both bogies, and for a bend how far from its middle the body is. */
   private within: Laid | undefined;
   private inside = 0;
+  /** How far each bogie lies from the middle along that piece. */
+  private half = 0;
 
   constructor(
     private readonly robot: ShuttleRobot,
@@ -75,7 +77,7 @@ export class Shuttle implements Body {
   private stopAtEnds(): void {
     const { way } = this.on;
     if (way.closed) return;
-    const half = this.robot.bogieMm / 2;
+    const { half } = this;
     const within = Math.max(half, Math.min(way.length - half, this.mm));
     if (within === this.mm) return;
     this.mm = within;
@@ -86,14 +88,15 @@ export class Shuttle implements Body {
   /** Where the body is: the middle of the chord between its bogies, its nose along it. */
   private place(): void {
     const { way } = this.on;
-    const half = this.robot.bogieMm / 2;
     const at = way.wrapped(this.mm);
     const known = this.within;
     // With both bogies on one piece it goes straight on, or around the middle of a bend; that is most of the way.
-    if (known === undefined || at - half < known.from || at + half > known.to) {
-      this.within = way.pieceAround(at, half);
-      this.inside = this.within && "arc" in this.within.piece ? chordRadius(this.within.piece.radius, half) : 0;
-      Object.assign(this, bodyOnRail(way, this.mm, this.robot.bogieMm, this.nose));
+    if (known === undefined || at - this.half < known.from || at + this.half > known.to) {
+      const { bogieMm } = this.robot;
+      this.half = bogiesFrom(way, this.mm, bogieMm);
+      this.within = way.pieceAround(at, this.half);
+      this.inside = this.within && "arc" in this.within.piece ? chordRadius(this.within.piece.radius, bogieMm) : 0;
+      Object.assign(this, bodyOnRail(way, this.mm, bogieMm, this.nose));
       return;
     }
     const { piece, start, from } = known;
@@ -113,19 +116,46 @@ export class Shuttle implements Body {
   }
 }
 
-/** How far the middle of a chord between two bogies lies from a bend's middle, each bogie `half` mm along it away. */
-const chordRadius = (radius: number, half: number): number => radius * sinCos(half / (radius * DEGREE)).cos;
+/** How far the middle of a chord of so many mm lies from a bend's middle. */
+const chordRadius = (radius: number, long: number): number => Math.sqrt(Math.max(0, radius * radius - (long / 2) ** 2));
 
-/** A body whose middle is so many mm along a rail: the middle of the chord between its bogies, its nose along it. */
+/** Bogies are as far apart as they are built to within this, in mm. */
+const NEAR_ENOUGH = 1e-9;
+/** Steps in which that is reached; each leaves less than half of what was missing. */
+const MOST_STEPS = 60;
+
+/**
+ * How far each bogie lies from the body's place, in mm along the rail: a body is rigid, so that they are `bogieMm` apart
+ * in a straight line, and farther along a bend.
+ */
+function bogiesFrom(way: RailWay, mm: number, bogieMm: number): number {
+  let half = bogieMm / 2;
+  for (let k = 0; k < MOST_STEPS; k++) {
+    const [front, rear] = [way.at(mm + half), way.at(mm - half)];
+    const missing = bogieMm - Math.sqrt((front.x - rear.x) ** 2 + (front.y - rear.y) ** 2);
+    if (Math.abs(missing) < NEAR_ENOUGH) break;
+    half += missing / 2;
+  }
+  return half;
+}
+
+/** The mean of two directions in degrees, from the one to the other by the shorter way. */
+function meanHeading(from: number, to: number): number {
+  const turned = (((to - from + 180) % 360) + 360) % 360;
+  return from + (turned - 180) / 2;
+}
+
+/** A body at a place of a rail, in mm along it: the middle of the chord between its bogies, its nose along it. */
 export function bodyOnRail(way: RailWay, mm: number, bogieMm: number, nose: 1 | -1): OnRail {
-  const front = way.at(mm + (nose * bogieMm) / 2);
-  const rear = way.at(mm - (nose * bogieMm) / 2);
+  const half = bogiesFrom(way, mm, bogieMm);
+  const front = way.at(mm + nose * half);
+  const rear = way.at(mm - nose * half);
   const [dx, dy] = [front.x - rear.x, front.y - rear.y];
   const long = Math.sqrt(dx * dx + dy * dy);
   return {
     x: (front.x + rear.x) / 2,
     y: (front.y + rear.y) / 2,
-    heading: (front.heading + rear.heading) / 2 + (nose < 0 ? 180 : 0),
+    heading: meanHeading(rear.heading, front.heading) + (nose < 0 ? 180 : 0),
     // A body without length, or whose ends meet, looks along the rail.
     cos: long === 0 ? nose * front.cos : dx / long,
     sin: long === 0 ? nose * front.sin : dy / long,
