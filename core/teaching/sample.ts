@@ -17,6 +17,8 @@ export interface Sample {
   light: Uint8Array;
   /** Which visit each reading belongs to: one for each mark. */
   visit: Uint32Array;
+  /** 1 for what the program's own optics gave, on the bench or in a run; missing where nothing is known of it. */
+  simulated?: Uint8Array;
   column(feature: Feature): Float64Array;
 }
 
@@ -32,6 +34,7 @@ export function sampleOf(
   for (const tape of own) for (let i = 0; i < tape.truth.length; i++) if (tape.truth[i] !== 0) count++;
   const [truth, light] = [new Uint8Array(count), new Uint8Array(count)];
   const visit = new Uint32Array(count);
+  const simulated = new Uint8Array(count);
   let n = 0;
   let visits = 0;
   const kept = own.map((tape) => {
@@ -43,6 +46,7 @@ export function sampleOf(
       indices[kept++] = i;
       truth[n] = tape.truth[i];
       light[n] = lightOf[tape.mark[i]];
+      simulated[n] = tape.head.origin === "run" || tape.head.origin === "bench" ? 1 : 0;
       visit[n++] = visits + tape.mark[i];
     }
     visits += tape.head.marks.length;
@@ -57,6 +61,7 @@ export function sampleOf(
     truth,
     light,
     visit,
+    simulated,
     column(feature) {
       const known = columns.get(feature);
       if (known) return known;
@@ -88,6 +93,7 @@ export function partOf(sample: Sample, keep: (index: number) => boolean): Sample
     truth: picked(sample.truth, new Uint8Array(count)),
     light: picked(sample.light, new Uint8Array(count)),
     visit: picked(sample.visit, new Uint32Array(count)),
+    ...(sample.simulated && { simulated: picked(sample.simulated, new Uint8Array(count)) }),
     column(feature) {
       const known = columns.get(feature);
       if (known) return known;

@@ -118,6 +118,48 @@ describe("strays of the marks", () => {
     expect(all).toMatchObject([{ target: "teal", like: "coral" }]);
   });
 
+  it("are single wrong marks that are strewn over all, and these move no bound", () => {
+    const plain = shareWith(document);
+    const strewn = changed((p) => {
+      const chance = { at: 7 };
+      const next = () => {
+        chance.at = (chance.at * 48_271) % 2_147_483_647;
+        return chance.at;
+      };
+      for (const tape of p.tapes) {
+        const times = readings.get(tape.id)?.t ?? [];
+        for (let k = 0; k < times.length / 250; k++) {
+          const t = times[next() % times.length];
+          tape.marks.push({ from: t, to: t, target: p.targets[next() % p.targets.length].id });
+        }
+        for (const mark of tape.marks) mark.light ??= tape.marks[0].light as LightId;
+      }
+    });
+    const wrong = tapesOf(strewn).reduce((n, tape) => n + tape.head.marks.filter((m) => m.from === m.to).length, 0);
+    expect(wrong).toBeGreaterThan(10);
+    const made = shareWith(strewn);
+    expect(made.share).toBeGreaterThan(plain.share - 0.003);
+    expect(made.taken).toBeLessThanOrEqual(plain.taken + 5);
+  });
+
+  it("are none of what was measured beside what was simulated, however much apart they are", () => {
+    // The same things in the same light: once as a run gave them, once as another sensor would have read them.
+    const far = changed((p) => {
+      p.tapes = [p.tapes[0], { ...p.tapes[0], id: "photo" as TapeId, origin: "import" }].map((tape, k) => ({
+        ...tape,
+        origin: k === 0 ? ("run" as const) : ("import" as const),
+      }));
+    });
+    const [first] = readings.values();
+    const darker = {
+      t: first.t,
+      channels: Object.fromEntries(Object.entries(first.channels).map(([c, v]) => [c, v.map((x) => 0.45 * x)])),
+    };
+    const both = new Map([...readings, ["photo" as TapeId, darker]]);
+    const tapes = markedTapes(far, both).filter((t) => t.sensor.ruleSet === set.id);
+    expect(doubtfulStretches(far, tapes, set.id)).toEqual([]);
+  });
+
   it("are none of things marked once in each light, however far the lights move them", () => {
     // The floor is of slate too: either of them lies nearer to the other one than to itself in another light.
     const floor = { id: "floor" as TargetId, code: "fl", name: "Floor", kind: "background", paint: "#64666a" } as const;

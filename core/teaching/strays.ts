@@ -26,6 +26,7 @@ function coordinates(sample: Sample): Float64Array[] {
 /** Where most readings of one mark lie: their median in each coordinate, and how far half of them lie from it. */
 interface Heap {
   truth: number;
+  /** The light and where it was read: what the program's own optics gave is as another light beside what was measured. */
   light: number;
   own: readonly number[];
   middle: readonly number[];
@@ -42,6 +43,8 @@ function medianOf(values: readonly number[]): number {
   sorted.sort();
   return sorted[sorted.length >> 1];
 }
+
+const worldOf = ({ light }: Heap) => light >> 8;
 
 /** How many deviations a place lies away from the middle of a heap. */
 function away({ middle, deviation }: Heap, place: readonly number[]): number {
@@ -66,11 +69,13 @@ export function straysOf(sample: Sample): Uint8Array<ArrayBuffer> {
     heaps.filter(
       (h) => h.truth !== heap.truth && h.light === heap.light && !(isGround(h.truth) && isGround(heap.truth)),
     );
+  const worlds = [0, 1].map((world) => heaps.filter((heap) => worldOf(heap) === world));
   const wrong = new Map<Heap, number>();
   for (const heap of heaps) {
-    const like = wrongAltogether(heap, heaps, isGround);
+    const like = wrongAltogether(heap, worlds[worldOf(heap)], isGround);
     if (like > 0) wrong.set(heap, like);
   }
+  markLoose(strays, sample, columns, heaps);
   for (const heap of heaps) {
     const like = wrong.get(heap);
     if (like !== undefined) {
@@ -102,6 +107,36 @@ export function straysOf(sample: Sample): Uint8Array<ArrayBuffer> {
   return strays;
 }
 
+/**
+ * Finds strays among the readings of marks that are too short to have a middle of their own, such as single wrong ones:
+ * they are told by the middle of all that is marked as the same thing in their light, which a few wrong ones do not move.
+ */
+function markLoose(strays: Uint8Array, sample: Sample, columns: readonly Float64Array[], heaps: readonly Heap[]): void {
+  const isLoose = new Uint8Array(sample.count).fill(1);
+  for (const { own } of heaps) for (const i of own) isLoose[i] = 0;
+  if (!isLoose.includes(1)) return;
+  const pooled = heapsOf(sample, columns, () => 0);
+  const isGround = (truth: number) => sample.targets[truth - 1].kind === "background";
+  for (let i = 0; i < sample.count; i++) {
+    if (isLoose[i] === 0) continue;
+    const truth = sample.truth[i];
+    const light = lightOf(sample, i);
+    const place = columns.map((column) => column[i]);
+    const own = pooled.find((heap) => heap.truth === truth && heap.light === light);
+    if (own === undefined) continue;
+    const far = away(own, place);
+    if (far < FAR) continue;
+    let least = NEARER * far;
+    for (const other of pooled) {
+      if (other.truth === truth || other.light !== light || (isGround(other.truth) && isGround(truth))) continue;
+      const near = away(other, place);
+      if (near >= least) continue;
+      least = near;
+      strays[i] = other.truth;
+    }
+  }
+}
+
 /** How far a mark lies from the nearest other one of its thing; infinite where there is none. */
 function fromItsOwn(heap: Heap, heaps: readonly Heap[]): number {
   let own = Number.POSITIVE_INFINITY;
@@ -114,6 +149,8 @@ function fromItsOwn(heap: Heap, heaps: readonly Heap[]): number {
  * else 0. Another light moves all that is read, and by more than things differ. So it is asked only where the light is
  * no reason: where its thing is marked once more in that light and lies elsewhere, or where a mark of something else
  * lies there in that light, and near to its own in the others.
+ *
+ * @param heaps those that were read in the same world
  */
 function wrongAltogether(heap: Heap, heaps: readonly Heap[], isGround: (truth: number) => boolean): number {
   const own = fromItsOwn(heap, heaps);
@@ -133,14 +170,20 @@ function wrongAltogether(heap: Heap, heaps: readonly Heap[], isGround: (truth: n
 /** More marks than this are taken together by thing and light: each of them alone would take too long. */
 const MOST_MARKS = 1500;
 
+/** In which light, and by which world, a reading was taken. */
+const lightOf = ({ light, simulated }: Sample, index: number) => light[index] + 256 * (simulated?.[index] ?? 0);
+
+/** Which mark each reading belongs to; all of one thing and light together where there are too many marks. */
+function markOf(sample: Sample): (index: number) => number {
+  const marks = new Set(sample.visit).size;
+  return marks > MOST_MARKS ? () => 0 : (i) => sample.visit[i];
+}
+
 /** The heaps of a sample: of each mark, where there is enough to have a middle. */
-function heapsOf(sample: Sample, columns: readonly Float64Array[]): Heap[] {
-  let marks = 0;
-  for (let i = 1; i < sample.count; i++) if (sample.visit[i] !== sample.visit[i - 1]) marks++;
+function heapsOf(sample: Sample, columns: readonly Float64Array[], mark = markOf(sample)): Heap[] {
   const indices = new Map<number, number[]>();
   for (let i = 0; i < sample.count; i++) {
-    const visit = marks > MOST_MARKS ? 0 : sample.visit[i];
-    const key = (visit * 256 + sample.light[i]) * 256 + sample.truth[i];
+    const key = (mark(i) * 512 + lightOf(sample, i)) * 256 + sample.truth[i];
     const known = indices.get(key);
     if (known) known.push(i);
     else indices.set(key, [i]);
@@ -152,7 +195,7 @@ function heapsOf(sample: Sample, columns: readonly Float64Array[]): Heap[] {
     const deviation = columns.map((column, c) =>
       Math.max(LEAST, 1.4826 * medianOf(own.map((i) => Math.abs(column[i] - middle[c])))),
     );
-    return [{ truth: sample.truth[own[0]], light: sample.light[own[0]], own, middle, deviation }];
+    return [{ truth: sample.truth[own[0]], light: lightOf(sample, own[0]), own, middle, deviation }];
   });
 }
 
