@@ -1,3 +1,4 @@
+import { capital } from "../names";
 import { tellCondition } from "./conditions";
 import type { Behaviour, Response } from "./schema";
 import { type Step, tellStep } from "./steps";
@@ -32,7 +33,6 @@ export function talkThrough(behaviour: Behaviour, nameOf: NameOf): Talk[] {
 }
 
 const told = (steps: readonly Step[], name: NameOf) => steps.map((step) => tellStep(step, name)).join(", then ");
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function sentenceOf({ when, guard, steps, then, fires, restMs, busy }: Response, name: NameOf): string {
   const only = guard === undefined ? "" : `, but only if ${tellCondition(guard, name)}`;

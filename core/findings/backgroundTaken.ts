@@ -1,6 +1,6 @@
 import { hueAhead, wrapHue } from "../colour";
 import type { TargetId } from "../names";
-import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import { FEATURE_FACTS, type Feature, figure, isCamera, shownValue, valueShownAs } from "../readings";
 import {
   type BoundPlace,
   type Change,
@@ -19,7 +19,13 @@ import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } fr
 /** Readings, as places on tapes. */
 type Readings = { tape: MarkedTape; index: number }[];
 
-/** A background's readings are taken for a target: the robot will answer the floor. */
+/** So large a share of wrong readings counts, however they are strewn. */
+const MANY = 0.01;
+
+/**
+ * A background's readings are taken for a target. It is an error where the robot will answer it: where the steadying
+ * sees enough of them together, or where they are many.
+ */
 export const backgroundTaken: FindingKind = {
   code: "background-taken",
   find(scene) {
@@ -51,9 +57,10 @@ function byBands(scene: FindingScene, ruleSet: RuleSet): Finding[] {
     const marked = scene.marked(ruleSet.id)[b];
     return [...wrongBy].map(([rule, wrong]): Finding => {
       const mend = narrowest(scene, ruleSet, rule, wrong);
+      const taken = takenFinding(scene, background, rule.target, ruleSet, wrong, marked);
       return {
-        ...takenFinding(scene, background, rule.target, wrong, marked),
-        sentence: `${wrong.length} of ${marked} readings, ${byLight(project, wrong)}.${mend ? ` ${mend.sentence}` : " No single bound keeps them apart."}`,
+        ...taken,
+        sentence: `${taken.sentence}${mend ? ` ${mend.sentence}` : " No single bound keeps them apart."}`,
         place: {
           stage: "decide",
           ruleSet: ruleSet.id,
@@ -73,16 +80,26 @@ function takenFinding(
   scene: FindingScene,
   background: Target,
   target: TargetId,
+  ruleSet: RuleSet,
   wrong: Readings,
   marked: number,
 ): Finding {
+  const counts = wrong.length >= MANY * marked || everSeen(wrong, ruleSet);
   return {
     code: background.id === FAR_TARGET ? "far-taken" : "background-taken",
-    level: "error",
+    level: counts ? "error" : "hint",
     title: `${background.name} is taken for ${nameOf(scene.project, target)}`,
-    sentence: `${wrong.length} of ${marked} readings, ${byLight(scene.project, wrong)}.`,
+    sentence: `${wrong.length} of ${marked} readings, ${byLight(scene.project, wrong)}.${counts ? "" : " So few and so far apart are not seen."}`,
     place: { stage: "decide", target: background.id, reading: readingOf(wrong[0]) },
   };
+}
+
+/** Whether enough of these readings follow each other for the steadying to see them; pixels do not follow each other. */
+function everSeen(wrong: Readings, { steady: { hits, of } }: RuleSet): boolean {
+  return wrong.some(({ tape, index }, i) => {
+    const last = wrong[i + hits - 1];
+    return !isCamera(tape.sensor) && last?.tape === tape && last.index - index < of;
+  });
 }
 
 /** By the nearest method a reference of the background's own draws its readings to itself. */
@@ -104,7 +121,7 @@ function byReference(scene: FindingScene, ruleSet: RuleSet): Finding[] {
     }
     return [...wrongBy].map(([target, wrong]): Finding => {
       const marked = scene.marked(ruleSet.id)[b];
-      const found = takenFinding(scene, background, target, wrong, marked);
+      const found = takenFinding(scene, background, target, ruleSet, wrong, marked);
       const own = referencesFromMarks(
         partOf(scene.sample(ruleSet.id), (i) => scene.sample(ruleSet.id).truth[i] === b + 1),
       );
@@ -155,8 +172,8 @@ function narrowest(
       }
     });
   });
-  // A cut that costs the target more readings than it turns away is no mend.
-  if (best === undefined || best.lost >= Math.max(1, right.length / 2)) return undefined;
+  // A cut that costs the target as many readings as it turns away is no mend.
+  if (best === undefined || best.lost >= Math.min(wrong.length, Math.max(1, right.length / 2))) return undefined;
   const { place, test, value, lost } = best;
   const verb = place.end === "from" ? "Raising the minimum" : "Lowering the maximum";
   const name = nameOf(scene.project, rule.target);

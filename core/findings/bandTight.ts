@@ -1,4 +1,5 @@
 import { wrapHue } from "../colour";
+import { capital } from "../names";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import { type Rule, ruleMatches, type Test, testHolds } from "../rules";
 import { type Spread, timeOf } from "../teaching";
@@ -64,7 +65,7 @@ export const bandTight: FindingKind = {
             code: "band-tight",
             level: lost.length > 0.2 * marked ? "error" : "warning",
             title: `${lost.length} of ${marked} readings of ${target.name} are not recognised`,
-            sentence: `${upper(byLight(project, lost))}.${worst && worst.n > 0 ? ` ${worst.n} of them fail the test of ${FEATURE_FACTS[worst.test.feature].word}.` : ""}${verdict}`,
+            sentence: `${capital(byLight(project, lost))}.${worst && worst.n > 0 ? ` ${worst.n} of them fail the test of ${FEATURE_FACTS[worst.test.feature].word}.` : ""}${verdict}`,
             place: {
               stage: "decide",
               ruleSet: set.id,
@@ -81,8 +82,6 @@ export const bandTight: FindingKind = {
     );
   },
 };
-
-const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The rule's tests let out just so far that they hold for all of the target's readings. */
 function widened(scene: FindingScene, set: Parameters<FindingScene["spread"]>[0], rule: Rule): Test[] | undefined {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
-import { glasshouseRound, routeCards } from "../demo";
+import { glasshouseRound, pipeRailCarrier, routeCards } from "../demo";
 import type { ModeId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import { courseAs, ROBOTS, run } from "../world";
@@ -223,8 +223,70 @@ describe("modes", () => {
 
   it("that only wait for things to be seen have no otherwise", () => {
     expect(of(patrol({}), "no-otherwise")).toHaveLength(1);
+    const waits = (kind: "hand" | "sorter") =>
+      patrol({ entering: [] }, {}, (p) => {
+        p.robot = ROBOTS.get(kind).fresh(p.robot);
+      });
+    expect([of(waits("hand"), "no-otherwise"), of(waits("sorter"), "no-otherwise")]).toEqual([[], []]);
     expect(of(patrol({ when: "after 3 s" }), "no-otherwise")).toEqual([]);
     expect(of(document, "no-otherwise")).toEqual([]);
+  });
+});
+
+describe("never-reached", () => {
+  it("finds steps after one that finishes, also by a routine, and leaves them out", () => {
+    const late = patrol({ does: ["stop", "finish", "wait 1 s", "drive 30 %"] });
+    const [found] = of(late, "never-reached");
+    expect([found.title, found.sentence]).toEqual([
+      "The last 2 steps are never done",
+      "The behaviour finishes before them. Put them first, or leave them out.",
+    ]);
+    expect(mended(late, "never-reached")).toEqual([]);
+    const byRoutine = patrol({ does: ["stop"] }, {}, (p) => {
+      p.behaviour.routines.push({ id: "leave" as never, name: "Leave", steps: [{ step: "finish" }] });
+      p.behaviour.modes[0].responses[0].steps.push({ step: "do", routine: "leave" as never }, { step: "stop" });
+    });
+    expect(of(byRoutine, "never-reached").map((f) => f.title)).toEqual(["A last step is never done"]);
+    expect(mended(byRoutine, "never-reached")).toEqual([]);
+  });
+
+  it("is silent where it stands last", () => {
+    expect(of(patrol({ does: ["stop", "finish"] }), "never-reached")).toEqual([]);
+    expect(of(document, "never-reached")).toEqual([]);
+  });
+});
+
+describe("rejoin-swallows", () => {
+  const rejoin = (project: ProjectDocument, rejoinMs: number) => {
+    for (const set of project.ruleSets) set.steady.rejoinMs = rejoinMs;
+    return project;
+  };
+
+  it("says how near in mm and ms where that is less than a centimetre", () => {
+    const near = rejoin(
+      patrol({}, {}, (p) => {
+        const patch = p.courses[0].patches.find((one) => one.target === "coral");
+        if (patch === undefined) throw new Error("no coral");
+        patch.shape = { rect: [40, 40] };
+        p.courses[0].patches = [patch, { ...patch, at: [patch.at[0] + 46, patch.at[1]] }];
+      }),
+      2000,
+    );
+    expect(of(near, "rejoin-swallows")[0].sentence).toMatch(/^They lie 6 mm apart on .*, which takes \d+ ms, and/);
+  });
+
+  it("looks at the plates of a rail", () => {
+    const rail = structuredClone(splitProject(pipeRailCarrier()).document);
+    const course = rail.courses[0];
+    if (!("plates" in course)) throw new Error("no rail");
+    const [plate] = course.plates;
+    course.plates = [
+      { ...plate, target: "coral" as never, at: 300, length: 60 },
+      { ...plate, target: "coral" as never, at: 380, length: 60 },
+    ];
+    rail.courses = [course];
+    rail.targets = structuredClone(document.targets);
+    expect(of(rejoin(rail, 20_000), "rejoin-swallows")[0].sentence).toMatch(/^They lie 20 mm apart/);
   });
 });
 

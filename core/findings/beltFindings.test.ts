@@ -156,6 +156,12 @@ describe("pieces-too-close", () => {
     const laid = shed(send, { order, every: apart, jitterMm: 0 });
     expect(of(laid, "pieces-too-close")).toEqual([]);
     expect(missorted(laid)).toBe(0);
+    // A little too close, a slower belt does.
+    const nearly = shed(send, { order, every: apart - 10, jitterMm: 0 });
+    const [{ fix }] = of(nearly, "pieces-too-close");
+    expect(fix?.label).toMatch(/^Slow down to \d+ %$/);
+    const slower = fix && applyFix(nearly, fix.change);
+    expect(slower && [of(slower, "pieces-too-close"), missorted(slower)]).toEqual([[], 0]);
   });
 
   it("finds two of a kind that count as one", () => {
@@ -169,6 +175,8 @@ describe("pieces-too-close", () => {
     for (const set of slowly.ruleSets) set.steady.rejoinMs = 600;
     const [found] = of(slowly, "pieces-too-close");
     expect(found.title).toBe("Two of a kind on Bench belt can count as one");
+    const parted = found.fix && applyFix(slowly, found.fix.change);
+    expect(parted && [of(parted, "pieces-too-close"), missorted(parted)]).toEqual([[], 0]);
     expect([missorted(project), missorted(slowly)]).toEqual([0, 2]);
   });
 

@@ -1,4 +1,4 @@
-import { REPORT_KINDS, wireOf } from "../readings";
+import { isCamera, REPORT_KINDS, wireOf } from "../readings";
 import { timeOf } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 
@@ -9,7 +9,12 @@ const SHARE = 0.02;
 export const clips: FindingKind = {
   code: "clips",
   find({ project, tapes }) {
-    const counts = project.targets.map(() => ({ marked: 0, clipped: 0, at: undefined as Finding["place"]["reading"] }));
+    const counts = project.targets.map(() => ({
+      marked: 0,
+      clipped: 0,
+      camera: false,
+      at: undefined as Finding["place"]["reading"],
+    }));
     for (const tape of tapes) {
       const { head, sensor, raw, truth } = tape;
       const { channels, scaled } = REPORT_KINDS[sensor.reports];
@@ -28,20 +33,21 @@ export const clips: FindingKind = {
         for (const { column, end } of ends) {
           if (column[i] < end) continue;
           own.clipped++;
+          own.camera ||= isCamera(sensor);
           own.at ??= { tape: head.id, t: timeOf(tape, i) };
           break;
         }
       }
     }
     return project.targets.flatMap((target, t): Finding[] => {
-      const { marked, clipped, at } = counts[t];
+      const { marked, clipped, camera, at } = counts[t];
       if (clipped === 0 || clipped < SHARE * marked) return [];
       return [
         {
           code: "clips",
           level: "warning",
           title: `${target.name} is too bright for the sensor`,
-          sentence: `${clipped} of ${marked} readings have a channel at its greatest value, so their hue and saturation are not to be trusted. Mount the sensor higher, or shade it.`,
+          sentence: `${clipped} of ${marked} readings have a channel at its greatest value, so their hue and saturation are not to be trusted. ${camera ? "Let in less light, or shade it." : "Mount the sensor higher, or shade it."}`,
           place: { stage: "sense", target: target.id, ...(at && { reading: at }) },
         },
       ];

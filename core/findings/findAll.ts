@@ -23,6 +23,7 @@ import { hueOnGrey } from "./hueOnGrey";
 import { modeUnreachable } from "./modeUnreachable";
 import { modeWithoutExit } from "./modeWithoutExit";
 import { neverCounted } from "./neverCounted";
+import { neverReached } from "./neverReached";
 import { noBackground } from "./noBackground";
 import { noOtherwise } from "./noOtherwise";
 import { offCourse } from "./offCourse";
@@ -30,6 +31,7 @@ import { oneLightOnly } from "./oneLightOnly";
 import { otherHeight } from "./otherHeight";
 import { piecesTooClose } from "./piecesTooClose";
 import { redNotWrapped } from "./redNotWrapped";
+import { referencesMiss } from "./referencesMiss";
 import { rejectSmall } from "./rejectSmall";
 import { rejoinSwallows } from "./rejoinSwallows";
 import { reversesAtOnce } from "./reversesAtOnce";
@@ -69,6 +71,7 @@ const KINDS: readonly FindingKind[] = [
   redNotWrapped,
   hueOnGrey,
   bandIsPoint,
+  referencesMiss,
   rejectSmall,
   rejoinSwallows,
   bandTight,
@@ -94,6 +97,7 @@ const KINDS: readonly FindingKind[] = [
   waitsForItself,
   sensorNotMounted,
   neverCounted,
+  neverReached,
   servoBeyondRange,
   tooFast,
   underDeadBand,

@@ -64,6 +64,47 @@ describe("background-taken", () => {
   });
 });
 
+describe("background-taken by how much it matters", () => {
+  /** The document with so many readings of terracotta, each so many after the last, read as coral's. */
+  const speckled = (count: number, apart: number) => {
+    const mended = of(document, "background-taken")[0].fix;
+    const project = mended ? applyFix(document, mended.change) : document;
+    const own = (target: string) =>
+      markedTapes(project, readings).flatMap((tape) => {
+        const truth = project.targets.findIndex((t) => t.id === target) + 1;
+        return Array.from(tape.truth.keys())
+          .filter((i) => tape.truth[i] === truth)
+          .map((index) => ({ tape, index }));
+      });
+    const [terracotta, [coral]] = [own("terracotta"), own("coral")];
+    const first = terracotta[0].tape.head.id;
+    const raw = structuredClone(readings.get(first));
+    if (raw === undefined) throw new Error("no readings");
+    for (let k = 0; k < count; k++)
+      for (const [channel, column] of Object.entries(raw.channels))
+        column[terracotta[0].index + k * apart] = coral.tape.raw.channels[channel][coral.index];
+    return findAll({ project, tapes: markedTapes(project, new Map([...readings, [first, raw]])) }).filter(
+      (f) => f.code === "background-taken",
+    );
+  };
+
+  it("is a hint where the steadying passes over one speckle, without advice that loses as much", () => {
+    const [finding] = speckled(1, 1);
+    expect(finding.level).toBe("hint");
+    expect(finding.sentence).toMatch(
+      /^1 of 314 readings, all in [A-Z][a-z ]+\. So few and so far apart are not seen\./,
+    );
+    expect(finding.fix === undefined || finding.sentence.includes("loses no reading")).toBe(true);
+  });
+
+  it("is an error where readings follow each other closely enough to be seen", () => {
+    const { hits, of: among } = document.ruleSets[0].steady;
+    expect(hits).toBeGreaterThan(1);
+    expect(speckled(hits, 1)[0].level).toBe("error");
+    expect(speckled(hits, among + 1)[0].level).toBe("hint");
+  });
+});
+
 describe("hue-on-grey", () => {
   const hueOnly = changed((p) => {
     p.ruleSets[0].rules[0].any = [{ all: [{ feature: "hue", from: 350, to: 16 }] }];
@@ -120,6 +161,23 @@ describe("target-without-response", () => {
     const off = structuredClone(deafToChalk);
     off.ruleSets[0].rules[4].on = false;
     expect(of(off, "target-without-response")).toEqual([]);
+  });
+
+  it("is silent where a step says whatever is seen", () => {
+    const telling = changed((p) => {
+      p.behaviour.modes = structuredClone(deafToChalk.behaviour.modes);
+      p.behaviour.modes[0].entering.push({ step: "show", what: { seen: true } });
+    });
+    expect(of(telling, "target-without-response")).toEqual([]);
+  });
+
+  it("speaks of the code where a code stands for the target", () => {
+    const coded = changed((p) => {
+      p.behaviour.modes = structuredClone(deafToChalk.behaviour.modes);
+      p.ruleSets[0].rules = p.ruleSets[0].rules.filter((r) => r.target !== "chalk");
+      p.sensors[0].codes = { 7: p.targets.find((t) => t.id === "chalk")?.id ?? p.targets[0].id };
+    });
+    expect(of(coded, "target-without-response")[0].sentence).toMatch(/^It has a code, /);
   });
 });
 
@@ -190,6 +248,9 @@ describe("red-not-wrapped", () => {
       ];
     });
     expect(found(two, "red-not-wrapped", turned)).toEqual([]);
+    // A few readings beyond the ends of a band that runs through 0° are not a side that is left out.
+    const close = coralBand({ feature: "hue", from: 350, to: 2 }, sat, val);
+    expect(found(close, "red-not-wrapped", turned).map((f) => f.sentence)).toEqual([]);
     expect(found(oneSided, "red-not-wrapped")).toEqual([]);
   });
 });
@@ -369,7 +430,13 @@ describe("target-without-rule", () => {
   });
 
   it("names a marked target that no rule takes, and adds one around its readings", () => {
-    expect(found(without, "target-without-rule").map((f) => f.title)).toEqual(["Teal tag has no rule"]);
+    const [finding, ...others] = found(without, "target-without-rule");
+    expect([finding.title, others]).toEqual(["Teal tag has no rule", []]);
+    // The demo's behaviour waits for it.
+    expect(finding.level).toBe("error");
+    const unused = structuredClone(without);
+    unused.behaviour.modes = [{ ...unused.behaviour.modes[0], entering: [], responses: [] }];
+    expect(found(unused, "target-without-rule").map((f) => f.level)).toEqual(["hint"]);
     expect(afterFix(without, "target-without-rule")).toEqual([]);
   });
 
@@ -497,6 +564,38 @@ describe("background-taken by nearest references", () => {
     };
     expect(found(project, "background-taken").map((f) => f.place.target)).toContain("terracotta");
     expect(afterFix(project, "background-taken").filter((f) => f.place.target === "terracotta")).toEqual([]);
+  });
+});
+
+describe("references-miss", () => {
+  const byNearest = (turn: (value: number) => number) => {
+    const sample = sampleOf(document, markedTapes(document, readings), document.ruleSets[0].id);
+    const set = nearestFromMarks(document.ruleSets[0], sample);
+    const references = set.nearest.references.map((r) =>
+      "hue" in r && r.hue !== undefined ? { ...r, hue: turn(r.hue) } : r,
+    );
+    return changed((p) => {
+      p.ruleSets[0] = { ...set, nearest: { ...set.nearest, references } };
+    });
+  };
+
+  it("says that targets are nearest to the references of others, and makes new ones", () => {
+    const elsewhere = byNearest((hue) => (hue + 180) % 360);
+    const [finding, ...others] = found(elsewhere, "references-miss");
+    expect(others).toEqual([]);
+    expect(finding.level).toBe("error");
+    expect(finding.title).toMatch(/^\d+ of \d+ readings of .*Coral tag.* are not nearest to their references$/);
+    expect(afterFix(elsewhere, "references-miss")).toEqual([]);
+  });
+
+  it("is silent where each target is nearest to its own, and where one goes by bands", () => {
+    expect(
+      found(
+        byNearest((hue) => hue),
+        "references-miss",
+      ),
+    ).toEqual([]);
+    expect(found(document, "references-miss")).toEqual([]);
   });
 });
 

@@ -4,7 +4,7 @@ import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
 import { robotKindOf } from "../world";
 import { calmed } from "./reversals";
-import type { StepsPlace } from "./stepsOf";
+import { endOf, type StepsPlace } from "./stepsOf";
 
 /** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
 export type FixChange =
@@ -12,6 +12,7 @@ export type FixChange =
   | { response: ResponseId; mode: ModeId; set: Partial<Pick<Response, "fires" | "busy" | "then" | "on">> }
   | { at: StepsPlace; append: Step }
   | { at: StepsPlace; stopBetween: true }
+  | { at: StepsPlace; endsWhereItLeads: true }
   | { at: StepsPlace; gate: string; sendInstead: string }
   | { at: StepsPlace; waitAtMost: number; until: Condition }
   | { slowDown: ModeId; most: number }
@@ -85,6 +86,10 @@ function mendedSteps(
   if ("stopBetween" in change) {
     const drive = robotKindOf(robot).drive?.(robot);
     return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
+  }
+  if ("endsWhereItLeads" in change) {
+    const end = endOf(behaviour, steps);
+    return end < 0 ? steps : steps.slice(0, end + 1);
   }
   if ("sendInstead" in change) return sentInstead(steps, change.gate, change.sendInstead);
   const condition = JSON.stringify(change.until);

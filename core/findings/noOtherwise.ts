@@ -1,11 +1,17 @@
 import { answeredBy, triggerKindOf } from "../behaviour";
+import { machineOf } from "../world";
 import type { FindingKind } from "./finding";
 import { leadsOn } from "./stepsOf";
 
-/** A mode that only ever waits for things to be seen: where none comes, nothing happens. */
+/**
+ * A mode of a robot that drives, and that only ever waits for things to be seen: where none comes, nothing happens. For
+ * a hand that waits, and on a belt that brings things, this is how it should be.
+ */
 export const noOtherwise: FindingKind = {
   code: "no-otherwise",
-  find({ project: { behaviour } }) {
+  find({ project: { behaviour, robot } }) {
+    const { belt, topSpeed } = machineOf(robot);
+    if (belt !== undefined || topSpeed === 0) return [];
     return behaviour.modes.flatMap((mode) => {
       const on = mode.responses.filter((r) => r.on);
       const waits = on.some(({ when }) => answeredBy(when).length > 0);

@@ -17,7 +17,7 @@ const isOf = (patch: Course["patches"][number], target: TargetId) =>
   typeof patch.target === "string" ? patch.target === target : patch.target.oneOf.includes(target);
 
 /** A plate is passed along its length, however narrow it is. */
-const alongRail = ({ shape, as }: { shape: Shape; as?: "plate" }): Shape =>
+export const alongRail = ({ shape, as }: { shape: Shape; as?: "plate" }): Shape =>
   as === "plate" && "rect" in shape ? { rect: [shape.rect[0], shape.rect[0]] } : shape;
 
 /** The patches and plates of a target on all courses. */

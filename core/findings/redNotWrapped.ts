@@ -1,16 +1,17 @@
 import { wrapHue } from "../colour";
+import { figure } from "../readings";
 import type { Test } from "../rules";
-import { rolled, unrolled } from "../teaching";
+import { unrolled } from "../teaching";
 import { bandSets, type Finding, type FindingKind } from "./finding";
 
 /** A smaller share of a target's readings on the other side of 0° may be strays. */
 const SHARE = 0.05;
 /** What is farther from 0° than this is not red. */
 const NEAR = 60;
-/** How far the mended band reaches beyond the readings, in degrees. */
+/** How far the mended band reaches beyond the middle 90 % of the readings, in degrees. */
 const REACH = 4;
 
-/** Red lies on both sides of 0°, and a band that does not run through it has only one of them. */
+/** Red lies on both sides of 0°, and a band that does not run through it loses most of what lies on one of them. */
 export const redNotWrapped: FindingKind = {
   code: "red-not-wrapped",
   find(scene) {
@@ -32,19 +33,26 @@ export const redNotWrapped: FindingKind = {
           const above = offs.filter((d) => d >= 0 && d < NEAR).length;
           const all = offs.length;
           if (Math.min(below, above) < SHARE * all || below + above < 0.9 * all) return [];
-          // The side of 0° that a clause's hue band leaves out; with another clause for that side nothing is wrong.
+          // The side of 0° of which the rule loses most; what another clause has is not lost.
           const hues = rule.any.map((c) => c.all.filter((t) => t.feature === "hue" && !t.not));
           const has = (d: number) => hues.some((tests) => tests.every((t) => covers(t, wrapHue(d))));
-          let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-          for (const d of offs) {
-            if (d > -NEAR && d < low) low = d;
-            if (d < NEAR && d > high) high = d;
-          }
-          const missing = !has(low / 2) ? "below" : !has(high / 2) ? "above" : undefined;
+          const lost = (near: (d: number) => boolean) => {
+            const side = offs.filter(near);
+            return side.filter((d) => !has(d)).length > side.length / 2;
+          };
+          const missing = lost((d) => d < 0 && d > -NEAR)
+            ? "below"
+            : lost((d) => d >= 0 && d < NEAR)
+              ? "above"
+              : undefined;
           const clause = hues.findIndex((tests) => tests.length === 1);
           if (missing === undefined || clause < 0) return [];
-          const from = Math.floor(rolled(low, 0)) - REACH;
-          const to = Math.ceil(high) + REACH;
+          // The end on the side that is not lost stays where it is.
+          const [{ from: first, to: last }] = hues[clause];
+          const from =
+            missing === "above" && first !== undefined && first > 180 ? first : wrapHue(Math.floor(spread.low) - REACH);
+          const to =
+            missing === "below" && last !== undefined && last < 180 ? last : wrapHue(Math.ceil(spread.high) + REACH);
           const any = rule.any.map((c, i) =>
             i !== clause
               ? c
@@ -56,7 +64,7 @@ export const redNotWrapped: FindingKind = {
               code: "red-not-wrapped",
               level: "warning",
               title: `${name} lies on both sides of 0°`,
-              sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${from}° through 0° to ${to}°.`,
+              sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${figure("hue", from)} through 0° to ${figure("hue", to)}.`,
               place: { stage: "decide", ruleSet: set.id, rule: rule.id, target: rule.target },
               fix: { label: "Apply", change: { ruleSet: set.id, rule: rule.id, any } },
             },

@@ -39,6 +39,10 @@ export function leadsOn(behaviour: Behaviour, steps: readonly Step[]): boolean {
   return unfolded(behaviour, steps).some((step) => factsOf(step).leadsTo !== undefined);
 }
 
+/** The place of the step after which no other is done, since it leads to another mode or finishes; -1 for none. */
+export const endOf = (behaviour: Behaviour, steps: readonly Step[]): number =>
+  steps.findIndex((step) => factsOf(step).beside === undefined && leadsOn(behaviour, [step]));
+
 /**
  * How far the steps drive the robot on their own before they end, in mm, at a top speed in mm/s; what ends by a
  * condition does not count.

@@ -1,40 +1,35 @@
-import { type Behaviour, namedBehaviour } from "../behaviour";
+import { factsOf } from "../behaviour";
 import type { FindingKind } from "./finding";
-import { placeOf } from "./placeOf";
+import { stepLists, unfolded } from "./stepsOf";
+import { targetsNamed } from "./targetsNamed";
 
 /** A target that is recognised and then nothing is done about. */
 export const targetWithoutResponse: FindingKind = {
   code: "target-without-response",
-  find({ project }) {
-    const ruled = new Set([
-      ...project.ruleSets.flatMap((set) =>
+  find({ project: { behaviour, ruleSets, sensors, targets } }) {
+    // What says what is seen says it of every target.
+    if (stepLists(behaviour).some(({ steps }) => unfolded(behaviour, steps).some((step) => factsOf(step).saysSeen)))
+      return [];
+    const ruled = new Set(
+      ruleSets.flatMap((set) =>
         set.method === "nearest"
           ? set.nearest.references.map((r) => r.target)
           : set.rules.filter((r) => r.on).map((r) => r.target),
       ),
-      ...project.sensors.flatMap((s) => Object.values(s.codes ?? {})),
-    ]);
-    const answered = mentioned(project.behaviour);
-    return project.targets
-      .filter((t) => t.kind !== "background" && ruled.has(t.id) && !answered.has(t.id))
-      .map((target) => ({
-        code: "target-without-response" as const,
-        level: "hint" as const,
-        title: `Nothing answers ${target.name}`,
-        sentence:
-          "It has a rule, but no response and no condition names it. Give it a response, or leave its rule out.",
-        place: { stage: "act" as const, target: target.id },
-      }));
+    );
+    const coded = new Set(sensors.flatMap((s) => Object.values(s.codes ?? {})));
+    const answered = targetsNamed(behaviour);
+    return targets
+      .filter((t) => t.kind !== "background" && (ruled.has(t.id) || coded.has(t.id)) && !answered.has(t.id))
+      .map((target) => {
+        const known = ruled.has(target.id) ? "rule" : "code";
+        return {
+          code: "target-without-response" as const,
+          level: "hint" as const,
+          title: `Nothing answers ${target.name}`,
+          sentence: `It has a ${known}, but no response and no condition names it. Give it a response, or leave its ${known} out.`,
+          place: { stage: "act" as const, target: target.id },
+        };
+      });
   },
 };
-
-/** Every target that triggers, conditions and steps name, wherever they stand. */
-function mentioned(behaviour: Behaviour): Set<string> {
-  const found = new Set<string>();
-  namedBehaviour(behaviour, (path) => (kind, id) => {
-    // What is switched off answers nothing.
-    if (kind === "target" && placeOf(behaviour, path) !== undefined) found.add(id);
-    return id;
-  });
-  return found;
-}

@@ -1,11 +1,13 @@
 import { freeId, type RuleId } from "../names";
 import { firstBands } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
+import { targetsNamed } from "./targetsNamed";
 
-/** A target that is marked and has neither rule nor reference: it will never be seen. */
+/** A target that is marked and has neither rule nor reference: it will never be seen, nor what waits for it done. */
 export const targetWithoutRule: FindingKind = {
   code: "target-without-rule",
   find({ project, marked, tapesOf }) {
+    const awaited = targetsNamed(project.behaviour);
     return project.ruleSets.flatMap((set) => {
       const nearest = set.method === "nearest";
       const coded = project.sensors.filter((s) => s.ruleSet === set.id).every((s) => s.reports === "code");
@@ -25,11 +27,11 @@ export const targetWithoutRule: FindingKind = {
         return [
           {
             code: "target-without-rule",
-            level: "hint",
+            level: awaited.has(target.id) ? "error" : "hint",
             title: nearest
               ? `${target.name} has no reference`
               : `${target.name} has no rule${off ? " that is on" : ""}`,
-            sentence: `${marked(set.id)[t]} readings of it are marked, and all of them stay unknown or are taken for something else.`,
+            sentence: `${marked(set.id)[t]} readings of it are marked, and all of them stay unknown or are taken for something else.${awaited.has(target.id) ? " What the behaviour does on it is never done." : ""}`,
             place: { stage: "decide", target: target.id },
             ...(!nearest &&
               !off && { fix: { label: "Add a rule", change: { ruleSet: set.id, rules: [...set.rules, rule] } } }),

@@ -1,5 +1,5 @@
 import type { TargetId } from "../names";
-import { type Feature, REPORT_KINDS } from "../readings";
+import { type Feature, isCamera, REPORT_KINDS } from "../readings";
 import type { RuleSet } from "../rules";
 import type { Finding, FindingKind } from "./finding";
 
@@ -23,7 +23,7 @@ export const tooDark: FindingKind = {
             code: "too-dark",
             level: "warning",
             title: `${target.name} reads too dark`,
-            sentence: `95 % of its readings by ${sensors.map((s) => s.name).join(", ")} have a value under ${(100 * val.high).toFixed(1)} %, where noise decides the hue. Mount the sensor nearer to its best height${white}, or test lightness alone.`,
+            sentence: `95 % of its readings by ${sensors.map((s) => s.name).join(", ")} have a value under ${(100 * val.high).toFixed(1)} %, where noise decides the hue. ${sensors.every(isCamera) ? "Let more light into the camera" : "Mount the sensor nearer to its best height"}${white}, or test lightness alone.`,
             place: { stage: "sense", target: target.id },
           },
         ];

@@ -1,3 +1,4 @@
+export * from "./capital";
 export * from "./fileName";
 export * from "./idSchemas";
 export * from "./ids";

@@ -1,3 +1,4 @@
+import { capital } from "../names";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import type { Test } from "../rules";
 import { rolled, type Sample, unrolled } from "./sample";
@@ -122,8 +123,7 @@ export function sentenceFor(
     parts.push(`${others.join(" and ")} keep${others.length === 1 ? "s" : ""} it so in other light`);
   }
   const ending = taken > 0 ? `${taken} readings of other things cannot be kept out` : `margin ${margin.toFixed(2)}`;
-  const text = `${parts.join("; ")}, ${ending}.`;
-  return text.charAt(0).toUpperCase() + text.slice(1);
+  return capital(`${parts.join("; ")}, ${ending}.`);
 }
 
 function testText({ feature, from, to }: Test): string {

@@ -102,6 +102,8 @@ export interface StepFacts {
   goesOn?: boolean;
   /** Where it leads. */
   leadsTo?: ModeId | "finish";
+  /** Whether it says what is seen, whatever that is. */
+  saysSeen?: boolean;
   /** The counter or list that it changes. */
   changes?: string;
   /** The routine whose steps it does, and the mode whose answers. */

@@ -15,5 +15,6 @@ export const log = stepKind<z.infer<typeof schema>>({
   tell: ({ what }) => `write ${tellSaying(what)} into the log`,
   begin: ({ what }, scene) => scene.log(spoken(what, scene)),
   code: ({ what }, to) => ({ begin: `robot_note("log", ${codedSaying(what, to)}, "", "", 0.0)` }),
+  facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),
   named: (step, visit) => ({ ...step, what: namedSaying(step.what, visit) }),
 });

@@ -28,5 +28,6 @@ export const show = stepKind<z.infer<typeof schema>>({
   code: ({ what }, to) => ({
     begin: "picture" in what ? `robot_picture(${quoted(what.picture)})` : `robot_show(${codedSaying(what, to)})`,
   }),
+  facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),
   named: (step, visit) => ("picture" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });

@@ -1,3 +1,4 @@
+import { capital } from "@perceptum/core/names";
 import { fateWords, nameIn, reportThings, type ThingReport } from "@perceptum/core/world";
 import { Fragment, useMemo } from "react";
 import styled from "styled-components";
@@ -22,7 +23,7 @@ const Table = styled.table`
 function titleOf(things: readonly ThingReport[]): string {
   const kinds = [...new Set(things.map(({ kind }) => PLURALS[kind]))];
   const words = [kinds.slice(0, -1).join(", "), kinds.at(-1)].filter((part) => part !== "").join(" and ");
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+  return capital(words);
 }
 
 const PLURALS: Record<ThingReport["kind"], string> = {

@@ -1,3 +1,4 @@
+import { capital } from "@perceptum/core/names";
 import { type ImportPlan, type Light, MAX_FILE_BYTES, type Report, type TableError } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { Labelled } from "@perceptum/core/teaching";
@@ -84,10 +85,7 @@ export function useImport(
       .then(
         (read) =>
           "error" in read
-            ? done(
-                undefined,
-                `${read.error.charAt(0).toUpperCase()}${read.error.slice(1)}${read.line > 0 ? ` (line ${read.line})` : ""}.`,
-              )
+            ? done(undefined, `${capital(read.error)}${read.line > 0 ? ` (line ${read.line})` : ""}.`)
             : done(read),
         (error: Error) => done(undefined, `It cannot be read: ${error.message}. Nothing was changed.`),
       );

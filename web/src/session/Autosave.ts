@@ -1,4 +1,4 @@
-import type { TapeId } from "@perceptum/core/names";
+import { capital, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { framesOf } from "@perceptum/core/readings";
 import type { UnknownAction } from "@reduxjs/toolkit";
@@ -310,7 +310,7 @@ const LOST_IN: ReadonlySet<string> = new Set(["failed", "conflict", "gone", "ref
 const isTimeout = (error: unknown) => error instanceof DOMException && error.name === "TimeoutError";
 
 function failureOf(status: number, message: string): Failure {
-  const sentence = `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
+  const sentence = `${capital(message)}.`;
   if (status === 412) return { kind: "conflict", message: sentence };
   if (status === 404) return { kind: "gone", message: sentence };
   // What the server cannot do now it may do later; what it refuses it will refuse again.
