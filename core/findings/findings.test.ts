@@ -112,11 +112,30 @@ describe("hue-on-grey", () => {
 
   it("warns where a rule tests hue and lets grey slate through, and mends it", () => {
     const findings = of(hueOnly, "hue-on-grey");
-    // Slate is as grey, and no rule takes it: nothing is wrong with that.
-    expect(findings.map((f) => f.title)).toEqual(["Chalk line has no stable hue"]);
+    // Slate is as grey, and only chance has kept its hue out of the band.
+    expect(findings.map((f) => [f.level, f.title])).toEqual([
+      ["warning", "Chalk line has no stable hue"],
+      ["hint", "Slate paving has no stable hue"],
+    ]);
     const [chalk] = findings;
     const mended = chalk.fix && applyFix(hueOnly, chalk.fix.change);
-    expect(mended && of(mended, "hue-on-grey")).toEqual([]);
+    expect(mended && of(mended, "hue-on-grey").filter((f) => f.place.target === "chalk")).toEqual([]);
+  });
+
+  it("is silent where the hue of the grey does not reach into the band", () => {
+    const teal = changed((p) => {
+      p.ruleSets[0].rules = p.ruleSets[0].rules.filter((r) => r.target === "teal");
+      p.ruleSets[0].rules[0].any = [{ all: [{ feature: "hue", from: 170, to: 190 }] }];
+    });
+    const left = (channel: string) =>
+      found(
+        teal,
+        "hue-on-grey",
+        reread("slate", (raw, own) => (own === channel ? raw * 0.7 : raw)),
+      ).filter((f) => f.place.target === "slate");
+    // With less blue it is warm; as it is, its hues are those of teal too.
+    expect(left("b")).toEqual([]);
+    expect(left("")).toHaveLength(1);
   });
 
   it("is silent where saturation is asked for", () => {
