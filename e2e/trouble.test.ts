@@ -46,4 +46,22 @@ describe("when something fails", () => {
     await screen.press("button", "Load the page again");
     await screen.see("button", "Add target");
   });
+
+  it("a project and a list that do not come say why in the program's own words", async () => {
+    await session.open(glasshouseRound(), "decide");
+    await screen.see("button", "Suggest rules");
+    let reachable = false;
+    await page.setRequestInterception(true);
+    page.on("request", (request) => {
+      if (!reachable && request.url().includes("/api/projects")) void request.abort();
+      else void request.continue();
+    });
+    await page.reload();
+    await screen.see("heading", "This project cannot be opened");
+    expect(await textOf("main")).toContain("the server cannot be reached.");
+    await screen.press("link", "Go to the projects");
+    await screen.until("the sentence", async () => /The server cannot be reached\. Start/.test(await textOf("main")));
+    expect(session.complaints.splice(0).join()).toContain("ERR_FAILED");
+    reachable = true;
+  });
 });

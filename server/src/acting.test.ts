@@ -262,7 +262,10 @@ describe("Stop", { timeout: 120_000 }, () => {
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
     let t = 0;
-    const reading = setInterval(() => cart.say(coral((t += 20))), 20);
+    const reading = setInterval(() => {
+      t += 20;
+      cart.say(coral(t));
+    }, 20);
     ends.push(() => clearInterval(reading));
     /** The project with names as long as there may be, until it has about so many bytes. */
     const grown = (bytes: number) => {
@@ -306,7 +309,10 @@ describe("Stop", { timeout: 120_000 }, () => {
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
     let t = 0;
-    const reading = setInterval(() => cart.say(coral((t += 20))), 20);
+    const reading = setInterval(() => {
+      t += 20;
+      cart.say(coral(t));
+    }, 20);
     ends.push(() => clearInterval(reading));
     await page.begin(document);
     await soon(() => expect(cart.told.some((line) => "wheels" in line)).toBe(true));

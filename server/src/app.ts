@@ -68,7 +68,8 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.use(express.static(webFolder, { index: false, maxAge: 0 }));
   app.get("/p/:id{/:stage}", async (request, response, next) => {
     const { id } = request.params;
-    const tapes = await scene.projects.tapesOf(id);
+    // Where that cannot be read, the page comes all the same and says what is wrong.
+    const tapes = await scene.projects.tapesOf(id).catch(() => undefined);
     if (tapes !== undefined) response.set("Link", ahead(`/api/projects/${id}`, tapes.slice(0, MOST_AHEAD)));
     next();
   });
@@ -109,9 +110,10 @@ const ownPagesOnly: RequestHandler = (request, _, next) => {
   const origin = request.get("Origin");
   if (origin !== undefined && origin !== `http://${host}`)
     throw new Problem(403, "Not from here", "this server answers only its own pages");
-  // A link on another page may lead here; nothing else of it may ask.
+  // A link on another page may lead to a page of ours; nothing else of it may ask.
   const site = request.get("Sec-Fetch-Site") ?? "none";
-  const follows = request.method === "GET" && request.get("Sec-Fetch-Mode") === "navigate";
+  const follows =
+    request.method === "GET" && request.get("Sec-Fetch-Dest") === "document" && !/^\/api(\/|$)/i.test(request.path);
   if (site !== "none" && site !== "same-origin" && !follows)
     throw new Problem(403, "Not from here", "this server answers only its own pages");
   next();

@@ -25,6 +25,8 @@ const USE = "perceptum serve [--port 4180] [--data DIR] [--demo], or perceptum r
 const HOUR_MS = 60 * 60 * 1000;
 /** Requests that are under way when the server is told to end have so long. */
 const FINISH_MS = 10_000;
+/** Headers have so long to come in. */
+const HEADERS_MS = 5000;
 
 /** Says what is wrong on the last line that the person sees, and ends with the code. */
 function giveUp(message: string, code: number): never {
@@ -66,6 +68,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     log.info({ link, t, commands }, "commanded"),
   );
   const server = createServer(
+    { connectionsCheckingInterval: HEADERS_MS / 2 },
     makeApp({ projects, readings, frames, heavy, links, folder: data }, join(ROOT, "web/dist"), log),
   );
   server.on("error", (error: NodeJS.ErrnoException) => {
@@ -77,6 +80,8 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   server.on("clientError", refuse);
   // Longer than a page rests between two requests, so that none of them meets a connection that is just being closed.
   server.keepAliveTimeout = 60_000;
+  // Who is slower with a few lines of headers than this only keeps a connection open.
+  server.headersTimeout = HEADERS_MS;
   server.listen(port, HOST, () => {
     const address = server.address();
     const taken = typeof address === "object" && address !== null ? address.port : port;

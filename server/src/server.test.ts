@@ -249,9 +249,9 @@ describe("runs", () => {
 });
 
 describe("the door", () => {
-  const ask = (headers: Record<string, string>) =>
+  const ask = (headers: Record<string, string>, path = "/api/projects") =>
     new Promise<number>((done, fail) => {
-      request(`${server.url}/api/projects`, { headers }, (response) => {
+      request(server.url + path, { headers }, (response) => {
         response.resume();
         done(response.statusCode ?? 0);
       })
@@ -269,7 +269,13 @@ describe("the door", () => {
   it("is shut for what another page asks, but lets a link on it lead here", async () => {
     const foreign = { "Sec-Fetch-Site": "cross-site" };
     expect(await ask({ ...foreign, "Sec-Fetch-Mode": "no-cors" })).toBe(403);
-    expect(await ask({ ...foreign, "Sec-Fetch-Mode": "navigate" })).toBe(200);
+    const navigates = { ...foreign, "Sec-Fetch-Mode": "navigate", "Sec-Fetch-Dest": "document" };
+    expect(await ask(navigates, "/")).toBe(200);
+    expect(await ask(navigates, `/p/${id}/decide`)).toBe(200);
+    // No document of another page, and no frame in it, leads to what is for our own page.
+    expect(await ask(navigates)).toBe(403);
+    expect(await ask(navigates, "/API/projects")).toBe(403);
+    expect(await ask({ ...navigates, "Sec-Fetch-Dest": "iframe" }, "/")).toBe(403);
     expect(await ask({ "Sec-Fetch-Site": "same-origin", "Sec-Fetch-Mode": "cors" })).toBe(200);
     const write = await fetch(at(`/${id}`), { method: "DELETE", headers: { Origin: "http://example.test" } });
     expect([write.status, (await fetch(at(`/${id}`))).status]).toEqual([403, 200]);
@@ -301,6 +307,46 @@ describe("the door", () => {
       expect(answer).toContain(`"status":${status}`);
     }
     expect(await problem(await fetch(`${server.url}/api/projects/%E0%A4%A`))).toMatchObject({ status: 400 });
+  });
+
+  it("does not wait for ever for headers", async () => {
+    const { port } = new URL(server.url);
+    const answer = await new Promise<string>((done) => {
+      let text = "";
+      const socket = connect(Number(port), "127.0.0.1", () => socket.write("GET / HTTP/1.1\r\nHost: 127"));
+      socket.on("data", (chunk) => {
+        text += chunk;
+      });
+      socket.on("close", () => done(text));
+    });
+    expect(answer).toMatch(/^HTTP\/1.1 408 /);
+  });
+
+  it("logs no error of its own where who sends something goes away", async () => {
+    const own = await startServer();
+    const sent = request(`${own.url}/api/projects`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json", "Content-Length": 1_000_000 },
+    }).on("error", () => undefined);
+    await new Promise((done) => sent.write("{", done));
+    // What it was sent before is with it once it has answered something else.
+    await fetch(own.url);
+    sent.destroy();
+    for (let k = 0; k < 20; k++) await fetch(own.url);
+    await own.stop();
+    expect(own.errors()).toBe("");
+  });
+
+  it("gives out the page where the database cannot be read: what is wrong is said there", async () => {
+    const own = await startServer();
+    const [{ id: project }] = (await (await fetch(`${own.url}/api/projects`)).json()) as { id: string }[];
+    const other = new Database(join(own.data, "perceptum.sqlite"));
+    other.exec("ALTER TABLE project RENAME TO elsewhere");
+    other.close();
+    expect((await fetch(`${own.url}/api/projects/${project}`)).status).toBe(500);
+    const page = await fetch(`${own.url}/p/${project}/decide`);
+    expect([page.status, await page.text()]).toEqual([200, expect.stringContaining('<div id="root">')]);
+    await own.stop();
   });
 
   it("allows the page no scripts but its own", async () => {

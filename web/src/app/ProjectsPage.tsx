@@ -6,6 +6,7 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { readProjectFile } from "../session/readProjectFile";
 import { failureText, type ProjectSummary, problemOf } from "../state/api";
+import { ask } from "../state/ask";
 import { closed } from "../state/document";
 import { api, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/projectList";
 import { type AppStore, useAppDispatch } from "../state/store";
@@ -140,12 +141,12 @@ function Projects() {
   const copy = async ({ id, name }: ProjectSummary) => {
     setWrong(undefined);
     try {
-      const answer = await fetch(`/api/projects/${id}/file`);
+      const answer = await ask(`/api/projects/${id}/file`);
       if (!answer.ok) throw new Error(await problemOf(answer));
       const project = (await answer.json()) as Project;
       await add({ ...project, name: cutName(name, ", copy") }).unwrap();
     } catch (failure) {
-      setWrong(`${name} was not copied: ${failure instanceof Error ? failure.message : failureText(failure)}`);
+      setWrong(`${name} was not copied. ${failureText(failure)}`);
     }
   };
   const shown = data.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()));
@@ -224,7 +225,7 @@ function Projects() {
               remove(id)
                 .unwrap()
                 .then(() => forgetPlace(id))
-                .catch((failure: unknown) => setWrong(`${name} was not deleted: ${failureText(failure)}`));
+                .catch((failure: unknown) => setWrong(`${name} was not deleted. ${failureText(failure)}`));
             setChosen([]);
             setDeleting([]);
           }}

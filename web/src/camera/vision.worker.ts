@@ -2,13 +2,14 @@ import { decodePng, sizeOfPng } from "@perceptum/core/png";
 import { MOST_FRAME } from "@perceptum/core/readings";
 import type { Frame } from "@perceptum/core/vision";
 import { expose, transfer } from "comlink";
+import { ask } from "../state/ask";
 import { frameOfPixels, type Looked, type Packed, type ShownFrame, Vision } from "./Vision";
 
 let project = "";
 
 /** @throws Error with a sentence */
 async function load(name: string): Promise<Uint8Array> {
-  const response = await fetch(`/api/projects/${project}/frames/${name}`);
+  const response = await ask(`/api/projects/${project}/frames/${name}`);
   if (!response.ok) throw new Error("a frame of this tape is not on the server");
   return new Uint8Array(await response.arrayBuffer());
 }

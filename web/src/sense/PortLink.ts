@@ -1,7 +1,8 @@
 import { STOP_LINE } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { sentence } from "../state/api";
 import type { FromRobotWorker, ToRobotWorker } from "../workers/robot.worker";
-import { RobotLink, sentence } from "./RobotLink";
+import { RobotLink } from "./RobotLink";
 
 /** A serial port as the browser has it (Web Serial), as far as it is used here. */
 export interface BrowserPort {

@@ -2,7 +2,7 @@ import type { LinkState, Listens, LiveCounts, LiveMoment, PictureEvent, Readings
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { ProjectSession } from "../session/ProjectSession";
 import { Published } from "../session/Published";
-import { failureText } from "../state/api";
+import { failureText, sentence } from "../state/api";
 
 /** So many of the last moments are kept for a trace. */
 const MOST_MOMENTS = 50_000;
@@ -21,10 +21,6 @@ export interface LinkNow {
   /** What was commanded and what happened since it was last let act. */
   moments: readonly LiveMoment[];
 }
-
-/** Words as a sentence. */
-export const sentence = (words: string): string =>
-  `${words.charAt(0).toUpperCase()}${words.slice(1)}${/[.!?]$/.test(words) ? "" : "."}`;
 
 const BEGINNING: LinkNow = { phase: "opening", acting: false, trouble: null, counts: null, moments: [] };
 
@@ -116,7 +112,7 @@ export abstract class RobotLink {
   protected failed(act: string, error: unknown): void {
     if (act !== this.acts) return;
     this.stop();
-    this.change({ trouble: sentence(failureText(error)) });
+    this.change({ trouble: failureText(error) });
   }
 
   protected abstract begin(act: string, project: ProjectDocument): void;

@@ -1,8 +1,9 @@
 import type { LinkState, Listens, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { problemOf } from "../state/api";
+import { problemOf, sentence } from "../state/api";
+import { ask } from "../state/ask";
 import { TAKEN } from "./link";
-import { RobotLink, sentence } from "./RobotLink";
+import { RobotLink } from "./RobotLink";
 
 /** A server that went away is asked for again after so long, in ms. */
 const AGAIN_MS = 1000;
@@ -156,16 +157,13 @@ async function asked(
   body?: object,
   signal?: AbortSignal,
 ): Promise<Response> {
-  const response = await fetch(path, {
+  const response = await ask(path, {
     method,
     headers: { "Content-Type": "application/json" },
     // A stop outlives the page.
     keepalive: method === "DELETE",
     ...(body !== undefined && { body: JSON.stringify(body) }),
     ...(signal !== undefined && { signal }),
-  }).catch((error: Error) => {
-    if (error.name === "AbortError") throw error;
-    throw new Error("the server is not answering");
   });
   if (!response.ok) throw new Error(await problemOf(response));
   return response;

@@ -1,5 +1,6 @@
 import type { FramesByName } from "@perceptum/core/project";
 import { problemOf } from "../state/api";
+import { ask } from "../state/ask";
 import { NotTaken } from "./Readings";
 
 /** So many frames are sent or fetched at a time. */
@@ -60,8 +61,8 @@ export class Frames {
   }
 
   private async fetched(name: string): Promise<Uint8Array> {
-    const response = await fetch(this.address(name)).catch(() => {
-      throw new Error("The frames cannot be fetched, because the server is not answering.");
+    const response = await ask(this.address(name)).catch((error: Error) => {
+      throw new Error(`The frames cannot be fetched: ${error.message}.`);
     });
     if (response.status === 404) throw new Error("A frame of this project is not at the server any more.");
     if (!response.ok) throw new Error(`The frames cannot be fetched: ${await problemOf(response)}.`);

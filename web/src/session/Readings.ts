@@ -2,6 +2,7 @@ import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
 import { problemOf } from "../state/api";
+import { ask } from "../state/ask";
 import { Published } from "./Published";
 
 /** The server did not take readings. */
@@ -86,7 +87,7 @@ export class Readings {
       tapes
         .filter((tape) => !this.tapes.has(tape))
         .map(async (tape) => {
-          const response = await fetch(this.address(tape), { signal: this.signal });
+          const response = await ask(this.address(tape), { signal: this.signal });
           if (!response.ok) throw new Error(await problemOf(response));
           this.tapes.set(tape, decodeReadings(new Uint8Array(await response.arrayBuffer())));
         }),

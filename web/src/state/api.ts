@@ -1,4 +1,6 @@
+import { capital } from "@perceptum/core/names";
 import type { Project, ProjectDocument } from "@perceptum/core/project";
+import { ask } from "./ask";
 
 export interface ProjectSummary {
   id: string;
@@ -23,29 +25,30 @@ export async function problemOf(response: Response): Promise<string> {
 
 /** Every project at the server. @throws Error with a sentence */
 export async function fetchProjects(): Promise<ProjectSummary[]> {
-  const response = await fetch("/api/projects");
+  const response = await ask("/api/projects");
   if (!response.ok) throw new Error(await problemOf(response));
   return (await response.json()) as ProjectSummary[];
 }
 
 /** Adds a project; the list reads itself anew whenever it is shown. @throws Error with a sentence */
 export async function addProject(project: Project): Promise<{ id: string }> {
-  const response = await fetch("/api/projects", {
+  const response = await ask("/api/projects", {
     method: "POST",
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify(project),
-  }).catch(() => {
-    throw new Error("The server cannot be reached.");
   });
   if (!response.ok) throw new Error(await problemOf(response));
   return (await response.json()) as { id: string };
 }
 
+/** Words as a sentence. */
+export const sentence = (words: string): string => `${capital(words)}${/[.!?]$/.test(words) ? "" : "."}`;
+
 /** The sentence of a request that failed: of one of those above, or of the list's. */
 export function failureText(error: unknown): string {
-  if (error instanceof Error) return error.message;
+  if (error instanceof Error) return sentence(error.message);
   const { data, status } = error as { data?: { detail?: string }; status?: number | string };
-  if (data?.detail !== undefined) return data.detail;
+  if (data?.detail !== undefined) return sentence(data.detail);
   return typeof status === "number" ? `The server answered ${status}.` : "The server cannot be reached.";
 }
 
@@ -54,7 +57,7 @@ export async function fetchProject(
   id: string,
   signal?: AbortSignal,
 ): Promise<{ project: ProjectDocument; revision: number }> {
-  const response = await fetch(`/api/projects/${id}`, signal ? { signal } : {});
+  const response = await ask(`/api/projects/${id}`, signal ? { signal } : {});
   if (!response.ok) throw new Error(await problemOf(response));
   return {
     project: (await response.json()) as ProjectDocument,
