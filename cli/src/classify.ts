@@ -39,7 +39,8 @@ export function classifyCommand(
   const seen = steadyBlock(labels, ruleSet.steady);
   const name = (label: number) => (label === 0 ? "unknown" : targets[label - 1]);
   const lines = ["t_ms,label,margin,seen"];
-  for (let i = 0; i < block.length; i++) lines.push(`${block.t[i]},${name(labels[i])},${margins[i]},${name(seen[i])}`);
+  for (let i = 0; i < block.length; i++)
+    lines.push(`${block.t[i]},${name(labels[i])},${Number(margins[i].toFixed(4))},${name(seen[i])}`);
   return `${lines.join("\n")}\n`;
 }
 

@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
@@ -7,7 +7,7 @@ import { applyFix, findAll } from "@perceptum/core/findings";
 import type { LightId } from "@perceptum/core/names";
 import { splitProject, writeProject } from "@perceptum/core/project";
 import { blockOf, REPORT_KINDS, writeCsv } from "@perceptum/core/readings";
-import { classify, steadyBlock } from "@perceptum/core/rules";
+import { classify, labelMargin, steadyBlock } from "@perceptum/core/rules";
 import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { run, sweepCell, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -40,6 +40,28 @@ function perceptum(args: string[], input = "") {
   return { code: status, out: stdout, errors: stderr };
 }
 
+describe("perceptum", () => {
+  it("says its version", () => {
+    const { version } = JSON.parse(readFileSync(join(ROOT, "cli/package.json"), "utf8")) as { version: string };
+    expect(perceptum(["--version"])).toEqual({ code: 0, out: `${version}\n`, errors: "" });
+  });
+
+  it.each([
+    ["robot", "--trace"],
+    ["live", "--trace"],
+    ["live", "--tape"],
+  ])("%s %s writes JSON lines and no CSV, and says so before it begins", (command, option) => {
+    const course = command === "robot" ? ["--course", "Aisle", "--link", "-"] : [];
+    const path = join(folder, "trace.CSV");
+    const { code, errors } = perceptum([command, project, ...course, option, path]);
+    expect([code, errors]).toEqual([
+      2,
+      `perceptum: ${path}: this is written as JSON lines; give it a name that does not end in .csv\n`,
+    ]);
+    expect(existsSync(path)).toBe(false);
+  });
+});
+
 describe("perceptum classify", () => {
   const [tape] = document.tapes;
   const raw = readings.get(tape.id) as NonNullable<ReturnType<typeof readings.get>>;
@@ -63,6 +85,20 @@ describe("perceptum classify", () => {
     );
     expect(perceptum(["classify", project, "-"], csv).out).toBe(out);
     expect(perceptum(["classify", project], csv).out).toBe(out);
+  });
+
+  it("writes margins with four digits, and those are the margins", () => {
+    const { out } = perceptum(["classify", project, "-"], writeCsv(raw));
+    const margins = out
+      .trimEnd()
+      .split("\n")
+      .slice(1)
+      .map((line) => line.split(",")[2]);
+    const block = blockOf(raw, document.sensors[0]);
+    margins.forEach((margin, i) => {
+      expect(margin).toMatch(/^-?\d(\.\d{1,4})?$/);
+      expect(Math.abs(Number(margin) - labelMargin(document.ruleSets[0], block.at(i)))).toBeLessThan(5.1e-5);
+    });
   });
 
   it("takes JSON lines", () => {

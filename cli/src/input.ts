@@ -28,6 +28,13 @@ export function readBytes(file: string, most: number): Buffer {
   }
 }
 
+/** Where JSON lines are to be written. @throws InputError where the name promises another format */
+export function jsonLinesFile(name: string | undefined): string | undefined {
+  if (name !== undefined && /\.csv$/i.test(name))
+    throw new InputError(`${name}: this is written as JSON lines; give it a name that does not end in .csv`);
+  return name;
+}
+
 /** A whole number that an option gives. @throws InputError with the range */
 export function wholeNumber(what: string, text: string, low: number, high: number): number {
   const value = /^\d+$/.test(text) ? Number(text) : Number.NaN;

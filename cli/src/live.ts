@@ -13,7 +13,7 @@ import {
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { openWire, type Wire } from "@perceptum/wires";
-import { InputError, openDocument } from "./input";
+import { InputError, jsonLinesFile, openDocument } from "./input";
 
 export interface LiveOptions {
   link: string;
@@ -45,8 +45,8 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
   const { document } = openDocument(projectFile);
   const address = readAddress(options.link);
   if ("problem" in address) throw new InputError(address.problem);
-  const tape = opened(options.tape);
-  const trace = opened(options.trace);
+  const tape = opened(jsonLinesFile(options.tape));
+  const trace = opened(jsonLinesFile(options.trace));
   const traced = (moment: LiveMoment) => trace.write(`${JSON.stringify(moment)}\n`);
   const finish = (code: number, words: string, counts: LiveCounts) => {
     tape.close();

@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import { spawn } from "node:child_process";
+import { readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { Command, CommanderError } from "commander";
 import { classifyCommand } from "./classify";
@@ -15,7 +16,14 @@ import { type SweepOptions, sweepCommand } from "./sweep";
 
 const SERVER = fileURLToPath(new URL("../../server/dist/main.js", import.meta.url));
 
-const program = new Command("perceptum").description("Colour rules for a robot, without a screen").exitOverride();
+const { version } = JSON.parse(readFileSync(new URL("../package.json", import.meta.url), "utf8")) as {
+  version: string;
+};
+
+const program = new Command("perceptum")
+  .description("Colour rules for a robot, without a screen")
+  .version(version, "--version", "say the version")
+  .exitOverride();
 
 program
   .command("serve")
@@ -137,7 +145,7 @@ program
   .option("--seed <number>", "seed of noise and friction", "1")
   .option("--link <link>", "-, tcp://:port, pty or mqtt://host/topic", "tcp://:4190")
   .option("--speed <factor>", "of its time; 0 is as fast as it is answered", "1")
-  .option("--trace <file>", "keep where it was, what it read and what it was told")
+  .option("--trace <file>", "keep where it was, what it read and what it was told, as JSON lines")
   .action(async (project: string, options: RobotOptions) => {
     process.exitCode = await robotCommand(project, options);
   });

@@ -9,7 +9,7 @@ import {
 } from "@perceptum/core/live";
 import { ENDING_WORDS, RunError } from "@perceptum/core/world";
 import { type Hears, listenAt, openPty, openRobotMqtt, type Wire } from "@perceptum/wires";
-import { InputError, openDocument, wholeNumber } from "./input";
+import { InputError, jsonLinesFile, openDocument, wholeNumber } from "./input";
 import { writeTo } from "./run";
 
 export interface RobotOptions {
@@ -166,6 +166,7 @@ export async function robotCommand(projectFile: string, options: RobotOptions): 
   const link = linkOf(options.link);
   const speed = speedOf(options.speed);
   const { course, start, light } = options;
+  const trace = jsonLinesFile(options.trace);
   const seed = wholeNumber("seed", options.seed ?? "1", 0, 2_147_483_647);
   const choice = { course, seed, ...(start !== undefined && { start }), ...(light !== undefined && { light }) };
   let robot: SimulatedRobot;
@@ -187,7 +188,7 @@ export async function robotCommand(projectFile: string, options: RobotOptions): 
   const words = await Promise.race([driven.drive(), left]);
   driven.leave();
   end();
-  if (options.trace !== undefined) writeTo(options.trace, robot.trace());
+  if (trace !== undefined) writeTo(trace, robot.trace());
   say(words === null ? "nobody answers: the robot stopped" : `${words}, after ${robot.t / 1000} s`);
   return words === null ? 1 : 0;
 }

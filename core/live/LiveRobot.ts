@@ -60,6 +60,8 @@ export class LiveRobot {
   private stranger: string | null = null;
   /** The time of the last line. */
   private lineAt = 0;
+  /** The robot waits for each answer: its time stands still meanwhile, however long that takes. */
+  private asks = false;
   private readonly travel = { left: 0, right: 0 };
   private readonly pressed = new Set<string>();
   private reader: LineReader;
@@ -123,6 +125,7 @@ export class LiveRobot {
     const { message, beyond } = read;
     if ("hello" in message) {
       const { version } = message;
+      this.asks = false;
       const is = `the robot speaks version ${version}; this program speaks version ${PROTOCOL_VERSION}`;
       this.stranger = version === PROTOCOL_VERSION ? null : `${is}: nothing of it is taken`;
       if (this.stranger !== null) this.refuse(this.stranger, number);
@@ -170,6 +173,7 @@ export class LiveRobot {
       this.lastAt[eye] = t;
       this.counts.readings++;
     } else if ("ask" in message) {
+      this.asks = true;
       this.settle();
       this.answer({ done: message.ask, ...(this.finished && { finished: true }) });
     } else if ("e" in message) [this.travel.left, this.travel.right] = message.e;
@@ -229,7 +233,7 @@ export class LiveRobot {
   /** Carries time on though nothing came for so many ms: what ends by time ends. */
   passTime(ms: number): void {
     this.settle();
-    if (this.zero !== null && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - this.slack, true);
+    if (this.zero !== null && !this.asks && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - this.slack, true);
   }
 
   private carryOn(to: number, whole: boolean): void {

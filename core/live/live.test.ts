@@ -182,6 +182,22 @@ describe("a robot behind its lines", () => {
     robot.passTime(260);
     expect(outputs.find(({ command }) => command.kind === "say")?.t).toBe(200);
   });
+
+  it("is not carried on while a robot that asks waits for its answers, however slow the line is", () => {
+    const timed = structuredClone(document);
+    timed.behaviour.modes[0].entering = [
+      { step: "wait", ms: 200 },
+      { step: "say", text: "now" },
+    ];
+    const { robot, outputs } = listening(timed);
+    const said = () => outputs.find(({ command }) => command.kind === "say")?.t;
+    robot.feed('{"e":[0,0],"t":0}\n{"ask":1,"t":0}\n');
+    robot.passTime(1400);
+    robot.feed('{"ask":2,"t":100}\n');
+    expect(said()).toBeUndefined();
+    robot.feed('{"ask":3,"t":220}\n');
+    expect(said()).toBe(200);
+  });
 });
 
 it("the schema in the documents is the present one", () => {
