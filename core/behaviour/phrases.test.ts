@@ -116,6 +116,23 @@ describe("steps", () => {
     expect(Step.parse(parsed)).toEqual(parsed);
   });
 
+  it("lets one name that a lamp and a target share be the colour, and two be both", () => {
+    const names: Names = { ...NAMES, lamps: ["green"], targets: ["green", "coral"] };
+    const read = (phrase: string) => {
+      const parsed = parseStep(phrase, names);
+      if ("problem" in parsed) throw new Error(parsed.problem.message);
+      expect(printStep(parsed.value)).toBe(phrase);
+      return parsed.value;
+    };
+    expect(read("lamp green")).toEqual({ step: "lamp", colour: "green" });
+    expect(read("lamp green blink 2 Hz for 1 s")).toEqual({ step: "lamp", colour: "green", blinkHz: 2, ms: 1000 });
+    expect(read("lamp green off")).toEqual({ step: "lamp", lamp: "green", colour: "off" });
+    expect(read("lamp green coral")).toEqual({ step: "lamp", lamp: "green", colour: "coral" });
+    expect(read("lamp green green")).toEqual({ step: "lamp", lamp: "green", colour: "green" });
+    // A lamp's name alone says no colour.
+    expect(parseStep("lamp go", NAMES)).toHaveProperty("problem");
+  });
+
   it("has every kind among them", () => {
     expect(new Set(CANONICAL.map((phrase) => step(phrase).step))).toEqual(
       new Set(STEPS.entries.map((kind) => kind.key)),

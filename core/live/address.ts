@@ -5,8 +5,8 @@ export type Address =
   | { by: "serial"; path: string; baud: number }
   | { by: "mqtt"; host: string; port: number; topic: string };
 
-/** How lines are written, for who writes one wrongly. */
-export const ADDRESSES = "-, tcp://host:port, serial:/dev/…?baud=115200, mqtt://host/topic";
+/** How lines that are opened are written, for who writes one wrongly. */
+export const ADDRESSES = "tcp://host:port, serial:/dev/…?baud=115200, mqtt://host/topic";
 
 const MQTT_PORT = 1883;
 const HOST = String.raw`(\[[0-9a-f:]+\]|[a-z0-9][a-z0-9.-]*)`;
@@ -16,7 +16,10 @@ const isPort = (port: number) => port >= 1 && port <= 65_535;
 
 /** Reads where a line is. A sentence about what is wrong otherwise. */
 export function readAddress(text: string): Address | { problem: string } {
-  const problem = { problem: `“${text}” is no line to a robot; there is ${ADDRESSES}` };
+  const bare = new RegExp(`^${HOST}:\\d{1,5}$`, "i").test(text);
+  const problem = {
+    problem: `“${text}” is no line to a robot; ${bare ? `did you mean tcp://${text}?` : `there is ${ADDRESSES}`}`,
+  };
   if (text === "-") return { by: "stdio" };
   const tcp = new RegExp(`^tcp://${HOST}:(\\d{1,5})$`, "i").exec(text);
   if (tcp !== null) {

@@ -14,6 +14,7 @@ import {
   linesOf,
   MOST_LINE_BYTES,
   protocolJsonSchema,
+  readAddress,
   readRobotLine,
   ToRobotLine,
 } from ".";
@@ -204,6 +205,23 @@ it("the schema in the documents is the present one", () => {
   const text = readFileSync(new URL("../../docs/protocol.schema.json", import.meta.url), "utf8");
   expect(text).toBe(protocolJsonSchema());
   expect(Object.keys(JSON.parse(text).$defs)).toEqual(["fromRobot", "toRobot"]);
+});
+
+describe("an address that is none", () => {
+  const problem = (text: string) => {
+    const read = readAddress(text);
+    return "problem" in read ? read.problem : undefined;
+  };
+
+  it("is told with what there is, or with what was probably meant", () => {
+    expect(problem("cart")).toBe(
+      "“cart” is no line to a robot; there is tcp://host:port, serial:/dev/…?baud=115200, mqtt://host/topic",
+    );
+    expect(problem("localhost:4391")).toBe(
+      "“localhost:4391” is no line to a robot; did you mean tcp://localhost:4391?",
+    );
+    expect(problem("tcp://localhost:4391")).toBeUndefined();
+  });
 });
 
 describe("lines", () => {

@@ -232,7 +232,14 @@ export class PhraseReader {
     return this.takeFitting(kind);
   }
 
-  /** The same; with `before`, only if that sign follows. */
+  /** What the name that was taken last stands for among other things, if it is the name of one of them, too. */
+  lastNameAs(kind: NamesKind): string | undefined {
+    const { column, end } = this.tokens[this.at - 1];
+    const thing = this.names[kind].find((one) => fits(one, this.phrase, column - 1) === end - column + 1);
+    return thing === undefined ? undefined : idOf(thing);
+  }
+
+  /** As `skipName`; with `before`, only if that sign follows. */
   private takeFitting(kind: NamesKind, before?: string): string | undefined {
     if (this.next.kind === "end") return undefined;
     const { column } = this.next;

@@ -35,9 +35,13 @@ export const lamp = stepKind<z.infer<typeof schema>>({
   ],
   parse(reader) {
     const named = reader.skipName("lamps");
-    const head = { step: "lamp" as const, ...(named !== undefined && { lamp: named }) };
-    if (reader.skip("off")) return { ...head, colour: "off" };
-    const colour = reader.skipColour() ?? reader.takeName("targets");
+    const ofLamp = named === undefined ? {} : { lamp: named };
+    if (reader.skip("off")) return { step: "lamp", ...ofLamp, colour: "off" };
+    // One name alone that is a target's as well is the colour: `lamp green`.
+    const isOver = reader.peekIs("end") || ["blink", "for"].includes(reader.peekWord());
+    const alone = named !== undefined && isOver ? reader.lastNameAs("targets") : undefined;
+    const head = { step: "lamp" as const, ...(alone === undefined && ofLamp) };
+    const colour = alone ?? reader.skipColour() ?? reader.takeName("targets");
     const blink = reader.skip("blink") ? { blinkHz: takeHertz(reader) } : {};
     const time = reader.skip("for") ? { ms: reader.takeSeconds("a time") } : {};
     return { ...head, colour, ...blink, ...time };

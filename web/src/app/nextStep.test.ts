@@ -24,6 +24,12 @@ const marked = (keep: (background: boolean) => boolean): ProjectDocument => {
     tapes: demo.tapes.map((tape) => ({ ...tape, marks: tape.marks.filter((m) => keep(backgrounds.has(m.target))) })),
   };
 };
+/** A project whose one sensor reports codes, with what they stand for, and nothing recorded. */
+const coded = (codes: Record<string, string>): ProjectDocument => ({
+  ...demo,
+  tapes: [],
+  sensors: [{ ...demo.sensors[0], reports: "code", codes: codes as never }],
+});
 const named = (way: Way) => ("to" in way ? way.to : "text" in way ? way.text : "");
 
 describe("what comes next", () => {
@@ -58,6 +64,11 @@ describe("what comes next", () => {
     ["ship", { right: 0.5 }, "The rules are not ready yet", ["decide"]],
     ["ship", { verdicts: null }, "Not every check has held", ["prove"]],
     ["ship", { verdicts: verdicts("holds") }, "All is ready", []],
+    ["sense", { project: coded({ 1: "coral" }), right: null }, "What the codes stand for is said", ["act"]],
+    ["decide", { project: coded({ 1: "coral" }), right: null }, "Codes need no rules", ["act"]],
+    ["ship", { project: coded({ 1: "coral" }), right: null, verdicts: verdicts("holds") }, "All is ready", []],
+    ["decide", { project: coded({}), right: null }, "no rule can be tried", ["sense"]],
+    ["ship", { project: coded({}), right: null }, "The rules are not ready yet", ["decide"]],
   ] as const)("at %s with %j", (stage, now, text, ways) => {
     const next = nextStep(stage, standing(now as Partial<Standing>));
     expect(next.text).toContain(text);

@@ -32,12 +32,23 @@ export interface Standing {
 
 export const stageName = (stage: StageId) => STAGES.find(({ id }) => id === stage)?.name ?? stage;
 
+/** Whether every sensor reports codes and codes stand for targets: then nothing need be recorded, marked or ruled. */
+const isCoded = ({ sensors }: ProjectDocument) =>
+  sensors.length > 0 &&
+  sensors.every(({ reports }) => reports === "code") &&
+  sensors.some(({ codes }) => Object.keys(codes ?? {}).length > 0);
+
 const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
   sense({ project }) {
     const backgrounds = new Set<string>(project.targets.filter((t) => t.kind === "background").map((t) => t.id));
     const marks = project.tapes.flatMap((tape) => [...tape.marks, ...(tape.boxes ?? [])]);
     const floor = marks.some((mark) => backgrounds.has(mark.target));
     const others = marks.some((mark) => !backgrounds.has(mark.target));
+    if (project.tapes.length === 0 && isCoded(project))
+      return {
+        text: "What the codes stand for is said. Next: what does the robot do?",
+        ways: [{ to: "act" }],
+      };
     if (project.tapes.length === 0)
       return {
         text: "Nothing is recorded yet. Begin with a sensor on the bench, with readings or pictures from files, or with a demo to change.",
@@ -64,6 +75,11 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
     const ruled = project.ruleSets.some((set) =>
       set.method === "bands" ? set.rules.length > 0 : set.nearest.references.length > 0,
     );
+    if (right === null && isCoded(project))
+      return {
+        text: "Codes need no rules: a code is taken for what it stands for in Sense. Next: what does the robot do?",
+        ways: [{ to: "act" }],
+      };
     if (right === null) return { text: "Nothing is marked yet, so no rule can be tried.", ways: [{ to: "sense" }] };
     if (!ruled)
       return {
@@ -117,8 +133,8 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
   },
 
   ship(standing) {
-    const { right, verdicts } = standing;
-    if (right === null || right < 0.99)
+    const { right, verdicts, project } = standing;
+    if (right === null ? !isCoded(project) : right < 0.99)
       return { text: "The rules are not ready yet. You can take the code all the same.", ways: [{ to: "decide" }] };
     if (verdicts === null || verdicts.length === 0 || verdicts.some(({ outcome }) => outcome !== "holds"))
       return {
