@@ -170,6 +170,17 @@ describe("score, comparing and reasons", () => {
   });
 });
 
+describe("a stage without findings", () => {
+  it("says which other one has some", async () => {
+    await screen.press("link", /^Prove/);
+    await screen.until("the count in Decide", async () =>
+      (await textOf('[aria-label="Findings"]')).includes("None here, 1 in Decide."),
+    );
+    await screen.press("link", /^Decide/);
+    await screen.see("button", "Suggest rules");
+  });
+});
+
 describe("steadying", () => {
   it("says what it costs, and how often the answer changes", async () => {
     const costs = () => textOf('[aria-label="Steadying"]');

@@ -82,7 +82,7 @@ describe("background-taken by how much it matters", () => {
     if (raw === undefined) throw new Error("no readings");
     for (let k = 0; k < count; k++)
       for (const [channel, column] of Object.entries(raw.channels))
-        column[terracotta[0].index + k * apart] = coral.tape.raw.channels[channel as "r"][coral.index];
+        column[terracotta[0].index + k * apart] = coral.tape.raw.channels[channel as "r"]?.[coral.index] ?? 0;
     return findAll({ project, tapes: markedTapes(project, new Map([...readings, [first, raw]])) }).filter(
       (f) => f.code === "background-taken",
     );

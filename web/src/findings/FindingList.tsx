@@ -2,6 +2,7 @@ import type { Finding } from "@perceptum/core/findings";
 import type { TapeId } from "@perceptum/core/names";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
+import { STAGES } from "../app/stages";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";
 import { useEdit, useSettledProject } from "../session/project";
@@ -50,7 +51,7 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
     <section aria-label="Findings">
       <Title style={{ marginTop: 12 }}>Findings</Title>
       {here.length === 0 ? (
-        <Empty style={{ padding: "4px 0" }}>None.</Empty>
+        <Empty style={{ padding: "4px 0" }}>{noneHere(all)}</Empty>
       ) : (
         <List>
           {here.map((finding, i) => (
@@ -70,6 +71,15 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
       )}
     </section>
   );
+}
+
+/** That a stage has no findings, and which stages have some: `None here, 1 in Decide.` */
+function noneHere(all: readonly Finding[]): string {
+  const open = STAGES.flatMap(({ id, name }) => {
+    const count = all.filter(({ place, aside }) => place.stage === id && !aside).length;
+    return count === 0 ? [] : [`${count} in ${name}`];
+  });
+  return open.length === 0 ? "None." : `None here, ${open.join(", ")}.`;
 }
 
 /** Buttons that mend what a finding says, where it has a fix, and that go where it lies. */

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { usePublished } from "../session/Published";
 import { useProject } from "../session/project";
 import { NoteList } from "../tape/NoteList";
+import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Dim, Head, Kbd, Spacer, Title } from "../ui/layout";
 import { saveFile } from "../ui/saveFile";
@@ -96,13 +97,13 @@ export function Commanded({ moments, counts }: Pick<LinkNow, "moments" | "counts
       <Head style={{ margin: "2px 0" }}>
         <Dim role="status" aria-label="What was commanded">
           {[
-            ...(counts === null ? [] : [`${counts.readings.toLocaleString("en")} readings`]),
+            ...(counts === null ? [] : [amount(counts.readings, "reading")]),
             ...(counts === null || counts.refused === 0 ? [] : [`${counts.refused.toLocaleString("en")} refused`]),
             ...(counts === null || counts.beyond === 0
               ? []
               : [`${counts.beyond.toLocaleString("en")} beyond the scale`]),
-            ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${counts.jumps} times`]),
-            `${commands.toLocaleString("en")} commands`,
+            ...(counts === null || counts.jumps === 0 ? [] : [`the clock jumped ${amount(counts.jumps, "time")}`]),
+            amount(commands, "command"),
           ].join(", ")}
         </Dim>
         <Spacer />

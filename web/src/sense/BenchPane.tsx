@@ -2,6 +2,7 @@ import { blockOf, byColour } from "@perceptum/core/readings";
 import { useMemo } from "react";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
+import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Kbd, Num, SideBySide, Spacer, Title } from "../ui/layout";
 import { RangeStatistics } from "./RangeStatistics";
@@ -43,7 +44,7 @@ export function BenchPane({ live }: { live: boolean }) {
       <section aria-label="The last second">
         <Head style={{ marginBottom: 0, minHeight: 22 }}>
           <Title>The last second</Title>
-          <Dim>{index - from + 1} readings</Dim>
+          <Dim>{amount(index - from + 1, "reading")}</Dim>
           <Spacer />
           <Num aria-label="Readings a second">{rate} /s</Num>
           <Button $small onPress={() => bench.freeze(!frozen)} aria-pressed={frozen}>

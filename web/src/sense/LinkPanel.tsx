@@ -9,7 +9,7 @@ import { useEdit, useProject, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
-import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
+import { Dim, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { ActPanel, Commanded } from "./ActPanel";
 import { LinkStream } from "./LinkStream";
@@ -23,9 +23,14 @@ const Line = styled.div`
   display: grid;
   grid-template-columns: 62px minmax(0, 1fr);
   gap: 8px;
-  align-items: center;
+  align-items: first baseline;
   padding: 2px 0;
   & > span:first-child { color: ${({ theme }) => theme.ink2}; }
+`;
+/** What became of the link or of the robot: more than what stands beside it. */
+const Told = styled.p`
+  font-weight: 600;
+  padding: 6px 0;
 `;
 const Words = styled(Dim)`
   display: block;
@@ -175,9 +180,9 @@ export function LinkPanel() {
           />
         </Line>
       )}
-      {said !== null && <Empty role="alert">{said}</Empty>}
-      {now?.trouble != null && <Empty role="alert">{now.trouble}</Empty>}
-      {trouble !== null && <Empty role="alert">{trouble}</Empty>}
+      {said !== null && <Told role="alert">{said}</Told>}
+      {now?.trouble != null && <Told role="alert">{now.trouble}</Told>}
+      {trouble !== null && <Told role="alert">{trouble}</Told>}
       {now?.phase === "opening" && <Words role="status">It is being opened …</Words>}
       {link === null && (
         <Words>

@@ -2,6 +2,7 @@ import styled from "styled-components";
 import { useProject, useTargets } from "../session/project";
 import { type SourceView, usePlayhead } from "../session/source";
 import { Chip } from "../targets/Chip";
+import { amount } from "../ui/amount";
 import { Dim, Empty, Title } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 import { RangeStatistics } from "./RangeStatistics";
@@ -43,7 +44,8 @@ export function StretchStatistics({ source }: { source: SourceView }) {
         <b>{targets.get(mark.target)?.name}</b>
         <Dim>
           {light ?? "light not noted"}
-          {mark.height !== undefined && `, ${mark.height} mm`}, {seconds(mark.to - mark.from, 1)}, {to - from} readings
+          {mark.height !== undefined && `, ${mark.height} mm`}, {seconds(mark.to - mark.from, 1)},{" "}
+          {amount(to - from, "reading")}
         </Dim>
       </Head>
       <RangeStatistics block={block} raw={raw} from={from} to={to} label="The marked stretch" />

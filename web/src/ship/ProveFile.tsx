@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { useSession } from "../session/context";
 import { useProject } from "../session/project";
 import { WorkerGone, WorkerLink } from "../session/WorkerLink";
+import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import type { ProofWorker } from "../workers/proof.worker";
 import type { Proof } from "./prove";
@@ -76,12 +77,12 @@ function wordsOf(state: State): string {
   const { tapes, readings, other } = state;
   if (other !== null)
     return `It differs: ${other.where} it is ${other.file} by the file, ${other.core} by this program.`;
-  const over = `${readings.toLocaleString("en")} readings of ${tapes === 1 ? "one tape" : `${tapes} tapes`}`;
+  const over = `${amount(readings, "reading")} of ${tapes === 1 ? "one tape" : `${tapes} tapes`}`;
   if ("course" in state) {
     const ran = state.course === null ? "" : `${readings === 0 ? "" : " and "}a run on ${state.course}`;
     if (readings === 0 && ran === "")
       return "There is neither a reading of the robot's sensors nor a course to prove it by.";
-    const counts = `${state.commands.toLocaleString("en")} commands and ${state.notes.toLocaleString("en")} notes`;
+    const counts = `${amount(state.commands, "command")} and ${amount(state.notes, "note")}`;
     return `Proved in JavaScript: what is seen, ${counts} agree for ${readings === 0 ? "" : `all ${over}`}${ran}.`;
   }
   if (readings === 0) return "There is no reading of these sensors to prove it by. Record one on Sense.";
