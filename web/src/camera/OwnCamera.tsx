@@ -15,13 +15,24 @@ export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
   const [size, setSize] = useState<Size | null>(null);
   const { frame, periodMs } = sensor;
 
+  /** Counts up with each start and with leaving: a camera that is let in later is not wanted any more. */
+  const asked = useRef(0);
+  useEffect(
+    () => () => {
+      asked.current++;
+    },
+    [],
+  );
   const start = async () => {
     setTrouble(null);
+    const own = ++asked.current;
     try {
       const { width, height } = frame;
-      setStream(
-        await navigator.mediaDevices.getUserMedia({ video: { width: { ideal: width }, height: { ideal: height } } }),
-      );
+      const given = await navigator.mediaDevices.getUserMedia({
+        video: { width: { ideal: width }, height: { ideal: height } },
+      });
+      if (asked.current === own) setStream(given);
+      else for (const track of given.getTracks()) track.stop();
     } catch (error) {
       setTrouble(refusal(error));
     }
