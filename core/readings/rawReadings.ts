@@ -88,6 +88,17 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
   return new Uint8Array(words.buffer);
 }
 
+/** How many readings one chunk holds, and in how many columns; undefined for bytes that are no whole chunk. */
+export function chunkOf(bytes: Uint8Array): { count: number; columns: number } | undefined {
+  if (bytes.byteLength % 8 !== 0 || bytes.byteLength === 0) return undefined;
+  const head = new DataView(bytes.buffer, bytes.byteOffset, 8).getFloat64(0, true);
+  const report = REPORTS[Math.floor(head / REPORT_UNIT)];
+  if (report === undefined) return undefined;
+  const columns = 1 + channelsOnTape(report).length;
+  const count = head % REPORT_UNIT;
+  return bytes.byteLength === 8 * (1 + columns * count) ? { count, columns } : undefined;
+}
+
 /**
  * The inverse of `encodeReadings`, for one chunk or several joined.
  * @throws RangeError when the bytes are cut off or hold times that go backwards or values that are no numbers.

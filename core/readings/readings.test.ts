@@ -5,6 +5,7 @@ import {
   blockOf,
   byColour,
   type Channel,
+  chunkOf,
   decodeReadings,
   encodeReadings,
   exactShown,
@@ -136,6 +137,12 @@ describe("readings as bytes and as JSON", () => {
     fc.assert(
       fc.property(arbitraryReadings, (readings) => {
         expect(decodeReadings(encodeReadings(readings))).toEqual(readings);
+        const chunk = encodeReadings(readings);
+        expect(chunkOf(chunk)).toEqual({
+          count: readings.t.length,
+          columns: 1 + Object.keys(readings.channels).length,
+        });
+        expect(chunkOf(chunk.subarray(0, chunk.length - 8))).toBeUndefined();
         expect(packReadings(unpackReadings(readings))).toEqual(readings);
         const later = { ...readings, t: readings.t.map((t) => t + 10_000) };
         const joined = decodeReadings(Buffer.concat([encodeReadings(readings), encodeReadings(later)]));

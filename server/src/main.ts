@@ -55,8 +55,8 @@ function options(): { port: number; data: string; demo: boolean; words: string[]
 async function serve(port: number, data: string, demo: boolean): Promise<void> {
   const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
   const database = await openDatabase(data);
-  const readings = new ReadingsStore(database);
-  const frames = new FrameStore(database);
+  const readings = new ReadingsStore(database, (words) => log.warn(words));
+  const frames = new FrameStore(database, (words) => log.warn(words));
   const projects = new ProjectStore(database, readings, frames);
   // The one that shall be opened first is added last.
   const demos = () =>

@@ -415,6 +415,87 @@ describe("a project that was deleted", () => {
   });
 });
 
+describe("bytes that are altered in the database", () => {
+  /** Two tapes, the first in two parts, and a frame; what is given out of them, and how a byte of each is altered. */
+  async function altered() {
+    const database = await openDatabase(data);
+    const healed: string[] = [];
+    const readings = new ReadingsStore(database, (words) => healed.push(words));
+    const frames = new FrameStore(database, (words) => healed.push(words));
+    const projects = new ProjectStore(database, readings, frames);
+    const whole = new Map([
+      ["long" as TapeId, readingsOf(1, 66_000)],
+      ["short" as TapeId, readingsOf(2, 100)],
+    ]);
+    const id = await projects.add(kept(withTape(emptyProject("Altered"), "long", "short"), whole));
+    const { name, png } = packFrame({
+      width: 2,
+      height: 1,
+      channels: 3,
+      data: Uint8Array.of(200, 60, 50, 20, 140, 130),
+    });
+    const frame = JOBS.readFrame({ bytes: Buffer.from(png, "base64") }, name);
+    if ("fault" in frame) throw new Error(frame.fault.message);
+    await frames.put(id, frame.frame, Date.now());
+    const alter = (table: string, where: string, at: (length: number) => number) => {
+      const raw = new Sqlite(file());
+      const { bytes } = raw.prepare(`SELECT "bytes" FROM "${table}" WHERE ${where}`).get() as { bytes: Buffer };
+      bytes[at(bytes.length)] ^= 0x40;
+      raw.prepare(`UPDATE "${table}" SET "bytes" = ? WHERE ${where}`).run(bytes);
+      raw.close();
+    };
+    const tape = (of: string) => readings.bytesOf(id, of);
+    return { database, healed, alter, tape, frame: () => frames.bytesOf(id, name) };
+  }
+  const ofLong = (part: number) =>
+    `"part" = ${part} AND "digest" = (SELECT "digest" FROM "tape" WHERE "tape" = 'long')`;
+
+  it("are never given out: a tape or a frame that no backup has whole is named, the others are there", async () => {
+    const { database, alter, tape, frame } = await altered();
+    const [long, short] = [(await tape("long")) ?? Buffer.of(), await tape("short")];
+    for (const [part, share] of [
+      [0, 0],
+      [0, 0.0001],
+      [0, 0.5],
+      [1, 0.3],
+      [1, 1],
+    ]) {
+      const at = (length: number) => Math.min(length - 1, Math.floor(share * length));
+      alter("readings_part", ofLong(part), at);
+      await expect(tape("long")).rejects.toMatchObject({
+        status: 503,
+        message: expect.stringContaining("the readings of the tape “long” are damaged"),
+      });
+      alter("readings_part", ofLong(part), at);
+      expect((await tape("long"))?.equals(long)).toBe(true);
+    }
+    alter("readings_part", ofLong(0), () => 5000);
+    expect(await tape("short")).toEqual(short);
+    alter("frame", "1", () => 60);
+    await expect(frame()).rejects.toMatchObject({ status: 503, message: expect.stringContaining("is damaged") });
+    await database.close();
+  });
+
+  it("are brought back from the latest backup that has them whole, and stay so", async () => {
+    const { database, healed, alter, tape, frame } = await altered();
+    const [long, picture] = [(await tape("long")) ?? Buffer.of(), (await frame()) ?? Buffer.of()];
+    const same = async () => [(await tape("long"))?.equals(long), (await frame())?.equals(picture)];
+    await backUp(database, data, new Date("2026-01-01"));
+    alter("readings_part", ofLong(1), () => 5000);
+    alter("frame", "1", () => 60);
+    // What the backup of the next day holds is damaged already.
+    await backUp(database, data, new Date("2026-01-02"));
+    expect(await same()).toEqual([true, true]);
+    expect(healed).toEqual([
+      "the readings of the tape long were damaged; they were brought back from a backup",
+      expect.stringMatching(/^the frame [0-9a-f]{64} was damaged; it was brought back from a backup$/),
+    ]);
+    rmSync(join(data, "backups"), { recursive: true });
+    expect(await same()).toEqual([true, true]);
+    await database.close();
+  });
+});
+
 describe("backups", () => {
   it("are made once a day, the last seven are kept, and each can be brought back", async () => {
     const database = await openDatabase(data);

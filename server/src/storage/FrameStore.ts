@@ -1,9 +1,12 @@
+import { createHash } from "node:crypto";
+import { dirname } from "node:path";
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
 import type { FramedTape, StoredFrame } from "../heavy/jobs";
 import { Problem } from "../problem";
 import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import { FrameEntity, ProjectFrameEntity } from "./entities";
+import { fromBackups } from "./fromBackups";
 import { GRACE_MS } from "./ReadingsStore";
 
 /** So many frames are deleted in one transaction, and so many kept. */
@@ -15,7 +18,11 @@ const NAMES_AT_ONCE = 500;
 export class FrameStore {
   readonly arriving = new Arriving();
 
-  constructor(private readonly database: Database) {}
+  /** @param tell hears what was damaged and is whole again */
+  constructor(
+    private readonly database: Database,
+    private readonly tell: (words: string) => void = () => undefined,
+  ) {}
 
   /** Keeps frames, some in each transaction so that others are not kept waiting. */
   async keep(frames: readonly StoredFrame[]): Promise<void> {
@@ -46,12 +53,31 @@ export class FrameStore {
     });
   }
 
-  /** A project's frame as PNG; undefined where it has none of that name. */
+  /**
+   * A project's frame as PNG; undefined where it has none of that name. What is damaged is brought back from the latest
+   * backup that has it whole. @throws Problem 503 where none has
+   */
   async bytesOf(project: string, name: string): Promise<Buffer | undefined> {
-    return this.database.read(async (manager) => {
+    const bytes = await this.database.read(async (manager) => {
       if (!(await manager.existsBy(ProjectFrameEntity, { project, name }))) return undefined;
       return (await manager.findOneBy(FrameEntity, { name }))?.bytes;
     });
+    if (bytes === undefined || isFrame(name, bytes)) return bytes;
+    const whole = await fromBackups(dirname(this.database.file), (backup) => {
+      const found = backup.prepare(`SELECT "bytes" FROM "frame" WHERE "name" = ?`).get(name) as
+        | { bytes: Buffer }
+        | undefined;
+      return found !== undefined && isFrame(name, found.bytes) ? found.bytes : undefined;
+    });
+    if (whole === undefined)
+      throw new Problem(
+        503,
+        "Damaged",
+        `the frame ${name.slice(0, 8)} … is damaged in the database, and no backup has it whole; other frames are as they were`,
+      );
+    await this.database.write((manager) => manager.update(FrameEntity, { name }, { bytes: whole }));
+    this.tell(`the frame ${name} was damaged; it was brought back from a backup`);
+    return whole;
   }
 
   /** Deletes what nothing names any more; its room is given back with that of readings. */
@@ -74,6 +100,9 @@ export class FrameStore {
     }
   }
 }
+
+/** Whether the bytes are those of the frame of this name. */
+const isFrame = (name: string, bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex") === name;
 
 /** Lets a project hold frames; `unnamedSince` is null for those that its document names. */
 export async function holdFrames(

@@ -1,20 +1,40 @@
+import { createHash } from "node:crypto";
+import { dirname } from "node:path";
 import type { TapeId } from "@perceptum/core/names";
+import { chunkOf } from "@perceptum/core/readings";
 import { LessThanOrEqual } from "typeorm";
 import type { StoredReadings } from "../heavy/jobs";
+import { Problem } from "../problem";
 import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
-import { ReadingsEntity, ReadingsPartEntity, type ReadingsRow, SendEntity, TapeEntity } from "./entities";
+import {
+  ReadingsEntity,
+  ReadingsPartEntity,
+  type ReadingsPartRow,
+  type ReadingsRow,
+  SendEntity,
+  TapeEntity,
+} from "./entities";
+import { fromBackups } from "./fromBackups";
 
 /** What nothing names any more is kept for so long, so that undo finds it. */
 export const GRACE_MS = 24 * 60 * 60 * 1000;
 /** So many parts are deleted in one transaction. */
 const PARTS_AT_ONCE = 20;
+/** Bytes of a number of readings as they are encoded. */
+const NUMBER = 8;
+/** Where more bytes than this are summed up, others have their turn. */
+const AT_ONCE_BYTES = 100_000;
 
 /** Readings, kept once by their content and never overwritten. */
 export class ReadingsStore {
   readonly arriving = new Arriving();
 
-  constructor(private readonly database: Database) {}
+  /** @param tell hears what was damaged and is whole again */
+  constructor(
+    private readonly database: Database,
+    private readonly tell: (words: string) => void = () => undefined,
+  ) {}
 
   /**
    * Keeps the parts of readings, each in a transaction of its own so that others are not kept waiting. Without their
@@ -52,14 +72,40 @@ export class ReadingsStore {
     });
   }
 
-  /** The encoded readings of a tape, all parts joined; undefined where there are none. */
+  /**
+   * The encoded readings of a tape, all parts joined; undefined where there are none. What is damaged is brought back
+   * from the latest backup that has it whole. @throws Problem 503 where none has
+   */
   async bytesOf(project: string, tape: string): Promise<Buffer | undefined> {
-    return this.database.read(async (manager) => {
-      const held = await manager.findOneBy(TapeEntity, { project, tape });
-      if (held === null) return undefined;
-      const rows = await manager.find(ReadingsPartEntity, { where: { digest: held.digest }, order: { part: "ASC" } });
-      return Buffer.concat(rows.map((row) => row.bytes));
+    const held = await this.database.read((manager) => manager.findOneBy(TapeEntity, { project, tape }));
+    if (held === null) return undefined;
+    const { digest } = held;
+    const rows = await this.database.read((manager) =>
+      manager.find(ReadingsPartEntity, { where: { digest }, order: { part: "ASC" } }),
+    );
+    const bytes = joined(rows);
+    return (await isOf(digest, rows)) ? bytes : this.broughtBack(tape, digest);
+  }
+
+  private async broughtBack(tape: string, digest: string): Promise<Buffer> {
+    const rows = await fromBackups(dirname(this.database.file), async (backup) => {
+      const found = backup
+        .prepare(`SELECT "digest", "part", "bytes" FROM "readings_part" WHERE "digest" = ? ORDER BY "part"`)
+        .all(digest) as ReadingsPartRow[];
+      return (await isOf(digest, found)) ? found : undefined;
     });
+    if (rows === undefined)
+      throw new Problem(
+        503,
+        "Damaged",
+        `the readings of the tape “${tape}” are damaged in the database, and no backup has them whole; other tapes are as they were`,
+      );
+    await this.database.write(async (manager) => {
+      await manager.delete(ReadingsPartEntity, { digest });
+      for (const row of rows) await manager.insert(ReadingsPartEntity, row);
+    });
+    this.tell(`the readings of the tape ${tape} were damaged; they were brought back from a backup`);
+    return joined(rows);
   }
 
   /** Deletes what nothing names any more and gives its room back to the disk. */
@@ -86,6 +132,31 @@ export class ReadingsStore {
     await this.database.shrink();
   }
 }
+
+/**
+ * Whether parts are those of readings of this digest, which is that of the readings in one part: their count, then
+ * column by column. Others are let in between, since many readings take a while.
+ */
+async function isOf(digest: string, rows: readonly ReadingsPartRow[]): Promise<boolean> {
+  const chunks = rows.flatMap(({ bytes }) => {
+    const chunk = chunkOf(bytes);
+    return chunk === undefined ? [] : [{ ...chunk, bytes }];
+  });
+  const [first, ...others] = chunks;
+  if (first === undefined || chunks.length < rows.length) return false;
+  const head = Buffer.from(first.bytes.subarray(0, NUMBER));
+  head.writeDoubleLE(head.readDoubleLE() + others.reduce((sum, { count }) => sum + count, 0));
+  const hash = createHash("sha256").update(head);
+  for (let column = 0; column < first.columns; column++)
+    for (const { bytes, count } of chunks) {
+      const size = count * NUMBER;
+      hash.update(bytes.subarray(NUMBER + column * size, NUMBER + (column + 1) * size));
+      if (size > AT_ONCE_BYTES) await new Promise(setImmediate);
+    }
+  return hash.digest("hex") === digest;
+}
+
+const joined = (rows: readonly ReadingsPartRow[]) => Buffer.concat(rows.map(({ bytes }) => bytes));
 
 export const rowOf = ({ digest, report, count, textBytes }: StoredReadings): ReadingsRow => ({
   digest,
