@@ -63,7 +63,7 @@ describe("an address", () => {
     "http://a/b",
     "tcp://a:1/x",
   ])("“%s” is none, which is said", (text) =>
-    expect(readAddress(text)).toEqual({ problem: expect.stringContaining("there is -, tcp://host:port") }),
+    expect(readAddress(text)).toEqual({ problem: expect.stringContaining("there is tcp://host:port") }),
   );
 });
 

@@ -131,7 +131,7 @@ describe("perceptum live", () => {
   it("ends with code 2 for what is no link, and 1 where nobody listens", async () => {
     expect(live([project, "--link", "pigeon://x"])).toMatchObject({
       status: 2,
-      stderr: expect.stringContaining("there is -, tcp://host:port"),
+      stderr: expect.stringContaining("there is tcp://host:port"),
     });
     expect(live([project, "--link", "tcp://127.0.0.1:0"]).status).toBe(2);
     const { server, port } = await listening();

@@ -1,4 +1,4 @@
-import { capital } from "../names";
+import { capital } from "../phrases";
 import { tellCondition } from "./conditions";
 import type { Behaviour, Response } from "./schema";
 import { type Step, tellStep } from "./steps";

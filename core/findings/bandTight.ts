@@ -1,5 +1,5 @@
 import { wrapHue } from "../colour";
-import { capital } from "../names";
+import { capital } from "../phrases";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import { type Rule, ruleMatches, type Test, testHolds } from "../rules";
 import { type Spread, timeOf } from "../teaching";

@@ -1,4 +1,4 @@
-import { capital } from "../names";
+import { capital } from "../phrases";
 import { classifyBlock } from "../rules";
 import { type MarkedTape, referencesFromMarks, timeOf } from "../teaching";
 import { byLight, type Finding, type FindingKind } from "./finding";

@@ -1,4 +1,3 @@
-export * from "./capital";
 export * from "./fileName";
 export * from "./idSchemas";
 export * from "./ids";

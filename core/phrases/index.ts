@@ -1,3 +1,4 @@
+export { capital } from "./capital";
 export { type Ids, type Named, type Names, type NamesKind, named } from "./names";
 export {
   type Completion,

@@ -1,4 +1,4 @@
-import { capital } from "../names";
+import { capital } from "../phrases";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import type { Test } from "../rules";
 import { rolled, type Sample, unrolled } from "./sample";

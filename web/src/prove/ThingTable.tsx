@@ -1,4 +1,4 @@
-import { capital } from "@perceptum/core/names";
+import { capital } from "@perceptum/core/phrases";
 import { fateWords, nameIn, reportThings, type ThingReport } from "@perceptum/core/world";
 import { Fragment, useMemo } from "react";
 import styled from "styled-components";

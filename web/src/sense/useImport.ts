@@ -1,4 +1,4 @@
-import { capital } from "@perceptum/core/names";
+import { capital } from "@perceptum/core/phrases";
 import { type ImportPlan, type Light, MAX_FILE_BYTES, type Report, type TableError } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { Labelled } from "@perceptum/core/teaching";

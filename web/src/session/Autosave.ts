@@ -1,4 +1,5 @@
-import { capital, type TapeId } from "@perceptum/core/names";
+import type { TapeId } from "@perceptum/core/names";
+import { capital } from "@perceptum/core/phrases";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { framesOf } from "@perceptum/core/readings";
 import type { UnknownAction } from "@reduxjs/toolkit";

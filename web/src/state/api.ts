@@ -1,4 +1,4 @@
-import { capital } from "@perceptum/core/names";
+import { capital } from "@perceptum/core/phrases";
 import type { Project, ProjectDocument } from "@perceptum/core/project";
 import { ask } from "./ask";
 
