@@ -26,7 +26,7 @@ const HOUR_MS = 60 * 60 * 1000;
 /** Requests that are under way when the server is told to end have so long. */
 const FINISH_MS = 10_000;
 /** Headers have so long to come in. */
-const HEADERS_MS = 5000;
+const HEADERS_MS = 15_000;
 
 /** Says what is wrong on the last line that the person sees, and ends with the code. */
 function giveUp(message: string, code: number): never {
@@ -68,7 +68,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     log.info({ link, t, commands }, "commanded"),
   );
   const server = createServer(
-    { connectionsCheckingInterval: HEADERS_MS / 2 },
+    { connectionsCheckingInterval: HEADERS_MS / 3 },
     makeApp({ projects, readings, frames, heavy, links, folder: data }, join(ROOT, "web/dist"), log),
   );
   server.on("error", (error: NodeJS.ErrnoException) => {
