@@ -33,8 +33,6 @@ export default defineConfig({
           include: ["e2e/**/*.test.ts"],
           environment: "node",
           testTimeout: 240_000,
-          // On a loaded machine a press can be lost; that a test needed a second try stands in its line.
-          retry: 1,
           hookTimeout: 120_000,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },

@@ -206,7 +206,7 @@ describe("a recording that ends while the server is away", () => {
 
 describe("a recording under way", () => {
   const recorded = () => page.$eval("[role=timer]", (e) => Number(/· (\d+)/.exec(e.textContent ?? "")?.[1] ?? 0));
-  /** What the browser keeps of it. */
+  /** Counts the parts that the browser keeps of it. */
   const kept = () =>
     page.evaluate(
       () =>

@@ -156,14 +156,17 @@ describe("a robot on a line", () => {
     await screen.enter("Address of the robot", address);
     await screen.press("button", "Open the link");
   };
+  const driven = async (address: string) => {
+    await opened(address);
+    await screen.see("region", "The last second");
+    await screen.press("button", "Let it act");
+    await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+  };
 
   it("is driven by the page over TCP, and stopped by Esc; leaving the page stops it too", async () => {
     const robot = await waitingRobot();
     try {
-      await opened(robot.address);
-      await screen.see("region", "The last second");
-      await screen.press("button", "Let it act");
-      await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+      await driven(robot.address);
       await screen.until("Coral tag", async () => /sees Coral tag arrive/.test(await happened()));
       await session.page.keyboard.press("Escape");
       await screen.see("button", "Let it act");
@@ -184,10 +187,7 @@ describe("a robot on a line", () => {
   it("is stopped when the page that watches it stands still", async () => {
     const robot = await waitingRobot();
     try {
-      await opened(robot.address);
-      await screen.see("region", "The last second");
-      await screen.press("button", "Let it act");
-      await screen.until("the wheels", async () => (await happened()).includes("drive 35 %"));
+      await driven(robot.address);
       await session.page.evaluate(() => {
         const end = performance.now() + 2500;
         while (performance.now() < end);
@@ -224,7 +224,7 @@ describe("a robot on a line", () => {
     robot.end();
     await screen.until("that it went", async () => (await alerts()).includes("The robot closed the line."));
     await screen.see("button", "Open the link");
-    // What was commanded stays, and the keys that mark are typed nowhere.
+    // The list of commands stays, and the keys that mark are typed nowhere.
     await screen.see("button", "Save trace");
     expect(await happened()).toContain("drive 35 %");
     await session.atServer("what was recorded", ({ tapes }) => tapes.at(-1)?.origin === "live");

@@ -28,7 +28,7 @@ const openedAs = async (name: string) => {
   await screen.until(`the name ${name}`, async () => (await screen.valueOf("textbox", "Project name")) === name);
   return new URL(page.url()).pathname.split("/")[2];
 };
-/** What the page hands to the browser as a file, once a button is pressed. */
+/** Reads the file that the page hands to the browser once a button is pressed. */
 async function savedBy(button: string): Promise<Project> {
   await page.evaluate(() => {
     const make = URL.createObjectURL;

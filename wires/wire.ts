@@ -110,7 +110,7 @@ const AGAIN_MS = 1000;
 /** A broker that has not taken a command after so long is away, in ms. */
 const ACK_MS = 1000;
 
-/** What was on its way when a broker went away is forgotten: a command counts now, not when the broker is back. */
+/** Forgets commands on their way to a broker that went away: a command counts now, not when the broker is back. */
 class Forgetful extends mqtt.Store {
   private readonly onTheWay = new Set<number>();
 
@@ -144,17 +144,17 @@ export function openMqtt(
       queueQoSZero: false,
       outgoingStore: new Forgetful(),
     });
-    /** When the commands were sent that the broker has not taken yet. */
+    /** The times of commands that the broker has not taken yet. */
     const open = new Map<number, number>();
     let sent = 0;
     let hangs = false;
-    const waiting = setInterval(() => {
+    const look = () => {
       const [first] = open.values();
       const late = client.connected && first !== undefined && performance.now() - first > ACK_MS;
       if (late === hangs) return;
       hangs = late;
       if (client.connected) hears.paused?.(hangs ? "the broker does not answer" : null);
-    }, ACK_MS / 10);
+    };
     const decoder = new TextDecoder();
     let isOpen = false;
     let ended = false;
@@ -162,13 +162,10 @@ export function openMqtt(
       // A command counts now: it does not wait for others.
       (client.stream as unknown as Partial<Socket>).setNoDelay?.(true);
       client.subscribe(`${topic}/${incoming}`, { qos: incoming === "commands" ? 1 : 0 }, (error) => {
-        if (error) {
-          clearInterval(waiting);
-          fail(new Error(wordsOf(error)));
-          return;
-        }
+        if (error) return fail(new Error(wordsOf(error)));
         if (isOpen) return hears.paused?.(null);
         isOpen = true;
+        const looking = setInterval(look, ACK_MS / 10);
         done({
           send: (text) => {
             if (!client.connected) return;
@@ -179,7 +176,7 @@ export function openMqtt(
           },
           end: () => {
             ended = true;
-            clearInterval(waiting);
+            clearInterval(looking);
             client.end(false, {}, () => hears.closed());
           },
         });
@@ -191,7 +188,6 @@ export function openMqtt(
     });
     client.on("error", (error) => {
       if (isOpen) return;
-      clearInterval(waiting);
       client.end(true);
       fail(new Error(wordsOf(error)));
     });

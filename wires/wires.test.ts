@@ -141,16 +141,21 @@ async function broker(port: number): Promise<ChildProcess> {
 }
 
 describe.skipIf(!has("mosquitto"))("over MQTT, with mosquitto", () => {
-  it("readings go one way and commands the other, and a broker that went away is waited for", {
-    timeout: 30_000,
-  }, async () => {
+  /** A broker, and over it a robot and who drives it. */
+  const linked = async () => {
     const port = await freePort();
     const first = await broker(port);
     const address = at(`mqtt://127.0.0.1:${port}/glasshouse/cart`) as Extract<ReturnType<typeof at>, { by: "mqtt" }>;
     const robot = ear();
     const robotWire = kept(await openRobotMqtt(address, robot.hears));
     const { heard, hears } = ear();
-    const wire = kept(await openWire(address, hears));
+    return { port, first, robot, robotWire, heard, wire: kept(await openWire(address, hears)) };
+  };
+
+  it("readings go one way and commands the other, and a broker that went away is waited for", {
+    timeout: 30_000,
+  }, async () => {
+    const { port, first, robot, robotWire, heard, wire } = await linked();
     robotWire.send(LONG);
     await vi.waitFor(() => expect(heard.text).toBe(LONG));
     wire.send(LONG);
@@ -172,13 +177,7 @@ describe.skipIf(!has("mosquitto"))("over MQTT, with mosquitto", () => {
   it("what a broker had not taken when it went away is not done after it came back; one that hangs is said", {
     timeout: 30_000,
   }, async () => {
-    const port = await freePort();
-    const first = await broker(port);
-    const address = at(`mqtt://127.0.0.1:${port}/glasshouse/cart`) as Extract<ReturnType<typeof at>, { by: "mqtt" }>;
-    const robot = ear();
-    kept(await openRobotMqtt(address, robot.hears));
-    const { heard, hears } = ear();
-    const wire = kept(await openWire(address, hears));
+    const { port, first, robot, heard, wire } = await linked();
     first.kill("SIGSTOP");
     wire.send('{"wheels":[1,1]}\n');
     await vi.waitFor(() => expect(heard.paused).toEqual(["the broker does not answer"]), { timeout: 5000 });

@@ -28,7 +28,7 @@ export function readBytes(file: string, most: number): Buffer {
   }
 }
 
-/** Where JSON lines are to be written. @throws InputError where the name promises another format */
+/** Gives the name of a file for JSON lines. @throws InputError where the name promises another format */
 export function jsonLinesFile(name: string | undefined): string | undefined {
   if (name !== undefined && /\.csv$/i.test(name))
     throw new InputError(`${name}: this is written as JSON lines; give it a name that does not end in .csv`);

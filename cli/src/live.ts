@@ -61,7 +61,7 @@ export async function liveCommand(projectFile: string, options: LiveOptions): Pr
   return driven(document, address, options, { tape: tape.write, trace: traced, finish });
 }
 
-/** Where what comes and what comes of it is kept. */
+/** Keeps the robot's lines and what was commanded. */
 interface Kept {
   tape(text: string): void;
   trace(moment: LiveMoment): void;

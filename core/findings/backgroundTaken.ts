@@ -19,7 +19,7 @@ import { byLight, type Finding, type FindingKind, type FindingScene, nameOf } fr
 /** Readings, as places on tapes. */
 type Readings = { tape: MarkedTape; index: number }[];
 
-/** So large a share of wrong readings counts, however they are strewn. */
+/** A share of wrong readings that counts however they are strewn. */
 const MANY = 0.01;
 
 /**
@@ -94,7 +94,7 @@ function takenFinding(
   };
 }
 
-/** Whether enough of these readings follow each other for the steadying to see them; pixels do not follow each other. */
+/** Tells if enough of these readings follow each other for the steadying to see them; pixels do not follow each other. */
 function everSeen(wrong: Readings, { steady: { hits, of } }: RuleSet): boolean {
   return wrong.some(({ tape, index }, i) => {
     const last = wrong[i + hits - 1];

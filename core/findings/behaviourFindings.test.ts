@@ -246,7 +246,7 @@ describe("never-reached", () => {
       p.behaviour.routines.push({ id: "leave" as never, name: "Leave", steps: [{ step: "finish" }] });
       p.behaviour.modes[0].responses[0].steps.push({ step: "do", routine: "leave" as never }, { step: "stop" });
     });
-    expect(of(byRoutine, "never-reached").map((f) => f.title)).toEqual(["A last step is never done"]);
+    expect(of(byRoutine, "never-reached").map((f) => f.title)).toEqual(["The last step is never done"]);
     expect(mended(byRoutine, "never-reached")).toEqual([]);
   });
 

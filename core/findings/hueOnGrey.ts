@@ -55,7 +55,7 @@ export const hueOnGrey: FindingKind = {
   },
 };
 
-/** Whether the hues of a target, from the first to the last one round the circle, reach into a band. */
+/** Tells if the hues of a target, from the first to the last one round the circle, reach into a band. */
 function reaches(scene: FindingScene, set: RuleSet, target: Target, band: Test): boolean {
   const hue = scene.spread(set.id, target.id, "hue");
   if (hue === undefined) return false;

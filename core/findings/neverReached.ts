@@ -22,7 +22,7 @@ export const neverReached: FindingKind = {
         {
           code: "never-reached",
           level: "warning",
-          title: beyond === 1 ? "A last step is never done" : `The last ${beyond} steps are never done`,
+          title: beyond === 1 ? "The last step is never done" : `The last ${beyond} steps are never done`,
           sentence: `${what} before ${beyond === 1 ? "it" : "them"}. Put ${beyond === 1 ? "it" : "them"} first, or leave ${beyond === 1 ? "it" : "them"} out.`,
           place: { stage: "act", ...at },
           fix: { label: beyond === 1 ? "Leave it out" : "Leave them out", change: { at, endsWhereItLeads: true } },

@@ -32,7 +32,7 @@ export const piecesTooClose: FindingKind = {
       const at = atShare(project, move.speed);
       if (gap < move.toMove) {
         const { gate, mode, sensor, speed, toMove } = move;
-        // What it needs however slowly the belt goes.
+        // A gap that it needs however slowly the belt goes.
         const standing = gate.reachMm + sensor.optics.spotMm / 2;
         const most = percentBelow(((speed / top) * (gap - standing)) / (toMove - standing));
         return [

@@ -8,7 +8,7 @@ import { bandSets, type Finding, type FindingKind } from "./finding";
 const SHARE = 0.05;
 /** What is farther from 0° than this is not red. */
 const NEAR = 60;
-/** How far the mended band reaches beyond the middle 90 % of the readings, in degrees. */
+/** The mended band reaches so far beyond the middle 90 % of the readings, in degrees. */
 const REACH = 4;
 
 /** Red lies on both sides of 0°, and a band that does not run through it loses most of what lies on one of them. */
@@ -64,7 +64,7 @@ export const redNotWrapped: FindingKind = {
               code: "red-not-wrapped",
               level: "warning",
               title: `${name} lies on both sides of 0°`,
-              sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${figure("hue", from)} through 0° to ${figure("hue", to)}.`,
+              sentence: `${below} of ${all} readings have a hue just below 360° and ${above} just above 0°; the band leaves out most of those ${missing === "below" ? "below 360°" : "above 0°"}. Let it run from ${figure("hue", from)} through 0° to ${figure("hue", to)}.`,
               place: { stage: "decide", ruleSet: set.id, rule: rule.id, target: rule.target },
               fix: { label: "Apply", change: { ruleSet: set.id, rule: rule.id, any } },
             },

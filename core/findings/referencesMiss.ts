@@ -19,7 +19,7 @@ export const referencesMiss: FindingKind = {
       const owned = new Set(set.nearest.references.map((r) => r.target));
       const missed = ids.map((): { tape: MarkedTape; index: number; by: number }[] => []);
       for (const tape of scene.tapesOf(set.id)) {
-        // What only lies too far away is another finding.
+        // Another finding tells of readings that only lie too far away.
         const labels = classifyBlock({ ...set, nearest: { ...set.nearest, reject: Infinity } }, tape.block, ids);
         for (let index = 0; index < labels.length; index++) {
           const truth = tape.truth[index];

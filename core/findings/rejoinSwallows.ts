@@ -36,7 +36,7 @@ export const rejoinSwallows: FindingKind = {
   },
 };
 
-/** So many of the next patches are looked at for each one. */
+/** A patch is compared with so many that follow it. */
 const NEXT = 200;
 
 /** The two patches or plates of one target that lie nearest to one another, by the gap between them in mm. */

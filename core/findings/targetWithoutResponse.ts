@@ -7,7 +7,7 @@ import { targetsNamed } from "./targetsNamed";
 export const targetWithoutResponse: FindingKind = {
   code: "target-without-response",
   find({ project: { behaviour, ruleSets, sensors, targets } }) {
-    // What says what is seen says it of every target.
+    // A step that says the name of any target answers them all.
     if (stepLists(behaviour).some(({ steps }) => unfolded(behaviour, steps).some((step) => factsOf(step).saysSeen)))
       return [];
     const ruled = new Set(

@@ -7,7 +7,7 @@ import { Acting, DRIVE_EVERY_MS, type LinkState, LiveRobot } from ".";
 const { document } = splitProject(glasshouseRound());
 const coral = (t: number) => `${JSON.stringify({ s: "belly", t, v: [700, 150, 100] })}\n`;
 
-/** What acts, with a clock of its own, and all that comes of it. */
+/** An acting behaviour with a clock of its own, and all that comes of it. */
 function begun(watched = true) {
   const said: string[] = [];
   const states: LinkState[] = [];

@@ -7,7 +7,7 @@ import { SILENCE_MS } from "./protocol";
 export interface ActingHears {
   /** Lines for the robot. */
   say(lines: readonly string[]): void;
-  /** What was commanded in a moment, and what happened. */
+  /** A moment's commands and what happened. */
   moment(moment: LiveMoment): void;
   state(state: LinkState): void;
 }
@@ -18,9 +18,9 @@ const SILENT_MS = 2000;
 const GIVEN_UP_MS = 5000;
 /** Whoever watches has to say so at least this often, or nothing acts. */
 export const WATCHED_MS = 1500;
-/** After so many ticks of what acts it is told how it stands. */
+/** A behaviour that acts says how it stands after so many ticks. */
 const TICKS_TOLD = 100;
-/** So many acts that were stopped are known: what comes of one of them later starts nothing. */
+/** Remembers so many stopped acts: a late request of one of them starts nothing. */
 const MOST_STOPPED = 100;
 
 const seconds = (ms: number) => `${ms / 1000} s`;
@@ -44,7 +44,7 @@ export class Acting {
   private ticks = 0;
   /** The robot was commanded since the line was opened: after a break it is told where it stands. */
   private commanded = false;
-  /** Whether the behaviour came to its end. */
+  /** The behaviour came to its end. */
   finished = false;
 
   /** @param options whether somebody has to say again and again that they watch, and how one goes on after a stop */

@@ -19,7 +19,7 @@ export class Driver {
   private alive = 0;
   private aliveAt = Number.NEGATIVE_INFINITY;
   private lastAt: number | null = null;
-  /** What each output that lasts was told last. */
+  /** The last command of each output that lasts. */
   private readonly standing = new Map<string, Command>();
 
   /**
@@ -56,7 +56,7 @@ export class Driver {
   get finished(): boolean {
     return this.robot.finished;
   }
-  /** Whether the robot has sensors to be heard of. */
+  /** The robot has sensors that report. */
   get listens(): boolean {
     return this.project.robot.mounts.length > 0;
   }

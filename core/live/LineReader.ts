@@ -6,7 +6,7 @@ import { MOST_LINE_BYTES, type RobotLine, readRobotLine } from "./protocol";
 
 const { reports, scale, order } = Sensor.shape;
 
-/** What has to be known of a project to judge a robot's lines: its sensors, and the names that robots have for them. */
+/** The part of a project by which a robot's lines are judged: its sensors, and the names that robots have for them. */
 export const Listens = z.object({
   sensors: z.array(z.object({ id: SensorIdSchema, name: Name, reports, scale, order })).max(200),
   names: z.record(z.string().max(80), SensorIdSchema),
@@ -14,7 +14,7 @@ export const Listens = z.object({
 export type Listens = z.infer<typeof Listens>;
 export type ListenedSensor = Listens["sensors"][number];
 
-/** What of a project its robot's lines are judged by. */
+/** Gives the part of a project by which its robot's lines are judged. */
 export const listensOf = (project: { sensors: readonly Sensor[]; links?: readonly Link[] | undefined }): Listens => ({
   sensors: project.sensors.map(({ id, name, reports, scale, order }) => ({ id, name, reports, scale, order })),
   names: Object.fromEntries(robotNames(project)),

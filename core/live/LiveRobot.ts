@@ -65,7 +65,7 @@ export class LiveRobot {
   private readonly travel = { left: 0, right: 0 };
   private readonly pressed = new Set<string>();
   private reader: LineReader;
-  /** How far behind the clock time is carried on. */
+  /** Time is carried on so far behind the clock, in ms. */
   private slack = SLACK_MS;
   private readonly lastAt: number[];
   private readonly splitter: LineSplitter;
@@ -138,7 +138,7 @@ export class LiveRobot {
     } else this.refuse(wrong, number);
   }
 
-  /** What is wrong with a reading that can be read; undefined where nothing is. */
+  /** Says why a reading that can be read is refused; undefined for one that is taken. */
   private wrongReading(message: Says): string | undefined {
     if (!("s" in message)) return undefined;
     if (this.eyeOf(message.s) < 0) {
@@ -150,7 +150,7 @@ export class LiveRobot {
     return other === undefined ? undefined : `the project has no target ${other}`;
   }
 
-  /** Which of the robot's sensors is meant by a name; −1 for none. */
+  /** Finds the robot's sensor that a name means; −1 for none. */
   private eyeOf(name: string): number {
     const id = this.reader.sensorOf(name);
     return this.program.eyes.findIndex((eye) => eye.id === id);

@@ -108,11 +108,8 @@ export class SimulatedRobot {
     if (this.ending !== null) return this.ending;
     body.step();
     if (body.landed !== undefined) body.landed = [];
-    this.tick++;
-    if (this.tick < ticks) return null;
-    // The last tick is the one that was looked at last.
-    this.tick--;
-    this.ending = "time is over";
+    if (this.tick + 1 >= ticks) this.ending = "time is over";
+    else this.tick++;
     return this.ending;
   }
 

@@ -5,7 +5,7 @@ export type Address =
   | { by: "serial"; path: string; baud: number }
   | { by: "mqtt"; host: string; port: number; topic: string };
 
-/** How lines that are opened are written, for who writes one wrongly. */
+/** The forms of an address, for who writes one wrongly. */
 export const ADDRESSES = "tcp://host:port, serial:/dev/…?baud=115200, mqtt://host/topic";
 
 const MQTT_PORT = 1883;

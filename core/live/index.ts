@@ -17,5 +17,6 @@ export {
   SILENCE_MS,
   ToRobotLine,
 } from "./protocol";
+export { RobotText } from "./RobotText";
 export { SimulatedRobot } from "./SimulatedRobot";
 export { lineRows, type SentRow, tableRows } from "./tableRows";

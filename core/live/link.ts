@@ -62,13 +62,13 @@ export interface LiveCounts {
   refused: number;
   /** Readings with a value beyond their sensor's scale; they are taken. */
   beyond: number;
-  /** How often the robot's clock went back, or leapt on. */
+  /** Leaps of the robot's clock, back or on. */
   jumps: number;
 }
 
 /** What a page hears of a link that acts, or of its line. */
 export interface LinkState {
-  /** Which act this is said of; null where none was begun. */
+  /** The act that this is said of; null where none was begun. */
   act: string | null;
   /** Whether the behaviour acts on the robot. */
   acting: boolean;

@@ -7,6 +7,7 @@ import { bedWatch, glasshouseRound, routeCards } from "../demo";
 import { splitProject } from "../project";
 import { run } from "../world";
 import {
+  Gathered,
   LineSplitter,
   type LiveMoment,
   LiveRobot,
@@ -14,6 +15,7 @@ import {
   linesOf,
   MOST_LINE_BYTES,
   protocolJsonSchema,
+  RobotText,
   readAddress,
   readRobotLine,
   ToRobotLine,
@@ -205,6 +207,40 @@ it("the schema in the documents is the present one", () => {
   const text = readFileSync(new URL("../../docs/protocol.schema.json", import.meta.url), "utf8");
   expect(text).toBe(protocolJsonSchema());
   expect(Object.keys(JSON.parse(text).$defs)).toEqual(["fromRobot", "toRobot"]);
+});
+
+describe("a robot's text", () => {
+  it("is handed on in whole lines however it is cut, and its readings are gathered once", () => {
+    const said = fc.array(fc.record({ t: fc.nat(1e6), v: fc.array(fc.nat(1023), { minLength: 3, maxLength: 3 }) }));
+    fc.assert(
+      fc.property(said, fc.array(fc.integer({ min: 1, max: 40 }), { minLength: 1 }), (readings, cuts) => {
+        const text = readings.map((reading) => `${JSON.stringify({ s: "belly", ...reading })}\n`).join("");
+        const gathered = new Gathered();
+        const heard = new RobotText(gathered, () => 7);
+        let handed = "";
+        for (let from = 0, k = 0; from < text.length; k++) {
+          const end = from + cuts[k % cuts.length];
+          const lines = heard.take(text.slice(from, end));
+          expect(lines).toMatch(/^$|\n$/);
+          handed += lines;
+          from = end;
+        }
+        expect(handed).toBe(text);
+        expect(gathered.events().flatMap(({ v }) => v)).toEqual(readings.map(({ v }) => v));
+      }),
+    );
+  });
+
+  it("is not kept without end where no line ends, and is read again from the next line on", () => {
+    const heard = new RobotText(new Gathered(), () => 0);
+    const lines: (string | null)[] = [];
+    const splitter = new LineSplitter((line) => lines.push(line));
+    const part = "x".repeat(MOST_LINE_BYTES);
+    const handed = [part, part, part].map((own) => heard.take(own));
+    expect(handed.join("").length).toBeGreaterThanOrEqual(2 * MOST_LINE_BYTES);
+    for (const own of [...handed, heard.take('\n{"e":[0,0]}\n')]) splitter.feed(own);
+    expect(lines).toEqual([null, '{"e":[0,0]}']);
+  });
 });
 
 describe("an address that is none", () => {

@@ -24,7 +24,7 @@ interface Token {
   kind: "number" | "word" | "text" | "sign" | "end" | "stray";
   text: string;
   column: number;
-  /** Where it ends, as a place in the phrase. */
+  /** Its end, as a place in the phrase. */
   end: number;
 }
 
@@ -232,7 +232,7 @@ export class PhraseReader {
     return this.takeFitting(kind);
   }
 
-  /** What the name that was taken last stands for among other things, if it is the name of one of them, too. */
+  /** Looks up the name that was taken last among things of another kind. */
   lastNameAs(kind: NamesKind): string | undefined {
     const { column, end } = this.tokens[this.at - 1];
     const thing = this.names[kind].find((one) => fits(one, this.phrase, column - 1) === end - column + 1);

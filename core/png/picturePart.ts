@@ -3,9 +3,9 @@ import { Unzlib } from "fflate";
 /** The chunks that make the picture; all others are left out, packed ones among them. */
 const OF_PICTURE = new Set(["IHDR", "PLTE", "tRNS", "IDAT", "IEND"]);
 const HEAD_BYTES = 8;
-/** So many bytes of a picture are unpacked at a time: each may become a thousand. */
+/** Unpacks so many bytes of a picture at a time: each may become a thousand. */
 const PUSH_BYTES = 4096;
-/** What is packed into less than this cannot become large enough to do harm. */
+/** A picture packed into less than this cannot become large enough to do harm. */
 const SMALL_BYTES = 64 * 1024;
 /** Samples of a pixel by the colour type of PNG. */
 const SAMPLES: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
@@ -51,7 +51,7 @@ export function picturePart(bytes: Uint8Array): Uint8Array {
 
 export const damaged = () => new RangeError("the PNG is damaged or cut off");
 
-/** How many bytes the head says that the picture has: a byte for the filter of each row, then its samples. */
+/** The bytes of the picture by its head: one for the filter of each row, then the row's samples. */
 function unpackedBytes(view: DataView): number {
   const [width, height] = [view.getUint32(16), view.getUint32(20)];
   const bits = view.getUint8(24) * (SAMPLES[view.getUint8(25)] ?? Number.NaN);

@@ -88,7 +88,7 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
   return new Uint8Array(words.buffer);
 }
 
-/** How many readings one chunk holds, and in how many columns; undefined for bytes that are no whole chunk. */
+/** Counts the readings of one chunk, and its columns; undefined for bytes that are no whole chunk. */
 export function chunkOf(bytes: Uint8Array): { count: number; columns: number } | undefined {
   if (bytes.byteLength % 8 !== 0 || bytes.byteLength === 0) return undefined;
   const head = new DataView(bytes.buffer, bytes.byteOffset, 8).getFloat64(0, true);

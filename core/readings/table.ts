@@ -180,7 +180,7 @@ export function numberIn(
   return `column ${name} holds “${cell.slice(0, 20)}”, which is not a number${point}`;
 }
 
-/** What is wrong with a row as a whole; undefined where nothing is. */
+/** Says why a row cannot be taken as a whole; undefined for one that can. */
 export function wrongRow({ header }: Pick<Table, "header">, { cells, problem }: TableRow): string | undefined {
   if (problem !== undefined) return problem;
   let n = cells.length;

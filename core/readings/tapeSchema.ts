@@ -48,7 +48,7 @@ export const TapeHead = z.strictObject(tapeHead);
 const Numbers = z
   .unknown()
   .superRefine((value, context) => {
-    // What looks at several columns together is not asked then: it could not go through one that is no list.
+    // A check of several columns together is left out then: it could not go through one that is no list.
     const say = (message: string, ...path: number[]) =>
       context.addIssue({ code: "custom", message, path, continue: false });
     if (!Array.isArray(value)) return say("must be a list");

@@ -173,7 +173,7 @@ const MOST_MARKS = 1500;
 /** In which light, and by which world, a reading was taken. */
 const lightOf = ({ light, simulated }: Sample, index: number) => light[index] + 256 * (simulated?.[index] ?? 0);
 
-/** Which mark each reading belongs to; all of one thing and light together where there are too many marks. */
+/** Gives the mark of each reading; all of one thing and light count as one mark where there are too many. */
 function markOf(sample: Sample): (index: number) => number {
   const marks = new Set(sample.visit).size;
   return marks > MOST_MARKS ? () => 0 : (i) => sample.visit[i];

@@ -9,6 +9,7 @@ import { type Chance, chance } from "./chance";
 import type { DrawnCourse } from "./courses/DrawnCourse";
 import { type Floor, GROUND, type Piece } from "./floor";
 import { heldAtMm } from "./heldCards";
+import { longer } from "./longer";
 import type { SensorOptics } from "./optics";
 import type { Recorder } from "./Recorder";
 import { looksAhead, type Mount } from "./robots";
@@ -217,17 +218,6 @@ export class EyeRecorder implements Recorder {
   /** Twice the room for readings. */
   private grow(): void {
     const { readings, labels, seen, truth } = this.trace;
-    const more = 2 * this.n;
-    const longer = (values: Float64Array) => {
-      const made = new Float64Array(more);
-      made.set(values);
-      return made;
-    };
-    const bytes = (values: Uint8Array) => {
-      const made = new Uint8Array(more);
-      made.set(values);
-      return made;
-    };
     this.columns = this.columns.map(longer);
     const names = Object.keys(readings.channels);
     this.trace = {
@@ -236,9 +226,9 @@ export class EyeRecorder implements Recorder {
         t: longer(readings.t),
         channels: Object.fromEntries(names.map((name, i) => [name, this.columns[i]])),
       },
-      labels: bytes(labels),
-      seen: bytes(seen),
-      truth: bytes(truth),
+      labels: longer(labels),
+      seen: longer(seen),
+      truth: longer(truth),
     };
   }
 
@@ -365,7 +355,7 @@ export class EyeRecorder implements Recorder {
     return this.labelled.label;
   }
 
-  /** What lies under the spot at a time, the largest share first. To be asked once the run is over. */
+  /** The targets under the spot at a time, the largest share first. To be asked once the run is over. */
   underAt(t: number, body: Body): { target: TargetId; share: number }[] {
     this.only = EDGE;
     this.several = null;

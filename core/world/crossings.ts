@@ -4,17 +4,17 @@ import { thingsOf } from "./trace";
 
 /** A sensor's spot comes over a thing and leaves it, in ms; an end is missing where the run ended first. */
 export interface Crossing {
-  /** From where its first point meets the edge to where its last one leaves it. */
+  /** Its first point meets the edge at `from`, and its last one leaves it at `to`. */
   from: number;
   to?: number;
   /** The same of its middle; undefined where that passed beside. */
   middle?: { from: number; to?: number };
 }
 
-/** How far a point lies beyond a thing's edge, in mm; inside it is not above 0. */
+/** A point's distance beyond a thing's edge, in mm; inside it is not above 0. */
 type Beyond = (x: number, y: number) => number;
 
-/** Where a thing on the floor lies; undefined for what stands upright or is held. */
+/** Measures from a thing on the floor; undefined for one that stands upright or is held. */
 function beyondOf({ course }: Trace, piece: number): Beyond | undefined {
   const patch = course.patches.at(piece);
   if (piece < course.patches.length && patch !== undefined) {
@@ -34,7 +34,7 @@ function beyondOf({ course }: Trace, piece: number): Beyond | undefined {
 const HALVINGS = 7;
 
 /**
- * How a sensor's spot crossed a thing that lies on the floor, by geometry and poses: when readings were taken does not
+ * Finds a sensor's crossings of a thing that lies on the floor, by geometry and poses: the times of readings do not
  * matter. Undefined where that cannot be told: for things that stand or are held, and sensors without a spot.
  */
 export function crossingsOf(trace: Trace, piece: number, eye: EyeTrace): Crossing[] | undefined {

@@ -23,7 +23,7 @@ interface Placed {
 }
 
 export interface Outline {
-  /** How far a point lies beyond the edge, in mm; inside it is not above 0. */
+  /** A point's distance beyond the edge, in mm; inside it is not above 0. */
   beyond(x: number, y: number): number;
   /**
    * How far a point lies inside, in mm; negative outside. Inside it is the distance to the edge; outside the true

@@ -104,7 +104,7 @@ export interface Trace {
   answers: Answer[];
   ending: Ending;
   endMs: number;
-  /** What lies under the first sensor's spot at the end, and how large a share of it that was; the largest first. */
+  /** The targets under the first sensor's spot at the end, each with its share of it; the largest first. */
   underAtEnd: readonly { target: TargetId; share: number }[];
 }
 

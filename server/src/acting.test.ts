@@ -55,7 +55,7 @@ async function opened(link: string, project: Parameters<typeof openLink>[1] = do
   return { ...hearing(await openLink({ url, link, signal: leaving.signal }, project), leaving), ...actsOf(link, url) };
 }
 
-/** What a page asks of what acts; it says all the time that it is there. */
+/** The requests of a page that lets a behaviour act; it says all the time that it is there. */
 function actsOf(link: string, url: string) {
   let act = "";
   const send = (method: string, path: string, body?: object) => ask(method, `${link}/acts/${path}`, body, url);
@@ -256,17 +256,23 @@ describe("a link that acts", { timeout: 30_000 }, () => {
   });
 });
 
+/** Has a robot say a reading every 20 ms; gives how far its clock has come. */
+function reading(cart: Awaited<ReturnType<typeof robot>>): () => number {
+  let t = 0;
+  const timer = setInterval(() => {
+    t += 20;
+    cart.say(coral(t));
+  }, 20);
+  ends.push(() => clearInterval(timer));
+  return () => t;
+}
+
 describe("Stop", { timeout: 120_000 }, () => {
   it("stops: whatever was asked for before it, however large and however late it is answered, the robot only hears stop", async () => {
     const page = await opened(LINK);
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
-    let t = 0;
-    const reading = setInterval(() => {
-      t += 20;
-      cart.say(coral(t));
-    }, 20);
-    ends.push(() => clearInterval(reading));
+    const read = reading(cart);
     /** The project with names as long as there may be, until it has about so many bytes. */
     const grown = (bytes: number) => {
       const project = structuredClone(document);
@@ -290,8 +296,8 @@ describe("Stop", { timeout: 120_000 }, () => {
       const mark = cart.told.length;
       const { length } = page.states();
       // Some readings later.
-      const until = t + 80;
-      await soon(() => expect(t).toBeGreaterThan(until), { interval: 10 });
+      const until = read() + 80;
+      await soon(() => expect(read()).toBeGreaterThan(until), { interval: 10 });
       const since = cart.told.slice(mark).filter((line) => !("alive" in line) && !("stop" in line));
       expect(since, `round ${round}`).toEqual([]);
       expect(
@@ -308,12 +314,7 @@ describe("Stop", { timeout: 120_000 }, () => {
     const page = await opened(LINK);
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
-    let t = 0;
-    const reading = setInterval(() => {
-      t += 20;
-      cart.say(coral(t));
-    }, 20);
-    ends.push(() => clearInterval(reading));
+    reading(cart);
     await page.begin(document);
     await soon(() => expect(cart.told.some((line) => "wheels" in line)).toBe(true));
     page.freeze();

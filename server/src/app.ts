@@ -68,7 +68,7 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.use(express.static(webFolder, { index: false, maxAge: 0 }));
   app.get("/p/:id{/:stage}", async (request, response, next) => {
     const { id } = request.params;
-    // Where that cannot be read, the page comes all the same and says what is wrong.
+    // The page comes also where the database cannot be read, and says so.
     const tapes = await scene.projects.tapesOf(id).catch(() => undefined);
     if (tapes !== undefined) response.set("Link", ahead(`/api/projects/${id}`, tapes.slice(0, MOST_AHEAD)));
     next();

@@ -80,7 +80,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
   server.on("clientError", refuse);
   // Longer than a page rests between two requests, so that none of them meets a connection that is just being closed.
   server.keepAliveTimeout = 60_000;
-  // Who is slower with a few lines of headers than this only keeps a connection open.
+  // A client that is slower with a few lines of headers only keeps a connection open.
   server.headersTimeout = HEADERS_MS;
   server.listen(port, HOST, () => {
     const address = server.address();

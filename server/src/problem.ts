@@ -47,7 +47,7 @@ export function sendProblem(response: Response, problem: Problem): void {
 /** The last handler: every error leaves as problem details, and no stack trace leaves at all. */
 export function problemHandler(log: Logger): ErrorRequestHandler {
   return (error: unknown, request: Request, response: Response, next) => {
-    // Who asked has gone in the middle of it: nobody is there to answer, and nothing is wrong here.
+    // The client has gone in the middle of its request: nobody is there to answer, and nothing is wrong here.
     if (request.destroyed && !request.complete) {
       log.info({ method: request.method, path: request.path }, "request given up");
       return;

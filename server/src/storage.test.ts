@@ -472,7 +472,7 @@ describe("bytes that are altered in the database", () => {
     alter("readings_part", ofLong(0), () => 5000);
     expect(await tape("short")).toEqual(short);
     alter("frame", "1", () => 60);
-    await expect(frame()).rejects.toMatchObject({ status: 503, message: expect.stringContaining("is damaged") });
+    await expect(frame()).rejects.toMatchObject({ status: 503, message: expect.stringContaining("are damaged") });
     await database.close();
   });
 
@@ -483,12 +483,12 @@ describe("bytes that are altered in the database", () => {
     await backUp(database, data, new Date("2026-01-01"));
     alter("readings_part", ofLong(1), () => 5000);
     alter("frame", "1", () => 60);
-    // What the backup of the next day holds is damaged already.
+    // The backup of the next day holds the damage already.
     await backUp(database, data, new Date("2026-01-02"));
     expect(await same()).toEqual([true, true]);
     expect(healed).toEqual([
-      "the readings of the tape long were damaged; they were brought back from a backup",
-      expect.stringMatching(/^the frame [0-9a-f]{64} was damaged; it was brought back from a backup$/),
+      "the readings of the tape “long” were damaged, and are brought back from a backup",
+      expect.stringMatching(/^the pixels of the frame [0-9a-f]{8} … were damaged, and are brought back from a backup$/),
     ]);
     rmSync(join(data, "backups"), { recursive: true });
     expect(await same()).toEqual([true, true]);

@@ -5,7 +5,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseRange, printRange, rangeShape, wrongRange } from "./range";
+import { codedRange, inRange, parseRange, printRange, rangeShape, sayable } from "./range";
 
 type Measured = Extract<Condition, { measure: unknown }>;
 type Beside = Extract<Condition, { side: unknown }>;
@@ -22,10 +22,7 @@ export const measure: ConditionKind<Measured> = {
       ...rangeShape,
       sensor: SensorIdSchema.optional(),
     })
-    .superRefine((condition, context) => {
-      const message = wrongRange(condition, false);
-      if (message !== undefined) context.addIssue({ code: "custom", message });
-    }) as z.ZodType<Measured>,
+    .superRefine(sayable(() => false)) as z.ZodType<Measured>,
   parseAfterTarget(reader, target, of) {
     if (reader.hasCameras) reader.offer(BLOB_MEASURES);
     const measure = BLOB_MEASURES.find((m) => m === reader.peekWord());

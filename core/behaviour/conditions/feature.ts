@@ -5,16 +5,13 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseFeatureRange, printRange, rangeShape, shortOf, wrongRange } from "./range";
+import { codedRange, inRange, parseFeatureRange, printRange, rangeShape, sayable, shortOf } from "./range";
 
 type Lies = Extract<Condition, { feature: unknown }>;
 
 const schema: z.ZodType<Lies> = z
   .strictObject({ feature: FeatureSchema, ...rangeShape, sensor: SensorIdSchema.optional() })
-  .superRefine((condition, context) => {
-    const message = wrongRange(condition, condition.feature === "hue");
-    if (message !== undefined) context.addIssue({ code: "custom", message });
-  });
+  .superRefine(sayable(({ feature }: Lies) => feature === "hue"));
 
 const written = (condition: Lies) => {
   const { feature } = condition;

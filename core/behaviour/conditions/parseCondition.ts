@@ -48,7 +48,7 @@ function parseTerm(reader: PhraseReader): Condition {
   return reader.fail("a condition on it");
 }
 
-/** What is read can be kept in a file. */
+/** Gives a condition that a file can keep; the reader fails at any other. */
 function kept(reader: PhraseReader, schema: z.ZodType, condition: Condition): Condition {
   const checked = schema.safeParse(condition);
   return checked.success ? condition : reader.refuse(zodProblem(checked.error));

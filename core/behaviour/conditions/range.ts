@@ -15,8 +15,15 @@ const End = z.number().min(-1e9).max(1e9);
 /** The ends of a range in a file. */
 export const rangeShape = { from: End.optional(), to: End.optional(), open: z.boolean().optional() };
 
-/** What of a range in a file no phrase could say; undefined where nothing is. */
-export function wrongRange({ from, to, open }: Range, mayWrap: boolean): string | undefined {
+/** Refuses a range in a file that no phrase could say; `wraps` tells of which condition it may begin above its end. */
+export const sayable =
+  <C extends Range>(wraps: (condition: C) => boolean) =>
+  (condition: C, context: z.RefinementCtx): void => {
+    const message = wrongRange(condition, wraps(condition));
+    if (message !== undefined) context.addIssue({ code: "custom", message });
+  };
+
+function wrongRange({ from, to, open }: Range, mayWrap: boolean): string | undefined {
   if (from === undefined && to === undefined) return "a range needs a bound";
   if (from === undefined || to === undefined) return undefined;
   if (open) return "a range with both ends holds at them, so it is not open";

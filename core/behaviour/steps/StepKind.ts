@@ -102,7 +102,7 @@ export interface StepFacts {
   goesOn?: boolean;
   /** Where it leads. */
   leadsTo?: ModeId | "finish";
-  /** Whether it says what is seen, whatever that is. */
+  /** It says the name of any target that is seen. */
   saysSeen?: boolean;
   /** The counter or list that it changes. */
   changes?: string;

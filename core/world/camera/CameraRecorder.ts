@@ -4,6 +4,7 @@ import type { CameraSensor, Light } from "../../readings";
 import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, Watch } from "../../vision";
 import type { Body } from "../body";
 import type { Scene } from "../EyeRecorder";
+import { longer } from "../longer";
 import type { Recorder } from "../Recorder";
 import type { Mount } from "../robots";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "../trace";
@@ -98,13 +99,6 @@ export class CameraRecorder implements Recorder {
   }
 
   private grow(): void {
-    const longer = <A extends Float64Array<ArrayBuffer> | Uint8Array<ArrayBuffer> | Int32Array<ArrayBuffer>>(
-      from: A,
-    ): A => {
-      const made = new (from.constructor as new (length: number) => A)(2 * from.length);
-      made.set(from);
-      return made;
-    };
     this.times = longer(this.times);
     this.poses = longer(this.poses);
     this.seen = longer(this.seen);

@@ -150,13 +150,13 @@ export const jamsNever = fixed("jamsNever", "jams never", "No gate ever jams a p
 const MOST_RATE = 10_000;
 const rateSchema = z.strictObject({ piecesAMinute: z.number().positive().max(MOST_RATE) });
 
-/** How many pieces a minute fell into crates, over the whole time of the run. */
+/** Pieces a minute that fell into crates, over the whole time of the run. */
 export const piecesAMinute = (trace: Trace): number =>
   trace.endMs === 0
     ? 0
     : (60_000 * trace.notes.filter((note) => note.kind === "piece" && note.into !== null).length) / trace.endMs;
 
-/** So many pieces a minute fall into crates. */
+/** The belt lets so many pieces a minute fall into crates. */
 export const atLeastRate: CheckKind<z.infer<typeof rateSchema>> = {
   key: "piecesAMinute",
   schema: rateSchema,

@@ -53,7 +53,7 @@ export function parseCheckFrom(reader: PhraseReader): Check {
     const read = sensor === undefined || kind.bySensor ? kind.parse(reader) : undefined;
     if (read === undefined) continue;
     const check = sensor === undefined ? read : ({ ...read, sensor } as Check);
-    // What is read can be kept.
+    // A file keeps any check that is read.
     const kept = kind.schema.safeParse(check);
     if (!kept.success) reader.refuse(zodProblem(kept.error));
     return check;

@@ -104,7 +104,7 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   },
 };
 
-/** How far the robot goes from a tick to the next, in mm. */
+/** The robot's way from a tick to the next, in mm. */
 function stepOf({ x, y }: Trace, i: number): number {
   return i + 1 < x.length ? Math.sqrt((x[i + 1] - x[i]) ** 2 + (y[i + 1] - y[i]) ** 2) : 0;
 }

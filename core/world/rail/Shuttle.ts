@@ -3,7 +3,7 @@ import type { Body } from "../body";
 import type { Chance } from "../chance";
 import type { ShuttleRobot } from "../robots/shuttleSchema";
 import { newWheel, slips, tellWheel, turnWheel, type Wheel } from "../wheel";
-import { DEGREE, type Laid, type OnRail, type RailWay } from "./railWay";
+import { DEGREE, type Laid, type OnRail, type RailWay, turnBetween } from "./railWay";
 
 /** Where a shuttle begins: so many mm along a rail, its nose in the direction of the way or against it. */
 export interface RailBeginning {
@@ -34,7 +34,7 @@ export class Shuttle implements Body {
   /** The piece that it is on with both bogies, and for a bend how far from its middle the body is. */
   private within: Laid | undefined;
   private inside = 0;
-  /** How far each bogie lies from the middle along that piece. */
+  /** Each bogie's distance from the middle along that piece, in mm. */
   private half = 0;
 
   constructor(
@@ -116,7 +116,7 @@ export class Shuttle implements Body {
   }
 }
 
-/** How far the middle of a chord of so many mm lies from a bend's middle. */
+/** The distance of a chord's middle from a bend's middle, for a chord of `long` mm. */
 const chordRadius = (radius: number, long: number): number => Math.sqrt(Math.max(0, radius * radius - (long / 2) ** 2));
 
 /** Bogies are as far apart as they are built to within this, in mm. */
@@ -125,7 +125,7 @@ const NEAR_ENOUGH = 1e-9;
 const MOST_STEPS = 60;
 
 /**
- * How far each bogie lies from the body's place, in mm along the rail: a body is rigid, so that they are `bogieMm` apart
+ * Each bogie's distance from the body's place, in mm along the rail: a body is rigid, so that they are `bogieMm` apart
  * in a straight line, and farther along a bend.
  */
 function bogiesFrom(way: RailWay, mm: number, bogieMm: number): number {
@@ -139,12 +139,6 @@ function bogiesFrom(way: RailWay, mm: number, bogieMm: number): number {
   return half;
 }
 
-/** The mean of two directions in degrees, from the one to the other by the shorter way. */
-function meanHeading(from: number, to: number): number {
-  const turned = (((to - from + 180) % 360) + 360) % 360;
-  return from + (turned - 180) / 2;
-}
-
 /** A body at a place of a rail, in mm along it: the middle of the chord between its bogies, its nose along it. */
 export function bodyOnRail(way: RailWay, mm: number, bogieMm: number, nose: 1 | -1): OnRail {
   const half = bogiesFrom(way, mm, bogieMm);
@@ -155,7 +149,7 @@ export function bodyOnRail(way: RailWay, mm: number, bogieMm: number, nose: 1 | 
   return {
     x: (front.x + rear.x) / 2,
     y: (front.y + rear.y) / 2,
-    heading: meanHeading(rear.heading, front.heading) + (nose < 0 ? 180 : 0),
+    heading: rear.heading + turnBetween(rear.heading, front.heading) / 2 + (nose < 0 ? 180 : 0),
     // A body without length, or whose ends meet, looks along the rail.
     cos: long === 0 ? nose * front.cos : dx / long,
     sin: long === 0 ? nose * front.sin : dy / long,

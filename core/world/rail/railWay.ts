@@ -118,9 +118,11 @@ function along(start: OnRail, piece: RailPiece, mm: number): OnRail {
 export function railGap(rail: Rail): { mm: number; degrees: number } {
   const { end } = new RailWay(rail);
   const [x, y] = rail.from;
-  const turned = (((end.heading - rail.heading + 180) % 360) + 360) % 360;
-  return { mm: Math.sqrt((end.x - x) ** 2 + (end.y - y) ** 2), degrees: turned - 180 };
+  return { mm: Math.sqrt((end.x - x) ** 2 + (end.y - y) ** 2), degrees: turnBetween(rail.heading, end.heading) };
 }
+
+/** The turn from one direction to another by the shorter way, −180..180 degrees. */
+export const turnBetween = (from: number, to: number): number => ((((to - from + 180) % 360) + 360) % 360) - 180;
 
 /** A closed rail has to close to within this. */
 export const MOST_GAP = { mm: 1, degrees: 0.1 };

@@ -93,6 +93,13 @@ const textOf = (body: Body) => {
   return Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
 };
 
+function parsedDocument(body: Body): { project: ProjectDocument } | { fault: Fault } {
+  const json = parseJson(textOf(body));
+  if ("problem" in json) return { fault: json.problem };
+  const parsed = ProjectDocument.safeParse(json.value);
+  return parsed.success ? { project: parsed.data } : { fault: zodProblem(parsed.error) };
+}
+
 function storedDocument(document: ProjectDocument): StoredDocument {
   const reports = new Map(document.sensors.map(({ id, reports }) => [id, reports]));
   return {
@@ -203,19 +210,12 @@ export const JOBS = {
 
   /** Reads a document without readings. */
   readDocument(body: Body): { document: StoredDocument } | { fault: Fault } {
-    const json = parseJson(textOf(body));
-    if ("problem" in json) return { fault: json.problem };
-    const parsed = ProjectDocument.safeParse(json.value);
-    return parsed.success ? { document: storedDocument(parsed.data) } : { fault: zodProblem(parsed.error) };
+    const read = parsedDocument(body);
+    return "fault" in read ? read : { document: storedDocument(read.project) };
   },
 
   /** Reads a document that is to be used, not kept. */
-  checkDocument(body: Body): { project: ProjectDocument } | { fault: Fault } {
-    const json = parseJson(textOf(body));
-    if ("problem" in json) return { fault: json.problem };
-    const parsed = ProjectDocument.safeParse(json.value);
-    return parsed.success ? { project: parsed.data } : { fault: zodProblem(parsed.error) };
-  },
+  checkDocument: parsedDocument,
 
   /** Reads the readings of one tape. */
   readReadings(body: Body): { readings: StoredReadings } | { fault: Fault } {

@@ -3,11 +3,12 @@ import type { Address, Listens, LiveMoment, SentRow } from "@perceptum/core/live
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Response } from "express";
 import { Problem } from "../problem";
-import { OpenLink, type Picture, type Taken } from "./OpenLink";
+import type { Picture } from "./Looks";
+import { OpenLink, type Taken } from "./OpenLink";
 
 /** A page that has opened a link has so long to watch it, in ms. */
 const WATCH_WITHIN_MS = 10_000;
-/** So many bytes of pictures wait to be fetched over all links. */
+/** Pictures that wait to be fetched have so many bytes at most, over all links. */
 const MOST_WAITING_BYTES = 64 * 1024 * 1024;
 
 /** Keeps a log of what is commanded. */
@@ -15,7 +16,7 @@ export type LogCommand = (link: string, moment: Pick<LiveMoment, "t" | "commands
 
 interface Opened {
   link: OpenLink;
-  /** What the page that opened it watches it by. */
+  /** The token by which the page that opened it watches it. */
   token: string;
 }
 
@@ -98,7 +99,7 @@ export class LinkHub {
     link.start(act, project);
   }
 
-  /** What acts goes by a changed project. @throws Problem 409 where it does not act */
+  /** Changes the project by which an act goes. @throws Problem 409 where it does not act */
   change(id: string, act: string, project: ProjectDocument): void {
     this.linkOf(id).change(act, project);
   }
@@ -123,7 +124,7 @@ export class LinkHub {
     return this.linkOf(id).takeRows(rows);
   }
 
-  /** Whether a link is open. */
+  /** Tells if a link is open. */
   isOpen(id: string): boolean {
     return this.open.has(id);
   }

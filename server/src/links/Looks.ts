@@ -2,17 +2,22 @@ import { Worker } from "node:worker_threads";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
-import type { Picture } from "./OpenLink";
 
-/** By what pictures are looked at: the first camera that the robot carries. */
+/** A picture as a robot sends it. */
+export interface Picture {
+  type: string;
+  bytes: Buffer;
+}
+
+/** The first camera that the robot carries, with its rules: pictures are looked at by them. */
 export interface LookSetup {
   sensor: CameraSensor;
   ruleSet: RuleSet;
   targets: readonly Target[];
 }
-/** What the worker is told. */
+/** A message to the worker. */
 export type ToLookWorker = { setup: LookSetup } | { picture: Picture };
-/** What it says of a picture: the line that the camera would say, or why there is none. */
+/** The worker's answer to a picture: the line that the camera would say, or why there is none. */
 export type FromLookWorker = { line: string } | { wrong: string };
 
 /** A picture that takes longer than this is given up, in ms. */

@@ -6,17 +6,17 @@ import {
   LineReader,
   type Listens,
   type LiveMoment,
-  lineRows,
   type PictureEvent,
+  RobotText,
   type SentRow,
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { openWire, type Wire } from "@perceptum/wires";
 import type { Response } from "express";
 import { Problem } from "../problem";
-import { Looks } from "./Looks";
+import { Looks, type Picture } from "./Looks";
 
-/** So many of the last pictures of a link wait to be fetched. */
+/** A link keeps so many of its last pictures to be fetched. */
 const MOST_WAITING = 8;
 /** While so much waits for a page that is slow, nothing more is taken. */
 const MOST_BEHIND_BYTES = 16 * 1024 * 1024;
@@ -26,10 +26,10 @@ const TELL_EVERY_MS = 20;
 const LISTEN_EVERY_MS = 250;
 /** Of so many lines that cannot be read it is said why. */
 const MOST_ERRORS = 20;
-/** So many lines are taken in a row; others have their turn between. */
+/** Takes so many lines in a row; others have their turn between. */
 const ROWS_AT_ONCE = 200;
 
-/** What came of lines that were sent. */
+/** The count of lines that were sent, and of those that were refused. */
 export interface Taken {
   readings: number;
   refused: number;
@@ -38,17 +38,12 @@ export interface Taken {
   errors: { error: string; line: number }[];
 }
 
-export interface Picture {
-  type: string;
-  bytes: Buffer;
-}
-
-/** What a link needs of the server. */
+/** The server's services for a link. */
 export interface LinkTools {
   log(link: string, moment: Pick<LiveMoment, "t" | "commands">): void;
   /** The built file of the worker that looks at pictures. */
   lookWorker: string;
-  /** Whether so many more bytes of pictures may wait, over all links. */
+  /** Tells if so many more bytes of pictures may wait, over all links. */
   hasRoom(bytes: number): boolean;
 }
 
@@ -64,6 +59,9 @@ export class OpenLink {
   private wire: Wire | null = null;
   /** Counts the lines that were asked for: only the last one is wanted. */
   private asked = 0;
+  /** Readings that came over the wire and that the page was not told of yet. */
+  private readonly heard = new Gathered();
+  private soon: ReturnType<typeof setTimeout> | undefined;
   /** Who hears commands by server-sent events. */
   private readonly listeners = new Set<Response>();
   /** Readings that a page which did not keep up was not told of, and how many of them it knows of. */
@@ -133,7 +131,7 @@ export class OpenLink {
     this.watcher = watcher;
     // The page left, was closed, or its computer went to sleep: nothing acts unwatched.
     watcher.on("close", left);
-    watcher.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });
+    beginEvents(watcher);
     this.tell("open", {});
   }
 
@@ -163,18 +161,16 @@ export class OpenLink {
     this.wire?.end();
     this.wire = null;
     const isOwn = () => this.asked === asked && !this.ended;
-    const lines = new WireLines(
-      () => this.reader,
-      () => performance.now() - this.began,
-      (gathered) => this.tellReadings(gathered),
-    );
+    const heard = new RobotText(this.heard, () => this.since());
     let own: Wire;
     try {
       own = await openWire(address, {
         text: (part) => {
           if (!isOwn()) return;
-          const text = lines.take(part);
-          if (text !== "") this.acting.take(text, performance.now());
+          const text = heard.take(part);
+          if (text === "") return;
+          this.tellSoon();
+          this.acting.take(text, performance.now());
         },
         paused: (why) => {
           if (!isOwn()) return;
@@ -206,7 +202,7 @@ export class OpenLink {
   listen(listener: Response): void {
     this.listeners.add(listener);
     listener.on("close", () => this.listeners.delete(listener));
-    listener.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });
+    beginEvents(listener);
     listener.write(": what the robot is told\n\n");
   }
 
@@ -217,7 +213,7 @@ export class OpenLink {
     this.looks.lookBy(project);
   }
 
-  /** What acts goes by a changed project. @throws Problem 409 where this act does not act */
+  /** Changes the project by which an act goes. @throws Problem 409 where it does not act */
   change(act: string, project: ProjectDocument): void {
     if (!this.acting.change(act, project))
       throw new Problem(409, "Not acting", "nothing acts by this any more, so nothing was changed");
@@ -244,7 +240,7 @@ export class OpenLink {
       this.waiting.delete(old);
       this.lost++;
     }
-    const told: PictureEvent = { n, t: Math.round(performance.now() - this.began), lost: this.lost };
+    const told: PictureEvent = { n, t: this.since(), lost: this.lost };
     this.tell("picture", told);
     if (this.isActing) this.looks.look(picture);
   }
@@ -297,6 +293,14 @@ export class OpenLink {
     return taken;
   }
 
+  /** Tells the page of readings together, since a robot says each by itself. */
+  private tellSoon(): void {
+    this.soon ??= setTimeout(() => {
+      this.soon = undefined;
+      this.tellReadings(this.heard);
+    }, TELL_EVERY_MS);
+  }
+
   private say(lines: readonly string[]): void {
     this.wire?.send(lines.map((line) => `${line}\n`).join(""));
     for (const listener of this.listeners) listener.write(lines.map((line) => `data: ${line}\n\n`).join(""));
@@ -306,7 +310,7 @@ export class OpenLink {
     this.watcher?.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
 
-  /** How long the link has been open, in ms. */
+  /** The time since the link was opened, in ms. */
   private since(): number {
     return Math.round(performance.now() - this.began);
   }
@@ -327,42 +331,6 @@ export class OpenLink {
   }
 }
 
-/** What comes over a wire: whole lines for what acts, and readings for the page, which hears of them together. */
-class WireLines {
-  private readonly gathered = new Gathered();
-  private rest = "";
-  private isSoon = false;
-
-  constructor(
-    private readonly reader: () => LineReader,
-    private readonly since: () => number,
-    private readonly tell: (gathered: Gathered) => void,
-  ) {}
-
-  /** Takes a part of the text; gives the lines that are whole now. */
-  take(part: string): string {
-    const end = part.lastIndexOf("\n") + 1;
-    if (end === 0) {
-      this.rest += part;
-      return "";
-    }
-    const text = this.rest + part.slice(0, end);
-    this.rest = part.slice(end);
-    for (const row of lineRows(text)) {
-      const read = "said" in row ? this.reader().read(row.said) : row;
-      if ("message" in read && read.message !== undefined) this.gathered.take(read.message, Math.round(this.since()));
-    }
-    this.tellSoon();
-    return text;
-  }
-
-  /** A robot says each reading by itself: the page hears of them together. */
-  private tellSoon(): void {
-    if (this.isSoon) return;
-    this.isSoon = true;
-    setTimeout(() => {
-      this.isSoon = false;
-      this.tell(this.gathered);
-    }, TELL_EVERY_MS);
-  }
-}
+/** Begins an answer of server-sent events. */
+const beginEvents = (response: Response) =>
+  response.status(200).set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" });

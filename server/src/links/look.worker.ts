@@ -1,12 +1,11 @@
 import { parentPort } from "node:worker_threads";
 import { Watch } from "@perceptum/core/vision";
 import { frameOf, sizeOfPicture } from "@perceptum/wires";
-import type { FromLookWorker, LookSetup, ToLookWorker } from "./Looks";
-import type { Picture } from "./OpenLink";
+import type { FromLookWorker, LookSetup, Picture, ToLookWorker } from "./Looks";
 
 let looking: { setup: LookSetup; watch: Watch } | null = null;
 
-/** What a camera would say of the blobs in its picture. @throws RangeError with a sentence */
+/** Makes the line that a camera would say of its picture. @throws RangeError with a sentence */
 function lineOf({ type, bytes }: Picture): string {
   if (looking === null) throw new RangeError("the robot has no camera");
   const { sensor } = looking.setup;

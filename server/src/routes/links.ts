@@ -33,10 +33,10 @@ const BEGINS: Record<(typeof PICTURES_TAKEN)[number], (bytes: Buffer) => boolean
 
 const bytesOf = async (body: Body) => ("file" in body ? await readFile(body.file) : Buffer.from(body.bytes));
 
-/** What a project's sensors are is not longer than this, in bytes. */
+/** A description of a project's sensors has so many bytes at most. */
 const MOST_LISTENS_BYTES = 1024 * 1024;
 
-/** What acts is known by an id that its page makes. */
+/** An act has an id that its page makes. */
 const ActId = z.uuid();
 
 /** What a robot sends and is told, and the page that watches it. */

@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { dirname } from "node:path";
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
 import type { FramedTape, StoredFrame } from "../heavy/jobs";
 import { Problem } from "../problem";
@@ -63,20 +62,15 @@ export class FrameStore {
       return (await manager.findOneBy(FrameEntity, { name }))?.bytes;
     });
     if (bytes === undefined || isFrame(name, bytes)) return bytes;
-    const whole = await fromBackups(dirname(this.database.file), (backup) => {
+    const what = `the pixels of the frame ${name.slice(0, 8)} …`;
+    const whole = await fromBackups(this.database, what, (backup) => {
       const found = backup.prepare(`SELECT "bytes" FROM "frame" WHERE "name" = ?`).get(name) as
         | { bytes: Buffer }
         | undefined;
       return found !== undefined && isFrame(name, found.bytes) ? found.bytes : undefined;
     });
-    if (whole === undefined)
-      throw new Problem(
-        503,
-        "Damaged",
-        `the frame ${name.slice(0, 8)} … is damaged in the database, and no backup has it whole; other frames are as they were`,
-      );
     await this.database.write((manager) => manager.update(FrameEntity, { name }, { bytes: whole }));
-    this.tell(`the frame ${name} was damaged; it was brought back from a backup`);
+    this.tell(`${what} were damaged, and are brought back from a backup`);
     return whole;
   }
 
@@ -101,7 +95,7 @@ export class FrameStore {
   }
 }
 
-/** Whether the bytes are those of the frame of this name. */
+/** Compares a frame's bytes with its name, which is their digest. */
 const isFrame = (name: string, bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex") === name;
 
 /** Lets a project hold frames; `unnamedSince` is null for those that its document names. */

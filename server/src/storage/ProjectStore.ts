@@ -115,7 +115,7 @@ export class ProjectStore {
       const before = send === undefined ? null : await manager.findOneBy(SendEntity, { id: send, project: id });
       if (before !== null) return before.revision;
       if (project.revision !== revision) {
-        // Whoever sent what is there now knows it by this: a request of its own may have come through late.
+        // The sender of the present revision knows it by this id: a request of its own may have come through late.
         const made = await manager.findOneBy(SendEntity, { project: id, revision: project.revision });
         throw new Problem(
           412,

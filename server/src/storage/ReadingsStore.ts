@@ -1,10 +1,8 @@
 import { createHash } from "node:crypto";
-import { dirname } from "node:path";
 import type { TapeId } from "@perceptum/core/names";
 import { chunkOf } from "@perceptum/core/readings";
 import { LessThanOrEqual } from "typeorm";
 import type { StoredReadings } from "../heavy/jobs";
-import { Problem } from "../problem";
 import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import {
@@ -23,7 +21,7 @@ export const GRACE_MS = 24 * 60 * 60 * 1000;
 const PARTS_AT_ONCE = 20;
 /** Bytes of a number of readings as they are encoded. */
 const NUMBER = 8;
-/** Where more bytes than this are summed up, others have their turn. */
+/** Others have their turn after so many bytes. */
 const AT_ONCE_BYTES = 100_000;
 
 /** Readings, kept once by their content and never overwritten. */
@@ -77,35 +75,31 @@ export class ReadingsStore {
    * from the latest backup that has it whole. @throws Problem 503 where none has
    */
   async bytesOf(project: string, tape: string): Promise<Buffer | undefined> {
-    const held = await this.database.read((manager) => manager.findOneBy(TapeEntity, { project, tape }));
-    if (held === null) return undefined;
-    const { digest } = held;
-    const rows = await this.database.read((manager) =>
-      manager.find(ReadingsPartEntity, { where: { digest }, order: { part: "ASC" } }),
-    );
-    const bytes = joined(rows);
-    return (await isOf(digest, rows)) ? bytes : this.broughtBack(tape, digest);
+    const kept = await this.database.read(async (manager) => {
+      const held = await manager.findOneBy(TapeEntity, { project, tape });
+      if (held === null) return undefined;
+      const { digest } = held;
+      return { digest, rows: await manager.find(ReadingsPartEntity, { where: { digest }, order: { part: "ASC" } }) };
+    });
+    if (kept === undefined) return undefined;
+    const { digest, rows } = kept;
+    return joined((await isOf(digest, rows)) ? rows : await this.broughtBack(tape, digest));
   }
 
-  private async broughtBack(tape: string, digest: string): Promise<Buffer> {
-    const rows = await fromBackups(dirname(this.database.file), async (backup) => {
+  private async broughtBack(tape: string, digest: string): Promise<ReadingsPartRow[]> {
+    const what = `the readings of the tape “${tape}”`;
+    const rows = await fromBackups(this.database, what, async (backup) => {
       const found = backup
         .prepare(`SELECT "digest", "part", "bytes" FROM "readings_part" WHERE "digest" = ? ORDER BY "part"`)
         .all(digest) as ReadingsPartRow[];
       return (await isOf(digest, found)) ? found : undefined;
     });
-    if (rows === undefined)
-      throw new Problem(
-        503,
-        "Damaged",
-        `the readings of the tape “${tape}” are damaged in the database, and no backup has them whole; other tapes are as they were`,
-      );
     await this.database.write(async (manager) => {
       await manager.delete(ReadingsPartEntity, { digest });
       for (const row of rows) await manager.insert(ReadingsPartEntity, row);
     });
-    this.tell(`the readings of the tape ${tape} were damaged; they were brought back from a backup`);
-    return joined(rows);
+    this.tell(`${what} were damaged, and are brought back from a backup`);
+    return rows;
   }
 
   /** Deletes what nothing names any more and gives its room back to the disk. */
@@ -134,8 +128,8 @@ export class ReadingsStore {
 }
 
 /**
- * Whether parts are those of readings of this digest, which is that of the readings in one part: their count, then
- * column by column. Others are let in between, since many readings take a while.
+ * Compares parts with the digest of their readings, which is that of the readings in one part: their count, then column
+ * by column. Others have their turn meanwhile, since many readings take a while.
  */
 async function isOf(digest: string, rows: readonly ReadingsPartRow[]): Promise<boolean> {
   const chunks = rows.flatMap(({ bytes }) => {

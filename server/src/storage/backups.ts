@@ -41,7 +41,7 @@ export function restore(data: string, day: string, now: Date): string | undefine
   const copy = join(data, "perceptum-restoring.sqlite");
   copyFileSync(backup, copy);
   const whole = isWhole(copy);
-  // Even who only reads it makes these two beside it.
+  // SQLite makes these two beside a file that is only read, too.
   for (const end of ["-wal", "-shm"]) rmSync(copy + end, { force: true });
   if (!whole) {
     rmSync(copy);

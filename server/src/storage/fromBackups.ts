@@ -1,27 +1,39 @@
 import { rmSync } from "node:fs";
+import { dirname } from "node:path";
 import SqliteDatabase from "better-sqlite3";
+import { Problem } from "../problem";
 import { backupFile, backupNames } from "./backupFiles";
+import type { Database } from "./Database";
 
-/** What the latest backup has that has it at all; undefined where none does. `read` gives undefined for what is not whole. */
+/**
+ * Looks for what is damaged in a database in its backups, the latest first; `what` is a plural that names it. `read`
+ * gives undefined for what a backup does not have whole. @throws Problem 503 where none has it
+ */
 export async function fromBackups<T>(
-  data: string,
+  { file }: Database,
+  what: string,
   read: (backup: SqliteDatabase.Database) => T | undefined | Promise<T | undefined>,
-): Promise<T | undefined> {
+): Promise<T> {
+  const data = dirname(file);
   for (const name of backupNames(data)) {
-    const file = backupFile(data, name);
+    const copy = backupFile(data, name);
     try {
-      const backup = new SqliteDatabase(file, { readonly: true, fileMustExist: true });
+      const backup = new SqliteDatabase(copy, { readonly: true, fileMustExist: true });
       try {
         const found = await read(backup);
         if (found !== undefined) return found;
       } finally {
         backup.close();
-        // Even who only reads it makes these two beside it.
-        for (const end of ["-wal", "-shm"]) rmSync(file + end, { force: true });
+        // SQLite makes these two beside a file that is only read, too.
+        for (const end of ["-wal", "-shm"]) rmSync(copy + end, { force: true });
       }
     } catch {
-      // Damaged itself, or from a time before these tables: an earlier one may have it.
+      // A backup may be damaged itself, or older than these tables: an earlier one may do.
     }
   }
-  return undefined;
+  throw new Problem(
+    503,
+    "Damaged",
+    `${what} are damaged in the database, and no backup has them whole; nothing else is touched by that`,
+  );
 }

@@ -1,14 +1,17 @@
+import { useState } from "react";
 import { useSession } from "../session/context";
 import { useProject } from "../session/project";
 import type { LeftRecording } from "../session/Recordings";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
+import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
 /** A recording was under way when its page was left, closed or broke off: keep it as a tape, or discard it. */
 export function LeftRecordingSheet({ left }: { left: LeftRecording }) {
   const session = useSession();
   const { sensors } = useProject();
+  const [wrong, setWrong] = useState<string>();
   const sensor = sensors.find(({ id }) => id === left.sensor)?.name;
   const count = amount(left.readings.t.length, left.frames === undefined ? "reading" : "frame");
   return (
@@ -19,12 +22,17 @@ export function LeftRecordingSheet({ left }: { left: LeftRecording }) {
         {left.marks.length > 0 && `, with ${amount(left.marks.length, "mark")}`}.
       </p>
       {sensor === undefined && <p>Its sensor is no longer in this project, so it cannot become a tape here.</p>}
+      {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
         <Button onPress={() => void session.recordings.forget(left)}>Discard</Button>
         <Button
           $main
           why={sensor === undefined && "Its sensor is no longer in this project."}
-          onPress={() => void session.keepLeft(left)}
+          onPress={() =>
+            session
+              .keepLeft(left)
+              .catch((error: Error) => setWrong(`It was not kept: ${error.message}. It stays in this browser.`))
+          }
         >
           Keep as a tape
         </Button>

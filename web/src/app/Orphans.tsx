@@ -26,7 +26,7 @@ interface Orphan {
   lost: number;
 }
 
-/** What this browser keeps of a project, and what the server still has of it: it clears a deleted one away after a day. */
+/** Puts together a deleted project from this browser and from the server, which clears it away after a day. */
 async function orphanOf(kept: Unsent, browser: BrowserStore): Promise<Orphan> {
   const { project: id, document } = kept;
   const readings = new Readings(id, new AbortController().signal);

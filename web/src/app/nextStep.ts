@@ -32,7 +32,7 @@ export interface Standing {
 
 export const stageName = (stage: StageId) => STAGES.find(({ id }) => id === stage)?.name ?? stage;
 
-/** Whether every sensor reports codes and codes stand for targets: then nothing need be recorded, marked or ruled. */
+/** Every sensor reports codes, and codes stand for targets: nothing need be recorded, marked or ruled. */
 const isCoded = ({ sensors }: ProjectDocument) =>
   sensors.length > 0 &&
   sensors.every(({ reports }) => reports === "code") &&

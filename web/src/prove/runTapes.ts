@@ -3,7 +3,7 @@ import { type EyeTrace, tapeOfRun } from "@perceptum/core/world";
 import type { LastRun } from "../session/Mentor";
 import type { NewTape } from "../session/ProjectSession";
 
-/** What a tape of the run is called: by its first sensor it is the run's own. */
+/** Names a tape of the run: the tape of the first sensor has the run's own name. */
 export function nameOfTape({ trace, project }: LastRun, eye: EyeTrace): string {
   const light = project.lights.find((l) => l.id === trace.light)?.name ?? trace.light;
   const name = `Run on ${trace.course.name}, ${light.toLowerCase()}, seed ${trace.seed}`;

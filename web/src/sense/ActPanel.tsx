@@ -85,7 +85,7 @@ export function ActPanel({ link, hears }: { link: RobotLink; hears: Link | undef
   );
 }
 
-/** What a robot was commanded and what happened, since it was last let act: it stays when the line is over. */
+/** Lists commands and events since the robot was last let act; the list stays when the line is over. */
 export function Commanded({ moments, counts }: Pick<LinkNow, "moments" | "counts">) {
   const project = useProject();
   const notes = useMemo(() => moments.flatMap((moment) => moment.notes), [moments]);

@@ -27,7 +27,7 @@ const Line = styled.div`
   padding: 2px 0;
   & > span:first-child { color: ${({ theme }) => theme.ink2}; }
 `;
-/** What became of the link or of the robot: more than what stands beside it. */
+/** Stands out from the words beside it: it tells of the link's or the robot's end. */
 const Told = styled.p`
   font-weight: 600;
   padding: 6px 0;
@@ -55,7 +55,7 @@ export function LinkPanel() {
   const link = usePublished(held);
   const setLink = useCallback((next: RobotLink | null) => held.set(next), [held]);
   const [said, setSaid] = useState<string | null>(null);
-  /** How the last link stood when it was over. */
+  /** The last link's state when it was over. */
   const [over, setOver] = useState<LinkNow | null>(null);
   const now = usePublished<LinkNow | null>(link?.now ?? NO_LINK);
   const trouble = usePublishedPart(session.bench.live, (l) => l.trouble);

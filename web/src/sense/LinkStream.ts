@@ -6,7 +6,7 @@ import type { RobotLink } from "./RobotLink";
 
 /** Readings a second are those of so many ms. */
 const RATE_MS = 2000;
-/** What is wrong is said for at least so long, in ms. */
+/** A trouble is said for at least so long, in ms. */
 const SAID_MS = 3000;
 
 /** A robot's readings of one sensor, as they come over a link. */
@@ -16,6 +16,8 @@ export class LinkStream extends Stream {
   /** What is added to the robot's clock. */
   private offset: number | null = null;
   private arrivals: { at: number; count: number }[] = [];
+  /** The time at which something was wrong last. */
+  private wrongAt = 0;
 
   constructor(
     sensor: Sensor,
@@ -36,16 +38,13 @@ export class LinkStream extends Stream {
     return { light: this.light };
   }
 
-  /** When something was wrong last. */
-  private wrongAt = 0;
-
   /** What is wrong is shown with the next picture: it may come with every reading. */
   private say(trouble: string): void {
     this.trouble = trouble;
     this.wrongAt = performance.now();
   }
 
-  /** What was wrong is no longer said when nothing was for a while. */
+  /** Takes a trouble back when nothing was wrong for a while. */
   private wellAgain(): void {
     if (performance.now() - this.wrongAt > SAID_MS) this.trouble = null;
   }

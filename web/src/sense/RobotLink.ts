@@ -32,6 +32,9 @@ export abstract class RobotLink {
   /** Moments come faster than a page is drawn: they are told together. */
   private fresh: LiveMoment[] = [];
   private telling = 0;
+  /** The act that was begun here and was not ended since. */
+  private acts: string | null = null;
+  private watching: ReturnType<typeof setInterval> | undefined;
 
   /** Hears of readings until what is given back is called. */
   onReadings(hear: (event: ReadingsEvent) => void): () => void {
@@ -64,7 +67,7 @@ export abstract class RobotLink {
     });
   }
   protected state({ act, acting, trouble, over, counts }: LinkState): void {
-    // What is said of an act that was stopped here may come late; it acts no more.
+    // A late word of an act that was stopped here counts no more.
     const isOwn = act === this.acts;
     if (isOwn && !acting) {
       this.acts = null;
@@ -78,10 +81,6 @@ export abstract class RobotLink {
     });
   }
 
-  /** The act that was begun here and was not ended since. */
-  private acts: string | null = null;
-  private watching: ReturnType<typeof setInterval> | undefined;
-
   /** Lets the behaviour act. */
   act(project: ProjectDocument): void {
     this.stop();
@@ -93,7 +92,7 @@ export abstract class RobotLink {
     this.begin(act, project);
   }
 
-  /** What acts goes by a changed project; nothing begins to act by it. */
+  /** Changes the project by which it acts; nothing begins to act by this. */
   follow(project: ProjectDocument): void {
     if (this.acts !== null) this.alter(this.acts, project);
   }

@@ -130,7 +130,7 @@ export class ServerLink extends RobotLink {
   }
 
   protected halt(act: string): void {
-    // What is on its way is given up; the server knows that it must not act by it.
+    // A request on its way is given up; the server knows that it must not act by it.
     this.asking?.abort();
     this.asking = null;
     this.next = null;

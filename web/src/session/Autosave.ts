@@ -18,7 +18,7 @@ const QUIET_MS = 400;
 const SEND_LIMIT_MS = 10_000;
 /** Pauses before a change is sent again, the last one over and over. */
 const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
-/** So many requests that were not answered are known. */
+/** Remembers so many requests that were not answered. */
 const MOST_UNANSWERED = 8;
 /** Browsers let at most 64 KiB outlive a page. */
 const MOST_KEEPALIVE = 60_000;
@@ -58,7 +58,7 @@ export class Autosave {
   private planned = NOTHING;
   /** What the browser was last asked to keep. */
   private asked = NOTHING;
-  /** What was sent on the present revision and was not answered: it may have come through all the same. */
+  /** Requests on the present revision without an answer: they may have come through all the same. */
   private readonly unanswered = new Map<string, ProjectDocument>();
   private readonly unsubscribe: () => void;
   private readonly keeping: LatestOnly<ProjectDocument>;
@@ -254,7 +254,7 @@ export class Autosave {
     try {
       await readings.send(document.tapes.map((tape) => tape.id));
       await frames.send(framesOf(document.tapes));
-      // What is large has limits of its own.
+      // Readings and frames have limits of their own.
       timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
       const body = new Blob([JSON.stringify(document)]);
       const response = await fetch(`/api/projects/${project}`, {
@@ -325,7 +325,7 @@ interface Made {
   revision: number;
 }
 
-/** What made the revision that stands in the way of a change; undefined where the server does not say. */
+/** Reads which request made the revision that stands in the way of a change; undefined where the server does not say. */
 async function madeBy(response: Response): Promise<Made | undefined> {
   try {
     const { send, revision } = (await response.json()) as { send?: string; revision?: number };

@@ -35,7 +35,7 @@ export interface Live {
   trouble: string | null;
 }
 
-/** What was recorded: readings with their marks. */
+/** Readings that were recorded, with their marks. */
 export interface Recorded {
   readings: RawReadings;
   marks: Mark[];
@@ -201,7 +201,7 @@ export abstract class Stream {
     return this.recorder !== null && this.t.length - this.recorder.at >= MAX_READINGS;
   }
 
-  /** What is being recorded, from some reading of it on. */
+  /** Gives the recording so far, from some reading of it on. */
   recordedFrom(count: number): Recorded {
     const { recorder } = this;
     if (recorder === null) return { readings: this.cut(this.t.length, 0), marks: [] };
@@ -266,11 +266,7 @@ export class Bench {
   }
 
   /** Ends recording: the readings from its beginning, with their marks; null where none came. */
-  finish(): (Recorded & Pick<Stream, "sensor" | "origin" | "circumstances">) | null {
-    const { stream } = this;
-    const made = stream?.finish() ?? null;
-    if (made === null || stream === null) return null;
-    const { sensor, origin, circumstances } = stream;
-    return { ...made, sensor, origin, circumstances };
+  finish(): Recorded | null {
+    return this.stream?.finish() ?? null;
   }
 }

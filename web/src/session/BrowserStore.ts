@@ -1,9 +1,7 @@
-import type { TapeId } from "@perceptum/core/names";
+import type { SensorId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { decodeReadings, encodeReadings, type Mark, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-
-import type { RecordingPart } from "./Recordings";
 
 /** A change that the server has not answered for, as one window keeps it. */
 export interface Unsent {
@@ -15,6 +13,32 @@ export interface Unsent {
   document: ProjectDocument;
   /** The id by which it is sent: where the server has it already, sending it once more changes nothing. */
   send?: string;
+  at: number;
+}
+
+/** The head of the tape that a recording becomes. */
+export interface RecordedTape {
+  /** The tape that it becomes. */
+  tape: TapeId;
+  name: string;
+  sensor: SensorId;
+  origin: TapeHead["origin"];
+}
+
+/** A recording so far, from some reading on. */
+export interface Recorded {
+  readings: RawReadings;
+  marks: readonly Mark[];
+  /** Of a camera the frame of each time. */
+  frames?: readonly string[];
+}
+
+/** A part of a recording as the browser keeps it, with the marks so far; readings as `encodeReadings` writes them. */
+export interface RecordingPart extends RecordedTape, Pick<Recorded, "marks" | "frames"> {
+  project: string;
+  window: string;
+  part: number;
+  bytes: Uint8Array<ArrayBuffer>;
   at: number;
 }
 

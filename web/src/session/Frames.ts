@@ -3,7 +3,7 @@ import { problemOf } from "../state/api";
 import { ask } from "../state/ask";
 import { NotTaken } from "./Readings";
 
-/** So many frames are sent or fetched at a time. */
+/** Sends or fetches so many frames at a time. */
 const AT_ONCE = 4;
 /** A frame that is not sent for longer than this is tried again later, in ms. */
 const SEND_LIMIT_MS = 30_000;

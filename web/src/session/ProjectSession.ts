@@ -14,16 +14,16 @@ import { DRAG, edited, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
 import { tapeChosen } from "../state/view";
 import { Autosave } from "./Autosave";
-import { Bench, type Stream } from "./Bench";
-import type { BrowserStore, Unsent } from "./BrowserStore";
+import { Bench } from "./Bench";
+import type { BrowserStore, Recorded, RecordedTape, Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
 import { Frames } from "./Frames";
 import { Judging } from "./Judging";
+import { MarkedTapes } from "./MarkedTapes";
 import { Mentor } from "./Mentor";
-import { Marked } from "./marked";
 import { Published } from "./Published";
 import { Readings } from "./Readings";
-import { type LeftRecording, type Recorded, type RecordedTape, Recordings } from "./Recordings";
+import { type LeftRecording, Recordings } from "./Recordings";
 import { Teacher } from "./Teacher";
 
 /** A tape that is to be added: its readings get an id of their own. */
@@ -41,7 +41,7 @@ export interface TapeChange {
   made: readonly NewTape[];
   gone?: readonly TapeId[];
   alongside?: (project: ProjectDocument) => ProjectDocument;
-  /** Which of the new ones is shown then; the last where nothing is said. */
+  /** The place of the new one that is shown then; the last where nothing is said. */
   chosen?: number;
 }
 
@@ -58,9 +58,6 @@ const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
 
 const NO_TAPES: Pick<ProjectDocument, "tapes"> = { tapes: [] };
 
-/** What was begun to record. */
-type Begun = Pick<Stream, "sensor" | "origin" | "circumstances">;
-
 const tapesOf = ({ tapes }: Pick<ProjectDocument, "tapes">): TapeId[] => tapes.map((tape) => tape.id);
 
 /**
@@ -73,7 +70,7 @@ export class ProjectSession {
   readonly readings: Readings;
   readonly frames: Frames;
   readonly judging: Judging;
-  readonly marked: Marked;
+  readonly marked: MarkedTapes;
   readonly mentor: Mentor;
   readonly teacher: Teacher;
   readonly bench = new Bench();
@@ -90,8 +87,6 @@ export class ProjectSession {
   /** Work that an earlier visit left unsent, until the person has chosen. */
   readonly unsent = new Published<Unsent | null>(null);
   readonly recordings: Recordings;
-  /** The tape that what is being recorded becomes. */
-  private recordingAs: TapeId | null = null;
   private readonly autosave: Autosave;
 
   constructor(
@@ -107,7 +102,7 @@ export class ProjectSession {
     this.recordings = new Recordings(id, window, browser, this.frames);
     this.judging = new Judging(store, id, this.readings, broke);
     this.mentor = new Mentor(this.readings, broke);
-    this.marked = new Marked(store, this.readings);
+    this.marked = new MarkedTapes(store, this.readings);
     this.teacher = new Teacher(this.readings);
     this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings, frames: this.frames });
   }
@@ -264,14 +259,14 @@ export class ProjectSession {
     const begun = this.bench.record();
     const { present } = this.store.getState().document;
     if (begun === null || present === null) return;
-    const { sensor, origin, from } = begun;
-    this.beginRecording({ name: this.recordingName(begun, present), sensor: sensor.id, origin }, from);
+    const { sensor, origin, circumstances, from } = begun;
+    const light = present.lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
+    this.beginRecording({ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin }, from);
   }
 
   /** A recording begins: it is kept part by part until it is a tape. Gives the id that the tape will have. */
   beginRecording(of: Omit<RecordedTape, "tape">, from: (count: number) => Recorded): TapeId {
     const tape = newTapeId();
-    this.recordingAs = tape;
     this.recordings.begin({ ...of, tape }, from);
     return tape;
   }
@@ -288,23 +283,13 @@ export class ProjectSession {
     await this.recordings.forget(left);
   }
 
-  private recordingName({ sensor, origin, circumstances }: Begun, { lights }: ProjectDocument): string {
-    const light = lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
-    return `${sensor.name}, ${light}`;
-  }
-
-  /** What is being recorded becomes a tape; nothing where nothing is. */
+  /** Makes a tape of what is being recorded; nothing where nothing is. */
   readonly keepRecording = (): void => {
     const made = this.bench.isRecording ? this.bench.finish() : null;
-    const { present } = this.store.getState().document;
-    if (made !== null && present !== null) {
-      const { sensor, origin, readings, marks } = made;
-      const id = this.recordingAs ?? newTapeId();
-      const name = this.recordingName(made, present);
-      this.changeTapes({
-        what: "recording a tape",
-        made: [{ id, name, sensor: sensor.id, origin, readings, marks }],
-      });
+    const { of } = this.recordings;
+    if (made !== null && of !== null) {
+      const { tape: id, ...head } = of;
+      this.changeTapes({ what: "recording a tape", made: [{ ...head, ...made, id }] });
     }
     if (!this.bench.isRecording) this.recordings.end();
   };

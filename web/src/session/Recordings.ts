@@ -1,40 +1,14 @@
-import type { SensorId, TapeId } from "@perceptum/core/names";
-import { decodeReadings, encodeReadings, type Mark, type RawReadings, type TapeHead } from "@perceptum/core/readings";
-import type { BrowserStore } from "./BrowserStore";
+import type { TapeId } from "@perceptum/core/names";
+import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import type { BrowserStore, Recorded, RecordedTape, RecordingPart } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
 import type { Frames } from "./Frames";
 import { Published } from "./Published";
 
-/** What is new of a recording is kept so often, in ms. */
+/** Keeps the new part of a recording so often, in ms. */
 const KEEP_EVERY_MS = 2000;
-/** What has become a tape is saved, or in the browser, within this time, in ms. */
+/** A new tape is saved, or in the browser, within this time, in ms. */
 const FORGET_AFTER_MS = 10_000;
-
-/** What a recording is of. */
-export interface RecordedTape {
-  /** The tape that it becomes. */
-  tape: TapeId;
-  name: string;
-  sensor: SensorId;
-  origin: TapeHead["origin"];
-}
-
-/** What was recorded so far, from some reading on. */
-export interface Recorded {
-  readings: RawReadings;
-  marks: readonly Mark[];
-  /** Of a camera the frame of each time. */
-  frames?: readonly string[];
-}
-
-/** A part of a recording as the browser keeps it, with the marks so far; readings as `encodeReadings` writes them. */
-export interface RecordingPart extends RecordedTape, Pick<Recorded, "marks" | "frames"> {
-  project: string;
-  window: string;
-  part: number;
-  bytes: Uint8Array<ArrayBuffer>;
-  at: number;
-}
 
 /** A recording that was under way when its page went. */
 export interface LeftRecording extends RecordedTape, Recorded {
@@ -48,7 +22,7 @@ export interface LeftRecording extends RecordedTape, Recorded {
  * killed loses its last moments at most, and the next visit offers the rest.
  */
 export class Recordings {
-  /** What earlier visits left, the latest first. */
+  /** Recordings that earlier visits left, the latest first. */
   readonly left = new Published<readonly LeftRecording[]>([]);
   private underWay: { of: RecordedTape; from: (count: number) => Recorded } | null = null;
   private count = 0;
@@ -66,8 +40,9 @@ export class Recordings {
     private readonly frames: Frames,
   ) {}
 
-  get isUnderWay(): boolean {
-    return this.underWay !== null;
+  /** The tape that is being recorded; null while none is. */
+  get of(): RecordedTape | null {
+    return this.underWay?.of ?? null;
   }
 
   /** A recording begins; `from` gives what it holds from some reading on. */
@@ -98,7 +73,7 @@ export class Recordings {
       }
       await browser.keepRecording({ ...kept, ...(frames && { frames }) });
     };
-    // Where the browser has no room the recording goes on, and is kept when it ends.
+    // A browser without room lets the recording go on, which is kept when it ends.
     this.keeping = this.keeping.then(work).catch(() => undefined);
   };
 

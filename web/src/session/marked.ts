@@ -1,41 +1,9 @@
 import type { RuleSetId } from "@perceptum/core/names";
-import { type MarkedTape, markedTapes } from "@perceptum/core/teaching";
+import type { MarkedTape } from "@perceptum/core/teaching";
 import { useMemo, useSyncExternalStore } from "react";
-import type { AppStore } from "../state/store";
 import { useSession } from "./context";
-import type { Readings } from "./Readings";
 
-/** Every tape with its marks laid over its features; laid anew, once for all who ask, when tapes, sensors, targets or readings change. */
-export class Marked {
-  private of: readonly unknown[] = [];
-  private tapes: readonly MarkedTape[] = [];
-
-  constructor(
-    private readonly store: AppStore,
-    private readonly readings: Readings,
-  ) {}
-
-  readonly subscribe = (listener: () => void) => {
-    const off = [this.store.subscribe(listener), this.readings.version.subscribe(listener)];
-    return () => {
-      for (const end of off) end();
-    };
-  };
-
-  readonly get = (): readonly MarkedTape[] => {
-    const { present } = this.store.getState().document;
-    if (present === null) return this.tapes;
-    const { tapes, sensors, targets } = present;
-    const of = [tapes, sensors, targets, this.readings.version.get()];
-    if (of.some((part, i) => part !== this.of[i])) {
-      this.of = of;
-      const { heads, readings } = this.readings.taughtBy(tapes);
-      this.tapes = markedTapes({ tapes: heads, sensors, targets }, readings);
-    }
-    return this.tapes;
-  };
-}
-
+/** Every tape of the open project with its marks laid over its features. */
 export function useMarkedTapes(): readonly MarkedTape[] {
   const { marked } = useSession();
   return useSyncExternalStore(marked.subscribe, marked.get);

@@ -25,10 +25,8 @@ export function ProveFile({ sensors }: { sensors: readonly Sensor[] | null }) {
   const [state, setState] = useState<State>(null);
   const link = useRef<WorkerLink<ProofWorker> | null>(null);
   useEffect(() => () => link.current?.end(), []);
-  // A proof is of what was written then: one that is going on is of no use any more.
+  // A change makes a proof worthless, also one that is still going on.
   useEffect(() => {
-    void project;
-    void sensors;
     setState(null);
     link.current?.end();
     link.current = null;

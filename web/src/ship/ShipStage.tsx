@@ -5,7 +5,6 @@ import { traceCsv, traceJsonLines } from "@perceptum/core/world";
 import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-
 import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublished } from "../session/Published";

@@ -2,11 +2,10 @@ import {
   Acting,
   DRIVE_EVERY_MS,
   Gathered,
-  LineSplitter,
   type LinkState,
   type LiveMoment,
   type ReadingsEvent,
-  readRobotLine,
+  RobotText,
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 
@@ -39,21 +38,13 @@ acting.renew(began);
 setInterval(() => acting.tick(performance.now()), DRIVE_EVERY_MS);
 
 const gathered = new Gathered();
-let lines: string[] = [];
-const splitter = new LineSplitter((line) => {
-  if (line === null) return;
-  lines.push(line);
-  const read = readRobotLine(line);
-  if ("message" in read) gathered.take(read.message, Math.round(performance.now() - began));
-});
+const heard = new RobotText(gathered, () => performance.now() - began);
 
-function take(text: string): void {
-  splitter.feed(text);
-  const whole = lines;
-  lines = [];
-  if (whole.length === 0) return;
+function take(part: string): void {
+  const text = heard.take(part);
+  if (text === "") return;
   for (const readings of gathered.events()) tell({ readings });
-  acting.take(`${whole.join("\n")}\n`, performance.now());
+  acting.take(text, performance.now());
 }
 
 /** The engine where the line is: in the page, behind a serial port that the browser opened. */
