@@ -353,14 +353,13 @@ describe("Stop", { timeout: 120_000 }, () => {
     const page = await opened(LINK);
     const carts = [await robot(), await robot()];
     const answers = await Promise.all(carts.map(({ address }) => ask("PUT", `${LINK}/wire`, { address })));
-    // Whichever came last has the line.
+    // Whichever came last has the line. The other was refused it, or had it until then.
     const statuses = answers.map(([status]) => status);
-    expect(statuses.toSorted()).toEqual([204, 409]);
-    const [last, first] = [carts[statuses.indexOf(204)], carts[statuses.indexOf(409)]];
-    await soon(() => expect(first.isGone()).toBe(true));
-    expect(last.isGone()).toBe(false);
+    expect(statuses.filter((status) => status !== 409)).toContain(204);
+    expect(statuses.every((status) => status === 204 || status === 409)).toBe(true);
+    await soon(() => expect(carts.filter((cart) => cart.isGone())).toHaveLength(1));
     page.leave();
-    await soon(() => expect(last.isGone()).toBe(true));
+    await soon(() => expect(carts.every((cart) => cart.isGone())).toBe(true));
   });
 });
 
