@@ -4,6 +4,7 @@ import { cpus, totalmem } from "node:os";
 import { benchBrowser } from "./browser";
 import { benchCamera, benchFrames } from "./camera";
 import { benchCode } from "./code";
+import { benchEdges } from "./edges";
 import { benchEngine } from "./engine";
 import { benchTold } from "./findings";
 import { benchIntervals } from "./intervals";
@@ -28,7 +29,7 @@ const PARTS: Record<string, () => Row[] | Promise<Row[]>> = {
   code: benchCode,
   engine: benchEngine,
   suggestion: benchSuggestion,
-  wide: () => benchWide(),
+  wide: () => [...benchWide(), ...benchEdges()],
   findings: benchFindings,
   told: () => benchTold(),
   start: benchStart,

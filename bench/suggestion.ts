@@ -86,7 +86,7 @@ function readAll(sensor: Sensor, lights: readonly Light[], targets: readonly Tar
 }
 
 /** Gives the label of a reading of a sample: a target from 1. */
-type Judge = (sample: Sample, index: number) => number;
+export type Judge = (sample: Sample, index: number) => number;
 
 /** CIE L*, a*, b* from lightness, chroma and the angle that hue would have: here straight from r, g, b. */
 function labOf(sample: Sample, i: number): [number, number, number] {

@@ -4,7 +4,7 @@ import type { Target } from "@perceptum/core/rules";
 import { partOf, type Sample, suggest, tryNearest, tryRules } from "@perceptum/core/teaching";
 import { chance } from "@perceptum/core/world";
 import { shuffled } from "./drawnProject";
-import { decisionTree, nearestNeighbours, score } from "./suggestion";
+import { decisionTree, type Judge, nearestNeighbours, score } from "./suggestion";
 import type { Row } from "./table";
 
 const PAINTS = [
@@ -130,9 +130,6 @@ export function wideSet(seed: number, marking: Marking): { train: Sample; test: 
   };
   return { train: partOf(all, (i) => all.light[i] !== UNSEEN), test: partOf(all, (i) => all.light[i] === UNSEEN) };
 }
-
-/** Gives the label of a reading: a target from 1. */
-type Judge = (sample: Sample, index: number) => number;
 
 /** Linear discriminants on red, green and blue: classes with means of their own and one covariance (Fisher 1936). */
 export function linearDiscriminants(train: Sample): Judge {

@@ -1,6 +1,16 @@
 import { joinProject, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { applyChange } from "@perceptum/core/rules";
-import { leaveOneLightOut, markedTapes, type Sample, sampleOf, suggest, withSuggested } from "@perceptum/core/teaching";
+import {
+  compareMethods,
+  type LightTrial,
+  leaveOneLightOut,
+  type MethodsCompared,
+  markedTapes,
+  nearestFromMarks,
+  sampleOf,
+  suggest,
+  withSuggested,
+} from "@perceptum/core/teaching";
 import { openTaught } from "./frames";
 import { InputError } from "./input";
 import { writeTo } from "./run";
@@ -16,13 +26,19 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
     if (sample.count === 0) continue;
     if (document.ruleSets.length > 1) lines.push(`${set.name}:`);
     const suggestion = suggest(sample);
-    lines.push(...inWords(document, sample, suggestion));
+    const trials = leaveOneLightOut(sample);
+    const methods = compareMethods(sample, suggestion, trials);
+    lines.push(...inWords(document, suggestion, trials, methods));
     if (suggestion.rules.length > 0) {
       changed = applyChange(changed, { ruleSet: set.id, rules: withSuggested(set.rules, suggestion) });
-      changed = {
-        ...changed,
-        ruleSets: changed.ruleSets.map((s) => (s.id === set.id ? { ...s, method: "bands" as const } : s)),
-      };
+      const ruleSets = changed.ruleSets.map((s) =>
+        s.id !== set.id
+          ? s
+          : methods.better === "nearest"
+            ? nearestFromMarks(s, sample)
+            : { ...s, method: "bands" as const },
+      );
+      changed = { ...changed, ruleSets };
     }
   }
   if (lines.length === 0) throw new InputError(`${projectFile}: no reading is marked, so nothing can be suggested`);
@@ -36,7 +52,12 @@ export function suggestCommand(projectFile: string, { write }: { write?: string 
   return `${lines.join("\n")}\n`;
 }
 
-function inWords(document: ProjectDocument, sample: Sample, suggestion: ReturnType<typeof suggest>): string[] {
+function inWords(
+  document: ProjectDocument,
+  suggestion: ReturnType<typeof suggest>,
+  trials: readonly LightTrial[],
+  { bands, nearest, leftOut, better }: MethodsCompared,
+): string[] {
   const name = (id: string) => document.targets.find((t) => t.id === id)?.name ?? id;
   const { rules, inseparable, refused, unmarked } = suggestion;
   return [
@@ -49,9 +70,16 @@ function inWords(document: ProjectDocument, sample: Sample, suggestion: ReturnTy
     ),
     ...refused.map((id) => `No rule is suggested for ${name(id)}: it would take most readings of something else.`),
     ...(unmarked.length > 0 ? [`Nothing is marked of ${unmarked.map(name).join(", ")}.`] : []),
-    ...leaveOneLightOut(sample).map((trial) => {
+    ...trials.map((trial) => {
       const light = document.lights.find((l) => l.id === trial.light)?.name ?? "the light that is not noted";
       return `Made without ${light} and tried in it: ${trial.right} of ${trial.readings} right, ${trial.missed} missed, ${trial.confused} confused, ${trial.grounds} background readings taken for a target.`;
     }),
+    ...(better === "nearest"
+      ? [
+          `Nearest references judge ${percent(nearest)} rightly, the bands ${percent(bands)}${leftOut ? ", each in a light that was left out" : ""}: references are taken.`,
+        ]
+      : []),
   ];
 }
+
+const percent = (share: number) => `${(100 * share).toFixed(1)} %`;

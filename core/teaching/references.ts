@@ -51,15 +51,30 @@ export function middleOf(sample: Sample, indices: readonly number[]): Omit<Refer
 /** Of marked readings this share shall lie within the reject distance of their own nearest reference. */
 const WITHIN = 0.99;
 
+/** The reject distance where nothing is marked, and the most that room between references gives. */
+const USUAL_REJECT = 0.25;
+
 /**
- * A reject distance that holds nearly all marked readings of targets, with a quarter to spare; 0.25 where nothing is
- * marked.
+ * A reject distance that holds nearly all marked readings of targets, with a quarter to spare, and where things lie
+ * far apart half of the way to the next: another light moves them all. `USUAL_REJECT` where nothing is marked.
  */
 export function rejectFor(sample: Sample, references: readonly Reference[]): number {
   const distances = ownDistances(sample, references);
-  if (distances.length === 0) return 0.25;
+  if (distances.length === 0) return USUAL_REJECT;
   const at = distances[Math.min(distances.length - 1, Math.floor(distances.length * WITHIN))];
-  return Math.max(0.02, Math.min(MOST_REJECT, Math.ceil(at * 125) / 100));
+  const room = Math.min(USUAL_REJECT, leastApart(sample, references) / 2);
+  return Math.max(0.02, Math.min(MOST_REJECT, Math.ceil(Math.max(at * 1.25, room) * 100) / 100));
+}
+
+/** How far the nearest other thing's reference lies from any target's. */
+function leastApart({ targets }: Sample, references: readonly Reference[]): number {
+  const isGround = new Set(targets.filter((t) => t.kind === "background").map((t) => t.id));
+  const places = references.map((r) => ({ target: r.target, place: placeOfReference(r) }));
+  let least = Number.POSITIVE_INFINITY;
+  for (const a of places)
+    for (const b of places)
+      if (a.target !== b.target && !isGround.has(a.target)) least = Math.min(least, distanceBetween(a.place, b.place));
+  return least;
 }
 
 /** How far each target's marked readings lie from their nearest own reference, sorted. */

@@ -91,23 +91,57 @@ describe("the suggestion", () => {
     expect(judgeTapes(changed, tapes).score.right).toBeGreaterThan(judgeTapes(document, tapes).score.right);
   });
 
+  const testsOf = (rows: Parameters<typeof small>[0]) => suggest(small(rows)).rules[0].rule.any[0].all;
+
   it("puts bounds half-way to the nearest other reading, but not beyond the target's reach", () => {
-    const near = suggest(
-      small([
-        ...[0.5, 0.52, 0.54].map((sat): [string, number, { sat: number }] => ["T", 1, { sat }]),
-        ["floor", 1, { sat: 0.44 }],
-        ["wall", 1, { sat: 0.95 }],
-      ]),
-    ).rules[0].rule.any[0].all[0];
-    expect(near.from).toBeCloseTo(0.48, 9);
-    expect(near.to).toBeCloseTo(0.56, 9);
-    const half = suggest(
-      small([
-        ["T", 1, { sat: 0.5 }],
-        ["floor", 1, { sat: 0.48 }],
-      ]),
-    ).rules[0].rule.any[0].all[0];
+    const [near] = testsOf([
+      ...[0.5, 0.52, 0.54].map((sat): [string, number, { sat: number }] => ["T", 1, { sat }]),
+      ["floor", 1, { sat: 0.44 }],
+      ["wall", 1, { sat: 0.95 }],
+    ]);
+    expect(near.from).toBeCloseTo(0.47, 9);
+    expect(near.to).toBeCloseTo(0.64, 9);
+    const [half] = testsOf([
+      ["T", 1, { sat: 0.5 }],
+      ["floor", 1, { sat: 0.48 }],
+    ]);
     expect(half.from).toBeCloseTo(0.49, 9);
+  });
+
+  it("leaves an end open beyond which nothing lies", () => {
+    const [only] = testsOf([
+      ["T", 1, { val: 0.5 }],
+      ["floor", 1, { val: 0.3 }],
+    ]);
+    expect(only).toEqual({ feature: "val", from: 0.4 });
+  });
+
+  it("tests the value of a red on brown, which is where the gap is, and not the hue that both have", () => {
+    const rows = [1, 2].flatMap((light) =>
+      [0, 1, 2, 3, 4, 5].flatMap((i): [string, number, { hue: number; sat: number; val: number }][] => [
+        ["T", light, { hue: (355 + 3 * i) % 360, sat: 0.93 + 0.005 * i, val: (light === 1 ? 0.45 : 0.8) + 0.02 * i }],
+        [
+          "earth",
+          light,
+          { hue: (352 + 4 * i) % 360, sat: 0.9 + 0.005 * i, val: (light === 1 ? 0.1 : 0.18) + 0.01 * i },
+        ],
+      ]),
+    );
+    const [made] = suggest(small(rows)).rules;
+    expect(made.rule.any[0].all).toEqual([{ feature: "val", from: expect.closeTo(0.34, 9) }]);
+    expect([made.found, made.taken]).toEqual([12, 0]);
+  });
+
+  it("tests hue with the saturation that it needs: grey ground has any hue", () => {
+    const rows = [0, 1, 2, 3, 4, 5].flatMap((i): [string, number, { hue: number; sat: number; val: number }][] => [
+      ["T", 1, { hue: 30 + i, sat: 0.8 + 0.01 * i, val: 0.5 }],
+      ["leaf", 1, { hue: 120 + i, sat: 0.8 + 0.01 * i, val: 0.5 }],
+      ["slate", 1, { hue: 180 + 20 * i, sat: 0.1 + 0.01 * i, val: 0.5 }],
+    ]);
+    expect(testsOf(rows)).toEqual([
+      { feature: "hue", from: 12, to: 53 },
+      { feature: "sat", from: expect.closeTo(0.6, 9) },
+    ]);
   });
 
   it("names the pair that no band can separate", () => {

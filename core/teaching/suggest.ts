@@ -1,20 +1,10 @@
 import { freeId, type RuleId, type TargetId } from "../names";
-import { FEATURE_FACTS, type Feature } from "../readings";
+import type { Feature } from "../readings";
 import { type Rule, type Target, testHolds } from "../rules";
 import { partOf, type Sample } from "./sample";
 import { straysOf } from "./strays";
-import { bandFor, countPassed, sentenceFor } from "./suggestBand";
-import {
-  ALL_LIGHTS,
-  excessOf,
-  type Grid,
-  gridOf,
-  type Own,
-  separation,
-  spreadOfOwn,
-  spreads,
-  withinBits,
-} from "./suggestGrid";
+import { bandFor, countPassed, type Ends, endsFor, sentenceFor } from "./suggestBand";
+import { type Chosen, chosenOf, type Grid, gridOf, lineOf, type Own, spreads } from "./suggestGrid";
 
 /** Why a band is where it is. */
 export interface BandReason {
@@ -79,14 +69,11 @@ export function withSuggested(
   return [...fresh, ...kept];
 }
 
-/** At most so many features a rule. */
-const MOST_FEATURES = 3;
-const SINGLE: readonly Feature[] = ["r", "g", "b", "clear"];
-
 /**
  * Suggests bands for every target that is not a background: the fewest features that keep it from everything else in
- * the light of what is marked, also in a light that was left out; bounds half-way to the nearest other reading, but
- * not farther beyond the target's own spread than its reach. Strays of the marks are left out of account.
+ * the light of what is marked, also in a light that was left out, in more and less light, and at edges; bounds
+ * half-way to the nearest other reading, but not farther beyond the target's own spread than its reach, and open where
+ * there is none. Strays of the marks are left out of account.
  */
 export function suggest(marked: Sample): Suggestion {
   const strays = straysOf(marked);
@@ -140,30 +127,30 @@ function suggestFrom(sample: Sample): Suggestion {
   return { rules, inseparable, refused, unmarked };
 }
 
-function sizeOf(set: number): number {
-  let size = 0;
-  for (let left = set; left !== 0; left &= left - 1) size++;
-  return size;
+/** At most so many features a rule. */
+const MOST_FEATURES = 3;
+const SINGLE: readonly Feature[] = ["r", "g", "b", "clear"];
+
+/**
+ * Every set of at most three of the features that can be tested. A hue is always tested with the saturation: without
+ * it, greys are taken whose hue is noise.
+ */
+function setsOf(features: readonly Feature[], usable: (k: number) => boolean): number[][] {
+  const all = features.flatMap((_, k) => (usable(k) ? [k] : []));
+  const [hue, sat] = [features.indexOf("hue"), features.indexOf("sat")];
+  const sets = all.flatMap((a, i) => [
+    [a],
+    ...all.slice(i + 1).flatMap((b, j) => [[a, b], ...all.slice(i + j + 2).map((c) => [a, b, c])]),
+  ]);
+  return sets.filter((set) => set.length <= MOST_FEATURES && (!set.includes(hue) || set.includes(sat) || !usable(sat)));
 }
 
-/** Every set of at most three of the features that can be tested, as bits, the smaller sets first. */
-function subsets(owns: readonly (Own | undefined)[]): number[] {
-  const usable = owns.reduce((bits, own, k) => (own ? bits | (1 << k) : bits), 0);
-  const all = Array.from({ length: 2 ** owns.length - 1 }, (_, i) => i + 1);
-  return all
-    .filter((set) => (set & usable) === set && sizeOf(set) <= MOST_FEATURES)
-    .sort((a, b) => sizeOf(a) - sizeOf(b) || a - b);
+/** How many things there are to a set, to one who reads the rule: the saturation that goes with a hue is none more. */
+function sizeOf(features: readonly Feature[], set: readonly number[]): number {
+  const names = set.map((k) => features[k]);
+  return names.length - (names.includes("hue") && names.includes("sat") ? 1 : 0);
 }
 
-/** How many counted readings lie within all features of a set. */
-function withinSet(counts: Uint32Array, set: number): number {
-  let sum = 0;
-  for (let b = 0; b < counts.length; b++) if ((b & set) === set) sum += counts[b];
-  return sum;
-}
-
-/** Of sets that do equally well, so many are compared by how far they keep the others out. */
-const MOST_COMPARED = 12;
 /** A set whose nearest other reading lies a whole spread away, or nearly as far as with any set, is good enough. */
 const ENOUGH = 1;
 const NEARLY = 0.9;
@@ -173,36 +160,93 @@ const NARROW_COST = 4;
 /** Costs that differ by less are the same. */
 const SAME_COST = 0.01;
 
+/** What one set of features would do. */
+interface Tried {
+  set: readonly number[];
+  size: number;
+  apart: number;
+  cost: number;
+  /** Errors on the readings that it was made from, over the target's own. */
+  wrong: number;
+}
+
+/** Tries a set of features for one target, each with the bands that it would have; undefined where it costs too much. */
+function trierOf(
+  { features, trials }: Grid,
+  truth: number,
+): (set: readonly number[], most: number) => Tried | undefined {
+  // The values of each part as they lie on a line, once for all sets.
+  const prepared = trials.map(({ made, tried }) => {
+    const owns = spreads(features, made, truth);
+    return {
+      made,
+      chosen: owns.map((own, k) => own && chosenOf(own, k, made)),
+      tried: tried.map(({ part, weight }) => ({
+        weight,
+        truth: part.truth,
+        lines: owns.map((own, k) => own && lineOf(own, part.columns[k])),
+        own: part.truth.reduce((n, t) => n + (t === truth ? 1 : 0), 0),
+      })),
+    };
+  });
+  return (set, most) => {
+    let cost = 0;
+    let first: { apart: number; wrong: number } | undefined;
+    for (const { made, chosen, tried } of prepared) {
+      const used = set.flatMap((k) => chosen[k] ?? []);
+      // Where nothing of the target was read in the other lights, nothing can be said.
+      if (used.length < set.length) continue;
+      const { ends, apart } = endsFor(made.truth, truth, used);
+      if (first === undefined) cost += NARROW_COST * Math.max(0, NARROW - apart);
+      for (const { weight, truth: truths, lines, own } of tried) {
+        const wrong = wrongOf(
+          truths,
+          truth,
+          used.map(({ k }, n) => ({ line: lines[k] as Float64Array, ends: ends[n] })),
+        );
+        first ??= { apart, wrong: wrong / own };
+        cost += own === 0 ? 0 : (weight * wrong) / own;
+        if (cost > most) return undefined;
+      }
+    }
+    return first && { set, size: sizeOf(features, set), cost, ...first };
+  };
+}
+
+/** How many readings bands miss or take wrongly. */
+function wrongOf(truths: Uint8Array, truth: number, bands: readonly { line: Float64Array; ends: Ends }[]): number {
+  const out = new Uint8Array(truths.length);
+  for (const { line, ends } of bands)
+    for (let i = 0; i < out.length; i++) if (!(line[i] >= ends.from && line[i] <= ends.to)) out[i] = 1;
+  let wrong = 0;
+  for (let i = 0; i < out.length; i++) if ((truths[i] === truth) === (out[i] === 1)) wrong++;
+  return wrong;
+}
+
 function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) {
   const { sample, features } = grid;
   const target = sample.targets[truth - 1];
-  const owns = spreads(grid, truth, ALL_LIGHTS);
-  const candidates = subsets(owns);
+  const owns = spreads(features, grid, truth);
+  const candidates = setsOf(features, (k) => owns[k] !== undefined);
   if (candidates.length === 0) return undefined;
-  const bits = withinBits(grid.columns, owns, 0);
-  const counts = new Uint32Array(2 ** features.length);
-  for (let i = 0; i < bits.length; i++) if (sample.truth[i] !== truth) counts[bits[i]]++;
-  const left = leftOut(grid, truth);
-  const wrong = (set: number) => withinSet(counts, set) + left(set);
   // Single channels move with every change of light, so they serve only where nothing else keeps all apart.
-  const single = features.reduce((bits, f, k) => (SINGLE.includes(f) ? bits | (1 << k) : bits), 0);
-  const steady = candidates.filter((set) => (set & single) === 0);
-  const tried = steady.some((set) => withinSet(counts, set) === 0) ? steady : candidates;
-  const cheapest = tried
-    .map((set) => ({ set, size: sizeOf(set), wrong: wrong(set) }))
-    .sort((a, b) => a.wrong - b.wrong || a.size - b.size || a.set - b.set)
-    .slice(0, MOST_COMPARED);
-  const excess = excessOf(
-    grid,
-    owns,
-    cheapest.reduce((bits, c) => bits | c.set, 0),
+  const single = (set: readonly number[]) => set.some((k) => SINGLE.includes(features[k]));
+  const attempt = trierOf(grid, truth);
+  const tries = (sets: readonly number[][], known: readonly Tried[]): Tried[] => {
+    let least = known.reduce((cost, t) => Math.min(cost, t.cost), Number.POSITIVE_INFINITY);
+    return sets.flatMap((set) => {
+      const tried = attempt(set, least + SAME_COST);
+      least = Math.min(least, tried?.cost ?? least);
+      return tried ?? [];
+    });
+  };
+  const steady = tries(
+    candidates.filter((set) => !single(set)),
+    [],
   );
-  const ones = owns.map(() => 1);
-  const compared = cheapest.map((c) => {
-    const apart = separation(sample, truth, excess, bits, c.set, ones);
-    const cost = c.wrong / marked[truth] + NARROW_COST * Math.max(0, NARROW - apart);
-    return { ...c, apart, cost };
-  });
+  const compared = steady.some(({ wrong }) => wrong === 0)
+    ? steady
+    : [...steady, ...tries(candidates.filter(single), steady)];
   // The fewest features that cost hardly more, and keep the others nearly as far out, as any set does.
   const least = Math.min(...compared.map((c) => c.cost));
   const equals = compared.filter((c) => c.cost <= least + SAME_COST);
@@ -210,8 +254,12 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const best = equals
     .filter((c) => c.apart >= enough)
     .reduce((x, y) => (y.size < x.size || (y.size === x.size && y.apart > x.apart) ? y : x));
-  const chosen = owns.flatMap((own, k) => (own && best.set & (1 << k) ? [{ own, k }] : []));
-  const bands = chosen.map((c) => bandFor(grid, truth, c, chosen, excess));
+  const chosen = best.set.map((k): Chosen => chosenOf(owns[k] as Own, k, grid));
+  const { ends, margin } = endsFor(grid.truth, truth, chosen);
+  // A band that is open at both ends tests nothing.
+  const bands = chosen
+    .map((c, n) => bandFor(sample, c, ends[n]))
+    .filter(({ test }) => test.from !== undefined || test.to !== undefined);
   const tests = bands.map((b) => b.test);
   // What each test lets through, a bit a test; a reading is taken where all bits stand.
   const passed = new Uint8Array(sample.count);
@@ -224,8 +272,6 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const found = takenBy[truth];
   takenBy[truth] = 0;
   const taken = takenBy.reduce((a, b) => a + b, 0);
-  const toSpan = owns.map((own) => (own ? spreadOfOwn(own) / FEATURE_FACTS[own.feature].span : 0));
-  const margin = Math.min(1, separation(sample, truth, excess, bits, best.set, toSpan));
   return {
     rule: {
       rule: { id, target: target.id, on: true, any: [{ all: tests }] },
@@ -241,24 +287,4 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
       n === 0 ? [] : [{ target: target.id, other: sample.targets[t - 1].id, taken: n, of: marked[t] }],
     ),
   };
-}
-
-/**
- * How many readings a set of features would judge wrongly in a light that it was not made from: for each light, the
- * spreads are taken from the others. With one light alone nothing can be said, and all sets do equally well.
- */
-function leftOut(grid: Grid, truth: number): (set: number) => number {
-  const { lights, features } = grid;
-  if (lights.length < 2) return () => 0;
-  const folds = lights.flatMap((light) => {
-    const owns = spreads(grid, truth, light.number);
-    if (owns.every((own) => own === undefined)) return [];
-    const bits = withinBits(light.columns, owns, 1);
-    const [missed, taken] = [new Uint32Array(2 ** features.length), new Uint32Array(2 ** features.length)];
-    for (let i = 0; i < bits.length; i++) (light.truth[i] === truth ? missed : taken)[bits[i]]++;
-    const own = missed.reduce((a, b) => a + b, 0);
-    return [{ missed, taken, own }];
-  });
-  return (set) =>
-    folds.reduce((sum, { missed, taken, own }) => sum + withinSet(taken, set) + own - withinSet(missed, set), 0);
 }

@@ -2,7 +2,7 @@ import { capital } from "../phrases";
 import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
 import type { Test } from "../rules";
 import { rolled, type Sample, unrolled } from "./sample";
-import type { Grid, Own } from "./suggestGrid";
+import { type Chosen, FAR, spreadOfOwn } from "./suggestGrid";
 
 /** How many readings of each target pass all tests of a set. */
 export function countPassed({ truth, targets }: Sample, passed: Uint8Array, set: number): Uint32Array {
@@ -11,37 +11,82 @@ export function countPassed({ truth, targets }: Sample, passed: Uint8Array, set:
   return counts;
 }
 
-/** The band of one feature: each end half-way to the nearest reading that this feature has to keep out. */
-export function bandFor(
-  { sample, columns }: Grid,
+/** Where the band of one feature ends, for hue in degrees off its middle; and what lies next beyond, if anything. */
+export interface Ends {
+  from: number;
+  to: number;
+  below: Neighbour;
+  above: Neighbour;
+}
+
+interface Neighbour {
+  value: number;
+  truth: number;
+}
+
+/** Beside a hue, saturation is tested down to this share of the target's least. */
+const GREYER = 0.75;
+
+/**
+ * The ends of bands: half-way to the nearest reading that a feature has to keep out, open where there is none. What
+ * several features keep out is left to the one that has it farthest out; `apart` is the least of these distances,
+ * in spreads of the target, and `margin` in spans of the features.
+ */
+export function endsFor(
+  truths: Uint8Array,
   truth: number,
-  { own, k }: { own: Own; k: number },
-  chosen: readonly { own: Own; k: number }[],
-  excess: readonly (Float32Array | undefined)[],
-): { test: Test; sentence: string } {
-  const { feature, low, high, reach, middle } = own;
-  const column = columns[k];
-  const mine = excess[k] as Float32Array;
-  const [one, two] = chosen.filter((c) => c.k !== k).map((c) => excess[c.k]);
-  let below = { value: Number.NEGATIVE_INFINITY, truth: 0 };
-  let above = { value: Number.POSITIVE_INFINITY, truth: 0 };
-  for (let i = 0; i < mine.length; i++) {
-    // Left to another feature where that one has it farther out.
-    const out = mine[i];
-    if (
-      out === 0 ||
-      sample.truth[i] === truth ||
-      (one !== undefined && one[i] > out) ||
-      (two !== undefined && two[i] > out)
-    )
-      continue;
-    const value = feature === "hue" ? unrolled(column[i], middle) : column[i];
-    if (value < low && value > below.value) below = { value, truth: sample.truth[i] };
-    if (value > high && value < above.value) above = { value, truth: sample.truth[i] };
+  chosen: readonly Chosen[],
+): { ends: Ends[]; apart: number; margin: number } {
+  const most = new Float32Array(truths.length);
+  for (const { excess } of chosen) for (let i = 0; i < most.length; i++) if (excess[i] > most[i]) most[i] = excess[i];
+  // Zero stands for what is the target's own or cannot be kept out.
+  let apart = FAR;
+  for (let i = 0; i < most.length; i++) {
+    if (truths[i] === truth) most[i] = 0;
+    else if (most[i] > 0 && most[i] < apart) apart = most[i];
   }
+  const inSpans = chosen.map(({ own }) => (apart * spreadOfOwn(own)) / FEATURE_FACTS[own.feature].span);
+  const ends = chosen.map((c) => endsOfOne(c, truths, most));
+  // What is greyer than the target has a hue by chance, wherever that was seen.
+  if (chosen.some(({ own }) => own.feature === "hue"))
+    chosen.forEach(({ own }, n) => {
+      if (own.feature === "sat") ends[n].from = Math.max(ends[n].from, own.low * GREYER);
+    });
+  return { ends, apart, margin: Math.min(1, ...inSpans) };
+}
+
+function endsOfOne({ own, line, excess }: Chosen, truths: Uint8Array, most: Float32Array): Ends {
+  const { feature, low, high, reach } = own;
+  let [below, above] = [-1, -1];
+  let [under, over] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+  for (let i = 0; i < most.length; i++) {
+    if (most[i] === 0 || excess[i] < most[i]) continue;
+    const value = line[i];
+    if (value < low && value > under) {
+      under = value;
+      below = i;
+    } else if (value > high && value < over) {
+      over = value;
+      above = i;
+    }
+  }
+  // The circle has no end that could be left open.
+  const circle = feature === "hue";
+  return {
+    from: below >= 0 || circle ? Math.max((low + under) / 2, low - reach) : under,
+    to: above >= 0 || circle ? Math.min((high + over) / 2, high + reach) : over,
+    below: { value: under, truth: below < 0 ? 0 : truths[below] },
+    above: { value: over, truth: above < 0 ? 0 : truths[above] },
+  };
+}
+
+/** One band in figures with few digits, and why it ends there. */
+export function bandFor(sample: Sample, { own }: Chosen, ends: Ends): { test: Test; sentence: string } {
+  const { feature, low, high, reach, middle } = own;
+  const { below, above } = ends;
   const max = feature === "hue" ? 360 : FEATURE_FACTS[feature].max;
-  const from = roundBetween(feature, Math.max((low + below.value) / 2, low - reach), below.value, low, middle);
-  const to = roundBetween(feature, Math.min((high + above.value) / 2, high + reach), high, above.value, middle);
+  const from = roundBetween(feature, ends.from, below.value, low, middle);
+  const to = roundBetween(feature, ends.to, high, above.value, middle);
   const test: Test = { feature };
   if (feature === "hue") Object.assign(test, { from, to });
   else {
@@ -71,6 +116,7 @@ function figureOf(feature: Feature, value: number): string {
 
 /** `value` as a figure with few digits that still lies between two others (`between` < round ≤ the own edge). */
 function roundBetween(feature: Feature, value: number, low: number, high: number, middle: number): number {
+  if (!Number.isFinite(value)) return value;
   const back = (v: number) => (feature === "hue" ? rolled(v, middle) : Math.max(0, v));
   for (const digits of [0, 1, 2, 3]) {
     const shown = Number(shownValue(feature, back(value)).toFixed(digits));

@@ -1,16 +1,19 @@
-import { circularMean } from "../colour";
+import { circularMean, hsvColumns, hsvToRgb, lightChromaColumns } from "../colour";
 import { FEATURE_FACTS, type Feature } from "../readings";
-import { lightsIn, partOf, rolled, type Sample, unrolled } from "./sample";
+import { lightsIn, partOf, type Sample, unrolled } from "./sample";
 
 /** Of a target's own readings this share may lie outside its spread at either end: strays of a mark's edges. */
-const STRAY = 0.004;
+const STRAY = 0.015;
 /** A bound may lie beyond the target's own spread by this share of the spread, and at least by so much of the span. */
 const REACH_SHARE = 0.5;
-const REACH_LEAST = 0.02;
+const REACH_LEAST = 0.1;
 /** What moves with the brightness of the light has a longer reach. */
-const REACH_LIGHT = 0.12;
+const REACH_BRIGHT = 0.24;
+const BRIGHT: readonly Feature[] = ["val", "light", "chroma", "reflected", "clear", "r", "g", "b"];
 /** Hue is tested only where nearly all of a target's readings have so much saturation; below, noise turns it about. */
 const STABLE_SAT = 0.2;
+/** A target's hues that lie wider apart than this have no middle. */
+const WIDEST_HUE = 120;
 /** Distances are taken over a target's own spread, which is at least this share of the feature's span. */
 const LEAST_SPREAD = 0.05;
 /** Of features that do equally well, the one that a person reads most easily comes first. */
@@ -25,33 +28,147 @@ export interface Own {
   middle: number;
 }
 
+/** Readings with their truth: a column for each feature of a grid. */
+export interface Part {
+  truth: Uint8Array;
+  columns: readonly Float64Array[];
+}
+
+/** What bands are made from, and what they are then tried on, each with the weight that its errors have. */
+export interface Trials {
+  made: Part;
+  tried: { part: Part; weight: number }[];
+}
+
 /** A sample with the columns of its features in the order of preference. */
-export interface Grid {
+export interface Grid extends Part {
   sample: Sample;
   features: readonly Feature[];
-  columns: readonly Float64Array[];
-  /** What was read in each light: each is once left out. */
-  lights: readonly { number: number; truth: Uint8Array; columns: readonly Float64Array[] }[];
+  /** What the choice of features is tried on: few of all readings, so that many choices can be tried. */
+  trials: readonly Trials[];
 }
+
+/** Of each target in each light, so many readings are used to choose features, and of all together so many. */
+const CHOSEN = 120;
+const CHOSEN_IN_ALL = 3000;
 
 export function gridOf(sample: Sample): Grid {
   const features = PREFERENCE.filter((f) => sample.features.includes(f));
-  const numbers = lightsIn(sample);
-  const lights = (numbers.length < 2 ? [] : numbers).map((number) => {
-    const part = partOf(sample, (i) => sample.light[i] === number);
-    return { number, truth: part.truth, columns: features.map((f) => part.column(f)) };
-  });
-  return { sample, features, columns: features.map((f) => sample.column(f)), lights };
+  const columns = features.map((f) => sample.column(f));
+  return { sample, features, truth: sample.truth, columns, trials: trialsOf(thinned(sample), features) };
 }
 
+/** Evenly picked readings of each target in each light. */
+function thinned(sample: Sample): Sample {
+  const group = (i: number) => sample.truth[i] * 256 + sample.light[i];
+  const counts = new Map<number, number>();
+  for (let i = 0; i < sample.count; i++) counts.set(group(i), (counts.get(group(i)) ?? 0) + 1);
+  const most = Math.max(8, Math.min(CHOSEN, Math.floor(CHOSEN_IN_ALL / Math.max(1, counts.size))));
+  const seen = new Map<number, number>();
+  return partOf(sample, (i) => {
+    const [g, n] = [group(i), seen.get(group(i)) ?? 0];
+    seen.set(g, n + 1);
+    const step = Math.max(1, (counts.get(g) as number) / most);
+    return Math.floor(n / step) !== Math.floor((n - 1) / step);
+  });
+}
+
+/** Light half as strong again, and a third weaker: a lamp, or a sensor at another height. */
+const STRENGTHS = [0.65, 1.5];
+/** What was not measured counts so much of what was. */
+const LESS = 1;
+/** Edges between two things, seen by parts. */
+const SHARES = [0.4, 0.6, 0.8];
+
 /**
- * The spread of a target's readings in each feature, without those in the light `except`; undefined where a feature
- * cannot be tested for it.
+ * The trials that a choice has to stand: all lights as they are; each light left out; all light stronger and weaker;
+ * and the edges of things on grounds, where a reading is a mixture.
  */
-export function spreads({ sample, features, columns }: Grid, truth: number, except: number): (Own | undefined)[] {
-  const indices = new Uint32Array(sample.count);
+function trialsOf(sample: Sample, features: readonly Feature[]): Trials[] {
+  const part = (of: Sample): Part => ({ truth: of.truth, columns: features.map((f) => of.column(f)) });
+  const all = part(sample);
+  const lights = lightsIn(sample);
+  const folds = (lights.length < 2 ? [] : lights).map(
+    (light): Trials => ({
+      made: part(partOf(sample, (i) => sample.light[i] !== light)),
+      tried: [{ part: part(partOf(sample, (i) => sample.light[i] === light)), weight: 1 / lights.length }],
+    }),
+  );
+  const others = [...STRENGTHS.map((by) => brighter(all, features, by)), edgesOf(sample, features)];
+  const tried = [{ part: all, weight: 1 }, ...others.map((part) => ({ part, weight: LESS }))];
+  return [{ made: all, tried }, ...folds];
+}
+
+/** All readings in so many times the light. Lightness and chroma go by its cube root (CIE 15), of values to the 2.4. */
+function brighter({ truth, columns }: Part, features: readonly Feature[], by: number): Part {
+  const root = by ** (2.4 / 3);
+  return {
+    truth,
+    columns: columns.map((column, k) => {
+      const feature = features[k];
+      if (!BRIGHT.includes(feature)) return column;
+      const { max } = FEATURE_FACTS[feature];
+      if (feature === "light") return column.map((v) => Math.min(max, (v + 16) * root - 16));
+      const scale = feature === "chroma" ? root : by;
+      return column.map((v) => Math.min(max, v * scale));
+    }),
+  };
+}
+
+/** Mixtures of each target's mean with each ground's mean, light by light; their truth is the target. */
+function edgesOf(sample: Sample, features: readonly Feature[]): Part {
+  const truth: number[] = [];
+  const rows: number[][] = [];
+  const grounds = sample.targets.flatMap(({ kind }, t) => (kind === "background" ? [t] : []));
+  const colours: readonly Feature[] = ["hue", "sat", "val"];
+  if (colours.every((f) => features.includes(f)))
+    for (const light of lightsIn(sample)) {
+      const means = meansIn(sample, light);
+      means.forEach((mean, t) => {
+        if (mean === undefined || sample.targets[t].kind === "background") return;
+        for (const ground of grounds.map((g) => means[g]).filter((m) => m !== undefined))
+          for (const share of SHARES) {
+            rows.push(mean.map((x, c) => share * x + (1 - share) * ground[c]));
+            truth.push(t + 1);
+          }
+      });
+    }
+  const [r, g, b] = [0, 1, 2].map((c) => new Float64Array(rows.map((row) => row[c])));
+  const known: Partial<Record<Feature, Float64Array>> = {
+    r,
+    g,
+    b,
+    ...hsvColumns(r, g, b),
+    ...lightChromaColumns(r, g, b),
+  };
+  return {
+    truth: Uint8Array.from(truth),
+    columns: features.map((f) => known[f] ?? new Float64Array(rows.length).fill(Number.NaN)),
+  };
+}
+
+/** The mean colour of each target in one light; undefined where none was read in it. */
+function meansIn(sample: Sample, light: number): (number[] | undefined)[] {
+  const [hue, sat, val] = [sample.column("hue"), sample.column("sat"), sample.column("val")];
+  const sums = sample.targets.map(() => [0, 0, 0]);
+  const counts = sample.targets.map(() => 0);
+  for (let i = 0; i < sample.count; i++) {
+    if (sample.light[i] !== light) continue;
+    const t = sample.truth[i] - 1;
+    const grey = Number.isNaN(hue[i]);
+    hsvToRgb(grey ? 0 : hue[i], grey ? 0 : sat[i], val[i]).forEach((v, c) => {
+      sums[t][c] += v;
+    });
+    counts[t]++;
+  }
+  return sums.map((sum, t) => (counts[t] === 0 ? undefined : sum.map((x) => x / counts[t])));
+}
+
+/** The spread of a target's readings in each feature; undefined where a feature cannot be tested for it. */
+export function spreads(features: readonly Feature[], { truth, columns }: Part, target: number): (Own | undefined)[] {
+  const indices = new Uint32Array(truth.length);
   let n = 0;
-  for (let i = 0; i < sample.count; i++) if (sample.truth[i] === truth && sample.light[i] !== except) indices[n++] = i;
+  for (let i = 0; i < truth.length; i++) if (truth[i] === target) indices[n++] = i;
   if (n === 0) return features.map(() => undefined);
   const valuesOf = (column: Float64Array) => {
     const values = new Float64Array(n);
@@ -70,7 +187,7 @@ export function spreads({ sample, features, columns }: Grid, truth: number, exce
     let filled = 0;
     for (const value of values) if (!Number.isNaN(value)) line[filled++] = unrolled(value, mean);
     const own = ownSpread(feature, line, mean, span);
-    return own.high - own.low > 120 ? undefined : own;
+    return own.high - own.low > WIDEST_HUE ? undefined : own;
   });
 }
 
@@ -83,13 +200,11 @@ function mostlyAtLeast(values: Float64Array, least: number): boolean {
 
 function ownSpread(feature: Feature, values: Float64Array, middle: number, span: number): Own {
   const [low, high] = endsOf(values, STRAY);
-  const least = feature === "hue" || feature === "sat" ? REACH_LEAST : REACH_LIGHT;
+  const least = BRIGHT.includes(feature) ? REACH_BRIGHT : REACH_LEAST;
   return { feature, low, high, middle, reach: Math.max(least * span, REACH_SHARE * (high - low)) };
 }
 
 const CELLS = 512;
-/** No light has this number. */
-export const ALL_LIGHTS = 255;
 
 /** The values below and above which a share of all lies. Counted into cells first: sorting everything takes longer. */
 function endsOf(values: Float64Array, share: number): [low: number, high: number] {
@@ -121,84 +236,37 @@ function endsOf(values: Float64Array, share: number): [low: number, high: number
   return [valueAt(rank), valueAt(length - 1 - rank)];
 }
 
-/** Of each of these readings, in which features it lies within the spread widened by `widen` times the reach: a bit each. */
-export function withinBits(
-  columns: readonly Float64Array[],
-  owns: readonly (Own | undefined)[],
-  widen: number,
-): Uint16Array {
-  const bits = new Uint16Array(columns[0].length);
-  owns.forEach((own, k) => {
-    if (own === undefined) return;
-    const column = columns[k];
-    const bit = 1 << k;
-    let [low, high] = [own.low - widen * own.reach, own.high + widen * own.reach];
-    if (own.feature === "hue") {
-      if (high - low >= 360) [low, high] = [0, 360];
-      else [low, high] = [rolled(low, own.middle), rolled(high, own.middle)];
-      if (low > high) {
-        for (let i = 0; i < bits.length; i++) if (column[i] >= low || column[i] <= high) bits[i] |= bit;
-        return;
-      }
-    }
-    for (let i = 0; i < bits.length; i++) if (column[i] >= low && column[i] <= high) bits[i] |= bit;
-  });
-  return bits;
-}
-
 /** What distances of a feature are measured in: the target's own spread, so that a feature that moves with the light counts less. */
 export const spreadOfOwn = ({ feature, low, high }: Own) => high - low + LEAST_SPREAD * FEATURE_FACTS[feature].span;
 
-/** How far each reading lies outside a target's spread in the features of a set, over that spread; NaN counts as far. */
-export function excessOf(
-  { sample, columns }: Grid,
-  owns: readonly (Own | undefined)[],
-  set: number,
-): (Float32Array | undefined)[] {
-  return owns.map((own, k) => {
-    if (own === undefined || (set & (1 << k)) === 0) return undefined;
-    const excess = new Float32Array(sample.count);
-    const column = columns[k];
-    const { low, high, middle, feature } = own;
-    const unit = spreadOfOwn(own);
-    const hue = feature === "hue";
-    for (let i = 0; i < excess.length; i++) {
-      const value = hue ? unrolled(column[i], middle) : column[i];
-      const out = value < low ? low - value : value > high ? value - high : 0;
-      excess[i] = Number.isNaN(value) ? FAR : out / unit;
-    }
-    return excess;
-  });
+/** Farther than any value can lie outside. */
+export const FAR = 1000;
+
+/** A feature that is tested: each reading's value, for hue in degrees off the middle, and how far it lies outside. */
+export interface Chosen {
+  own: Own;
+  /** Its place among the features of the grid. */
+  k: number;
+  line: Float64Array;
+  /** Over the target's own spread; NaN counts as far. */
+  excess: Float32Array;
 }
 
-/** Farther than any value can lie outside. */
-const FAR = 1000;
-
-/**
- * The least, over all other readings that can be kept out, of how far out the best feature of a set has them; each
- * feature's distance times its `scale`.
- */
-export function separation(
-  { truth: truths }: Sample,
-  truth: number,
-  excess: readonly (Float32Array | undefined)[],
-  bits: Uint16Array,
-  set: number,
-  scale: readonly number[],
-): number {
-  const used = excess.flatMap((out, k) => (out && set & (1 << k) ? [{ out, by: scale[k] }] : []));
-  // Always three, so that the loop has no choices to make; the first one again changes nothing.
-  const [one, two = one, three = one] = used;
-  const [a, b, c] = [one.out, two.out, three.out];
-  let least = FAR;
-  for (let i = 0; i < bits.length; i++) {
-    if (truths[i] === truth || (bits[i] & set) === set) continue;
-    let most = a[i] * one.by;
-    const second = b[i] * two.by;
-    const third = c[i] * three.by;
-    if (second > most) most = second;
-    if (third > most) most = third;
-    if (most < least) least = most;
+/** One feature of readings, seen from a target's own spread. */
+export function chosenOf(own: Own, k: number, { columns }: Part): Chosen {
+  const line = lineOf(own, columns[k]);
+  const excess = new Float32Array(line.length);
+  const { low, high } = own;
+  const unit = spreadOfOwn(own);
+  for (let i = 0; i < excess.length; i++) {
+    const value = line[i];
+    const out = value < low ? low - value : value > high ? value - high : 0;
+    excess[i] = Number.isNaN(value) ? FAR : out / unit;
   }
-  return least;
+  return { own, k, line, excess };
+}
+
+/** Values as they lie on a line: hues in degrees off the target's middle. */
+export function lineOf({ feature, middle }: Own, column: Float64Array): Float64Array {
+  return feature === "hue" ? column.map((hue) => unrolled(hue, middle)) : column;
 }

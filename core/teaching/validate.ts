@@ -3,7 +3,7 @@ import { type Features, NO_FEATURES } from "../readings";
 import { classify, type Rule, type RuleSet } from "../rules";
 import { nearestFromMarks } from "./references";
 import { lightsIn, partOf, type Sample } from "./sample";
-import { suggest } from "./suggest";
+import { type Suggestion, suggest } from "./suggest";
 
 /** How rules do in one light that they were not made from. */
 export interface LightTrial {
@@ -56,6 +56,38 @@ export function nearestLeftOut(sample: Sample): LightTrial[] {
       partOf(sample, (i) => sample.light[i] !== light),
     ),
   }));
+}
+
+/** What bands and nearest references reach, and which of them is taken where both can be had. */
+export interface MethodsCompared {
+  /** Shares judged rightly: in lights that were left out, or of what is marked where there is one light alone. */
+  bands: number;
+  nearest: number;
+  leftOut: boolean;
+  better: "bands" | "nearest";
+}
+
+/** References are taken where they do better by so much. Bands are easier to read, and keep out what nobody marked. */
+const CLEARLY = 0.005;
+
+/** Compares the methods, given the trials of the bands light by light. */
+export function compareMethods(
+  sample: Sample,
+  { rules }: Pick<Suggestion, "rules">,
+  trials: readonly LightTrial[],
+): MethodsCompared {
+  const leftOut = trials.length > 0;
+  const share = ({ right, readings }: Omit<LightTrial, "light">) => right / readings;
+  const bands = leftOut
+    ? shareOfTrials(trials)
+    : share(
+        tryRules(
+          sample,
+          rules.map((r) => r.rule),
+        ),
+      );
+  const nearest = leftOut ? shareOfTrials(nearestLeftOut(sample)) : share(tryNearest(sample, sample));
+  return { bands, nearest, leftOut, better: nearest > bands + CLEARLY ? "nearest" : "bands" };
 }
 
 /** Of trials in several lights, the share judged rightly; NaN where there was none. */

@@ -42,8 +42,6 @@ const Doubt = styled.p`
 /** So many doubtful stretches, and pairs that no band separates, are told. */
 const MOST_DOUBTFUL = 6;
 const MOST_TOLD = 6;
-/** A method does clearly better from this difference on. */
-const CLEARLY = 0.005;
 const PARTS = { start: "The first", end: "The last", middle: "Some", all: "All" } as const;
 const percent = (x: number) => unbroken(`${(100 * x).toFixed(1)} %`);
 
@@ -120,15 +118,23 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
     }));
   const framed = (id: string) => project.tapes.find((t) => t.id === id)?.frames !== undefined;
   const tapeName = (id: string) => project.tapes.find((t) => t.id === id)?.name;
-  // Which method does better in light that it was not made from; hardly any difference is none.
-  const better = made && made.leftOut.nearest > made.leftOut.bands + CLEARLY ? "nearest" : "bands";
+  const methods = made?.methods;
+  // Rules that were left out were weighed by whoever left them.
+  const nearestFirst = methods?.better === "nearest" && taken.length === rules.length;
   return (
     <Sheet title="Suggested rules" wide isOpen onClose={onClose}>
-      {made && rules.length > 0 && !Number.isNaN(made.leftOut.bands) && (
+      {methods && rules.length > 0 && (
         <p>
-          Made without one light and tried in it, the bands judge <b>{percent(made.leftOut.bands)}</b> rightly, nearest
-          references <b>{percent(made.leftOut.nearest)}</b>.
-          {better === "nearest" && " On these marks the nearest method does better."}
+          {methods.leftOut
+            ? "Made without one light and tried in it, the bands judge "
+            : "Of what is marked the bands judge "}
+          <b>{percent(methods.bands)}</b> rightly, nearest references <b>{percent(methods.nearest)}</b>.
+          {methods.better === "nearest" && (
+            <>
+              {" "}
+              References do better here, so <b>Use all rules</b> takes them.
+            </>
+          )}
         </p>
       )}
       {made && made.doubtful.length > 0 && (
@@ -204,8 +210,8 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
             <p key={`${target} ${other}`}>
               {name(other)} from {name(target)}: {n} of {of} readings lie where those of {name(target)} do.{" "}
               {made.suggestion.refused.includes(target) && `So no rule is suggested for ${name(target)}. `}
-              {made.nearestRight > made.bandsRight
-                ? "Nearest references tell more of the marked readings apart; try that method."
+              {made.methods.better === "nearest"
+                ? "Nearest references tell more of them apart."
                 : "Nearest references do not tell them apart better either. Try another height, white and dark, another light, or another paint."}
             </p>
           ))}
@@ -251,11 +257,11 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
         <Spacer />
         <Button onPress={onClose}>Cancel</Button>
         {made && rules.length > 0 && (
-          <Button $main={better === "nearest"} onPress={takeNearest}>
-            Take nearest references
+          <Button onPress={nearestFirst ? take : takeNearest}>
+            {nearestFirst ? "Take bands all the same" : "Take nearest references"}
           </Button>
         )}
-        <Button $main={better === "bands"} why={taken.length === 0 && "No rule is ticked."} onPress={take}>
+        <Button $main why={taken.length === 0 && "No rule is ticked."} onPress={nearestFirst ? takeNearest : take}>
           {taken.length === rules.length ? "Use all rules" : `Take ${taken.length} of ${rules.length}`}
         </Button>
       </SheetButtons>
