@@ -4,6 +4,7 @@ import {
   type Axis,
   cellsOf,
   checkSentence,
+  fastestInWords,
   fastestThatHolds,
   MANY_RUNS,
   nameIn,
@@ -75,7 +76,9 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
   if (process.stderr.isTTY) process.stderr.write("\r\x1b[K");
   const checks = document.courses.find((c) => c.id === grid.course)?.checks ?? [];
   const summary = summarise(cells, checks.length);
-  const fastest = options.highestSpeed ? fastestThatHolds(document, grid.course, points, seeds) : undefined;
+  const fastest = options.highestSpeed
+    ? fastestThatHolds(document, grid.course, cellsOf({ ...grid, speed: [1] }), seeds)
+    : undefined;
   const code = summary.all.passed === summary.all.runs ? 0 : 1;
   const name = nameIn(document);
   const sentences = checks.map((check) => checkSentence(check, name));
@@ -88,6 +91,8 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
       ? {
           ...all,
           highestSpeed: fastest?.speed ?? null,
+          speedRanges: fastest?.ranges ?? [],
+          type: fastest?.typed ?? [],
           ...(fastest?.piecesAMinute !== undefined && { piecesAMinute: fastest.piecesAMinute }),
         }
       : all;
@@ -107,12 +112,7 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
   sentences.forEach((sentence, i) => {
     if (summary.checks[i] > 0) lines.push(`${summary.checks[i]} fail: ${sentence}`);
   });
-  if (options.highestSpeed)
-    lines.push(
-      fastest === undefined
-        ? "no speed was found at which every check holds"
-        : `highest speed at which every check holds: ${fastest.speed} times${fastest.piecesAMinute === undefined ? "" : `, ${fastest.piecesAMinute.toFixed(0)} pieces a minute`}`,
-    );
+  if (options.highestSpeed) lines.push(`highest speed: ${fastestInWords(fastest, document, grid)}`);
   return { text: `${lines.join("\n")}\n`, code };
 }
 

@@ -13,6 +13,7 @@ export {
 } from "./engineState";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";
 export { MOST_JOTTED, MOST_NESTED } from "./moment";
+export * from "./paced";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";

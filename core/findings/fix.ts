@@ -1,4 +1,4 @@
-import { type Behaviour, type Condition, factsOf, kindOf, type Response, type Step } from "../behaviour";
+import { type Behaviour, type Condition, factsOf, kindOf, pacedStep, type Response, type Step } from "../behaviour";
 import type { ModeId, ResponseId, SensorId } from "../names";
 import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
@@ -43,7 +43,7 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
     );
   }
   if ("slowDown" in change) {
-    const slower = (steps: Step[]) => steps.map((step) => cappedAt(step, change.most));
+    const slower = (steps: Step[]) => steps.map((step) => pacedStep(step, (speed) => Math.min(speed, change.most)));
     const slowed = inMode(project, change.slowDown, (mode) => ({
       ...mode,
       entering: slower(mode.entering),
@@ -154,6 +154,3 @@ function inMode<P extends Mendable>(
     behaviour: { ...behaviour, modes: behaviour.modes.map((m) => (m.id === id ? change(m) : m)) },
   };
 }
-
-/** A step that goes straight on no faster than `most`, a share of top speed. */
-const cappedAt = (step: Step, most: number): Step => (kindOf(step).slower?.(step, most) ?? step) as Step;

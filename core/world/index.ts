@@ -11,6 +11,7 @@ export { courseAs, type Loss } from "./courseAs";
 export * from "./courses";
 export * from "./drawn";
 export { cameToItsEnd, ENDING_WORDS } from "./ending";
+export * from "./fastest";
 export { Floor, shapeTest } from "./floor";
 export { cardsNow, heldAtMm } from "./heldCards";
 export { nameIn } from "./nameIn";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import { namesOf, pacedBehaviour, parseStep, parseTrigger, type Response } from "../behaviour";
 import { glasshouseRound, routeCards } from "../demo";
 import type { LightId, ModeId, SensorId, TargetId } from "../names";
 import { completions } from "../phrases";
@@ -17,8 +17,9 @@ import {
   Floor,
   type FloorCourse,
   type FloorLike,
+  fastestInWords,
+  fastestThatHolds,
   heldAtMm,
-  highestSpeed,
   judgeCheck,
   parseCheck,
   parseCheckFrom,
@@ -28,6 +29,7 @@ import {
   reportThings,
   run,
   shapeTest,
+  speedRanges,
   summarise,
   sweepCell,
   tryStep,
@@ -526,18 +528,54 @@ describe("a sweep", () => {
     expect(summary.all.interval[0]).toBeLessThan(summary.all.share);
   });
 
-  it("finds the highest speed by bisection", () => {
-    expect(highestSpeed((x) => x <= 1.637)).toBeCloseTo(1.63, 9);
-    expect(highestSpeed(() => false)).toBeUndefined();
-    expect(highestSpeed((x) => x <= 0.33 && x > 0.05)).toBeCloseTo(0.32, 9);
-    expect(highestSpeed(() => true)).toBe(4);
+  it("finds every range of speeds that holds, each to an end that was itself tried", () => {
+    expect(speedRanges((x) => x <= 1.637)).toEqual([{ from: 0.06, to: 1.63 }]);
+    expect(speedRanges(() => false)).toEqual([]);
+    expect(speedRanges((x) => x <= 0.33 && x > 0.1)).toEqual([{ from: 0.11, to: 0.33 }]);
+    expect(speedRanges(() => true)).toEqual([{ from: 0.06, to: 4 }]);
+    const two = (x: number) => (x >= 0.4 && x < 1.1) || (x > 1.3 && x <= 1.69);
+    expect(speedRanges(two)).toEqual([
+      { from: 0.4, to: 1.09 },
+      { from: 1.31, to: 1.69 },
+    ]);
     const shares: number[] = [];
-    highestSpeed(
-      (x) => x <= 1.637,
+    const asked: number[] = [];
+    const found = speedRanges(
+      (x) => {
+        asked.push(x);
+        return two(x);
+      },
       (share) => shares.push(share),
     );
-    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(found.flatMap(({ from, to }) => [from, to]).every((end) => asked.includes(end))).toBe(true);
+    expect(new Set(asked).size).toBe(asked.length);
+    expect(shares).toEqual([...shares].sort((x, y) => x - y));
     expect(shares.at(-1)).toBe(1);
-    expect(shares[0]).toBeCloseTo(1 / 8, 9);
+  });
+
+  it("says a highest speed that holds with seeds that the search did not use, and what to type", () => {
+    const overcast = cellsOf({ ...grid, light: grid.light.slice(0, 1), speed: [1] });
+    const checked = {
+      ...document,
+      courses: document.courses.map((c) => ({ ...c, checks: c.checks.filter((check) => "answersOnce" in check) })),
+    };
+    const seeds = [1, 2];
+    const found = fastestThatHolds(checked, "aisle", overcast, seeds);
+    const failing = (project: typeof document, speed: number) =>
+      overcast
+        .flatMap((point) => [...sweepCell(project, "aisle", { ...point, speed }, [1, 2, 3, 4])])
+        .filter((r) => r.failed.length > 0);
+    expect(found?.speed).toBeGreaterThan(1);
+    expect(failing(checked, found?.speed ?? 0)).toEqual([]);
+    expect(found?.ranges.some(({ from, to }) => from <= (found?.speed ?? 0) && (found?.speed ?? 9) <= to)).toBe(true);
+    const drive = found?.typed.find(({ from }) => from === 0.35);
+    expect(drive?.to).toBeGreaterThan(0.35);
+    const behaviour = pacedBehaviour(document.behaviour, (s) => found?.typed.find(({ from }) => from === s)?.to ?? s);
+    expect(failing({ ...checked, behaviour }, 1)).toEqual([]);
+    const words = fastestInWords(found, checked, { ...grid, light: grid.light.slice(0, 1), seeds: 2 });
+    expect(words).toMatch(
+      /^Every check holds at [\d.]+ times the speed \(light Overcast, .*, seeds 1 to 2, and seeds 3 to 4, which/,
+    );
+    expect(words).toMatch(/Type \d+ % instead of 35 %/);
   });
 });

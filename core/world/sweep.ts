@@ -1,6 +1,5 @@
 import { type Cluster, clusterInterval } from "../arithmetic";
 import type { SensorId } from "../names";
-import { piecesAMinute } from "./checks/beltKinds";
 import { robotKindOf } from "./robots";
 import { run, verdicts } from "./run";
 import type { Simulated } from "./Simulated";
@@ -127,73 +126,4 @@ export function summarise(cells: readonly SweptCell[], checks: number): SweepSum
     axes: axes.sort((a, b) => b.cost - a.cost),
     checks: counts,
   };
-}
-
-/** Between these factors a highest speed is looked for. */
-const SLOWEST = 1 / 16;
-const FASTEST = 4;
-/** To such a step of the factor. */
-const FINE = 0.01;
-
-/**
- * The greatest factor on the speed, to 1 %, at which `tries` says yes: from the speed as it is doubled until it fails
- * or halved until it passes, then bisected. Undefined where none from 1/16 on passes. It takes for granted that what
- * fails at one speed fails at the higher ones. `told` hears after every try which share of the search is done.
- */
-export function highestSpeed(
-  tries: (speed: number) => boolean,
-  told: (share: number) => void = () => {},
-): number | undefined {
-  const known: { holds?: number; fails?: number } = {};
-  let tried = 0;
-  const passes = (speed: number): boolean => {
-    const holds = tries(speed);
-    known[holds ? "holds" : "fails"] = speed;
-    const { fails = 2 * speed, holds: low = speed / 2 } = known;
-    tried++;
-    told(tried / (tried + Math.max(0, Math.ceil(Math.log2((fails - low) / FINE)))));
-    return holds;
-  };
-  let good = 1;
-  let bad: number;
-  if (passes(good)) {
-    for (bad = 2; bad <= FASTEST && passes(bad); bad *= 2) good = bad;
-    if (bad > FASTEST) return FASTEST;
-  } else {
-    for (bad = good, good = bad / 2; !passes(good); bad = good, good /= 2) if (good <= SLOWEST) return undefined;
-  }
-  while (bad - good > FINE) {
-    const middle = (good + bad) / 2;
-    if (passes(middle)) good = middle;
-    else bad = middle;
-  }
-  return Math.floor(good * 100) / 100;
-}
-
-/** The highest speed at which every check holds, as a factor, and on a belt how many pieces a minute that is. */
-export interface Fastest {
-  speed: number;
-  piecesAMinute?: number;
-}
-
-/** The highest factor on the speed at which every check holds at all these points and seeds; undefined where none does. */
-export function fastestThatHolds(
-  project: Simulated,
-  course: string,
-  points: readonly Conditions[],
-  seeds: readonly number[],
-  told?: (share: number) => void,
-): Fastest | undefined {
-  const speed = highestSpeed((factor) => {
-    for (const point of points)
-      for (const { failed } of sweepCell(project, course, { ...point, speed: factor }, seeds))
-        if (failed.length > 0) return false;
-    return true;
-  }, told);
-  if (speed === undefined) return undefined;
-  const [{ start, light, ...point }] = points;
-  const rate = piecesAMinute(
-    run(underConditions(project, { ...point, speed }), { course, start, light, seed: seeds[0] ?? 1 }),
-  );
-  return { speed, ...(!Number.isNaN(rate) && { piecesAMinute: rate }) };
 }

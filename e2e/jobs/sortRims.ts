@@ -77,14 +77,14 @@ export const sortRims: Job = {
     await step("**One run**, **Run**, **To the end**: all hold.", () => runToEnd(desk, 4));
     await desk.picture();
     await step(
-      "In **Sweep** set the **Number of seeds** to `5` and press **Find it** under _Highest speed_: it says up to which speed every check holds, and how many pieces a minute that is.",
+      "In **Sweep** set the **Number of seeds** to `5` and press **Find it** under _Highest speed_: it says at which speed every check still holds, what to type for it, and how many pieces a minute that is.",
       async () => {
         await hands.press("radio", "Sweep");
         await hands.enter("Number of seeds", "5");
         await hands.press("button", "Find it");
         const said = () => page.$eval('[aria-label="The highest speed"]', (e) => e.textContent ?? "").catch(() => "");
         await screen.until("a highest speed", async () =>
-          /^Every check holds up to [\d.]+ times the speed.* \d+ pieces a minute/.test(await said()),
+          /^Every check holds at [\d.]+ times the speed.* \d+ pieces a minute/.test(await said()),
         );
       },
     );

@@ -174,8 +174,8 @@ export interface StepKind<S extends { step: string }> {
   guides?: true;
   /** What others need to know of it. */
   facts?(step: S): StepFacts;
-  /** The same no faster than a share of top speed. */
-  slower?(step: S, most: number): S;
+  /** The same at another speed, if it goes straight on: `to` is given the share of top speed. */
+  paced?(step: S, to: (speed: number) => number): S;
   /** The same, but a servo is turned no farther than a range. */
   turnedWithin?(step: S, low: number, high: number): S;
   /** The same, but it waits no longer than so many ms. */

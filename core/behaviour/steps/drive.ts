@@ -49,7 +49,7 @@ export const drive = stepKind<z.infer<typeof schema>>({
   }),
   named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
   facts: ({ speed, travel }) => ({ ...straightFacts(speed, travel), wheels: [speed, speed] }),
-  slower: (step, most) => (step.speed > most ? { ...step, speed: most } : step),
+  paced: (step, to) => ({ ...step, speed: to(step.speed) }),
 });
 
 /** A fraction as the shortest percentage that reads back as exactly it. */

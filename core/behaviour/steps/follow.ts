@@ -123,7 +123,7 @@ run_wheels(${speed} * (1.0 - turn), ${speed} * (1.0 + turn))`,
     return { ...step, ...head, ...visitedSensor(step.sensor, visit) };
   },
   facts: ({ speed, travel }) => straightFacts(speed, travel),
-  slower: (step, most) => (step.speed > most ? { ...step, speed: most } : step),
+  paced: (step, to) => ({ ...step, speed: to(step.speed) }),
 });
 
 /** How sharply to turn left, −1..1. */

@@ -3,6 +3,7 @@ import type { TargetId } from "../../names";
 import type { NamesKind } from "../../phrases";
 import type { Blob } from "../../vision";
 import { must, NAMES } from "../arbitrary";
+import { pacedStep } from "../paced";
 import { factsOf, kindOf, namedStep, parseStep, printStep, STEPS, type Step, stepIsEndless, tellStep } from ".";
 import type { Begun, StepScene } from "./StepKind";
 import { hertzOf, midiOf } from "./tone";
@@ -303,13 +304,13 @@ describe("what others ask of a step", () => {
   });
 
   it("is slowed only where it is faster", () => {
-    const slowed = (phrase: string, most: number) => {
-      const s = step(phrase);
-      return printStep((kindOf(s).slower?.(s, most) ?? s) as Step);
-    };
+    const slowed = (phrase: string, most: number) =>
+      printStep(pacedStep(step(phrase), (speed) => Math.min(speed, most)));
     expect(slowed("drive 35 % for 20 cm", 0.2)).toBe("drive 20 % for 20 cm");
     expect(slowed("drive 15 %", 0.2)).toBe("drive 15 %");
     expect(slowed("follow coral by camera at 25 %", 0.1)).toBe("follow coral by camera at 10 %");
+    expect(slowed("meanwhile drive 35 %", 0.2)).toBe("meanwhile drive 20 %");
+    expect(slowed("turn left 90 at 25 %", 0.1)).toBe("turn left 90 at 25 %");
   });
 
   it("goes on without end where nothing ends it", () => {

@@ -1,4 +1,4 @@
-import { machineOf, type SweepGrid } from "@perceptum/core/world";
+import { fastestInWords, type SweepGrid } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import { useSession } from "../../session/context";
 import { useProject } from "../../session/project";
@@ -7,7 +7,7 @@ import { Button } from "../../ui/Button";
 import { Head, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
 
-/** The highest speed at which every check holds, found by bisection. */
+/** The highest speed at which every check holds: where, with which seeds, and what to type. */
 export function Fastest({ grid }: { grid: SweepGrid }) {
   const project = useProject();
   const sweeps = sweepsOf(useSession());
@@ -21,12 +21,7 @@ export function Fastest({ grid }: { grid: SweepGrid }) {
     try {
       const fastest = await sweeps.fastest(project, grid, (share) => setProgress({ share, began }));
       if (fastest === null) return;
-      const top = machineOf(project.robot).topSpeed;
-      setSaid(
-        fastest === undefined
-          ? "No speed was found at which every check holds in all these lights, heights and seeds."
-          : `Every check holds up to ${fastest.speed} times the speed: motors of ${((top * fastest.speed) / 10).toFixed(0)} cm/s instead of ${(top / 10).toFixed(0)}${fastest.piecesAMinute === undefined ? "" : `, which sorts ${fastest.piecesAMinute.toFixed(0)} pieces a minute`}.`,
-      );
+      setSaid(fastestInWords(fastest, project, grid));
     } catch (error) {
       setSaid(`It could not be found: ${(error as Error).message}.`);
     }
