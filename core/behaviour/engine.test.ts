@@ -58,6 +58,25 @@ describe("the engine", () => {
     expect(play(p, ["none", "red", "red", "none", "red"]).story).toEqual(["0 mode patrol", "1 patrol-1", "4 patrol-1"]);
   });
 
+  it("shows and logs what a target is called now, whatever it was called when it was made", () => {
+    const made = project({ patrol: { on: [["red arrives", ["show seen", "log seen"]]] } });
+    const renamed = { ...made, targets: made.targets.map((t) => (t.id === "red" ? { ...t, name: "Cherry tag" } : t)) };
+    const said = (p: ProjectDocument) => {
+      const program = programOf(p);
+      const { commands, notes } = advance(
+        program,
+        startState(program),
+        { readings: [{ eye: 0, raw: RAW.red }], travel: { left: 0, right: 0 } },
+        0,
+      );
+      return [commands.filter((c) => c.kind === "show"), notes.filter((n) => n.kind === "log")];
+    };
+    expect(said(renamed)).toEqual([
+      [expect.objectContaining({ text: "Cherry tag" })],
+      [expect.objectContaining({ text: "Cherry tag" })],
+    ]);
+  });
+
   it("re-arms what fires while present when its steps have ended, not sooner than its rest", () => {
     const p = project({ patrol: { on: [["red is present", ["wait 0.04 s"], { fires: "while present" }]] } });
     expect(play(p, times(7, "red")).story.slice(1)).toEqual(["0 patrol-1", "3 patrol-1", "6 patrol-1"]);

@@ -349,6 +349,10 @@ export class MomentOf implements StepScene, TriggerScene {
     const eye = this.draft.eyes[this.eyeOf(sensor)];
     return this.targetOf(eye === undefined ? 0 : seenLabel(eye));
   }
+  seenName() {
+    const target = this.seen();
+    return this.program.names.get(target) ?? target;
+  }
   sees(target: TargetId | Unknown, sensor?: SensorId) {
     const eye = this.draft.eyes[this.eyeOf(sensor)];
     if (eye === undefined || target === UNKNOWN || eye.sights === null) return this.seen(sensor) === target;

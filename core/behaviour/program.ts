@@ -47,6 +47,8 @@ export interface Program {
   eyes: readonly ProgramEye[];
   /** Labels count in this order from 1. */
   targets: readonly TargetId[];
+  /** What displays and logs call them. */
+  names: ReadonlyMap<string, string>;
   /** The first of the eyes that reports a feature, −1 for none: it is meant where no sensor is named. */
   reporting: ReadonlyMap<Feature, number>;
   paints: ReadonlyMap<string, string>;
@@ -104,6 +106,7 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
       ]),
     ),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
+    names: new Map(targets.map((t) => [t.id, t.name])),
     modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes, labelOf)])),
     start: behaviour.start,
     counters: behaviour.counters,

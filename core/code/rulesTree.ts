@@ -59,6 +59,7 @@ export function rulesParts(
     constant("LABEL_UNKNOWN", "int", 0),
     ...project.targets.map(({ id, name }, i) => ({ ...constant(labelName(id), "int", i + 1), doc: name })),
     constant("NAMES", "text", ["unknown", ...project.targets.map(({ id }) => id)]),
+    constant("WORDS", "text", ["unknown", ...project.targets.map(({ name }) => name)]),
     constant("EYES", "int", eyes.length),
     ...eyes.map((eye) => ({ ...constant(eyeName(eye.sensor), "int", eye.index), doc: eye.sensor.name })),
   ];

@@ -21,6 +21,8 @@ export interface ThingReport {
   delay: { ms: number; mm: number } | undefined;
   /** How often a response answered it. */
   answers: number;
+  /** By which of the robot's sensors, from 0. */
+  answeredBy: number[];
   /** Other things that it was taken for, with how often. */
   takenFor: { target: TargetId; times: number }[];
 }
@@ -54,6 +56,7 @@ export function reportThings(trace: Trace): ThingReport[] {
       readings,
       delay: read && delayOf(trace, read.entered, read.left ?? trace.endMs, target),
       answers: answers.filter((a) => a.target === target).length,
+      answeredBy: [...new Set(answers.filter((a) => a.target === target).map((a) => a.eye))],
       takenFor: [...wrong].map(([taken, times]) => ({ target: taken, times })),
     };
   });

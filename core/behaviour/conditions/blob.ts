@@ -34,6 +34,7 @@ export const measure: ConditionKind<Measured> = {
   tell: (c, name) => `${name(c.blob)} ${c.measure} ${written(c)}${toldBy(c.sensor, name)}`,
   holds: (c, moment) => inRange(c, moment.blob(c.blob, c.sensor)?.[c.measure] ?? Number.NaN),
   code: (c, to) => codedRange(c, to.blob(c.blob, c.measure, c.sensor)),
+  looksFor: ({ blob, sensor }) => ({ targets: [blob], sensor }),
   named: ({ blob, sensor, ...rest }, visit) => ({
     blob: visit("target", blob, "blob"),
     ...rest,
@@ -70,6 +71,7 @@ export const side: ConditionKind<Beside> = {
     const [one, other] = [blob, of].map((target) => to.blob(target, "x", sensor));
     return `${one} ${side === "left" ? "<" : ">"} ${other}`;
   },
+  looksFor: ({ blob, of, sensor }) => ({ targets: [blob, of], sensor }),
   named: ({ blob, side, of, sensor }, visit) => ({
     blob: visit("target", blob, "blob"),
     side,

@@ -47,6 +47,8 @@ export interface StepScene extends WheelSizes {
   readonly travel: WheelTravel;
   holds(condition: Condition): boolean;
   seen(sensor?: SensorId): TargetId | Unknown;
+  /** The name of what the first sensor sees, for a display or a log. */
+  seenName(): string;
   feature(feature: Feature, sensor?: SensorId): number;
   /** How clearly the newest reading of a sensor is of a target, −1..1; positive: it is taken for it; NaN before the first. */
   clarity(target: TargetId, sensor?: SensorId): number;

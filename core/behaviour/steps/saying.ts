@@ -47,7 +47,7 @@ export function tellSaying(saying: Saying): string {
 /** The words that come out of it now. */
 export function spoken(saying: Saying, scene: StepScene): string {
   if ("text" in saying) return saying.text;
-  if ("seen" in saying) return scene.seen();
+  if ("seen" in saying) return scene.seenName();
   if ("counter" in saying) return `${saying.counter} ${scene.counter(saying.counter)}`;
   const value = scene.feature(saying.feature);
   if (Number.isNaN(value)) return `${saying.feature} ${UNKNOWN}`;
@@ -62,7 +62,7 @@ export const namedSaying = (saying: Saying, visit: NameVisitor): Saying =>
 /** The words as code. */
 export function codedSaying(saying: Saying, to: Coding): string {
   if ("text" in saying) return quoted(saying.text);
-  if ("seen" in saying) return `NAMES[${to.seen()}]`;
+  if ("seen" in saying) return `WORDS[${to.seen()}]`;
   if ("counter" in saying)
     return `with_number(${quoted(`${saying.counter} `)}, counters[${to.counter(saying.counter)}], "")`;
   const { feature } = saying;

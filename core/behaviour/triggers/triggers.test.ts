@@ -222,6 +222,8 @@ describe("what others ask of a trigger", () => {
     ]);
     expect(answeredBy(trigger("becomes coral or unknown")).map((by) => by.target)).toEqual(["coral"]);
     expect(answeredBy(trigger("becomes not coral"))).toEqual([]);
+    expect(answeredBy(trigger("becomes coral width > 90 px")).map((by) => by.target)).toEqual(["coral"]);
+    expect(answeredBy(trigger("holds coral left of teal")).map((by) => by.target)).toEqual(["coral", "teal"]);
     expect(targetsOf(trigger("becomes coral"))).toEqual([]);
   });
 

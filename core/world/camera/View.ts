@@ -83,13 +83,13 @@ export class View {
 
   /**
    * The part of the floor that it sees, as corners in mm from its foot, x ahead of the robot and y to its left; what lies
-   * farther off than `most` mm is left out. None where it sees no floor.
+   * farther ahead or behind than `most` mm is left out. None where it sees no floor.
    */
   seenFloor({ width, height }: { width: number; height: number }, most: number): [x: number, y: number][] {
     const { focal, aside } = this;
     const middle = (height - 1) / 2;
     const v = (row: number) => (row - middle) / focal;
-    const low = this.floorAt(v(height - 0.5));
+    const low = this.floorAt(Math.min(v(height - 0.5), this.rowOf(-most)));
     if (low === undefined) return [];
     const far = Math.max(v(-0.5), this.rowOf(most));
     const high = this.floorAt(far);

@@ -78,11 +78,21 @@ function trace(over: Partial<Trace> = {}, y = 500): Trace {
   };
 }
 
-const arrives = (t: number, target: TargetId): Note => ({ t, kind: "arrives", sensor: "belly" as never, target });
+const arrives = (t: number, target: TargetId, sensor = "belly"): Note => ({
+  t,
+  kind: "arrives",
+  sensor: sensor as never,
+  target,
+});
 const logs = (t: number, text: string): Note => ({ t, kind: "log", text });
 const counts = (t: number, value: number): Note => ({ t, kind: "counter", counter: "tally", value });
 const shows = (t: number, text: string) => ({ t, command: { kind: "show" as const, text } });
-const departs = (t: number, target: TargetId): Note => ({ t, kind: "departs", sensor: "belly" as never, target });
+const departs = (t: number, target: TargetId, sensor = "belly"): Note => ({
+  t,
+  kind: "departs",
+  sensor: sensor as never,
+  target,
+});
 const pictures = (t: number) => ({ t, command: { kind: "picture" as const, picture: "drop" as const } });
 const lights = (t: number, lamp: string, colour: string | null = "#00ff00") => ({
   t,
@@ -321,6 +331,22 @@ const CASES: Case[] = [
     "does not",
     "dark",
     1050,
+  ],
+  [
+    "dark while another sensor still sees it",
+    { lampLit: "go", whileSeen: coral },
+    trace({
+      notes: [
+        arrives(1000, coral),
+        arrives(1100, coral, "nose"),
+        departs(2000, coral),
+        departs(3000, coral, "nose"),
+      ],
+      outputs: [lights(1000, "go"), lights(2000, "go", null)],
+    }),
+    "does not",
+    "dark",
+    2000,
   ],
   ["not seen yet", { lampLit: "go", whileSeen: coral }, trace(notFinished), "not reached", "0 visits"],
   [

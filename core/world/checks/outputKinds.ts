@@ -41,6 +41,8 @@ export const lampLit: CheckKind<z.infer<typeof litSchema>> = {
     const changes = told(trace, "lamp").filter(({ command }) => command.lamp === lampLit);
     const litAt = (t: number) => (changes.findLast((change) => change.t <= t)?.command.colour ?? null) !== null;
     let visits = 0;
+    // It is seen as long as any sensor sees it.
+    const by = new Set<string>();
     let since: number | undefined;
     const dark = (from: number, to: number) => {
       if (from + SOON < to && !litAt(from + SOON)) return from + SOON;
@@ -56,8 +58,9 @@ export const lampLit: CheckKind<z.infer<typeof litSchema>> = {
       if ((note.kind !== "arrives" && note.kind !== "departs") || note.target !== whileSeen) continue;
       if (note.kind === "arrives") {
         visits++;
+        by.add(note.sensor);
         since ??= note.t;
-      } else if (since !== undefined) {
+      } else if (by.delete(note.sensor) && by.size === 0 && since !== undefined) {
         const t = dark(since, note.t);
         if (t !== undefined) return fails(t);
         since = undefined;

@@ -32,7 +32,7 @@ export function RunLanes({ source, part, width }: { source: SourceView; part: Ta
   const run = usePublished(useSession().mentor.lastRun);
   const names = useRunFrames(run);
   const { sensor } = source;
-  const rows = run?.trace.eyes[0].frames?.seen;
+  const rows = run?.trace.eyes.find((eye) => eye.sensor === sensor.id)?.frames?.seen;
   if (run === null || rows === undefined || names.length === 0 || !isCamera(sensor)) return null;
   return (
     <FrameLanes

@@ -3,6 +3,7 @@ import { fateWords, nameIn, reportThings, type ThingReport } from "@perceptum/co
 import { Fragment, useMemo } from "react";
 import styled from "styled-components";
 import type { LastRun } from "../session/Mentor";
+import { eyeName } from "../session/runEye";
 import { useGoTo } from "../session/useGoTo";
 import { Chip } from "../targets/Chip";
 import { QuietButton } from "../ui/Button";
@@ -44,7 +45,9 @@ export function ThingTable({ run }: { run: LastRun }) {
   const byId = new Map(run.project.targets.map((t) => [t.id, t]));
   if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
   const answered = (thing: ThingReport): string => {
-    if (thing.answers > 0) return thing.answers === 1 ? "answered" : `answered ${thing.answers} times`;
+    const { eyes } = run.trace;
+    const by = eyes.length < 2 ? "" : ` by ${thing.answeredBy.map((eye) => eyeName(run, eyes[eye])).join(" and ")}`;
+    if (thing.answers > 0) return `${thing.answers === 1 ? "answered" : `answered ${thing.answers} times`}${by}`;
     return byId.get(thing.target)?.kind === "background" || thing.at === undefined ? "" : "not answered";
   };
   const mixed = new Set(things.map(({ kind }) => kind)).size > 1;

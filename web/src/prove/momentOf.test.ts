@@ -33,7 +33,7 @@ describe("the trail in words", () => {
     expect(tellTrail(last, 0)).toBe("The trail goes from 16, 40 cm to 16, 40 cm; nothing was seen on it.");
     const first = trace.notes.find((note) => note.kind === "arrives")?.t ?? Number.NaN;
     expect(tellTrail(last, first)).toMatch(
-      /^The trail goes from 16, 40 cm to \d+, 40 cm; seen on it: .+ at \d\.\d s\.$/,
+      /^The trail goes from 16, 40 cm to \d+, 40 cm; seen on it: .+ at \d\.\d s by .+\.$/,
     );
   });
 });

@@ -10,7 +10,7 @@ import {
   type Sensor,
 } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, type SeenSpan, spansOf, steadyBlock } from "@perceptum/core/rules";
-import { tapeOfRun } from "@perceptum/core/world";
+import { type EyeTrace, tapeOfRun } from "@perceptum/core/world";
 import { useMemo } from "react";
 import { useAppSelector } from "../state/store";
 import type { Source } from "../state/view";
@@ -19,6 +19,7 @@ import { useReadingsVersion, useSession } from "./context";
 import type { LastRun } from "./Mentor";
 import { usePublished, usePublishedPart } from "./Published";
 import { useSettledProject } from "./project";
+import { eyeName, eyeOfRun } from "./runEye";
 
 /** Raw values, each with the channel that they are of. */
 export type RawColumns = readonly { channel: Channel; values: Float64Array }[];
@@ -40,6 +41,8 @@ export interface SourceView extends SourceBlock {
   marks: readonly Mark[];
   spans: readonly SeenSpan[];
   did: readonly DidSpan[];
+  /** What the other sensors of a run's robot saw, on times of their own. */
+  others: readonly { name: string; t: ArrayLike<number>; spans: readonly SeenSpan[] }[];
   /** Where labels differ from those of the rules that are kept to compare with; `target` is the kind of flip. */
   flips: readonly SeenSpan[];
 }
@@ -52,8 +55,8 @@ function sourceBlock(source: Source, name: string, sensor: Sensor, readings: Raw
 
 const ofRecording = ({ readings }: Recording, sensor: Sensor) => sourceBlock("live", "Recording", sensor, readings);
 
-function ofRun({ trace, project }: LastRun): SourceBlock {
-  const [eye] = trace.eyes;
+function ofRun(run: LastRun, eye: EyeTrace): SourceBlock {
+  const { trace, project } = run;
   const sensor = project.sensors.find((s) => s.id === eye.sensor) ?? project.sensors[0];
   const name = `Run: ${trace.course.name}, seed ${trace.seed}`;
   return { ...sourceBlock("run", name, sensor, eye.readings), length: trace.endMs };
@@ -66,6 +69,7 @@ export function useSource(): SourceView | null {
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
+  const runEye = useAppSelector((state) => state.view.runEye);
   const run = usePublished(mentor.lastRun);
   const judgement = usePublished(judging.judged);
   const rehearsed = usePublished(mentor.did);
@@ -81,16 +85,19 @@ export function useSource(): SourceView | null {
   const live = useLiveSource();
   const made = useMemo((): SourceView | null => {
     if (run === null) return null;
-    const { eyes } = run.trace;
+    const eye = eyeOfRun(run, runEye);
     return {
-      ...ofRun(run),
-      marks: tapeOfRun(run.trace, "run" as TapeId, "run").head.marks,
+      ...ofRun(run, eye),
+      marks: tapeOfRun(run.trace, "run" as TapeId, "run", eye).head.marks,
       // Of a camera each target has a row of its own.
-      spans: eyes[0].frames === undefined ? spansOf(eyes[0].seen) : [],
+      spans: eye.frames === undefined ? spansOf(eye.seen) : [],
       did: run.did,
+      others: run.trace.eyes
+        .filter((other) => other !== eye && other.frames === undefined)
+        .map((other) => ({ name: eyeName(run, other), t: other.readings.t, spans: spansOf(other.seen) })),
       flips: [],
     };
-  }, [run]);
+  }, [run, runEye]);
 
   return useMemo(() => {
     if (live !== null) return live;
@@ -103,6 +110,7 @@ export function useSource(): SourceView | null {
       marks: head.marks,
       spans: framed ? [] : (judgement.tapes.get(head.id)?.spans ?? []),
       did: rehearsed.tape === head.id ? rehearsed.spans : [],
+      others: [],
       flips: framed ? [] : (judgement.before?.flips.get(head.id) ?? []),
     };
   }, [live, runBelow, made, head, tapeBlock, judgement, rehearsed]);
@@ -128,6 +136,7 @@ function useLiveSource(): SourceView | null {
       marks: recording.marks,
       spans: spansOf(steadyBlock(labels, ruleSet.steady)),
       did: [],
+      others: [],
       flips: [],
     };
   }, [recording, sensor, ruleSets, targets]);
@@ -139,6 +148,7 @@ export function useCurrentBlock(): SourceBlock | null {
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
+  const runEye = useAppSelector((state) => state.view.runEye);
   const tapes = useAppSelector((state) => state.document.present?.tapes);
   const sensors = useAppSelector((state) => state.document.present?.sensors);
   const run = usePublished(mentor.lastRun);
@@ -147,13 +157,13 @@ export function useCurrentBlock(): SourceBlock | null {
     void version;
     const streaming = bench.live.get().sensor;
     if (recording !== null && streaming !== null) return ofRecording(recording, streaming);
-    if (runBelow && run !== null) return ofRun(run);
+    if (runBelow && run !== null) return ofRun(run, eyeOfRun(run, runEye));
     const head = tapes?.find((t) => t.id === tape);
     const sensor = sensors?.find((s) => s.id === head?.sensor);
     const raw = head && readings.get(head.id);
     if (head === undefined || sensor === undefined || raw === undefined) return null;
     return sourceBlock(head.id, head.name, sensor, raw);
-  }, [readings, bench, version, tape, runBelow, tapes, sensors, run, recording]);
+  }, [readings, bench, version, tape, runBelow, runEye, tapes, sensors, run, recording]);
 }
 
 /** The playhead on a source, in ms; on what is being recorded it is the last reading. */

@@ -19,6 +19,8 @@ interface ViewState {
   /** Rules that are kept to compare with. */
   before: readonly RuleSet[] | null;
   tape: TapeId | null;
+  /** Of runs with several sensors the one that is looked through; the first where none is chosen. */
+  runEye: SensorId | null;
   /** Whether the run's own tape lies below, as it does in Prove. */
   runBelow: boolean;
   /** The playhead on each source, in ms. */
@@ -42,6 +44,7 @@ const initialState: ViewState = {
   mark: null,
   before: null,
   tape: null,
+  runEye: null,
   runBelow: false,
   playheads: {},
   playing: false,
@@ -64,6 +67,9 @@ const slice = createSlice({
       if (state.tape !== payload) state.mark = null;
       state.tape = payload;
       state.playing = false;
+    },
+    runEyeChosen(state, { payload }: PayloadAction<SensorId>) {
+      state.runEye = payload;
     },
     runPutBelow(state, { payload }: PayloadAction<boolean>) {
       if (state.runBelow !== payload) state.playing = false;
@@ -136,6 +142,7 @@ const slice = createSlice({
 export const {
   openSet,
   tapeChosen,
+  runEyeChosen,
   runPutBelow,
   playheadMoved,
   playingSet,

@@ -22,28 +22,55 @@ const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
 
 const SANS = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
+type Lane = readonly [top: number, bottom: number];
+
 /** Where each lane lies, from the top. */
 export const LANE = {
-  reading: [6, 28],
-  features: [34, 68],
-  truth: [74, 86],
-  saw: [90, 104],
-  did: [108, 123],
+  reading: [6, 28] as Lane,
+  features: [34, 68] as Lane,
+  truth: [74, 86] as Lane,
+  saw: [90, 104] as Lane,
+  did: [108, 123] as Lane,
   axis: 130,
-} as const;
+};
+
+/** At most so many other sensors have a row of what they saw. */
+export const MOST_OTHERS = 2;
+/** How high such a row is, with what parts it from the next. */
+const ROW = 14;
+
+/** The lanes where other sensors have rows below the first one's; what was read makes room for them. */
+export function lanesWith(others: number): typeof LANE & { others: Lane[] } {
+  const down = others * ROW;
+  const { reading, features, truth, saw, did, axis } = LANE;
+  const up = ([top, bottom]: Lane): Lane => [top - down, bottom - down];
+  return {
+    reading: [reading[0], reading[1] - (others > 1 ? 6 : 0)],
+    features: [features[0] - (others > 1 ? 6 : 0), features[1] - down],
+    truth: up(truth),
+    saw: up(saw),
+    others: Array.from(
+      { length: others },
+      (_, i): Lane => [saw[0] - down + (i + 1) * ROW, saw[1] - down + (i + 1) * ROW - 1],
+    ),
+    did,
+    axis,
+  };
+}
 
 /** A stretch of fewer pixels is drawn without frame and text. */
 const FRAMED = 4;
 
-type Names = readonly (readonly [name: string, lane: readonly [number, number]])[];
+type Names = readonly (readonly [name: string, lane: Lane])[];
 
-/** What the lanes of readings are called, and those of a camera's frames. */
-export const READING_LANES: Names = [
-  ["reading", LANE.reading],
-  ["sat, val", LANE.features],
-  ["truth", LANE.truth],
-  ["saw", LANE.saw],
-  ["did", LANE.did],
+/** What the lanes of readings are called, with the other sensors by name, and those of a camera's frames. */
+export const readingLanes = (lanes: ReturnType<typeof lanesWith>, others: readonly string[]): Names => [
+  ["reading", lanes.reading],
+  ["sat, val", lanes.features],
+  ["truth", lanes.truth],
+  ["saw", lanes.saw],
+  ...lanes.others.map((lane, i): [string, Lane] => [others[i], lane]),
+  ["did", lanes.did],
 ];
 export const FRAME_LANES: Names = [
   ["frames", LANE.reading],
@@ -61,6 +88,7 @@ export class LanePen {
     width: number,
     private readonly part: TapeWindow,
     private readonly palette: Palette,
+    private readonly lanes: typeof LANE = LANE,
   ) {
     this.span = width - LANES_LEFT - LANES_RIGHT;
   }
@@ -92,7 +120,8 @@ export class LanePen {
     context.font = `10px ${SANS}`;
     context.fillStyle = palette.ink2;
     context.textAlign = "right";
-    for (const [name, [top, bottom]] of lanes) context.fillText(name, LANES_LEFT - 10, (top + bottom) / 2 + 3.5);
+    for (const [name, [top, bottom]] of lanes)
+      context.fillText(this.cut(name, LANES_LEFT - 14), LANES_LEFT - 10, (top + bottom) / 2 + 3.5);
   }
 
   /** Each pixel column shows the mean colour of its readings, and the range of sat and val in them. */
@@ -102,9 +131,10 @@ export class LanePen {
     const paint = colourOf(block);
     const other = block.features.includes("reflected") ? "reflected" : "val";
     const [r, g, b, sat, val] = (["r", "g", "b", "sat", other] as const).map((f) => block.column(f));
-    const [top, bottom] = LANE.reading;
+    const [top, bottom] = this.lanes.reading;
+    const [high, low] = this.lanes.features;
     const lines = { sat: new Path2D(), val: new Path2D() };
-    const y = (v: number) => LANE.features[1] - Math.max(0, Math.min(1, v)) * (LANE.features[1] - LANE.features[0]);
+    const y = (v: number) => low - Math.max(0, Math.min(1, v)) * (low - high);
     const length = this.part.to - this.part.from;
     let i = block.indexAt(this.part.from);
     if (i >= 0 && block.t[i] < this.part.from) i++;
@@ -130,10 +160,10 @@ export class LanePen {
       context.fillStyle = coloured ? cssColour(sum[0] / n, sum[1] / n, sum[2] / n) : paint(i - 1);
       context.fillRect(x, top, Math.max(1.2, this.span / count + 0.5), bottom - top);
       for (const name of ["sat", "val"] as const) {
-        const [low, high] = range[name];
-        if (low > high) continue;
-        lines[name][begun ? "lineTo" : "moveTo"](x, y(low));
-        lines[name].lineTo(x, y(high));
+        const [least, most] = range[name];
+        if (least > most) continue;
+        lines[name][begun ? "lineTo" : "moveTo"](x, y(least));
+        lines[name].lineTo(x, y(most));
       }
       begun = true;
     }
@@ -162,7 +192,7 @@ export class LanePen {
 
   truth(from: number, to: number, target: Target | undefined): void {
     if (this.hidden(from, to)) return;
-    const [top, bottom] = LANE.truth;
+    const [top, bottom] = this.lanes.truth;
     const { context, palette } = this;
     const x = this.x(from);
     const width = this.x(to) - x;
@@ -173,9 +203,9 @@ export class LanePen {
   }
 
   /** What was seen; taken for something else than it was, it stands in a heavy frame. */
-  saw(from: number, to: number, target: Target | undefined, wrong: boolean): void {
+  saw(from: number, to: number, target: Target | undefined, wrong: boolean, lane: Lane = this.lanes.saw): void {
     if (this.hidden(from, to)) return;
-    const [top, bottom] = LANE.saw;
+    const [top, bottom] = lane;
     const { context, palette } = this;
     const x = this.x(from);
     const width = Math.max(1.5, this.x(to) - x);
@@ -202,7 +232,7 @@ export class LanePen {
     const { context, palette } = this;
     const x = this.x(from);
     const width = Math.max(2, this.x(to) - x);
-    const [top, height] = [LANE.saw[1] + 0.5, 3];
+    const [top, height] = [this.lanes.saw[1] + 0.5, 3];
     context.fillStyle = palette.ink;
     context.strokeStyle = palette.ink;
     context.lineWidth = 1;
@@ -214,7 +244,7 @@ export class LanePen {
   /** What was done; the words may run on to where the next thing is done. */
   did(from: number, to: number, text: string, next: number): void {
     if (this.hidden(from, to)) return;
-    const [top, bottom] = LANE.did;
+    const [top, bottom] = this.lanes.did;
     const { context, palette } = this;
     const x = this.x(from);
     const width = Math.max(1.5, this.x(to) - x);
@@ -241,10 +271,16 @@ export class LanePen {
     context.fillStyle = colour;
     context.textAlign = "left";
     if (room < 8) return;
+    const shown = this.cut(text, room);
+    if (context.measureText(shown).width <= room) context.fillText(shown, x, y);
+  }
+
+  /** A text's beginning that fits, with an ellipsis; two letters at least. */
+  private cut(text: string, room: number): string {
+    const { context } = this;
     let shown = text;
     while (shown.length > 2 && context.measureText(shown === text ? text : `${shown}…`).width > room)
       shown = shown.slice(0, -1);
-    if (context.measureText(shown).width > room) return;
-    context.fillText(shown === text ? text : `${shown}…`, x, y);
+    return shown === text ? text : `${shown}…`;
   }
 }

@@ -7,7 +7,7 @@ import { Canvas } from "../ui/Canvas";
 import { lazily } from "../ui/lazily";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
-import { FRAME_LANES, LanePen, READING_LANES, Room } from "./LanePen";
+import { FRAME_LANES, LanePen, lanesWith, MOST_OTHERS, Room, readingLanes } from "./LanePen";
 import { useTapeWindow } from "./useTapeWindow";
 
 const FrameLanes = lazily(() => import("../camera/FrameLanes").then((m) => m.FrameLanes));
@@ -28,17 +28,21 @@ function LanesOf({ source }: { source: SourceView }) {
   const palette = usePalette();
   const { targets } = useSettledProject();
   const { block, marks, length, spans, did, flips } = source;
+  const framed = isCamera(source.sensor);
+  // Frames leave no room for more rows; each sensor can be chosen.
+  const others = useMemo(() => (framed ? [] : source.others.slice(0, MOST_OTHERS)), [framed, source.others]);
+  const lanes = useMemo(() => lanesWith(others.length), [others]);
   const part = useTapeWindow(source.source, length);
   const { tapes } = useSettledProject();
   const tape = tapes.find((t) => t.id === source.source);
-  const framed = isCamera(source.sensor);
 
   const markOf = useMemo(() => markOfEach(block, marks), [block, marks]);
 
   const drawReadings = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new LanePen(context, width, part, palette);
-      pen.names(framed ? FRAME_LANES : READING_LANES);
+      const pen = new LanePen(context, width, part, palette, lanes);
+      const names = others.map((other) => other.name);
+      pen.names(framed ? FRAME_LANES : readingLanes(lanes, names));
       if (!framed) pen.readings(block);
       pen.axis();
       pen.within(() => {
@@ -50,12 +54,16 @@ function LanesOf({ source }: { source: SourceView }) {
           );
       });
     },
-    [block, marks, part, palette, targets, width, framed],
+    [block, marks, part, palette, targets, width, framed, lanes, others],
   );
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new LanePen(context, width, part, palette);
+      const pen = new LanePen(context, width, part, palette, lanes);
       pen.within(() => {
+        others.forEach(({ t, spans }, i) => {
+          for (const { from, to, target } of spans)
+            pen.saw(t[from], t[Math.min(to + 1, t.length - 1)], targets[target - 1], false, lanes.others[i]);
+        });
         for (const { from, to, target } of spans) {
           const end = Math.min(to + 1, block.length - 1);
           const truth = marks[markOf[(from + to) >> 1] - 1]?.target;
@@ -66,16 +74,16 @@ function LanesOf({ source }: { source: SourceView }) {
       for (const { from, to, target: kind } of flips)
         pen.flip(block.t[from], block.t[Math.min(to + 1, block.length - 1)], kind);
     },
-    [block, marks, markOf, part, spans, flips, palette, targets, width],
+    [block, marks, markOf, part, spans, flips, palette, targets, width, lanes, others],
   );
   const drawDone = useCallback(
     (context: CanvasRenderingContext2D) => {
-      const pen = new LanePen(context, width, part, palette);
+      const pen = new LanePen(context, width, part, palette, lanes);
       pen.within(() => {
         did.forEach((span, i) => pen.did(span.from, span.to, span.text, did[i + 1]?.from ?? length));
       });
     },
-    [length, part, did, palette, width],
+    [length, part, did, palette, width, lanes],
   );
   return (
     <Room ref={ref}>

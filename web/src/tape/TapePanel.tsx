@@ -1,9 +1,13 @@
-import { memo, useRef } from "react";
+import type { Sensor } from "@perceptum/core/readings";
+import { memo, useMemo, useRef } from "react";
 import styled from "styled-components";
+import { useSession } from "../session/context";
+import type { LastRun } from "../session/Mentor";
+import { usePublished } from "../session/Published";
 import { useSettledProject } from "../session/project";
 import { useCurrentBlock, usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
-import { hovered, playingSet, speedChosen, tapeChosen } from "../state/view";
+import { hovered, playingSet, runEyeChosen, speedChosen, tapeChosen } from "../state/view";
 import { arrowStep } from "../ui/arrows";
 import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
@@ -65,6 +69,13 @@ const HoverLine = styled.div`
 
 const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
 
+/** The sensors that a run was made with. */
+const sensorsOf = (run: LastRun | null): readonly Sensor[] => {
+  if (run === null) return [];
+  const { trace, project } = run;
+  return trace.eyes.flatMap((eye) => project.sensors.find((s) => s.id === eye.sensor) ?? []);
+};
+
 const NO_TAPE = "There is no tape yet.";
 
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
@@ -79,6 +90,8 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
   const transport = useTransport();
   const t = usePlayhead(source?.source);
   const head = project.tapes.find((x) => x.id === tape);
+  const run = usePublished(useSession().mentor.lastRun);
+  const eyes = useMemo(() => sensorsOf(run), [run]);
   const ground = useRef<HTMLDivElement>(null);
   usePlaying();
 
@@ -113,7 +126,15 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
           <Spacer />
           <Num>{seconds(t)}</Num>
         </Row>
-        {source?.source === "run" || source?.source === "live" ? (
+        {source?.source === "run" && eyes.length > 1 ? (
+          <Select
+            label="Sensor of the run"
+            hideLabel
+            value={source.sensor.id}
+            options={eyes.map((sensor) => ({ id: sensor.id, text: sensor.name }))}
+            onChange={(id) => dispatch(runEyeChosen(id))}
+          />
+        ) : source?.source === "run" || source?.source === "live" ? (
           <Row style={{ height: 26, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
             {source.name}
           </Row>

@@ -1,6 +1,5 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
-import type { TapeId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
+import type { SensorId, TapeId } from "@perceptum/core/names";
 import type { Mark, ReadingBlock } from "@perceptum/core/readings";
 import { type SeenSpan, spansOf } from "@perceptum/core/rules";
 import { tapeOfRun } from "@perceptum/core/world";
@@ -8,6 +7,7 @@ import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
 import { useSession } from "../session/context";
 import type { ProjectSession } from "../session/ProjectSession";
+import { eyeOfRun } from "../session/runEye";
 import { useCurrentBlock } from "../session/source";
 import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
 import { playheadMoved, playingSet, type Source } from "../state/view";
@@ -26,8 +26,11 @@ export interface Transport {
 }
 
 /** What is seen on a source, as it is judged now. */
-function seenNow({ judging, mentor }: ProjectSession, source: Source): readonly SeenSpan[] {
-  if (source === "run") return spansOf(mentor.lastRun.get()?.trace.eyes[0].seen ?? new Uint8Array());
+function seenNow({ judging, mentor }: ProjectSession, source: Source, runEye: SensorId | null): readonly SeenSpan[] {
+  if (source === "run") {
+    const run = mentor.lastRun.get();
+    return run === null ? [] : spansOf(eyeOfRun(run, runEye).seen);
+  }
   if (source === "live") return [];
   const { project, tapes } = judging.judged.get();
   if (project?.tapes.find((tape) => tape.id === source)?.frames !== undefined) return [];
@@ -35,11 +38,11 @@ function seenNow({ judging, mentor }: ProjectSession, source: Source): readonly 
 }
 
 /** What is true on a source. */
-function marksNow({ mentor, bench }: ProjectSession, source: Source, tapes: ProjectDocument["tapes"]): readonly Mark[] {
+function marksNow({ mentor, bench }: ProjectSession, source: Source, { document, view }: AppState): readonly Mark[] {
   if (source === "live") return bench.live.get().recording?.marks ?? [];
-  if (source !== "run") return tapes.find((tape) => tape.id === source)?.marks ?? [];
+  if (source !== "run") return document.present?.tapes.find((tape) => tape.id === source)?.marks ?? [];
   const run = mentor.lastRun.get();
-  return run === null ? [] : tapeOfRun(run.trace, "run" as TapeId, "run").head.marks;
+  return run === null ? [] : tapeOfRun(run.trace, "run" as TapeId, "run", eyeOfRun(run, view.runEye)).head.marks;
 }
 
 /** What was done on a source. */
@@ -75,8 +78,8 @@ export function useTransport(): Transport {
         const targets = store.getState().document.present?.targets ?? [];
         if (current === null) return { indexAt: () => -1, targets, marks: [], spans: [], did: [] };
         const { source, block } = current;
-        const marks = marksNow(session, source, store.getState().document.present?.tapes ?? []);
-        const [spans, did] = [seenNow(session, source), didNow(session, source)];
+        const marks = marksNow(session, source, store.getState());
+        const [spans, did] = [seenNow(session, source, store.getState().view.runEye), didNow(session, source)];
         return { indexAt: (t) => block.indexAt(t), targets, marks, spans, did };
       },
       play() {
@@ -93,7 +96,7 @@ export function useTransport(): Transport {
       },
       toEvent(direction) {
         if (current === null) return;
-        const times = eventTimes(current.block, seenNow(session, current.source));
+        const times = eventTimes(current.block, seenNow(session, current.source, store.getState().view.runEye));
         const next = direction === 1 ? times.find((t) => t > now()) : times.findLast((t) => t < now());
         dispatch(playingSet(false));
         if (next !== undefined) seek(next);
