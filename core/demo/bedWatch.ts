@@ -21,6 +21,8 @@ const FAR: Target = { id: id("far"), code: "fa", name: "Glass wall", kind: "back
 const BOW: CameraSensor = {
   ...newCamera("bow" as SensorId, "Bow camera", "frames" as RuleSetId, { width: 160, height: 120 }),
   strip: { top: 24, bottom: 120, left: 0, right: 160 },
+  // Its owner held the exposure, so that other light shows.
+  camera: { viewDeg: 60, exposure: "held" },
 };
 
 /** A bed's path: chalk lines, a teal tag before each corner on the side to turn to, and a coral box at its end. */
@@ -90,9 +92,9 @@ export function bedWatch(pack: PackFrame): Project {
         name: "Frames",
         method: "bands",
         rules: [
-          ["coral", [band("hue", 350, 22), band("sat", 0.62)]],
-          ["teal", [band("hue", 160, 200), band("sat", 0.62)]],
-          ["chalk", [band("sat", undefined, 0.3), band("val", 0.45)]],
+          ["coral", [band("hue", 350, 22), band("sat", 0.45)]],
+          ["teal", [band("hue", 160, 205), band("sat", 0.4)]],
+          ["chalk", [band("sat", undefined, 0.3), band("val", 0.56)]],
         ].map(([target, all]) => ({ id: `take-${target}`, target, on: true, any: [{ all }] })) as never,
         nearest: { references: [], reject: 0.25 },
         steady: { hits: 2, of: 3, release: 3, rejoinMs: 300 },

@@ -15,7 +15,7 @@ import { featureNotReported } from "./featureNotReported";
 import { fewReadings } from "./fewReadings";
 import { type Finding, type FindingKind, type Level, sceneOf } from "./finding";
 import { firesAgain } from "./firesAgain";
-import { fringe, stripMisses, twoBlobs } from "./frameFindings";
+import { fringe, picturesNotLinear, stripMisses, twoBlobs } from "./frameFindings";
 import { gateClosesEarly } from "./gateClosesEarly";
 import { gateTooLate } from "./gateTooLate";
 import { gateWaits } from "./gateWaits";
@@ -63,6 +63,7 @@ const KINDS: readonly FindingKind[] = [
   wrongOrder,
   stripMisses,
   fringe,
+  picturesNotLinear,
   sharedUnlike,
   otherHeight,
   clips,

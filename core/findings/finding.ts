@@ -21,6 +21,7 @@ export type FindingCode =
   | "few-readings"
   | "fires-again"
   | "fringe"
+  | "pictures-not-linear"
   | "gate-closes-early"
   | "gate-too-late"
   | "gate-waits"

@@ -59,8 +59,31 @@ const factsOf = (own: CameraSensor, ...shown: Frame[]): FrameFacts[] => {
 
 describe("findings of a camera", () => {
   it("are none of these for the demo", () => {
-    for (const code of ["order-looks-swapped", "strip-misses", "fringe", "two-blobs", "far-taken"])
+    for (const code of [
+      "pictures-not-linear",
+      "order-looks-swapped",
+      "strip-misses",
+      "fringe",
+      "two-blobs",
+      "far-taken",
+    ])
       expect(found(document, code), code).toEqual([]);
+  });
+
+  it("say that pictures are not linear, and mend it", () => {
+    const imported = (project: ProjectDocument): ProjectDocument => ({
+      ...project,
+      tapes: [{ ...project.tapes[0], origin: "import" as const }],
+    });
+    const { values: _, ...before } = sensor;
+    const old = imported({ ...document, sensors: [before] });
+    const [finding] = found(old, "pictures-not-linear");
+    expect(finding).toMatchObject({ level: "hint", fix: { label: "Take its values as sRGB" } });
+    const mended = applyFix(old, finding.fix?.change as never);
+    expect(mended.sensors[0].values).toBe("srgb");
+    expect(found(mended, "pictures-not-linear")).toEqual([]);
+    // What was simulated is as the sensor says.
+    expect(found({ ...old, tapes: document.tapes }, "pictures-not-linear")).toEqual([]);
   });
 
   it("say that red and blue come exchanged, and mend it", () => {

@@ -1,4 +1,4 @@
-import { isCamera } from "../readings";
+import { isCamera, isSrgb } from "../readings";
 import { cameraTapes, stripIn } from "../vision";
 import { type Finding, type FindingKind, nameOf } from "./finding";
 
@@ -89,6 +89,32 @@ export const fringe: FindingKind = {
         ];
       });
       return erode > 0 ? gone : thin;
+    });
+  },
+};
+
+/** Pictures on the tapes of a camera whose values are said to be linear: the simulated one gives others then. */
+export const picturesNotLinear: FindingKind = {
+  code: "pictures-not-linear",
+  find({ project }) {
+    return project.sensors.flatMap((sensor): Finding[] => {
+      if (!isCamera(sensor) || isSrgb(sensor)) return [];
+      const taken = project.tapes.filter(
+        ({ sensor: own, origin, frames }) =>
+          own === sensor.id && frames !== undefined && (origin === "import" || origin === "live"),
+      );
+      if (taken.length === 0) return [];
+      const names = taken.slice(0, 2).map(({ name }) => name);
+      return [
+        {
+          code: "pictures-not-linear",
+          level: "hint",
+          title: `${sensor.name} has pictures, but its values are linear`,
+          sentence: `${names.join(" and ")}${taken.length > 2 ? ` and ${taken.length - 2} more` : ""} ${taken.length === 1 ? "holds" : "hold"} pictures, whose values are sRGB: dark things are brighter on them than on the simulated camera, so rules taught by one fail on the other. With sRGB the simulated camera gives what pictures give; rules that were taught by its frames of before do not fit then.`,
+          place: { stage: "sense", about: sensor.id },
+          fix: { label: "Take its values as sRGB", change: { sensor: sensor.id, values: "srgb" } },
+        },
+      ];
     });
   },
 };

@@ -18,6 +18,7 @@ export function newCamera(
     frame: { width, height, rows: "top first" },
     clean: { erode: 1, dilate: 1 },
     minArea: Math.max(1, Math.round((width * height) / 640)),
+    values: "srgb",
     camera: { viewDeg: 60 },
     optics: {
       spotMm: 9,

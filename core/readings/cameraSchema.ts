@@ -36,8 +36,15 @@ export const cameraParts = {
   minArea: z.number().int().min(1).max(1_000_000).optional(),
   /** From which column a blob's error is counted; the frame's middle unless said. */
   setPoint: z.number().min(0).max(MOST_FRAME.width).optional(),
-  /** For the simulation: how wide it sees, in degrees across. */
-  camera: z.strictObject({ viewDeg: z.number().min(5).max(150) }).optional(),
+  /** What its values are: as pictures have them (sRGB, IEC 61966-2-1), or in proportion to the light. */
+  values: z.enum(["srgb", "linear"]).optional(),
+  /**
+   * For the simulation: how wide it sees, in degrees across, and whether its exposure goes by the scene, as a camera's
+   * does, or is held.
+   */
+  camera: z
+    .strictObject({ viewDeg: z.number().min(5).max(150), exposure: z.enum(["auto", "held"]).optional() })
+    .optional(),
 };
 
 const Parts = z.object(cameraParts);
@@ -52,6 +59,7 @@ const NEEDED: Record<keyof Parts, boolean> = {
   clean: true,
   minArea: true,
   setPoint: false,
+  values: false,
   camera: true,
 };
 

@@ -19,6 +19,7 @@ export type Change =
   | { sensor: SensorId; order: Sensor["order"] }
   | { sensor: SensorId; scale: Sensor["scale"] }
   | { sensor: SensorId; strip: NonNullable<Sensor["strip"]> }
+  | { sensor: SensorId; values: NonNullable<Sensor["values"]> }
   | { sensor: SensorId; clean: NonNullable<Sensor["clean"]> };
 
 /** The project with the change made. */
@@ -32,6 +33,7 @@ export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }
         if ("order" in change) return { ...sensor, order: change.order };
         if ("scale" in change) return { ...sensor, scale: change.scale };
         if ("strip" in change) return { ...sensor, strip: change.strip };
+        if ("values" in change) return { ...sensor, values: change.values };
         if ("clean" in change) return { ...sensor, clean: change.clean };
         const { reference: _, ...bare } = sensor;
         return change.reference === undefined ? bare : { ...bare, reference: change.reference };

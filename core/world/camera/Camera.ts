@@ -1,7 +1,7 @@
 import { normalQuantile, sinCos } from "../../arithmetic";
-import { displayToLinear, hexToRgb } from "../../colour";
+import { displayToLinear, hexToRgb, linearToDisplay } from "../../colour";
 import type { TargetId } from "../../names";
-import type { CameraSensor, Light } from "../../readings";
+import { type CameraSensor, isSrgb, type Light } from "../../readings";
 import type { Target } from "../../rules";
 import { type Frame, formOf, type PixelPlaces, placesIn } from "../../vision";
 import type { Body } from "../body";
@@ -80,7 +80,11 @@ export class Camera {
   private readonly floorTo: number;
   /** What is left of the light toward the corners, for each pixel. */
   private readonly fall: Float64Array;
+  /** The sum of `fall` over a row's pixels before each column; only where exposure goes by the scene. */
+  private readonly fallBefore: Float64Array | null;
   private readonly level: Float64Array;
+  /** The byte of each level of a signal. */
+  private readonly bytes: Uint8Array;
   private readonly shapes: readonly Footprint[];
   private readonly boards: readonly Board[];
   private readonly things: readonly Thing[];
@@ -116,6 +120,7 @@ export class Camera {
     this.lamp = new Float64Array(height);
     this.room = new Float64Array(height);
     this.fall = new Float64Array(width * height);
+    this.bytes = isSrgb(sensor) ? SRGB_BYTES : LINEAR_BYTES;
     const { focal } = this.view;
     let [floorFrom, floorTo] = [height, 0];
     for (let row = height - 1; row >= 0; row--) {
@@ -133,6 +138,7 @@ export class Camera {
       this.perPx[row] = floor.perPx;
       [this.lamp[row], this.room[row]] = this.litAt(floor.distance);
     }
+    this.fallBefore = isSrgb(sensor) && sensor.camera.exposure !== "held" ? sumsBefore(this.fall, width, height) : null;
     this.floorFrom = floorFrom;
     this.floorTo = Math.max(floorFrom, floorTo);
     const paintOf = (id: string) => {
@@ -316,7 +322,7 @@ export class Camera {
     const { rgb } = this.light;
     const [farLamp, farRoom] = this.litAt(FAR_MM);
     this.word = firstWord(this.seed, sensor.id, number);
-    const k = new Float64Array(3);
+    const runs: Run[] = [];
     for (let row = 0; row < height; row++) {
       const start = row * width;
       const same = !shaded || this.shadeRow(at, row);
@@ -330,17 +336,38 @@ export class Camera {
         else if (thing === FAR_OFF || row < floorFrom || row >= floorTo) [lamp, room] = [farLamp, farRoom];
         else if (!same) room *= level[from];
         const paint = thing >= 0 ? this.paints[thing] : thing === BARE_GROUND ? this.groundPaint : this.farPaint;
-        for (let c = 0; c < 3; c++) k[c] = sensor.optics.gain[c] * paint[c] * (lampRgb[c] * lamp + rgb[c] * room);
-        this.exposeRun(row, from, column, k);
+        const lit = (c: number) => sensor.optics.gain[c] * paint[c] * (lampRgb[c] * lamp + rgb[c] * room);
+        runs.push({ row, from, to: column, k: [lit(0), lit(1), lit(2)] });
       }
     }
+    const by = this.exposure(runs);
+    for (const run of runs) this.exposeRun(run, by);
   }
 
-  /** The bytes of pixels of one paint in one light: `k` is the signal in the middle of the frame, without glare. */
-  private exposeRun(row: number, from: number, to: number, k: Float64Array): void {
-    const { data, places, fall, sensor } = this;
+  /** How much longer or shorter a frame is exposed: its mean comes to a middle grey, unless too much of it would be white. */
+  private exposure(runs: readonly Run[]): number {
+    const { fallBefore } = this;
+    if (fallBefore === null) return 1;
+    const { width, height } = this.frame;
+    let sum = 0;
+    const brightest = runs.map(({ row, from, to, k }) => {
+      const fall = fallBefore[row * (width + 1) + to] - fallBefore[row * (width + 1) + from];
+      sum += ((k[0] + k[1] + k[2]) / 3) * fall;
+      return { level: (Math.max(k[0], k[1], k[2]) * fall) / (to - from), pixels: to - from };
+    });
+    brightest.sort((a, b) => b.level - a.level);
+    let last = 0;
+    for (let over = brightest[0].pixels; over < MOST_WHITE * width * height; over += brightest[last].pixels) last++;
+    const by = Math.min((MIDDLE_GREY * width * height) / sum, 1 / brightest[last].level);
+    return Math.min(MOST_EXPOSURE, Math.max(1 / MOST_EXPOSURE, by));
+  }
+
+  /** The bytes of pixels of one paint in one light, exposed so many times as long. */
+  private exposeRun({ row, from, to, k }: Run, by: number): void {
+    const { data, places, fall, sensor, bytes } = this;
+    const levels = bytes.length - 1;
     const { gain, glare, read, shot } = sensor.optics;
-    const [kr, kg, kb] = k;
+    const [kr, kg, kb] = [k[0] * by, k[1] * by, k[2] * by];
     const [gr, gg, gb] = [gain[0] * glare[0], gain[1] * glare[1], gain[2] * glare[2]];
     const [readSquare, shotSquare] = [read * read, shot * shot];
     const { red, green, blue } = places;
@@ -358,14 +385,35 @@ export class Camera {
       const rn = r + Math.sqrt(readSquare + shotSquare * r) * NORMAL[(word >>> 2) & NOISE_MASK];
       const gn = g + Math.sqrt(readSquare + shotSquare * g) * NORMAL[(word >>> 12) & NOISE_MASK];
       const bn = b + Math.sqrt(readSquare + shotSquare * b) * NORMAL[(word >>> 22) & NOISE_MASK];
-      data[at + red] = rn <= 0 ? 0 : rn >= 1 ? 255 : (rn * 255 + 0.5) | 0;
-      data[at + green] = gn <= 0 ? 0 : gn >= 1 ? 255 : (gn * 255 + 0.5) | 0;
-      data[at + blue] = bn <= 0 ? 0 : bn >= 1 ? 255 : (bn * 255 + 0.5) | 0;
+      data[at + red] = bytes[rn <= 0 ? 0 : rn >= 1 ? levels : (rn * levels + 0.5) | 0];
+      data[at + green] = bytes[gn <= 0 ? 0 : gn >= 1 ? levels : (gn * levels + 0.5) | 0];
+      data[at + blue] = bytes[bn <= 0 ? 0 : bn >= 1 ? levels : (bn * levels + 0.5) | 0];
       at += 3;
     }
     this.word = word;
   }
 }
+
+/** Pixels of one paint in one light: `k` is the signal in the middle of the frame, without glare. */
+interface Run {
+  row: number;
+  from: number;
+  to: number;
+  k: readonly [number, number, number];
+}
+
+/** An exposure that goes by the scene brings its mean to this share of full scale, as far as so many times does. */
+const MIDDLE_GREY = 0.18;
+/** This share of a frame may be brighter than full scale. */
+const MOST_WHITE = 0.01;
+const MOST_EXPOSURE = 16;
+
+/** The byte of each level of a signal, of as many levels as there are; sRGB has more than one in most bytes. */
+const LINEAR_BYTES = Uint8Array.from({ length: 256 }, (_, i) => i);
+const SRGB_LEVELS = 4095;
+const SRGB_BYTES = Uint8Array.from({ length: SRGB_LEVELS + 1 }, (_, i) =>
+  Math.round(linearToDisplay(i / SRGB_LEVELS) * 255),
+);
 
 /** How far away the horizon is, in mm: no lamp reaches it, all of the room's light comes from it. */
 const FAR_MM = 1e9;
@@ -373,6 +421,17 @@ const FAR_MM = 1e9;
 /** The noise of one frame begins with: a word of 32 random bits, never 0, from which each pixel makes its own. */
 const firstWord = (seed: number, sensor: string, number: number): number =>
   Math.floor(chance(seed, `frame ${number} of ${sensor}`).uniform() * 4294967296) | 1;
+
+/** For each row the sums of its values before each column, and of them all at its end. */
+function sumsBefore(values: Float64Array, width: number, height: number): Float64Array {
+  const sums = new Float64Array((width + 1) * height);
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      const at = row * (width + 1) + column;
+      sums[at + 1] = sums[at] + values[row * width + column];
+    }
+  return sums;
+}
 
 function boardsOf({ patches, signs }: DrawnCourse): Board[] {
   return signs.map(({ at, angle, width, height }, i) => ({

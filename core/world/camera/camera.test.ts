@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { withCamera } from "../../behaviour/arbitrary";
-import { displayToLinear, hexToRgb } from "../../colour";
+import { displayToLinear, hexToRgb, linearToDisplay } from "../../colour";
 import type { CourseId, TargetId } from "../../names";
 import { emptyProject } from "../../project";
 import type { CameraSensor, Light } from "../../readings";
@@ -374,6 +374,30 @@ describe("a camera on a course", () => {
       [(i: number) => at(i, 0), (i: number) => at(i + 1, 0)],
     ];
     for (const [a, b] of pairs) expect(Math.abs(goes(a, b))).toBeLessThan(0.03);
+  });
+
+  it("gives sRGB, exposed to a middle grey or held, where its values are that", () => {
+    const bytes = (level: number, more: Partial<CameraSensor>) => {
+      const sensor = cameraOf({ camera: { viewDeg: 5 }, ...more });
+      const { data } = new Camera(
+        sensor,
+        mount({ looks: "down", tilt: 0 }),
+        { ...LIGHT, level },
+        course(),
+        TARGETS,
+        3,
+      ).take(body(500, 500, 0), 0);
+      let sum = 0;
+      for (const byte of data) sum += byte;
+      return sum / data.length;
+    };
+    const held = { values: "srgb" as const, camera: { viewDeg: 5, exposure: "held" as const } };
+    // What a linear one gives, encoded; noise is none here.
+    for (const level of [0.2, 0.5, 1])
+      expect(bytes(level, held)).toBeCloseTo(255 * linearToDisplay(bytes(level, {}) / 255), -0.5);
+    // Whatever the light, the floor alone comes to the same.
+    const exposed = [0.1, 0.4, 1].map((level) => bytes(level, { values: "srgb" }));
+    for (const mean of exposed) expect(mean).toBeCloseTo(255 * linearToDisplay(0.18), -0.5);
   });
 
   it("gives the same frame for the same seed and number, and another for another", () => {

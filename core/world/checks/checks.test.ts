@@ -336,12 +336,7 @@ const CASES: Case[] = [
     "dark while another sensor still sees it",
     { lampLit: "go", whileSeen: coral },
     trace({
-      notes: [
-        arrives(1000, coral),
-        arrives(1100, coral, "nose"),
-        departs(2000, coral),
-        departs(3000, coral, "nose"),
-      ],
+      notes: [arrives(1000, coral), arrives(1100, coral, "nose"), departs(2000, coral), departs(3000, coral, "nose")],
       outputs: [lights(1000, "go"), lights(2000, "go", null)],
     }),
     "does not",

@@ -61,6 +61,15 @@ export function CameraFields(props: {
         ]}
         onChange={(rows) => change({ rows })}
       />
+      <Select
+        label="Its values are"
+        value={draft.values}
+        options={[
+          { id: "srgb" as const, text: "sRGB, as pictures have them" },
+          { id: "linear" as const, text: "linear: twice the light, twice the value" },
+        ]}
+        onChange={(values) => change({ values })}
+      />
       <Line as="div">
         Rows that count
         <Fields>
@@ -92,6 +101,17 @@ export function CameraFields(props: {
         It sees
         <Fields>{field("viewDeg", "Angle of view in degrees")} ° wide, in the simulation</Fields>
       </Line>
+      {draft.values === "srgb" && (
+        <Select
+          label="Exposure in the simulation"
+          value={draft.exposure}
+          options={[
+            { id: "auto" as const, text: "goes by the scene" },
+            { id: "held" as const, text: "is held" },
+          ]}
+          onChange={(exposure) => change({ exposure })}
+        />
+      )}
     </Group>
   );
 }

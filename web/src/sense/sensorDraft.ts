@@ -73,6 +73,8 @@ export interface CameraDraft {
   /** Empty: the middle. */
   setPoint: string;
   viewDeg: string;
+  values: "srgb" | "linear";
+  exposure: "auto" | "held";
   /** Top, bottom, left and right; empty: all of the frame. */
   strip: readonly [string, string, string, string];
 }
@@ -86,6 +88,8 @@ const NEW_CAMERA: CameraDraft = {
   minArea: "30",
   setPoint: "",
   viewDeg: "60",
+  values: "srgb",
+  exposure: "auto",
   strip: ["", "", "", ""],
 };
 
@@ -101,6 +105,8 @@ function cameraDraftOf(sensor: Sensor): CameraDraft {
     minArea: String(minArea),
     setPoint: setPoint === undefined ? "" : String(setPoint),
     viewDeg: String(camera.viewDeg),
+    values: sensor.values ?? "linear",
+    exposure: camera.exposure ?? "auto",
     strip: strip
       ? [String(strip.top), String(strip.bottom), String(strip.left), String(strip.right)]
       : NEW_CAMERA.strip,
@@ -108,7 +114,8 @@ function cameraDraftOf(sensor: Sensor): CameraDraft {
 }
 
 /** The parts of a camera that a draft stands for. */
-function cameraPartsOf({ width, height, rows, erode, dilate, minArea, setPoint, viewDeg, strip }: CameraDraft) {
+function cameraPartsOf(draft: CameraDraft) {
+  const { width, height, rows, erode, dilate, minArea, setPoint, viewDeg, values, exposure, strip } = draft;
   const frame = { width: typedNumber(width), height: typedNumber(height), rows };
   const whole = [0, frame.height, 0, frame.width];
   const [top, bottom, left, right] = strip.map((side, i) => (side.trim() === "" ? whole[i] : typedNumber(side)));
@@ -117,7 +124,8 @@ function cameraPartsOf({ width, height, rows, erode, dilate, minArea, setPoint, 
     frame,
     clean: { erode: typedNumber(erode), dilate: typedNumber(dilate) },
     minArea: typedNumber(minArea),
-    camera: { viewDeg: typedNumber(viewDeg) },
+    values,
+    camera: { viewDeg: typedNumber(viewDeg), ...(exposure === "held" && { exposure }) },
     ...(setPoint.trim() !== "" && { setPoint: typedNumber(setPoint) }),
     ...(!all && { strip: { top, bottom, left, right } }),
   };
