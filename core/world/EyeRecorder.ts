@@ -13,7 +13,7 @@ import { longer } from "./longer";
 import type { SensorOptics } from "./optics";
 import type { Recorder } from "./Recorder";
 import { looksAhead, type Mount } from "./robots";
-import type { Signs } from "./sight";
+import { SIGHT_MM, type Signs } from "./sight";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
 
 /** The world that a sensor looks at. */
@@ -268,12 +268,19 @@ export class EyeRecorder implements Recorder {
     const { side } = this;
     const cos = body.cos * side.cos - body.sin * side.sin;
     const sin = body.sin * side.cos + body.cos * side.sin;
-    const seen = scene.signs.look(x, y, mount.z, cos, sin, this.spotMm, this.reflectance);
-    this.optics.signal(this.reflectance, seen.distance, this.signal, level);
-    this.centre = seen.share >= 0.5 ? this.firstSign + seen.sign : NOWHERE;
-    if (seen.share > 0) this.touches(this.firstSign + seen.sign, seen.share);
-    if (seen.share < 1) this.touches(NOWHERE, 1 - seen.share);
-    return seen.share === 1 ? this.firstSign + seen.sign : undefined;
+    const seen = scene.signs.look(x, y, mount.z, cos, sin, this.spotMm);
+    this.optics.signal(NO_LIGHT_BACK, SIGHT_MM, this.signal, level);
+    this.centre = NOWHERE;
+    let beside = 1;
+    for (const { sign, distance, share } of seen) {
+      this.optics.add(scene.signs.paintOf(sign), share, distance, this.signal, level);
+      if (share >= 0.5) this.centre = this.firstSign + sign;
+      this.touches(this.firstSign + sign, share);
+      beside -= share;
+    }
+    // Shares are whole points of the spot: what is left of rounding is nothing.
+    if (beside > 1e-9) this.touches(NOWHERE, beside);
+    return seen.length === 1 && seen[0].share === 1 ? this.firstSign + seen[0].sign : undefined;
   }
 
   /** Notes what one sample of the reading touches: mostly the same one thing with all of the spot. */
@@ -389,4 +396,5 @@ export class EyeRecorder implements Recorder {
 
 /** Nothing at all: a sensor that looks along the floor, with no sign before it. */
 const NOWHERE: Piece = Number.MIN_SAFE_INTEGER + 1;
+const NO_LIGHT_BACK = new Float64Array(3);
 const TREMBLING = Math.sqrt(1 - 0.97 * 0.97);

@@ -25,8 +25,10 @@ export interface Fastest {
 }
 
 /** Between these factors a highest speed is looked for. */
-const SLOWEST = 1 / 16;
+const SLOW = 1 / 2;
 const FASTEST = 4;
+/** Slower ones are looked at, down to this, only where none of those holds. */
+const SLOWEST = 1 / 16;
 /** So many speeds are tried each time that the speed doubles; the ends of a range are then found to 1 %. */
 const A_DOUBLING = 8;
 const FINE = 0.01;
@@ -35,13 +37,12 @@ const SLOWER = 0.97;
 const TRIES = 12;
 
 /**
- * The ranges of factors on the speed, to 1 %, in which `tries` says yes, slowest first. Speeds from 1/16 to 4 are tried
- * in steps of 9 %, so that a range that fails is passed over only where it is narrower. Each end was itself tried.
- * `told` hears after every try which share of the search is done.
+ * The ranges of factors on the speed, to 1 %, in which `tries` says yes, slowest first. Speeds from 1/2 to 4 are tried
+ * in steps of 9 %, and from 1/16 on where none of them holds, so that a range that fails is passed over only where it is
+ * narrower. Each end was itself tried. `told` hears after every try which share of the search is done.
  */
 export function speedRanges(tries: (speed: number) => boolean, told: (share: number) => void = () => {}): SpeedRange[] {
-  const steps = Math.round(Math.log2(FASTEST / SLOWEST) * A_DOUBLING);
-  const lattice = Array.from({ length: steps + 1 }, (_, i) => hundredths(SLOWEST * 2 ** (i / A_DOUBLING)));
+  let lattice = latticeOf(SLOW, FASTEST);
   let left = lattice.length;
   let [done, share] = [0, 0];
   const known = new Map<number, boolean>();
@@ -56,7 +57,12 @@ export function speedRanges(tries: (speed: number) => boolean, told: (share: num
     told(share);
     return now;
   };
-  const found = lattice.map(holds);
+  let found = lattice.map(holds);
+  if (!found.includes(true)) {
+    lattice = latticeOf(SLOWEST, SLOW);
+    left = lattice.length;
+    found = lattice.map(holds);
+  }
   const ends = found.flatMap((ok, i) => (i > 0 && ok !== found[i - 1] ? [i] : []));
   // Each end takes so many tries more as its step has halves.
   left = ends.reduce((n, i) => n + Math.ceil(Math.log2((lattice[i] - lattice[i - 1]) / FINE)), 0);
@@ -69,11 +75,17 @@ export function speedRanges(tries: (speed: number) => boolean, told: (share: num
   found.forEach((ok, i) => {
     if (!ok) return;
     if (!found[i - 1]) ranges.push({ from: i === 0 ? lattice[0] : edge(lattice[i], lattice[i - 1]), to: lattice[i] });
-    if (!found[i + 1]) ranges[ranges.length - 1].to = i === steps ? lattice[i] : edge(lattice[i], lattice[i + 1]);
+    if (!found[i + 1])
+      ranges[ranges.length - 1].to = i === lattice.length - 1 ? lattice[i] : edge(lattice[i], lattice[i + 1]);
   });
   told(1);
   return ranges;
 }
+
+const latticeOf = (from: number, to: number): number[] => {
+  const steps = Math.round(Math.log2(to / from) * A_DOUBLING);
+  return Array.from({ length: steps + 1 }, (_, i) => hundredths(from * 2 ** (i / A_DOUBLING)));
+};
 
 const hundredths = (speed: number) => Math.round(speed * 100) / 100;
 

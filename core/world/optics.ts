@@ -52,6 +52,7 @@ export class SensorOptics {
   private readonly lit = new Float64Array(3);
   private litAt = Number.NaN;
   private litLevel = Number.NaN;
+  private readonly partLit = new Float64Array(3);
 
   /** @param targets of whose paints a sensor with codes of its own knows those that it has a code for. */
   constructor(
@@ -83,6 +84,12 @@ export class SensorOptics {
       this.litLevel = level;
     }
     for (let c = 0; c < 3; c++) out[c] = this.gain[c] * (reflectance[c] * this.lit[c] + this.glare[c]);
+  }
+
+  /** Adds to a signal what a share of the spot gives back from its own height; what is there holds the glare. */
+  add(reflectance: ArrayLike<number>, share: number, z: number, out: Float64Array, level = 1): void {
+    lightAt(this.sensor, this.light, z, level, this.partLit);
+    for (let c = 0; c < 3; c++) out[c] += this.gain[c] * share * reflectance[c] * this.partLit[c];
   }
 
   /**
