@@ -11,6 +11,7 @@ export {
   seesLabel,
   startState,
 } from "./engineState";
+export { GATE_RESERVE } from "./gates";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";
 export { MOST_JOTTED, MOST_NESTED } from "./moment";
 export * from "./paced";

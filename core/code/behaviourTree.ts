@@ -3,6 +3,7 @@ import {
   type Coding,
   type Condition,
   conditionKindOf,
+  GATE_RESERVE,
   kindOf,
   MAIN_LAMP,
   MOST_JOTTED,
@@ -524,6 +525,7 @@ class BehaviourCode implements Coding {
       constant("WHEEL_MM", "num", program.wheelMm),
       constant("TOP_SPEED", "num", program.topSpeed),
       constant("GATES", "int", gates.length),
+      constant("GATE_RESERVE", "num", GATE_RESERVE),
       constant(
         "GATE_CRATE",
         "int",

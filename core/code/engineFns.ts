@@ -618,9 +618,9 @@ fn send_piece(crate: int, no_piece: text, no_gate: text)
   sent_count += 1
 
 fn gate_lead(which: int): num
-  "How much farther the belt goes while a gate opens or closes, in mm."
+  "How far the belt goes at most while a gate opens or closes, in mm."
   let pace = max(0.0, wheels_left) if wheels_told else 0.0
-  return pace * TOP_SPEED * GATE_TRAVEL_MS[which] / 1000.0
+  return pace * TOP_SPEED * GATE_TRAVEL_MS[which] * GATE_RESERVE / 1000.0
 
 fn has_passed(i: int): bool
   "Whether a piece has gone by its gate."

@@ -1,3 +1,4 @@
+import { GATE_RESERVE } from "../behaviour";
 import { machineOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
 import { atShare, cm, percentBelow, seenWithin, sortedBy, sortingsOf } from "./sortings";
@@ -10,7 +11,7 @@ export const gateTooLate: FindingKind = {
     return sortingsOf(project).flatMap((sorting): Finding[] => {
       const { mode, response, gate, sensor, sees, speed, opensAfterMs = 0 } = sorting;
       const room = gate.atMm - gate.reachMm / 2 - sees - sensor.optics.spotMm / 2;
-      const needMs = seenWithin(project, sensor) + opensAfterMs + gate.travelMs;
+      const needMs = seenWithin(project, sensor) + opensAfterMs + gate.travelMs * GATE_RESERVE;
       const way = (speed * needMs) / 1000;
       if (way <= room) return [];
       const most = percentBelow(((room / needMs) * 1000) / top);

@@ -1,3 +1,4 @@
+import { GATE_RESERVE } from "../behaviour";
 import { ruleSetOf } from "../rules";
 import { leastGap, machineOf } from "../world";
 import { type Finding, type FindingKind, sensorName } from "./finding";
@@ -20,7 +21,7 @@ export const piecesTooClose: FindingKind = {
         mode,
         sensor,
         speed,
-        toMove: gate.reachMm + slack(gate.travelMs),
+        toMove: gate.reachMm + slack(gate.travelMs * GATE_RESERVE),
         toPart: spotMm + (speed * (release * sensor.periodMs + rejoinMs)) / 1000,
       };
     });

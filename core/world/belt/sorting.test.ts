@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, parseTrigger, type Step } from "../../behaviour";
+import { GATE_RESERVE, namesOf, parseStep, parseTrigger, type Step } from "../../behaviour";
 import { pottingShed } from "../../demo";
 import type { TargetId } from "../../names";
 import { type ProjectDocument, readProject, splitProject } from "../../project";
@@ -81,17 +81,23 @@ describe("send to", () => {
         fc.integer({ min: 20, max: 70 }),
         fc.integer({ min: 1, max: 1000 }),
         fc.boolean(),
-        (order, percent, seed, disc) => {
+        fc.boolean(),
+        fc.constantFrom(100, 300),
+        (order, percent, seed, disc, regulated, travelMs) => {
           const speed = (percent / 100) * robot.belt.topSpeed;
           // Reach of the gate, its way while it moves, the spot and a reading's way; see the finding.
-          const room = 80 + speed * 0.1 + 8 + speed * 0.02;
+          const room = 80 + (speed * travelMs * GATE_RESERVE) / 1000 + 8 + speed * 0.02;
           const size = disc ? { disc: 50 } : { rect: [40, 60] as [number, number] };
           const pieces = { order: order.map(t), every: Math.ceil(50 + room + 10), jitterMm: 5, size };
-          const { into } = intoOf(shed(SEND, pieces, {}, [`drive ${percent} %`]), seed);
+          // A belt that nobody regulates goes up to 4 % faster or slower than it was told.
+          // Far enough from the sensor for any of these speeds.
+          const gates = robot.gates.map((gate) => ({ ...gate, travelMs, atMm: gate.atMm + 100 }));
+          const change = { belt: { ...robot.belt, regulated }, gates };
+          const { into } = intoOf(shed(SEND, pieces, change, [`drive ${percent} %`]), seed);
           expect(into).toEqual(order.map((id) => (id === "chalk" ? "end-crate" : `${id}-crate`)));
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 80 },
     );
   });
 
