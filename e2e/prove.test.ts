@@ -386,7 +386,9 @@ describe("the robot", () => {
     await screen.press("link", /^Act,/);
     await screen.press("button", /^on entering Patrol/);
     await screen.enter("Add a step", "servo arm to 45 at 90");
-    await screen.enter("Add a row", "becomes button start-key");
+    // From the menu, with the one button there is filled in.
+    await screen.choose(/Or choose a row/, "button ‹button› pressed");
+    await screen.press("button", "Insert");
     await atServer("both", (p) => {
       const [mode] = p.behaviour.modes;
       return mode.entering.at(-1)?.step === "servo" && mode.responses.some((r) => "becomes" in r.when);

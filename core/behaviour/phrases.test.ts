@@ -17,7 +17,10 @@ import {
   routineCircle,
   STEPS,
   Step,
+  TRIGGERS,
+  triggerKindOf,
 } from ".";
+import { must } from "./arbitrary";
 
 const NAMES: Names = {
   targets: ["coral", "teal", "amber"],
@@ -252,6 +255,7 @@ describe("templates", () => {
     modes: "patrol",
     lamps: "go",
     counters: "tally",
+    buttons: "start-key",
     lists: "route",
     routines: "water",
     servos: "arm",
@@ -267,6 +271,43 @@ describe("templates", () => {
       (_, what: string, usual?: string) => FILL[what] ?? (usual ?? "").split("|")[0],
     );
     expect(step(phrase).step).toBe(kind);
+  });
+
+  it.each(TRIGGERS.entries.flatMap((kind) => kind.templates.map((t) => [t, kind.key])))(
+    "%s can be filled in",
+    (template, key) => {
+      const phrase = template.replace(
+        /\{(\w+)(?: ([^}]*))?\}/g,
+        (_, what: string, usual?: string) => FILL[what] ?? usual ?? "",
+      );
+      expect(triggerKindOf(must(parseTrigger(phrase, NAMES))).key).toBe(key);
+    },
+  );
+});
+
+describe("a button", () => {
+  it("begins a row in words of its own, which are offered and told where it alone is typed", () => {
+    const trigger = must(parseTrigger("button start-key pressed", NAMES));
+    expect(trigger).toEqual({ becomes: { button: "start-key" } });
+    expect(printTrigger(trigger)).toBe("button start-key pressed");
+    expect(must(parseTrigger("becomes button start-key", NAMES))).toEqual(trigger);
+    expect(parseTrigger("start-key pressed", NAMES)).toEqual({
+      problem: { message: "“start-key” is a button; “button start-key pressed” is meant", column: 1 },
+    });
+    const words = (phrase: string) => completions(phrase, NAMES, parseTriggerFrom).map(({ word }) => word);
+    expect(words("b")).toContain("button");
+    expect(words("button ")).toContain("start-key");
+    expect(words("button start-key ")).toEqual(["pressed"]);
+  });
+});
+
+describe("features", () => {
+  it("are offered as far as some sensor reports them, and read all the same", () => {
+    const coded = { ...NAMES, features: ["code"] };
+    const words = completions("becomes ", coded, parseTriggerFrom).map(({ word }) => word);
+    expect(words).toContain("code");
+    expect(words).not.toContain("hue");
+    expect(must(parseTrigger("becomes sat >= 50 %", coded))).toBeDefined();
   });
 });
 
@@ -386,7 +427,7 @@ describe("triggers", () => {
     "coral departs",
     "left-eye: coral or teal departs",
     "holds belly: hue 200..260",
-    "becomes button start-key",
+    "button start-key pressed",
   ])("%s is read and written the same", (phrase) => {
     const parsed = parseTrigger(phrase, NAMES);
     expect("value" in parsed && printTrigger(parsed.value)).toBe(phrase);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, type Step } from "../behaviour";
+import { GATE_RESERVE, namesOf, parseStep, type Step } from "../behaviour";
 import { pipeRailCarrier, pottingShed } from "../demo";
 import type { TargetId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
@@ -86,7 +86,7 @@ describe("gate-too-late", () => {
     const change = found.fix?.change as { slowDown: never; most: number };
     // 96 mm from the spot's edge to the gate; three readings and 200 ms of travel.
     const sensor = document.sensors.find(({ id }) => id === document.robot.mounts[0].sensor);
-    expect(change.most).toBe(Math.floor(96 / (0.2 + 0.003 * (sensor?.periodMs ?? 0)) / 5) / 100);
+    expect(change.most).toBe(Math.floor(96 / (0.2 * GATE_RESERVE + 0.003 * (sensor?.periodMs ?? 0)) / 5) / 100);
     expect(missorted(fast)).toBe(3);
     const slower = applyFix(fast, change);
     expect(of(slower, "gate-too-late")).toEqual([]);

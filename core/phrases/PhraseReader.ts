@@ -91,6 +91,12 @@ export class PhraseReader {
     return (this.names.cameras?.length ?? 0) > 0;
   }
 
+  /** Of these features those that some sensor reports. */
+  reported(features: readonly string[]): readonly string[] {
+    const { features: known } = this.names;
+    return known === undefined ? features : features.filter((f) => known.includes(f));
+  }
+
   private get next(): Token {
     return this.tokens[this.at];
   }
@@ -287,6 +293,9 @@ export class PhraseReader {
     const singular = kind.slice(0, -1);
     if (this.next.kind !== "word") this.fail(`a ${singular}`);
     const names = this.names[kind].map(nameOf);
+    const button = kind === "targets" ? this.buttonHere() : undefined;
+    if (button !== undefined)
+      throw new PhraseError(`“${button}” is a button; “button ${button} pressed” is meant`, this.next.column);
     // A name is near by its first word, too, and by its id.
     const near = nearest(
       this.next.text,
@@ -299,6 +308,12 @@ export class PhraseReader {
         ? `; there is ${names.join(", ")}`
         : "; the project has none yet";
     throw new PhraseError(`there is no ${singular} “${this.next.text}”${advice}`, this.next.column);
+  }
+
+  /** The name of the button that stands here. */
+  private buttonHere(): string | undefined {
+    const { column } = this.next;
+    return this.names.buttons.filter((thing) => fits(thing, this.phrase, column - 1) > 0).map(nameOf)[0];
   }
 
   /** Fails at the next token, saying what was expected there. */

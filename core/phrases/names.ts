@@ -16,10 +16,12 @@ export type NamesKind =
 export type Ids = Readonly<Record<NamesKind, readonly string[]>> & {
   /** Which of the sensors give frames: only with one of them blobs are offered. */
   readonly cameras?: readonly string[];
+  /** What the sensors report, taken together: only that is offered; all where this is left out. */
+  readonly features?: readonly string[];
 };
 
 /** The same, by their ids alone or by names as people see them. */
-export type Names = Readonly<Record<NamesKind, readonly (string | Named)[]>> & Pick<Ids, "cameras">;
+export type Names = Readonly<Record<NamesKind, readonly (string | Named)[]>> & Pick<Ids, "cameras" | "features">;
 
 /** A thing that people know by a name, which may have spaces; by its id it is understood as well. */
 export interface Named {

@@ -27,7 +27,7 @@ export const feature: ConditionKind<Lies> = {
   key: "feature",
   schema,
   parse(reader, of) {
-    reader.offer(FEATURES);
+    reader.offer(reader.reported(FEATURES));
     const feature = FEATURES.find((f) => f === reader.peekWord());
     if (feature === undefined) return undefined;
     reader.take(feature);

@@ -24,7 +24,7 @@ export const Saying: z.ZodType<Saying> = z.union([
 export function parseSaying(reader: PhraseReader): Saying {
   if (reader.peekIs("text")) return { text: reader.takeText("a text") };
   if (reader.skip("seen")) return { seen: true };
-  reader.offer(FEATURES);
+  reader.offer(reader.reported(FEATURES));
   const feature = FEATURES.find((f) => f === reader.peekWord());
   if (feature !== undefined && reader.skip(feature)) return { feature };
   if (reader.peekWord() === "") reader.fail("a text in quotes, seen, a feature or a counter");

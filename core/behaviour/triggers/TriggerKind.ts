@@ -97,6 +97,8 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge<T> 
   parse?(reader: PhraseReader): T | undefined;
   /** The words that stand behind targets, as they are read, and what comes of them. */
   afterTargets?: { words: readonly (readonly string[])[]; make(targets: TargetId[]): T };
+  /** Phrases with places to fill in, for the menu of what can happen; see those of steps. */
+  templates: readonly string[];
   /** The canonical phrase. */
   print(trigger: T): string;
   /** In plain words, as a sentence begins; `eye` is the sensor's name where one stands. */

@@ -42,9 +42,22 @@ export const becomes: TriggerKind<Becomes> = {
   onEdge: true,
   comesByItself: true,
   episode: ({ becomes }, scene) => (isTrue(becomes, scene) ? 1 : undefined),
-  parse: (reader) => (reader.skip("becomes") ? { becomes: parseCondition(reader) } : undefined),
-  print: ({ becomes }) => `becomes ${printCondition(becomes)}`,
-  tell: ({ becomes }, name) => `as soon as ${tellCondition(becomes, name)}`,
+  templates: ["button {buttons} pressed", "becomes {counters} >= {number 2}", "becomes {condition}"],
+  parse(reader) {
+    // A button is what most begin with: it has words of its own.
+    if (reader.skip("button")) {
+      const button = reader.takeName("buttons");
+      reader.take("pressed");
+      return { becomes: { button } };
+    }
+    return reader.skip("becomes") ? { becomes: parseCondition(reader) } : undefined;
+  },
+  print: ({ becomes }) =>
+    "button" in becomes ? `button ${becomes.button} pressed` : `becomes ${printCondition(becomes)}`,
+  tell: ({ becomes }, name) =>
+    "button" in becomes
+      ? `when the button ${name(becomes.button)} is pressed`
+      : `as soon as ${tellCondition(becomes, name)}`,
   named: ({ becomes }, visit) => ({ becomes: namedCondition(becomes, visit) }),
   condition: ({ becomes }) => becomes,
   answers: ({ becomes }) => soughtBy(becomes),
@@ -65,6 +78,7 @@ export const holds: TriggerKind<Holds> = {
   comesByItself: true,
   isOtherwise: true,
   episode: ({ holds }, scene) => (isTrue(holds, scene) ? 1 : undefined),
+  templates: ["holds {condition}"],
   parse: (reader) => (reader.skip("holds") ? { holds: parseCondition(reader) } : undefined),
   print: ({ holds }) => `holds ${printCondition(holds)}`,
   tell: ({ holds }, name) => `while ${tellCondition(holds, name)}`,

@@ -34,6 +34,7 @@ export const arrives: TriggerKind<Arrives> = {
     return target === undefined ? undefined : { target, sensor };
   },
   code: ({ arrives, sensor }, to) => codedHappening("arrival", arrives, sensor, to),
+  templates: ["{targets} arrives", "{sensors}: {targets} arrives"],
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
   tell: ({ arrives }, name, eye) => `when ${comes(eye, or(arrives.map(name)), "arrive")}`,
@@ -80,6 +81,7 @@ export const departs: TriggerKind<Departs> = {
     return target === undefined ? undefined : { target, sensor };
   },
   code: ({ departs, sensor }, to) => codedHappening("departure", departs, sensor, to),
+  templates: ["{targets} departs"],
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
   tell: ({ departs }, name, eye) => `when ${comes(eye, or(departs.map(name)), "depart")}`,
@@ -118,6 +120,7 @@ export const present: TriggerKind<Present> = {
       ...codedSeen(to, [{ targets: present, sensor }], (label, eye) => [`return ${to.visit(eye, label)}`]),
       "return nan",
     ].join("\n"),
+  templates: ["{targets} is present"],
   afterTargets: {
     words: [["is", "present"], ["are", "present"], ["present"]],
     make: (present: TargetId[]) => ({ present }),

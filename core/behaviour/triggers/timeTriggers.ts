@@ -32,6 +32,7 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
     const since = Math.max(scene.knownAt(sensor), scene.modeSince);
     return scene.seen(sensor) === UNKNOWN && scene.t - since >= nothingKnownFor ? since : undefined;
   },
+  templates: ["nothing known for {time 4} s"],
   parse(reader) {
     if (!reader.skip("nothing")) return undefined;
     reader.take("known");
@@ -66,6 +67,7 @@ export const after: TriggerKind<After> = {
   comesByItself: true,
   isOtherwise: true,
   episode: ({ after }, scene) => (scene.t - scene.modeSince >= after ? 1 : undefined),
+  templates: ["after {time 10} s"],
   parse: (reader) => (reader.skip("after") ? { after: reader.takeSeconds("a time") } : undefined),
   print: ({ after }) => `after ${after / 1000} s`,
   tell: ({ after }) => `after ${after / 1000} s in this mode`,

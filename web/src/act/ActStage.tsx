@@ -16,6 +16,7 @@ import { addMode, addResponse } from "./behaviourEdit";
 import { CellEditor } from "./CellEditor";
 import { OwnNames } from "./OwnNames";
 import { ResponseGrid } from "./ResponseGrid";
+import { TriggerMenu } from "./StepMenu";
 import { useChosenMode } from "./useChosenMode";
 
 const Below = styled.div`
@@ -94,10 +95,11 @@ function Grid() {
           clearAfter
           label="Add a row"
           text=""
-          placeholder="Type what can happen: coral arrives; nothing known for 4 s; after 10 s"
+          placeholder={`Type what can happen: ${project.targets[0]?.name ?? "a target"} arrives; nothing known for 4 s; after 10 s`}
           complete={(text) => completions(text, names, parseTriggerFrom)}
           take={addRow}
         />
+        <TriggerMenu onInsert={addRow} />
         <Title>Counters</Title>
         <OwnNames kind="counters" />
         <Title>

@@ -172,7 +172,7 @@ export function StepList({ cell }: { cell: Cell }) {
         clearAfter
         label="Add a step"
         text=""
-        placeholder="Type a step: drive 30 % for 20 cm"
+        placeholder={`Type a step: ${can.includes("drive") ? "drive 30 % for 20 cm" : "wait 1 s"}`}
         complete={complete}
         take={taking((added) => [...steps, added], "adding a step")}
       />

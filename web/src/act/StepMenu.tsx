@@ -1,4 +1,4 @@
-import { parseCondition } from "@perceptum/core/behaviour";
+import { parseCondition, TRIGGERS } from "@perceptum/core/behaviour";
 import { completions, type Names, type NamesKind, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
 import { Fragment, useState } from "react";
@@ -38,10 +38,12 @@ function partsOf(template: string): Part[] {
   return parts;
 }
 
-/** What a template is called in the menu: its places by their names. */
+/** What a template is called in the menu: its places by their names. A way back is told from one on by its sign. */
 const titleOf = (template: string) =>
   template.replace(PLACE, (_, place: string, usual?: string) =>
-    usual?.includes("|") ? usual.replaceAll("|", "/") : `‹${place.replace(/s$/, "")}›`,
+    usual?.includes("|")
+      ? usual.replaceAll("|", "/")
+      : `${usual?.startsWith("-") ? "−" : ""}‹${place.replace(/s$/, "")}›`,
   );
 
 /** The names of one kind, as people see them. */
@@ -50,10 +52,34 @@ const choicesOf = (names: Names, kind: NamesKind) =>
 
 const isNames = (place: string, names: Names): place is NamesKind => place in names;
 
-/** Every step there is, in a menu, each with its places to fill in: nothing has to be known by heart. */
+/** Whether a project has something for every place of a template that names things. */
+const canBeFilled = (template: string, names: Names) =>
+  partsOf(template).every((part) => "words" in part || !isNames(part.place, names) || names[part.place].length > 0);
+
+/** Every step there is, in a menu. */
 export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
   const { names } = usePhraseWords();
   const { robot } = useProject();
+  const templates = offeredTemplates(machineOf(robot).can, (names.cameras?.length ?? 0) > 0);
+  return <PhraseMenu one="step" templates={templates} onInsert={onInsert} />;
+}
+
+/** Everything that can happen, in a menu. */
+export function TriggerMenu({ onInsert }: { onInsert: (phrase: string) => string | undefined }) {
+  const { names } = usePhraseWords();
+  const templates = TRIGGERS.entries.flatMap((kind) => kind.templates).filter((t) => canBeFilled(t, names));
+  return <PhraseMenu one="row" templates={templates} onInsert={onInsert} />;
+}
+
+/** Phrases in a menu, each with its places to fill in: nothing has to be known by heart. */
+function PhraseMenu(props: {
+  /** What is inserted. */
+  one: string;
+  templates: readonly string[];
+  onInsert: (phrase: string) => string | undefined;
+}) {
+  const { one, templates, onInsert } = props;
+  const { names } = usePhraseWords();
   const [template, setTemplate] = useState<string | null>(null);
   const [values, setValues] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState<string>();
@@ -79,22 +105,19 @@ export function StepMenu({ onInsert }: { onInsert: (phrase: string) => string | 
     if (problem === undefined) setTemplate(null);
   };
   return (
-    <section aria-label="Menu of steps">
+    <section aria-label={`Menu of ${one}s`}>
       <Row>
         <Select
-          label="Or choose a step"
+          label={`Or choose a ${one}`}
           hideLabel
           value={template}
           placeholder="Or choose one …"
-          options={offeredTemplates(machineOf(robot).can, (names.cameras?.length ?? 0) > 0).map((t) => ({
-            id: t,
-            text: titleOf(t),
-          }))}
+          options={templates.map((t) => ({ id: t, text: titleOf(t) }))}
           onChange={choose}
         />
       </Row>
       {template !== null && (
-        <Row role="group" aria-label="Fields of the step">
+        <Row role="group" aria-label={`Fields of the ${one}`}>
           {parts.map((part) => {
             if ("words" in part) return <Fragment key={part.words}>{part.words.trim()}</Fragment>;
             const { place, usual, key } = part;

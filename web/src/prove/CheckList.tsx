@@ -211,7 +211,7 @@ function CheckEditor({ course }: { course: Course }) {
         clearAfter
         label="Add a check"
         text=""
-        placeholder="Type a check: answers every coral once"
+        placeholder={`Type a check: answers every ${project.targets.find((t) => t.kind !== "background")?.name ?? "target"} once`}
         complete={complete}
         take={taking((added) => [...course.checks, added], "adding a check")}
       />
