@@ -281,7 +281,7 @@ describe("the robot", () => {
     await runToEnd();
     // Two cards of 1 s, each 0.5 s after what was before, and 5 s more.
     await screen.until("its end", async () =>
-      /Did not finish after 8\.00 s/.test(await textOf('[aria-label="Checks"]')),
+      /Time was over after 8\.00 s/.test(await textOf('[aria-label="Checks"]')),
     );
     await screen.see("button", /^holds: Sees Coral tag, then Coral tag/);
     await (await screen.find("slider", "Playhead")).focus();

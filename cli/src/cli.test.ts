@@ -329,6 +329,14 @@ describe("perceptum sweep", () => {
     expect(perceptum(quiet).code).toBe(0);
   });
 
+  it("says that nothing could fail where the course has no checks", () => {
+    const bare = glasshouseRound();
+    const file = join(folder, "no-checks.perceptum.json");
+    writeFileSync(file, writeProject({ ...bare, courses: bare.courses.map((c) => ({ ...c, checks: [] })) }));
+    const { code, out } = perceptum(["sweep", file, "--course", "aisle", "--start", "South door", "--light", "Overcast", "--seeds", "2"]);
+    expect([code, out]).toEqual([0, "the course has no checks, so nothing could fail in 2 runs\n"]);
+  });
+
   it("gives the same figures as the core, as JSON", () => {
     const args = [
       "sweep",

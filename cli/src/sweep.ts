@@ -98,7 +98,11 @@ function made(document: ProjectDocument, grid: SweepGrid, options: SweepOptions)
       : all;
     return { text: `${JSON.stringify(whole, null, 2)}\n`, code };
   }
-  const lines = [`${shareText(summary.all)} hold every check`];
+  const lines = [
+    checks.length === 0
+      ? `the course has no checks, so nothing could fail in ${total} ${total === 1 ? "run" : "runs"}`
+      : `${shareText(summary.all)} hold every check`,
+  ];
   for (const { axis, values, cost } of summary.axes)
     if (values.length > 1)
       lines.push(

@@ -31,6 +31,17 @@ export const MOST_NAME = 80;
 /** A name cut to the longest that there may be, with an ending that stays whole. */
 export const cutName = (name: string, ending = ""): string => name.slice(0, MOST_NAME - ending.length) + ending;
 
+/** A name that none of some things has: this one, or with a number behind it from 2 on. */
+export function unusedName(name: string, things: readonly { name?: string | undefined }[]): string {
+  const taken = new Set(things.map((thing) => thing.name));
+  if (!taken.has(name)) return name;
+  const base = name.replace(/ \d+$/, "");
+  for (let n = 2; ; n++) {
+    const next = cutName(base, ` ${n}`);
+    if (!taken.has(next)) return next;
+  }
+}
+
 /** A name as phrases compare it: in small letters, with single spaces. */
 export const plainName = (name: string): string => name.trim().toLowerCase().replace(/\s+/g, " ");
 

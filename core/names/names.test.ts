@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import * as z from "zod";
-import { cutName, freeId, Name, pathText, RESERVED_WORDS, Table, zodProblem } from ".";
+import { cutName, freeId, Name, pathText, RESERVED_WORDS, Table, unusedName, zodProblem } from ".";
 import { Id } from "./idSchemas";
 
 it("a name is cut so that it can be kept, and its ending stays", () => {
@@ -130,4 +130,12 @@ describe("what is wrong with a file", () => {
     expect(pathText([])).toBe("");
     expect(pathText([3, "x"])).toBe("[3].x");
   });
+});
+
+it("gives a name that nothing has", () => {
+  const things = (...names: string[]) => names.map((name) => ({ name }));
+  expect(unusedName("Belly sensor, live", [])).toBe("Belly sensor, live");
+  expect(unusedName("Belly sensor, live", things("Belly sensor, live"))).toBe("Belly sensor, live 2");
+  expect(unusedName("Zone 1", things("Zone 1", "Zone 2"))).toBe("Zone 3");
+  expect(unusedName("c".repeat(120), things("c".repeat(120))).endsWith("c 2")).toBe(true);
 });

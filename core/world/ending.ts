@@ -9,5 +9,5 @@ export const ENDING_WORDS: Readonly<Record<Ending, string>> = {
   "left the course": "Left the course",
   "ran into the end": "Ran into the end of the rail",
   "the belt is empty": "Every piece has left the belt",
-  "time is over": "Did not finish",
+  "time is over": "Time was over",
 };

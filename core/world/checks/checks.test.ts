@@ -292,6 +292,14 @@ const CASES: Case[] = [
     trace({ outputs: [{ t: 2, command: { kind: "picture", picture: "drop" } }] }),
     "holds",
   ],
+  [
+    "another text when time was over",
+    { shownIs: "bay 1" },
+    trace({ ...notFinished, outputs: [shows(1, "bay 1"), shows(4, "bay 2")] }),
+    "does not",
+    "“bay 2”",
+    4,
+  ],
   ["a text that may yet come", { shownIs: "bay 2" }, trace(notFinished), "not reached", "“”"],
   [
     "a picture",

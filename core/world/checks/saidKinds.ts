@@ -80,7 +80,8 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
       t === undefined ? "nothing was ever shown" : `${figure} was shown last, at ${at(t)}`,
       ended(trace),
     );
-    return unmet(trace, figure, why, t);
+    // What was shown last stands there: the run is over. Where nothing was, more time might have brought it.
+    return t === undefined ? unmet(trace, figure, why) : { outcome: "does not", figure, t, why };
   },
 };
 

@@ -75,6 +75,7 @@ function Next({ stage }: { stage: StageId }) {
     score.marked === 0 ? null : score.right / score.marked,
   );
   const run = usePublished(mentor.lastRun);
+  const sweep = usePublished(mentor.lastSweep);
   const chosen = useAppSelector((state) => state.prove.course);
   const shown = useAppSelector((state) => state.prove.shown);
   const course = project.courses.find((c) => c.id === chosen) ?? project.courses[0];
@@ -84,6 +85,7 @@ function Next({ stage }: { stage: StageId }) {
     right,
     checks: course?.checks.length ?? 0,
     verdicts: isRun ? run.verdicts : null,
+    swept: sweep !== null && sweep.base === project && sweep.course === course?.id ? sweep : null,
     runShown: shown === "run",
   });
   return (

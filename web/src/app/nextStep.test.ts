@@ -12,6 +12,7 @@ const standing = (now: Partial<Standing> = {}): Standing => ({
   right: 1,
   checks: 6,
   verdicts: [],
+  swept: null,
   runShown: true,
   ...now,
 });
@@ -61,6 +62,14 @@ describe("what comes next", () => {
     ["prove", { verdicts: verdicts("holds", "does not", "not reached") }, "1 of 6 checks fails", []],
     ["prove", { verdicts: verdicts("holds", "not reached", "not reached") }, "2 of 6 checks could not be decided", []],
     ["prove", { verdicts: verdicts("holds", "holds") }, "All checks hold", ["Try a sweep", "ship"]],
+    [
+      "prove",
+      { verdicts: verdicts("holds"), swept: { passed: 31, runs: 40 } },
+      "held in 31 of 40 runs",
+      ["To the sweep"],
+    ],
+    ["prove", { verdicts: verdicts("holds"), swept: { passed: 40, runs: 40 } }, "in all 40 of the sweep", ["ship"]],
+    ["prove", { verdicts: null, swept: { passed: 1, runs: 40 }, runShown: false }, "held in 1 of 40 runs", []],
     ["ship", { right: 0.5 }, "The rules are not ready yet", ["decide"]],
     ["ship", { verdicts: null }, "Not every check has held", ["prove"]],
     ["ship", { verdicts: verdicts("holds") }, "All is ready", []],

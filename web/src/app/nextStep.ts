@@ -26,6 +26,8 @@ export interface Standing {
   /** Of the course that is looked at: how many checks it has, and how they came out if it was run. */
   checks: number;
   verdicts: readonly Verdict[] | null;
+  /** Of the sweep of this project and course that was made last: how many runs held every check, of how many. */
+  swept: { passed: number; runs: number } | null;
   /** Whether Prove shows one run, where it can be made. */
   runShown: boolean;
 }
@@ -106,9 +108,14 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
     return { text: "The robot knows what to do. Next: does it do that on a course?", ways: [{ to: "prove" }] };
   },
 
-  prove({ checks, verdicts, runShown }) {
+  prove({ checks, verdicts, swept, runShown }) {
     if (checks === 0)
       return { text: "This course has no checks yet.", ways: [{ opens: "checks", text: "Add the first check" }] };
+    if (swept !== null && swept.passed < swept.runs)
+      return {
+        text: `In the sweep every check held in ${swept.passed} of ${amount(swept.runs, "run")}. The worst conditions come first there; Open shows a run that failed.`,
+        ways: runShown ? [{ opens: "sweep", text: "To the sweep" }] : [],
+      };
     if (verdicts === null)
       return {
         text: `This course has ${amount(checks, "check")}. ${checks === 1 ? "Does it" : "Do they"} hold? A run shows it.`,
@@ -125,6 +132,11 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
       return {
         text: `${open} of ${amount(checks, "check")} could not be decided. Each says why; press it to see the moment.`,
         ways: [],
+      };
+    if (swept !== null)
+      return {
+        text: `All checks hold in this run and in all ${swept.runs} of the sweep. Next: the code for the robot.`,
+        ways: [{ to: "ship" }],
       };
     return {
       text: "All checks hold in this run. Next: do they hold in other lights, at other speeds, from other starts?",

@@ -93,7 +93,7 @@ export function CheckList({
             ? "none"
             : run === null
               ? "not run"
-              : `${holding} of ${results.length}${ended ? "" : " so far"}`}
+              : `${holding} of ${results.length} hold${ended ? "" : " so far"}`}
         </Status>
       </Head>
       {results.length === 0 && !editing && (

@@ -1,12 +1,14 @@
 import { listensOf, readAddress, robotNames } from "@perceptum/core/live";
-import type { SensorId } from "@perceptum/core/names";
+import type { LightId, SensorId } from "@perceptum/core/names";
 import { isCamera } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useStore } from "react-redux";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { Published, usePublished, usePublishedPart } from "../session/Published";
 import { useEdit, useProject, useSensor } from "../session/project";
-import { useAppSelector } from "../state/store";
+import { liveLightSet } from "../state/sense";
+import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Head, Spacer, Title } from "../ui/layout";
@@ -49,7 +51,9 @@ export function LinkPanel() {
   const project = useProject();
   const sensor = useSensor();
   const edit = useEdit();
-  const light = useAppSelector((state) => state.sense.stand.light);
+  const light = useAppSelector((state) => state.sense.liveLight);
+  const dispatch = useAppDispatch();
+  const store = useStore<AppState>();
   const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? "http");
   const held = robotLink(session);
   const link = usePublished(held);
@@ -96,14 +100,16 @@ export function LinkPanel() {
     (name: string) => setStrangers((all) => (all.includes(name) ? all : [...all, name].slice(0, MOST_STRANGERS))),
     [],
   );
+  // What is recorded goes on in another light: the stream asks.
+  const lightNow = useCallback(() => store.getState().sense.liveLight, [store]);
   useEffect(() => {
     if (open === null || isCamera(sensor)) return;
-    session.bench.start((live) => new LinkStream(sensor, open, light, live, isOwn, heardOf));
+    session.bench.start((live) => new LinkStream(sensor, open, lightNow, live, isOwn, heardOf));
     return () => {
       session.keepRecording();
       session.bench.stop();
     };
-  }, [session, sensor, open, light, isOwn, heardOf]);
+  }, [session, sensor, open, lightNow, isOwn, heardOf]);
 
   const begin = () => {
     setSaid(null);
@@ -231,7 +237,24 @@ export function LinkPanel() {
               </Line>
             ))}
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
-          {!isCamera(sensor) && <Recorder />}
+          {!isCamera(sensor) && (
+            <>
+              <Line>
+                <span>light</span>
+                <Select
+                  label="Light that the robot is in"
+                  hideLabel
+                  value={light ?? "none"}
+                  options={[
+                    { id: "none", text: "not noted" },
+                    ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
+                  ]}
+                  onChange={(id) => dispatch(liveLightSet(id === "none" ? null : (id as LightId)))}
+                />
+              </Line>
+              <Recorder />
+            </>
+          )}
         </>
       )}
     </section>

@@ -22,7 +22,8 @@ export class LinkStream extends Stream {
   constructor(
     sensor: Sensor,
     link: RobotLink,
-    private readonly light: Circumstances["light"],
+    /** The light that it is now. */
+    private readonly light: () => Circumstances["light"],
     live: Published<Live>,
     /** Whether a name is of this sensor, or of another of the project's; undefined: of none. */
     private readonly isOwn: (name: string) => boolean | undefined,
@@ -35,7 +36,7 @@ export class LinkStream extends Stream {
   }
 
   override get circumstances(): Circumstances {
-    return { light: this.light };
+    return { light: this.light() };
   }
 
   /** What is wrong is shown with the next picture: it may come with every reading. */

@@ -1,3 +1,4 @@
+import type { LightId } from "@perceptum/core/names";
 import { blockOf, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
@@ -90,6 +91,8 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
     saveFile(`${tape.name}.csv`, text, "text/csv");
   };
   const n = readings?.t.length ?? 0;
+  const lit = [...tape.marks, ...(tape.boxes ?? [])];
+  const lights = new Set(lit.map((m) => (m.light as string | undefined) ?? "none"));
   return (
     <>
       {project.tapes.length > 1 && (
@@ -112,6 +115,18 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         {seconds(readings?.t.at(-1) ?? 0, 1)},{" "}
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
+      {lit.length > 0 && (
+        <Select
+          label="Light of all its marks"
+          value={lights.size > 1 ? null : ([...lights][0] ?? "none")}
+          placeholder="several"
+          options={[
+            { id: "none", text: "not noted" },
+            ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
+          ]}
+          onChange={(id) => edits.setLight(tape, id === "none" ? undefined : (id as LightId))}
+        />
+      )}
       <Tools>
         <Button
           $small

@@ -1,4 +1,4 @@
-import { cutName, type TapeId } from "@perceptum/core/names";
+import { cutName, type LightId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { joinTapes, type Mark, splitTape, type TapeHead, trimTape } from "@perceptum/core/readings";
 import { useMemo } from "react";
@@ -41,6 +41,17 @@ export function useTapeEdits() {
         replace(what, [tape], [], alongside),
       rename: (tape: TapeHead, name: string) =>
         edit("renaming a tape", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, name } : t)) })),
+      /** All marks and boxes of a tape in one light; undefined: none is noted. */
+      setLight: (tape: TapeHead, light: LightId | undefined) => {
+        const lit = <M extends { light?: LightId | undefined }>({ light: _, ...rest }: M) =>
+          ({ ...rest, ...(light !== undefined && { light }) }) as M;
+        return edit("noting the light of a tape", (p) => ({
+          ...p,
+          tapes: p.tapes.map((t) =>
+            t.id !== tape.id ? t : { ...t, marks: t.marks.map(lit), ...(t.boxes && { boxes: t.boxes.map(lit) }) },
+          ),
+        }));
+      },
       trim: (tape: TapeHead, from: number, to: number) => {
         const all = whole(tape);
         dispatch(windowChosen({ source: tape.id }));

@@ -49,6 +49,10 @@ export class Mentor {
     notes: [],
   });
   readonly lastRun = new Published<LastRun | null>(null);
+  /** The sweep that was made last to its end: of which project and course, and in how many runs every check held. */
+  readonly lastSweep = new Published<{ base: ProjectDocument; course: string; passed: number; runs: number } | null>(
+    null,
+  );
   /** A run that others are compared with. */
   readonly keptRun = new Published<LastRun | null>(null);
 

@@ -1,4 +1,4 @@
-import { cutName, type RuleSetId, type SensorId, type TapeId } from "@perceptum/core/names";
+import { cutName, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import {
   framesOf,
@@ -261,7 +261,8 @@ export class ProjectSession {
     if (begun === null || present === null) return;
     const { sensor, origin, circumstances, from } = begun;
     const light = present.lights.find((l) => l.id === circumstances.light)?.name.toLowerCase() ?? origin;
-    this.beginRecording({ name: `${sensor.name}, ${light}`, sensor: sensor.id, origin }, from);
+    const name = unusedName(`${sensor.name}, ${light}`, present.tapes);
+    this.beginRecording({ name, sensor: sensor.id, origin }, from);
   }
 
   /** A recording begins: it is kept part by part until it is a tape. Gives the id that the tape will have. */

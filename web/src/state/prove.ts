@@ -1,5 +1,5 @@
 import type { LightId } from "@perceptum/core/names";
-import type { CoursePart } from "@perceptum/core/world";
+import type { CoursePart, SweepGrid } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
 
@@ -22,6 +22,8 @@ export interface ProveState {
   seed: number;
   /** The part of the course that is worked on. */
   thing: CourseThing | null;
+  /** What was last varied in a sweep of each course. */
+  grids: Record<string, SweepGrid>;
 }
 
 const initialState: ProveState = {
@@ -32,6 +34,7 @@ const initialState: ProveState = {
   light: null,
   seed: 1,
   thing: null,
+  grids: {},
 };
 
 const slice = createSlice({
@@ -47,6 +50,9 @@ const slice = createSlice({
     thingChosen(state, { payload }: PayloadAction<CourseThing | null>) {
       state.thing = payload;
     },
+    gridChosen(state, { payload }: PayloadAction<SweepGrid>) {
+      state.grids[payload.course] = payload;
+    },
     runChosen(state, { payload }: PayloadAction<Partial<Pick<ProveState, "course" | "start" | "light" | "seed">>>) {
       Object.assign(state, payload);
     },
@@ -54,5 +60,5 @@ const slice = createSlice({
   extraReducers: (builder) => builder.addCase(opened, () => initialState),
 });
 
-export const { proveViewChosen, proveTabChosen, thingChosen, runChosen } = slice.actions;
+export const { gridChosen, proveViewChosen, proveTabChosen, thingChosen, runChosen } = slice.actions;
 export const proveReducer = slice.reducer;

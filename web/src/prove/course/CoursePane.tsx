@@ -1,7 +1,8 @@
+import { type CourseId, cutName, freeId, unusedName } from "@perceptum/core/names";
 import { type Course, courseKindOf } from "@perceptum/core/world";
 import { useState } from "react";
 import { useEdit, useProject } from "../../session/project";
-import { type CourseThing, thingChosen } from "../../state/prove";
+import { type CourseThing, runChosen, thingChosen } from "../../state/prove";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
@@ -53,6 +54,19 @@ export function CoursePane({ course }: { course: Course }) {
     set("duplicating a part of the course", made.course);
     choose(made.thing);
   };
+  const copy = () => {
+    const name = unusedName(cutName(course.name, ", copy"), project.courses);
+    const id = freeId<CourseId>(
+      name,
+      project.courses.map((c) => c.id),
+    );
+    edit(`copying ${course.name}`, (p) => {
+      const at = p.courses.findIndex((c) => c.id === course.id);
+      return { ...p, courses: p.courses.toSpliced(at + 1, 0, { ...course, id, name }) };
+    });
+    dispatch(runChosen({ course: id, start: null }));
+    choose(null);
+  };
   const { hasFloor, parts } = courseKindOf(course);
   const { Edit, Fields, hint } = COURSE_VIEWS[course.kind];
   const onlyOne = project.courses.length === 1;
@@ -98,6 +112,9 @@ export function CoursePane({ course }: { course: Course }) {
         <Head style={{ marginTop: 8 }}>
           <Title>On it</Title>
           <Spacer />
+          <Button $small onPress={copy}>
+            Copy course
+          </Button>
           <Button
             $small
             why={onlyOne && "It is the only course."}

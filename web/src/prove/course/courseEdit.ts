@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/names";
+import { type TargetId, unusedName } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import { type Course, type CoursePart, courseKindOf, type Shape } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/prove";
@@ -181,15 +181,10 @@ export function removed(course: Course, { part, index }: CourseThing): Course {
 export function duplicated(course: Course, { part, index }: CourseThing): { course: Course; thing: CourseThing } {
   const things = course[part] as { name?: string }[];
   const one = things[index];
-  const copy = one.name === undefined ? one : { ...one, name: freeName(one.name, things) };
+  const copy = one.name === undefined ? one : { ...one, name: unusedName(one.name, things) };
   const thing = { part, index: things.length };
   const made = { ...course, [part]: [...things, copy] };
   return { course: movedBy(made, thing, 40, -40), thing };
-}
-
-function freeName(name: string, things: readonly { name?: string }[]): string {
-  const base = name.replace(/ \d+$/, "");
-  for (let n = 1; ; n++) if (!things.some((t) => t.name === `${base} ${n}`)) return `${base} ${n}`;
 }
 
 /** What can be added to a course, and to which of its parts. */
@@ -268,12 +263,12 @@ export function added(
     case "sign":
       return put("signs", { target, at, angle: -90, width: 100, height: 150 });
     case "zone":
-      return put("zones", { name: freeName("Zone 1", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
+      return put("zones", { name: unusedName("Zone 1", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
     case "shade":
       return put("shade", { from: [x - 200, y - 200], to: [x + 200, y + 200], level: 0.5 });
     case "start":
       return put("starts", {
-        name: freeName("Start 1", course.starts),
+        name: unusedName("Start 1", course.starts),
         ...("x" in course.starts[0] ? { x, y, heading: 0 } : { at: 0, facing: "forward" as const }),
       });
     case "card":

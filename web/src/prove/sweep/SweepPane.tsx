@@ -1,9 +1,11 @@
 import { type Course, courseKindOf, MANY_RUNS, type SweepGrid, summarise } from "@perceptum/core/world";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useSession } from "../../session/context";
 import { usePublished } from "../../session/Published";
 import { useProject } from "../../session/project";
 import { sweepsOf } from "../../session/Sweeps";
+import { gridChosen } from "../../state/prove";
+import { useAppDispatch, useAppSelector } from "../../state/store";
 import { amount } from "../../ui/amount";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
@@ -15,18 +17,31 @@ import { VariedFields } from "./VariedFields";
 /** Many runs over a grid of conditions: how many hold, what costs most, where it fails, and how fast it may go. */
 export function SweepPane({ course }: { course: Course }) {
   const project = useProject();
-  const sweeps = sweepsOf(useSession());
+  const session = useSession();
+  const sweeps = sweepsOf(session);
   const sweep = usePublished(sweeps.sweeping);
   const { axes } = courseKindOf(course);
-  const [grid, setGrid] = useState<SweepGrid>(() => ({
-    course: course.id,
-    start: [course.starts[0].name],
-    light: project.lights.map((l) => l.id),
-    speed: axes.includes("speed") ? [0.8, 1, 1.2] : [1],
-    height: [-2, 0, 2],
-    noise: [1],
-    seeds: 10,
-  }));
+  const dispatch = useAppDispatch();
+  const chosen = useAppSelector((state) => state.prove.grids[course.id]);
+  const grid = useMemo((): SweepGrid => {
+    if (chosen === undefined)
+      return {
+        course: course.id,
+        start: [course.starts[0].name],
+        light: project.lights.map((l) => l.id),
+        speed: axes.includes("speed") ? [0.8, 1, 1.2] : [1],
+        height: [-2, 0, 2],
+        noise: [1],
+        seeds: 10,
+      };
+    // What was chosen may have been taken out of the project since.
+    return {
+      ...chosen,
+      start: chosen.start.filter((name) => course.starts.some((s) => s.name === name)),
+      light: chosen.light.filter((id) => project.lights.some((l) => l.id === id)),
+    };
+  }, [chosen, course, project.lights, axes]);
+  const setGrid = (change: (grid: SweepGrid) => SweepGrid) => dispatch(gridChosen(change(grid)));
   const [wrong, setWrong] = useState<string>();
   const runs =
     grid.start.length * grid.light.length * grid.speed.length * grid.height.length * grid.noise.length * grid.seeds;
@@ -36,6 +51,11 @@ export function SweepPane({ course }: { course: Course }) {
   // Those that were swept: the course's may have been changed since.
   const checks = mine?.project.courses.find((c) => c.id === course.id)?.checks ?? course.checks;
   const summary = useMemo(() => (mine === null ? null : summarise(mine.cells, checks.length)), [mine, checks.length]);
+  useEffect(() => {
+    if (mine?.ended !== "done" || summary === null) return;
+    const { passed, runs: made } = summary.all;
+    session.mentor.lastSweep.set({ base: mine.project, course: mine.grid.course, passed, runs: made });
+  }, [session, mine, summary]);
   const { lights } = project;
   const lightName = useCallback((id: string) => lights.find((l) => l.id === id)?.name ?? id, [lights]);
 
