@@ -58,8 +58,11 @@ export function thingWords(trace: Trace, piece: number, name: NameOf): string {
     card: () => at(course.cards[piece - cards].atMs),
     line: () => place(course.lines[piece - lines].points[0]),
   }[kind]();
-  return `the ${name(target)} ${kind} at ${where}`;
+  return `the ${kindly(name(target), kind)} at ${where}`;
 }
+
+/** A name with its kind behind it, unless it ends with that: “White plate”, not “White plate plate”. */
+const kindly = (name: string, kind: string) => (name.toLowerCase().endsWith(kind) ? name : `${name} ${kind}`);
 
 /** What an answer was given to in truth. */
 export function answeredWords(trace: Trace, answer: Answer, name: NameOf): string {

@@ -632,6 +632,24 @@ describe("checks on runs that are known", () => {
   ])("%j that fails says: %#", (check, made, why) => {
     expect(judgeCheck(check, made, (id) => id.toUpperCase()).why).toBe(why);
   });
+
+  it("that a line was left says whether it had been seen at all", () => {
+    const check: Check = { staysWithinMm: 30, stays: chalk };
+    const why = (made: Trace) => judgeCheck(check, made, (id) => id.toUpperCase()).why;
+    expect(why(wandering())).toMatch(/CHALK was not seen until then\.$/);
+    const seen = { ...wandering(), notes: [arrives(1000, chalk)] };
+    expect(why(seen)).not.toContain("not seen");
+  });
+
+  it("says the kind of a thing once, where its name ends with it", () => {
+    const made = trace({
+      passages: bothCorals,
+      answers: [answer(950, coral, 0), answer(1050, coral, 0), answer(2150, coral, 1)],
+    });
+    expect(judgeCheck({ answersOnce: coral }, made, () => "Coral patch").why).toMatch(
+      /^The Coral patch at 50, 50 cm was/,
+    );
+  });
 });
 
 describe("a new check", () => {

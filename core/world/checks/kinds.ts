@@ -118,7 +118,7 @@ export const answersOnce: CheckKind<z.infer<typeof answersOnceSchema>> = {
           wrong.push({
             t: last.left,
             why: sentence(
-              `${words()} was passed from ${at(last.entered)} to ${at(last.left)} unanswered`,
+              `${words()} was ${thingsOf(trace.course)[piece].kind === "card" ? "held" : "passed"} from ${at(last.entered)} to ${at(last.left)} unanswered`,
               whyMissed(trace, last, name),
             ),
           });

@@ -157,6 +157,11 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
       .flatMap(({ points }) => points.slice(1).map((to, i) => [points[i], to] as const));
     if (segments.length === 0)
       return { outcome: "not reached", figure: "no such line", why: sentence(`there is no line of ${name(stays)}`) };
+    // Who does not see the line cannot follow it: that is the reason then.
+    const unseen = (t: number) =>
+      trace.notes.some((note) => note.kind === "arrives" && note.target === stays && note.t <= t)
+        ? undefined
+        : `${name(stays)} was not seen until then`;
     let reached = false;
     let nearest = Number.POSITIVE_INFINITY;
     let worst = 0;
@@ -174,7 +179,10 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
           outcome: "does not",
           figure: `over ${cm(staysWithinMm)}`,
           ...atTick(trace, i),
-          why: sentence(`the sensor was ${cm(least)} off the line’s middle at ${seconds(i * trace.tickMs)}`),
+          why: sentence(
+            `the sensor was ${cm(least)} off the line’s middle at ${seconds(i * trace.tickMs)}`,
+            unseen(i * trace.tickMs),
+          ),
         };
       if (least >= worst) {
         worst = least;
@@ -185,7 +193,7 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
       return {
         outcome: "not reached",
         figure: "—",
-        why: sentence(`the sensor came no nearer than ${cm(nearest)}`, ended(trace)),
+        why: sentence(`the sensor came no nearer than ${cm(nearest)}`, ended(trace), unseen(trace.endMs)),
       };
     return { outcome: "holds", figure: `at most ${cm(worst)}`, ...atTick(trace, at) };
   },

@@ -4,6 +4,7 @@ import {
   parseTrigger,
   parseTriggerFrom,
   type Response,
+  targetsOf,
 } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { completions, parsePhrase, tellProblem } from "@perceptum/core/phrases";
@@ -111,7 +112,8 @@ export function ResponseEditor({
         label="Fires"
         value={response.fires}
         options={[
-          { id: "once per visit", text: "once per visit" },
+          // What is no target makes no visits.
+          { id: "once per visit", text: targetsOf(response.when).length > 0 ? "once per visit" : "once each time" },
           { id: "while present", text: "while present" },
         ]}
         onChange={(fires) => set("how it fires", (r) => ({ ...r, fires }))}

@@ -5,6 +5,7 @@ import { Why } from "../decide/WhyPanel";
 import type { LastRun } from "../session/Mentor";
 import { eyeOfRun } from "../session/runEye";
 import { useAppSelector } from "../state/store";
+import { Dim } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 
 /** Why the reading of a run at time t was taken for what it was. */
@@ -16,6 +17,13 @@ export function WhyTable({ run, t }: { run: LastRun; t: number }) {
   const block = blockOf(eye.readings, sensor);
   const index = block.indexAt(t);
   const features = useMemo(() => (index < 0 ? null : block.at(index)), [block, index]);
+  if (eye.frames !== undefined)
+    return (
+      <Dim style={{ display: "block", marginTop: 14, whiteSpace: "normal" }}>
+        {sensor.name} is judged pixel by pixel: keep the run as a tape, press a pixel of a frame, and Why in Decide says
+        what it was taken for.
+      </Dim>
+    );
   if (features === null) return null;
   return (
     <div style={{ marginTop: 14 }}>
