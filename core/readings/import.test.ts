@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { guessPlan, guessScale, lookAt, openTable, readReadings, readTable, type Table } from ".";
+import { guessPlan, guessScales, lookAt, openTable, readReadings, readTable, type Table } from ".";
 
 function table(text: string): Table {
   const opened = openTable(text);
@@ -108,14 +108,56 @@ describe("a text of readings", () => {
 });
 
 it.each([
-  ["r", 0.93, 1],
-  ["r", 97, 100],
-  ["r", 250, 255],
-  ["r", 700, 1023],
-  ["g", 4000, 4095],
-  ["hue", 300, 360],
-  ["h", 200, 255],
-  ["c", 1e6, 1e6],
-] as const)("guesses the scale of %s up to %d as 0..%d", (channel, max, end) => {
-  expect(guessScale(channel, max)).toEqual([0, end]);
+  [
+    { r: 200, g: 100, b: 90, c: 250 },
+    { r: 255, g: 255, b: 255, c: 255 },
+  ],
+  [
+    { r: 0.9, g: 1, b: 0.3 },
+    { r: 1, g: 1, b: 1 },
+  ],
+  [
+    { r: 1e6, g: 3, b: 3 },
+    { r: 1e6, g: 1e6, b: 1e6 },
+  ],
+  [{ reflected: 900 }, { reflected: 1023 }],
+  [{ hue: 240 }, { hue: 255 }],
+  [{ hue: 300 }, { hue: 360 }],
+  // Beside percentages a hue is in degrees, however far it goes; beside bytes it may be halved degrees.
+  [
+    { h: 240, s: 98, v: 77 },
+    { h: 360, s: 100, v: 100 },
+  ],
+  [
+    { h: 90, s: 98, v: 77 },
+    { h: 360, s: 100, v: 100 },
+  ],
+  [
+    { h: 179, s: 255, v: 200 },
+    { h: 180, s: 255, v: 255 },
+  ],
+  [
+    { h: 240, s: 200, v: 250 },
+    { h: 255, s: 255, v: 255 },
+  ],
+  [
+    { h: 340, s: 200, v: 250 },
+    { h: 360, s: 255, v: 255 },
+  ],
+  [
+    { h: 0.9, s: 0.5, v: 1 },
+    { h: 1, s: 1, v: 1 },
+  ],
+] as const)("guesses the scales of %j", (maxima, ends) => {
+  expect(guessScales(maxima)).toEqual(ends);
+});
+
+it("reads the rows of one sensor where a column says whose they are", () => {
+  const text = "t_ms,sensor,r,g,b\n0,left,1,2,3\n0,right,4,5,6\n20,left,7,8,9\n20,right,10,11,12\n";
+  const { plan, looks, readings, bad, unknownColumns } = imported(text);
+  expect(looks[1].sensors).toEqual(["left", "right"]);
+  expect(plan.only).toEqual({ column: 1, name: "left" });
+  expect([values(readings.t), values(readings.channels.r), bad, unknownColumns]).toEqual([[0, 20], [1, 7], [], []]);
+  const right = readTable(table(text), { ...plan, only: { column: 1, name: "right" } });
+  expect("readings" in right && values(right.readings.channels.r)).toEqual([4, 10]);
 });

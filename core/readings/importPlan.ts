@@ -10,6 +10,8 @@ export interface ImportPlan {
   label?: number;
   light?: number;
   height?: number;
+  /** Of a table with readings of several sensors the rows to read: those with this name in that column. */
+  only?: { column: number; name: string };
 }
 
 /** What a column holds, as far as its first rows show. */
@@ -23,11 +25,16 @@ export interface ColumnLook {
   max: number;
   /** Whether no number is less than the one before. */
   rising: boolean;
+  /** Of a column that is named as a sensor's the names in it, each once. */
+  sensors: string[];
 }
 
 /** Rows that are looked at. */
 const LOOK_AT = 2000;
 const SAMPLE = 6;
+/** What a column is called that says whose reading a row is, and how many names of it are told. */
+const NAMES_SENSOR = /^(sensor|eye|device)([ _-]?(id|name))?$/i;
+const MOST_SENSORS = 50;
 
 /** Looks at the columns of a table. */
 export function lookAt(table: Table): ColumnLook[] {
@@ -39,6 +46,7 @@ export function lookAt(table: Table): ColumnLook[] {
       min: Infinity,
       max: -Infinity,
       rising: true,
+      sensors: [],
     };
   });
   const last = looks.map(() => -Infinity);
@@ -48,6 +56,13 @@ export function lookAt(table: Table): ColumnLook[] {
     looks.forEach((look, i) => {
       const cell = cells[i] ?? "";
       if (look.sample.length < SAMPLE) look.sample.push(cell);
+      if (
+        NAMES_SENSOR.test(look.name) &&
+        cell !== "" &&
+        look.sensors.length < MOST_SENSORS &&
+        !look.sensors.includes(cell)
+      )
+        look.sensors.push(cell);
       const value = numberOf(cell, table.decimalComma);
       if (value === undefined) return;
       look.numeric++;
@@ -122,9 +137,11 @@ export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: R
   const channels = Object.fromEntries(
     REPORT_KINDS[report].channels.flatMap((channel, i) => (columns[i] === undefined ? [] : [[channel, columns[i]]])),
   );
+  const several = looks.findIndex((look) => look.sensors.length > 1);
   return {
     report,
     channels,
+    ...(several >= 0 && { only: { column: several, name: looks[several].sensors[0] } }),
     time: timeColumn < 0 ? { everyMs } : { column: timeColumn, unitMs: times[timeColumn] || unitOf(table, timeColumn) },
     ...roles,
   };
@@ -146,10 +163,26 @@ function unitOf(table: Table, column: number): number {
 
 /** The scales that sensors usually have, by their ends. */
 export const USUAL_SCALES = [1, 100, 255, 360, 1023, 4095, 65_535] as const;
+/** Those that hues have: some programs halve the degrees, so that they fit a byte. */
+export const HUE_SCALES = [1, 100, 180, 255, 360] as const;
 
-/** The scale that values up to `max` most probably are on: the first usual one that holds them. */
-export function guessScale(channel: Channel, max: number): [number, number] {
-  const isHue = channel === "hue" || channel === "h";
-  const ends = USUAL_SCALES.filter((end) => (isHue ? end === 1 || end === 255 || end === 360 : end !== 360));
-  return [0, ends.find((end) => max <= end) ?? Math.ceil(max)];
+/**
+ * The scales that values up to these most probably are on: the first usual one that holds them, looked at together:
+ * hues beside percentages are in degrees, beside bytes they may be halved degrees.
+ */
+export function guessScales(maxima: Partial<Record<Channel, number>>): Partial<Record<Channel, number>> {
+  const usual = (max: number) => USUAL_SCALES.find((end) => end !== 360 && max <= end) ?? Math.ceil(max);
+  const { h, hue = h, s = 0, v = 0, ...others } = maxima;
+  const ends: Partial<Record<Channel, number>> = {};
+  const widest = usual(Math.max(0, ...Object.values(others)));
+  // Colours of one sensor share a scale.
+  for (const [channel, max] of Object.entries(others) as [Channel, number][])
+    ends[channel] = ["r", "g", "b", "c"].includes(channel) ? widest : usual(max);
+  if (h !== undefined) ends.s = ends.v = usual(Math.max(s, v));
+  if (hue !== undefined) {
+    const inBytes = h !== undefined && ends.s === 255;
+    const own = inBytes ? HUE_SCALES.filter((end) => end >= 180) : h === undefined ? [1, 255, 360] : [1, 360];
+    ends[h === undefined ? "hue" : "h"] = own.find((end) => hue <= end) ?? Math.ceil(hue);
+  }
+  return ends;
 }

@@ -91,6 +91,7 @@ export function readTable(
     if (++rows % REPORT_EVERY === 0) onProgress?.(end / table.size);
     if (t.length >= MAX_READINGS)
       return { error: `the file has more than ${MAX_READINGS} readings, the most that one tape may hold`, line };
+    if (plan.only !== undefined && (cells[plan.only.column] ?? "") !== plan.only.name) continue;
     let message = wrongRow(table, row) ?? "";
     const cellNumber = (column: number) => {
       const value = numberIn(table, cells, column);
@@ -120,7 +121,14 @@ export function readTable(
     if (plan.light !== undefined) lights.push(cells[plan.light] ?? "");
     if (plan.height !== undefined) heights.push(numberOf(cells[plan.height] ?? "", table.decimalComma) ?? Number.NaN);
   }
-  const used = new Set([...wanted, plan.label, plan.light, plan.height, "column" in plan.time ? plan.time.column : -1]);
+  const used = new Set([
+    ...wanted,
+    plan.label,
+    plan.light,
+    plan.height,
+    plan.only?.column,
+    "column" in plan.time ? plan.time.column : -1,
+  ]);
   return {
     readings: {
       t: t.done(),

@@ -1,6 +1,6 @@
 import type { LightId, SensorId } from "@perceptum/core/names";
 import { takenIds } from "@perceptum/core/project";
-import { type Channel, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
+import { type Channel, HUE_SCALES, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
@@ -17,7 +17,16 @@ import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { roleOf, rolesOf, withRole } from "./importRoles";
-import { constantChannels, guessedScale, newSensor, paintRead, reported, targetFor, usualPeriod } from "./importSensor";
+import {
+  constantChannels,
+  guessedScale,
+  newSensor,
+  paintRead,
+  reported,
+  targetFor,
+  unusedColumns,
+  usualPeriod,
+} from "./importSensor";
 import { type ImportText, useImport } from "./useImport";
 import { useTapeEdits } from "./useTapeEdits";
 
@@ -49,6 +58,9 @@ const Line = styled.div`
   align-items: center;
   flex-wrap: wrap;
 `;
+
+/** Fewer rows say nothing of a scale. */
+const ENOUGH_ROWS = 50;
 
 /** Shows what a text holds, how it is taken, and what will be left out; then imports it as a tape. */
 export function ImportSheet({ source, onClose }: { source: ImportText; onClose: () => void }) {
@@ -83,6 +95,14 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
           (c) => REPORT_KINDS[plan.report].scaled && (scale[c] ?? 0) > (sensor.scale[c]?.[1] ?? Infinity),
         )
       : [];
+
+  const only = plan?.only;
+  const unused = preview && plan ? unusedColumns(plan, preview) : [];
+  // Values that fill hardly a part of the sensor's scale are mostly those of another sensor.
+  const scaled = sensor && plan && REPORT_KINDS[plan.report].scaled ? REPORT_KINDS[plan.report].channels : [];
+  const largest = Math.max(0, ...scaled.map((c) => scale[c] ?? 0));
+  const least = Math.min(...scaled.map((c) => sensor?.scale[c]?.[1] ?? Infinity));
+  const small = n >= ENOUGH_ROWS && scaled.length > 0 && 2 * largest < least;
 
   const take = async () => {
     if (result === undefined || plan === undefined) return;
@@ -152,6 +172,14 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
                 onChange={(id) => setLight(id as LightId | "none")}
               />
             )}
+            {only !== undefined && (
+              <Select
+                label="Rows of"
+                value={only.name}
+                options={(preview.columns[only.column]?.sensors ?? []).map((name) => ({ id: name, text: name }))}
+                onChange={(name) => setPlan({ ...plan, only: { ...only, name } })}
+              />
+            )}
             {"everyMs" in plan.time && <Dim>no time column: a row every {plan.time.everyMs} ms</Dim>}
             {preview.above.length > 0 && <Dim>lines {preview.above.join(", ")} stand above the header</Dim>}
           </Line>
@@ -195,10 +223,12 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
               key={channel}
               label={channel}
               value={String(scale[channel] ?? 1)}
-              options={[...new Set([...USUAL_SCALES, scale[channel] ?? 1])].map((end) => ({
-                id: String(end),
-                text: `0–${end}`,
-              }))}
+              options={[...new Set([...(/^h/.test(channel) ? HUE_SCALES : USUAL_SCALES), scale[channel] ?? 1])].map(
+                (end) => ({
+                  id: String(end),
+                  text: `0–${end}`,
+                }),
+              )}
               onChange={(end) => setScale((s) => ({ ...s, [channel]: Number(end) }))}
             />
           ))}
@@ -209,6 +239,18 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
           The values of {beyond.join(", ")} go beyond the scale of {sensor.name}. Choose a new sensor if they are not
           from it.
         </Wrong>
+      )}
+      {small && sensor && (
+        <p>
+          No value is above {largest}, and {sensor.name} goes up to {least}: is the file of another sensor? Then choose
+          a new one.
+        </p>
+      )}
+      {plan && unused.length >= Object.keys(plan.channels).length && (
+        <p>
+          Not used: {unused.slice(0, 8).join(", ")}
+          {unused.length > 8 ? " …" : ""}. A file with two sensors side by side is imported once for each.
+        </p>
       )}
       {progress !== null && <ProgressBar label="Reading" {...progress} onCancel={onClose} />}
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}

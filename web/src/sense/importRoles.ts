@@ -30,7 +30,8 @@ export function roleOf(plan: ImportPlan, column: number): Role {
 
 /** The plan with a column given another role; a role that another column had is taken from it. */
 export function withRole(plan: ImportPlan, column: number, role: Role, everyMs: number): ImportPlan {
-  const next: ImportPlan = { report: plan.report, channels: {}, time: plan.time };
+  const { report, time, only } = plan;
+  const next: ImportPlan = { report, channels: {}, time, ...(only && { only }) };
   for (const [channel, at] of Object.entries(plan.channels))
     if (at !== column && channel !== role) next.channels[channel as Channel] = at;
   for (const note of ["label", "light", "height"] as const)

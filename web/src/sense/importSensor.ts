@@ -4,7 +4,7 @@ import { emptyProject } from "@perceptum/core/project";
 import {
   type Channel,
   featureReader,
-  guessScale,
+  guessScales,
   type ImportPlan,
   type Light,
   REPORT_KINDS,
@@ -36,15 +36,28 @@ export function constantChannels(plan: ImportPlan, preview: Preview | undefined)
 }
 
 export function guessedScale(plan: ImportPlan, { readings }: ImportResult): Partial<Record<Channel, number>> {
-  const ends = REPORT_KINDS[plan.report].channels.map((channel) => {
-    let max = 0;
-    for (const value of readings.channels[channel] ?? []) if (value > max) max = value;
-    return [channel, guessScale(channel, max)[1]] as const;
-  });
-  // Colours of one sensor share a scale.
-  const widest = Math.max(...ends.map(([, end]) => end));
-  const shared = plan.report === "rgb" || plan.report === "rgbc";
-  return Object.fromEntries(ends.map(([channel, end]) => [channel, shared ? widest : end]));
+  return guessScales(
+    Object.fromEntries(
+      REPORT_KINDS[plan.report].channels.map((channel) => {
+        let max = 0;
+        for (const value of readings.channels[channel] ?? []) if (value > max) max = value;
+        return [channel, max];
+      }),
+    ),
+  );
+}
+
+/** Columns of numbers that a plan uses for nothing. */
+export function unusedColumns(plan: ImportPlan, { columns }: Preview): string[] {
+  const used = new Set([
+    ...Object.values(plan.channels),
+    ...("column" in plan.time ? [plan.time.column] : []),
+    plan.label,
+    plan.light,
+    plan.height,
+    plan.only?.column,
+  ]);
+  return columns.flatMap(({ name, numeric }, i) => (used.has(i) || numeric <= 0.8 ? [] : [name]));
 }
 
 export function newSensor(
