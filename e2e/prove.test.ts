@@ -25,7 +25,7 @@ describe("a run", () => {
     await open(glasshouseRound(), "prove");
     await screen.choose(/^(Aisle Course|Course Aisle)$/, "Chalk walk");
     await runToEnd();
-    await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "5 of 5");
+    await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "5 of 5 hold");
     await screen.press("radio", "Things");
     await screen.press("button", "Go to Teal tag, patch 2");
     await screen.press("radio", "Why");
@@ -255,7 +255,7 @@ describe("the robot", () => {
     await screen.press("button", "Invert it: left-motor drives backwards");
     await screen.press("button", "Invert it: right-motor drives backwards");
     await runToEnd();
-    await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "6 of 6");
+    await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "6 of 6 hold");
   });
 
   it("by hand sees the cards of the schedule and ends a while after the last", async () => {

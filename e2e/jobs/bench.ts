@@ -63,7 +63,7 @@ export async function runToEnd({ hands, screen, page }: Desk, checks: number): P
   await hands.press("button", "Run");
   await hands.press("button", "To the end");
   const holding = () => page.$eval('[aria-label="Checks that hold"]', (e) => e.textContent ?? "");
-  await screen.until("all checks to hold", async () => (await holding()) === `${checks} of ${checks}`);
+  await screen.until("all checks to hold", async () => (await holding()) === `${checks} of ${checks} hold`);
 }
 
 /** Begins a project of a name. */

@@ -341,6 +341,15 @@ describe("a file with a belt", () => {
       /robot.gates\[1\].atMm: the gate teal-gate begins 60 mm along the belt and every sensor looks at 80 mm or later/,
     ],
     [
+      "a gate before what a tilted sensor looks at",
+      (p) => {
+        // Mounted at 80 mm, 14 mm above the belt and tilted by 60°, it looks 24 mm farther on.
+        sorter(p).mounts[0].tilt = 60;
+        sorter(p).gates[1].atMm = 130;
+      },
+      /robot.gates\[1\].atMm: the gate teal-gate begins 90 mm along the belt and every sensor looks at 104.2 mm or later/,
+    ],
+    [
       "a crate that does not exist",
       (p) => {
         sorter(p).gates[0].crate = "pot";

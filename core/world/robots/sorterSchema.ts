@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { Id, Name } from "../../names";
-import { Motor, onAnyRobot } from "./parts";
+import { looksAhead, Motor, onAnyRobot } from "./parts";
 
 const Positive = z.number().positive();
 
@@ -33,13 +33,14 @@ export const SorterRobot = z
       context.addIssue({ code: "custom", message, path });
     const known = new Set(crates.map((crate) => crate.id));
     if (!known.has(end)) wrong(`the end crate “${end}” is none of the crates`, "end");
-    const first = Math.min(...mounts.map((mount) => mount.x));
+    // A tilted sensor looks at the belt before its mount, or behind it.
+    const first = Math.min(...mounts.map((mount) => mount.x + looksAhead(mount)));
     gates.forEach(({ id, atMm, crate, reachMm }, i) => {
       if (!known.has(crate))
         wrong(`the gate ${id} leads to the crate “${crate}”, which is not there`, "gates", i, "crate");
       if (atMm - reachMm / 2 <= first)
         wrong(
-          `the gate ${id} begins ${atMm - reachMm / 2} mm along the belt and every sensor looks at ${first} mm or later: a piece passes the gate before it is seen`,
+          `the gate ${id} begins ${atMm - reachMm / 2} mm along the belt and every sensor looks at ${Math.round(first * 10) / 10} mm or later: a piece passes the gate before it is seen`,
           "gates",
           i,
           "atMm",

@@ -22,6 +22,7 @@ import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Dim, Num, Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import { unevenWhite } from "./evenWhite";
 
 const Table = styled.table`
   width: max-content;
@@ -120,7 +121,9 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
     );
     onClose();
   };
+  const uneven = white && unevenWhite(white, dark);
   const warnings = [
+    ...(uneven === undefined ? [] : [uneven]),
     ...(white ?? [])
       .filter((w) => w.clipped)
       .map(

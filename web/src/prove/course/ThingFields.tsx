@@ -5,7 +5,7 @@ import { useProject } from "../../session/project";
 import type { CourseThing } from "../../state/prove";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";
-import { Head, Spacer, Title } from "../../ui/layout";
+import { Dim, Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { nameProblem, typedNumber } from "../../ui/typed";
@@ -92,7 +92,7 @@ function SizeFields({ course, set }: { course: Course; set: SetPart }) {
 function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
   return (
     <Line>
-      cards ±
+      cards off by about
       <NumberField
         label="Jitter in mm"
         width={40}
@@ -101,7 +101,7 @@ function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
         high={50}
         onChange={(v) => set("how steady cards are held", { held: { ...course.held, jitterMm: v } })}
       />
-      mm, tremble
+      mm, trembling by about
       <NumberField
         label="Tremble in mm"
         width={40}
@@ -111,7 +111,7 @@ function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
         high={20}
         onChange={(v) => set("how steady cards are held", { held: { ...course.held, trembleMm: v } })}
       />
-      mm
+      mm <Dim>standard deviations</Dim>
     </Line>
   );
 }
