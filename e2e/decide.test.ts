@@ -68,7 +68,7 @@ describe("a rule", () => {
 
 describe("the suggestion", () => {
   it("is taken rule by rule or whole, and undone", async () => {
-    await screen.until("the share", async () => /^9\d\.\d %$/.test(await share()));
+    await screen.until("the share", async () => /^9\d\.\d % right$/.test(await share()));
     const before = await share();
     await screen.press("button", "Suggest rules");
     await screen.press("checkbox", "Take the rule for Violet tag");

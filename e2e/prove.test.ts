@@ -307,7 +307,7 @@ describe("the robot", () => {
     await screen.enter("Plate 2 along the rail in cm", "120");
     await screen.enter("Bend of piece 2 in degrees", "170");
     // It does not meet itself any more, and no straight leads it back.
-    await screen.press("button", "Close it");
+    await screen.press("button", "Close the loop");
     await screen.until("why", async () => /Its end is .* cm from its beginning/.test(await textOf("[role=alert]")));
     await screen.press("button", "Undo the way of the rail");
     await screen.press("button", "Edit checks");

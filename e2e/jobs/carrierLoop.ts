@@ -27,7 +27,7 @@ export const carrierLoop: Job = {
       },
     );
     await step(
-      "**Edit course** shows a loop of two straights and two bends. **Add a plate** twice; the second lies `180` cm along the rail. (Its pieces are dragged by their ends; _Add a straight_, _Add a bend_ and _Close it_ build any other way.)",
+      "**Edit course** shows a loop of two straights and two bends. **Add a plate** twice; the second lies `180` cm along the rail. (Its pieces are dragged by their ends; _Add a straight_, _Add a bend_ and _Close the loop_ build any other way.)",
       async () => {
         await hands.press("radio", "Edit course");
         await hands.press("button", "Add a plate");

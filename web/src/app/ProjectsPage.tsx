@@ -16,6 +16,7 @@ import { Box, Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { DEMO_WORDS } from "./demoWords";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
 import { Pip, PROGRESS } from "./Pip";
@@ -66,6 +67,10 @@ const Paints = styled.span`
   border-radius: 2px;
   overflow: hidden;
   & > i { flex: 1; }
+`;
+const About = styled.div`
+  min-width: 0;
+  & > span { display: block; white-space: normal; font-size: 12px; }
 `;
 const Marks = styled.span`
   display: inline-flex;
@@ -254,7 +259,10 @@ function Row(props: {
           <i key={`${i} ${paint}`} style={{ background: paint }} />
         ))}
       </Paints>
-      <Link to={`/p/${id}`}>{name}</Link>
+      <About>
+        <Link to={`/p/${id}`}>{name}</Link>
+        {DEMO_WORDS[name] !== undefined && <Dim>{DEMO_WORDS[name]}</Dim>}
+      </About>
       {place?.progress !== undefined && (
         <Marks
           role="img"

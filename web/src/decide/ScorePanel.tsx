@@ -44,7 +44,7 @@ const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
 export function ScoreShare() {
   const { score } = usePublished(useSession().judging.judged);
   if (score.marked === 0) return null;
-  return <Status label="Share judged rightly">{percent(score.right / score.marked)}</Status>;
+  return <Status label="Share judged rightly">{`${percent(score.right / score.marked)} right`}</Status>;
 }
 
 /** How good the rules are: the share with its interval, by light, by target, and what was taken for what. */

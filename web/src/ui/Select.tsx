@@ -6,6 +6,7 @@ const Root = styled(AriaSelect)`
   align-items: center;
   gap: 6px;
   min-width: 0;
+  max-width: 100%;
 `;
 const Caption = styled(Label)`
   color: ${({ theme }) => theme.ink2};

@@ -45,7 +45,7 @@ function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
         </Dim>
         <Spacer />
         <Button $small why={isClosed && "It is closed."} onPress={close}>
-          Close it
+          Close the loop
         </Button>
       </Head>
       <PlaceField
@@ -80,7 +80,7 @@ function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
                 high={360}
                 onChange={(arc) => arc !== 0 && set(way.with(i, { ...piece, arc }))}
               />
-              ° of
+              ° with a radius of
               <CmField
                 label={`Radius of piece ${i + 1}`}
                 mm={piece.radius}
