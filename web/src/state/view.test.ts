@@ -34,6 +34,24 @@ describe("the view of a project that was opened", () => {
     expect([start.rule, start.target]).toEqual(["coral", "coral"]);
   });
 
+  it("has the sensor chosen whose tape is shown, with its rules", () => {
+    const [, other] = document.sensors;
+    const [set] = document.ruleSets;
+    const own = { ...set, id: "own" as typeof set.id, rules: [] };
+    const project = {
+      ...document,
+      ruleSets: [set, own],
+      sensors: document.sensors.map((s) => (s.id === other.id ? { ...s, ruleSet: own.id } : s)),
+      tapes: [document.tapes[0], { ...document.tapes[1], sensor: other.id }],
+    };
+    expect(viewReducer(start, opened({ id: "c", project, revision: 1 }))).toMatchObject({
+      sensor: other.id,
+      ruleSet: "own",
+      tape: "aisle-walk-noon-sun",
+      rule: null,
+    });
+  });
+
   it("has nothing chosen where there is nothing", () => {
     expect(viewReducer(start, opened({ id: "b", project: emptyProject("x"), revision: 1 }))).toMatchObject({
       tape: null,

@@ -122,21 +122,27 @@ const slice = createSlice({
       .addCase(proveViewChosen, (state) => {
         state.open = null;
       })
-      .addCase(opened, (_, { payload: { project } }) => ({
-        ...initialState,
-        sensor: project.sensors[0]?.id ?? null,
-        ruleSet: project.sensors[0]?.ruleSet ?? null,
-        tape: project.tapes.at(-1)?.id ?? null,
-        // The playhead begins where there is something to see: in the middle of each tape's first target.
-        playheads: Object.fromEntries(
-          project.tapes.flatMap(({ id, marks }) => {
-            const first = marks.find((m) => project.targets.find((t) => t.id === m.target)?.kind !== "background");
-            return first ? [[id, (first.from + first.to) / 2]] : [];
-          }),
-        ),
-        rule: project.ruleSets[0]?.rules[0]?.id ?? null,
-        target: project.ruleSets[0]?.rules[0]?.target ?? null,
-      })),
+      .addCase(opened, (_, { payload: { project } }) => {
+        const tape = project.tapes.at(-1);
+        // The sensor whose tape is shown, so that what stands beside it is of the same one.
+        const sensor = project.sensors.find((s) => s.id === tape?.sensor) ?? project.sensors[0];
+        const first = project.ruleSets.find((set) => set.id === sensor?.ruleSet)?.rules[0];
+        return {
+          ...initialState,
+          sensor: sensor?.id ?? null,
+          ruleSet: sensor?.ruleSet ?? null,
+          tape: tape?.id ?? null,
+          // The playhead begins where there is something to see: in the middle of each tape's first target.
+          playheads: Object.fromEntries(
+            project.tapes.flatMap(({ id, marks }) => {
+              const first = marks.find((m) => project.targets.find((t) => t.id === m.target)?.kind !== "background");
+              return first ? [[id, (first.from + first.to) / 2]] : [];
+            }),
+          ),
+          rule: first?.id ?? null,
+          target: first?.target ?? null,
+        };
+      }),
 });
 
 export const {
