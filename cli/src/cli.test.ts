@@ -333,7 +333,18 @@ describe("perceptum sweep", () => {
     const bare = glasshouseRound();
     const file = join(folder, "no-checks.perceptum.json");
     writeFileSync(file, writeProject({ ...bare, courses: bare.courses.map((c) => ({ ...c, checks: [] })) }));
-    const { code, out } = perceptum(["sweep", file, "--course", "aisle", "--start", "South door", "--light", "Overcast", "--seeds", "2"]);
+    const { code, out } = perceptum([
+      "sweep",
+      file,
+      "--course",
+      "aisle",
+      "--start",
+      "South door",
+      "--light",
+      "Overcast",
+      "--seeds",
+      "2",
+    ]);
     expect([code, out]).toEqual([0, "the course has no checks, so nothing could fail in 2 runs\n"]);
   });
 

@@ -18,7 +18,7 @@ export const PAINTS: Readonly<Record<string, string>> = {
 };
 
 export const OVERCAST = { rgb: [1, 1, 1], level: 0.4 };
-export const EVENING = { rgb: [1.2, 0.92, 0.62], level: 0.28 };
+export const EVENING = { rgb: [1.55, 0.85, 0.34], level: 0.28 };
 
 /** A rectangle of a picture that shows nothing but one thing. */
 export interface Shown {

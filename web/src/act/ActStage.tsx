@@ -46,12 +46,12 @@ export function ActStage() {
   return (
     <StageGrid $columns="minmax(0, 1fr) 350px">
       <Pane aria-label="Responses">
-        <Head>
+        <Head style={{ flexWrap: "wrap" }}>
           <Choice label="Show" value={shown} options={VIEWS} onChange={(view) => dispatch(actViewChosen(view))} />
           <Spacer />
           {shown === "grid" && modes.length > 1 && (
             <Check checked={ownRows} onChange={(on) => dispatch(ownRowsSet(on))}>
-              only rows of {modes.find((m) => m.id === mode)?.name}
+              <span style={{ whiteSpace: "nowrap" }}>only rows of {modes.find((m) => m.id === mode)?.name}</span>
             </Check>
           )}
           {(shown === "grid" || shown === "diagram") && (

@@ -17,6 +17,9 @@ import { useChosenMode } from "./useChosenMode";
 const Scroll = styled.div`
   overflow-x: auto;
   flex: none;
+  /* A bar that is always there says that there are more modes. */
+  &::-webkit-scrollbar { height: 9px; }
+  &::-webkit-scrollbar-thumb { background: ${({ theme }) => theme.edge}; border-radius: 4px; }
 `;
 
 const Table = styled.table`

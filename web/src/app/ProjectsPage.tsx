@@ -69,6 +69,7 @@ const Paints = styled.span`
   & > i { flex: 1; }
 `;
 const About = styled.div`
+  flex: 1;
   min-width: 0;
   & > span { display: block; white-space: normal; font-size: 12px; }
 `;
@@ -275,7 +276,6 @@ function Row(props: {
           ))}
         </Marks>
       )}
-      <Spacer />
       {place?.checks !== undefined && (
         <Dim title={`The last run, ${when(place.checks.at)}`}>
           {place.checks.holding} of {place.checks.of} checks held
@@ -284,7 +284,7 @@ function Row(props: {
       <Num>
         <Dim>revision {revision}</Dim>
       </Num>
-      <Dim style={{ whiteSpace: "nowrap" }}>{when(updatedAt)}</Dim>
+      <Dim style={{ whiteSpace: "nowrap", flex: "none" }}>{when(updatedAt)}</Dim>
       <Button $small aria-label={`Copy ${name}`} onPress={onCopy}>
         Copy
       </Button>

@@ -12,6 +12,8 @@ const shape = css`
   line-height: 16px;
   cursor: default;
   white-space: nowrap;
+  /* Words that do not wrap must not stick out of it. */
+  flex-shrink: 0;
   &[data-hovered] { border-color: ${({ theme }) => theme.ink3}; }
   &[data-pressed] { background: ${({ theme }) => theme.pressed}; }
   &[data-disabled] { color: ${({ theme }) => theme.ink3}; border-style: dashed; }

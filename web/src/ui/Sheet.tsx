@@ -58,9 +58,15 @@ export function Sheet(props: {
   );
 }
 
+/** What a sheet can be left by: it stays in view however long the sheet is. */
 export const SheetButtons = styled.div`
   display: flex;
   gap: 8px;
   justify-content: flex-end;
   flex-wrap: wrap;
+  position: sticky;
+  bottom: 0;
+  margin: 0 -18px -16px;
+  padding: 8px 18px 14px;
+  background: ${({ theme }) => theme.sheet};
 `;
