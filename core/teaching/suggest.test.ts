@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { wilson } from "../arithmetic";
 import { glasshouseRound } from "../demo";
@@ -106,6 +107,27 @@ describe("the suggestion", () => {
       ["floor", 1, { sat: 0.48 }],
     ]);
     expect(half.from).toBeCloseTo(0.49, 9);
+  });
+
+  it("keeps a target that is marked alone within its reach: a rule that tests nothing takes everything", () => {
+    const [alone] = testsOf([0.4, 0.5].map((val): [string, number, { val: number }] => ["T", 1, { val }]));
+    expect(alone).toEqual({ feature: "val", from: expect.closeTo(0.16, 9), to: expect.closeTo(0.74, 9) });
+  });
+
+  it("makes rules of targets marked once, whatever they are", () => {
+    const percent = fc.integer({ min: 0, max: 100 }).map((n) => n / 100);
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom("A", "B", "floor"), percent, percent), { minLength: 1, maxLength: 6 }),
+        (rows) => {
+          const { rules } = suggest(small(rows.map(([name, sat, val]) => [name, 1, { sat, val }])));
+          for (const { rule, found } of rules) {
+            expect(rule.any[0].all.length).toBeGreaterThan(0);
+            expect(found).toBeGreaterThan(0);
+          }
+        },
+      ),
+    );
   });
 
   it("leaves an end open beyond which nothing lies", () => {

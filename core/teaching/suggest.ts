@@ -3,7 +3,7 @@ import type { Feature } from "../readings";
 import { type Rule, type Target, testHolds } from "../rules";
 import { partOf, type Sample } from "./sample";
 import { straysOf } from "./strays";
-import { bandFor, countPassed, type Ends, endsFor, sentenceFor } from "./suggestBand";
+import { bandFor, countPassed, type Ends, endsFor, endsWithin, sentenceFor } from "./suggestBand";
 import { type Chosen, chosenOf, type Grid, gridOf, lineOf, type Own, spreads } from "./suggestGrid";
 
 /** Why a band is where it is. */
@@ -174,7 +174,7 @@ interface Tried {
 function trierOf(
   { features, trials }: Grid,
   truth: number,
-): (set: readonly number[], most: number) => Tried | undefined {
+): { usable: (k: number) => boolean; attempt: (set: readonly number[], most: number) => Tried | undefined } {
   // The values of each part as they lie on a line, once for all sets.
   const prepared = trials.map(({ made, tried }) => {
     const owns = spreads(features, made, truth);
@@ -189,7 +189,7 @@ function trierOf(
       })),
     };
   });
-  return (set, most) => {
+  const attempt = (set: readonly number[], most: number): Tried | undefined => {
     let cost = 0;
     let first: { apart: number; wrong: number } | undefined;
     for (const { made, chosen, tried } of prepared) {
@@ -211,6 +211,7 @@ function trierOf(
     }
     return first && { set, size: sizeOf(features, set), cost, ...first };
   };
+  return { usable: (k) => prepared[0].chosen[k] !== undefined, attempt };
 }
 
 /** How many readings bands miss or take wrongly. */
@@ -227,11 +228,12 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const { sample, features } = grid;
   const target = sample.targets[truth - 1];
   const owns = spreads(features, grid, truth);
-  const candidates = setsOf(features, (k) => owns[k] !== undefined);
+  // What can be tested of all readings and of the few that sets are tried on.
+  const { usable, attempt } = trierOf(grid, truth);
+  const candidates = setsOf(features, (k) => owns[k] !== undefined && usable(k));
   if (candidates.length === 0) return undefined;
   // Single channels move with every change of light, so they serve only where nothing else keeps all apart.
   const single = (set: readonly number[]) => set.some((k) => SINGLE.includes(features[k]));
-  const attempt = trierOf(grid, truth);
   const tries = (sets: readonly number[][], known: readonly Tried[]): Tried[] => {
     let least = known.reduce((cost, t) => Math.min(cost, t.cost), Number.POSITIVE_INFINITY);
     return sets.flatMap((set) => {
@@ -255,12 +257,14 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
     .filter((c) => c.apart >= enough)
     .reduce((x, y) => (y.size < x.size || (y.size === x.size && y.apart > x.apart) ? y : x));
   const chosen = best.set.map((k): Chosen => chosenOf(owns[k] as Own, k, grid));
-  const { ends, margin } = endsFor(grid.truth, truth, chosen);
+  const { ends, margin } = endsWithin(grid.truth, truth, chosen);
   // A band that is open at both ends tests nothing.
   const bands = chosen
     .map((c, n) => bandFor(sample, c, ends[n]))
     .filter(({ test }) => test.from !== undefined || test.to !== undefined);
   const tests = bands.map((b) => b.test);
+  // It reads all there is, and nothing else is marked: no rule is better than one that takes everything.
+  if (tests.length === 0) return undefined;
   // What each test lets through, a bit a test; a reading is taken where all bits stand.
   const passed = new Uint8Array(sample.count);
   tests.forEach((test, k) => {

@@ -55,6 +55,18 @@ export function endsFor(
   return { ends, apart, margin: Math.min(1, ...inSpans) };
 }
 
+/** The same; where nothing has to be kept out at all, the target's own spread with its reach. */
+export function endsWithin(...of: Parameters<typeof endsFor>): ReturnType<typeof endsFor> {
+  const made = endsFor(...of);
+  if (made.ends.some(({ from, to }) => Number.isFinite(from) || Number.isFinite(to))) return made;
+  const [, , chosen] = of;
+  const ends = made.ends.map((end, n): Ends => {
+    const { low, high, reach } = chosen[n].own;
+    return { ...end, from: low - reach, to: high + reach };
+  });
+  return { ...made, ends };
+}
+
 function endsOfOne({ own, line, excess }: Chosen, truths: Uint8Array, most: Float32Array): Ends {
   const { feature, low, high, reach } = own;
   let [below, above] = [-1, -1];

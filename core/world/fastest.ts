@@ -14,8 +14,11 @@ export interface SpeedRange {
 
 /** What a search for the highest speed has found. */
 export interface Fastest {
-  /** The greatest factor at which every check holds, with these seeds and with as many that the search did not use. */
-  speed: number;
+  /**
+   * The greatest factor at which every check holds, with these seeds and with as many that the search did not use;
+   * undefined where no tried one holds with both.
+   */
+  speed: number | undefined;
   /** All ranges in which every check holds with the seeds of the search, slowest first. */
   ranges: SpeedRange[];
   /** Speeds to type instead of others, as shares of top speed, tried like `speed`; none where none was found. */
@@ -118,13 +121,17 @@ export function fastestThatHolds<P extends Simulated>(
     return holds(of, speed, both);
   };
   const slower = ranges.toReversed().flatMap(slowerIn);
+  if (slower.length === 0) return undefined;
   const speed = slower.slice(0, TRIES).find((factor) => holdsAgain(project, factor));
-  if (speed === undefined) return undefined;
+  if (speed === undefined) return { speed, ranges, typed: [] };
   const typed = slower
     .filter((factor) => factor <= speed)
     .slice(0, TRIES)
     .map((factor) => typedAt(project, factor))
-    .find((pairs) => pairs.length > 0 && pairs.every(({ to }) => to <= 1) && holdsAgain(retyped(project, pairs), 1));
+    .find(
+      (pairs) =>
+        pairs.length > 0 && pairs.every(({ to }) => Math.abs(to) <= 1) && holdsAgain(retyped(project, pairs), 1),
+    );
   const [{ start, light, ...point }] = points;
   const rate = piecesAMinute(
     run(underConditions(project, { ...point, speed }), { course, start, light, seed: seeds[0] }),
@@ -169,9 +176,12 @@ export function fastestInWords(found: Fastest | undefined, project: Simulated, g
     return `No speed from 1/16 to ${FASTEST} times was found at which every check holds (${where}, ${searched}).`;
   const { speed, ranges, typed, piecesAMinute: rate } = found;
   const ends = ranges.map(({ from, to }) => (from === to ? `at ${from}` : `from ${from} to ${to}`));
+  const within = `With ${searched} it holds ${ends.join(" and ")} times`;
+  if (speed === undefined)
+    return `${within}, but with ${seeds(grid.seeds + 1, 2 * grid.seeds)} at none of these that was tried (${where}).`;
   return [
     `Every check holds at ${speed} times the speed (${where}, ${searched}, and ${seeds(grid.seeds + 1, 2 * grid.seeds)}, which the search had not used).`,
-    `With ${searched} it holds ${ends.join(" and ")} times.`,
+    `${within}.`,
     typed.length === 0
       ? "No percentage to type was found that does as well: faster motors would."
       : `Type ${typed.map(({ from, to }) => `${figure("val", to)} instead of ${figure("val", from)}`).join(", ")}; that was tried as well.`,
