@@ -53,6 +53,21 @@ const shareOf = (project: ProjectDocument, raw = readings) => {
   return right / marked;
 };
 
+describe("a fix", () => {
+  it("that brings a warning in the place of another does not mend", () => {
+    // Without checks and with all readings judged as before, only what is found can tell.
+    const bare = changed((p) => {
+      for (const course of p.courses) course.checks = [];
+    });
+    const [set] = bare.ruleSets;
+    const [any] = findAll({ project: bare, tapes: markedTapes(bare, readings) });
+    const gone: Finding = { ...any, place: { ...any.place, about: "what goes with any change" } };
+    const trial = new FixTrial(bare, readings);
+    expect(trial.mends(gone, { ruleSet: set.id, rejoinMs: set.steady.rejoinMs + 10 })).toBe(true);
+    expect(trial.mends(gone, { ruleSet: set.id, rejoinMs: 5000 })).toBe(false);
+  });
+});
+
 describe("what the demo is told", () => {
   it("is what it was made to show, and no more that presses", () => {
     expect(

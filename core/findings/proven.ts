@@ -10,7 +10,8 @@ import { applyFix, type FixChange } from "./fix";
 /** What a project is like, so far as a fix may make it worse. */
 interface Standing {
   keys: ReadonlySet<string>;
-  errors: ReadonlySet<string>;
+  /** Errors and warnings. */
+  grave: ReadonlySet<string>;
   /** The share of marked readings that are judged rightly; 1 where none is marked. */
   share: number;
   /** The checks that hold, by course and place. */
@@ -23,7 +24,7 @@ function standingOf(project: ProjectDocument, readings: ReadingsByTape, withRuns
   const { marked, right } = judgeTapes(project, tapes).score;
   return {
     keys: new Set(findings.map(keyOf)),
-    errors: new Set(findings.filter((f) => f.level === "error").map(keyOf)),
+    grave: new Set(findings.filter((f) => f.level !== "hint").map(keyOf)),
     share: marked === 0 ? 1 : right / marked,
     holding: withRuns ? holdingChecks(project) : new Set(),
   };
@@ -61,9 +62,9 @@ export class FixTrial {
   ) {}
 
   /**
-   * Whether a finding's fix mends: with it made the finding goes, no error comes, no smaller share of marked readings
-   * is judged rightly, and every check that held goes on holding. Where far more is judged rightly than before, errors
-   * may come: they were hidden by what is mended.
+   * Whether a finding's fix mends: with it made the finding goes, no error or warning comes, no smaller share of marked
+   * readings is judged rightly, and every check that held goes on holding. Where far more is judged rightly than before,
+   * others may come: they were hidden by what is mended.
    */
   mends(finding: Finding, change: FixChange): boolean {
     this.before ??= standingOf(this.project, this.readings, true);
@@ -71,7 +72,7 @@ export class FixTrial {
     const after = standingOf(applyFix(this.project, change), this.readings, before.holding.size > 0);
     return (
       !after.keys.has(keyOf(finding)) &&
-      (after.share > before.share + REVEALS || [...after.errors].every((key) => before.errors.has(key))) &&
+      (after.share > before.share + REVEALS || [...after.grave].every((key) => before.grave.has(key))) &&
       after.share >= before.share - 1e-9 &&
       [...before.holding].every((check) => after.holding.has(check))
     );
