@@ -39,6 +39,12 @@ describe("targets", () => {
     );
     await page.keyboard.press("Escape");
     await screen.seeNo("dialog", /./);
+    // A code that was made from the name goes on with it.
+    await screen.press("button", "Change Coral tag");
+    await page.click("[role=dialog] input[type=text]", { count: 3 });
+    await page.keyboard.type("Plum tag");
+    await screen.press("button", "Save");
+    await atServer("the code of the new name", (p) => p.targets.some((t) => t.id === "coral" && t.code === "PL"));
   });
 });
 

@@ -24,19 +24,21 @@ const KINDS = [
 export function TargetSheet({ target, onClose }: { target: Target | null; onClose: () => void }) {
   const project = useProject();
   const edit = useEdit();
+  const others = project.targets.filter((t) => t.id !== target?.id);
+  const codeFor = (ofName: string, ofKind: Target["kind"]) =>
+    freeTargetCode(
+      ofName,
+      ofKind,
+      others.map((t) => t.code),
+    );
   const [name, setName] = useState(target?.name ?? "");
-  const [code, setCode] = useState(target?.code ?? "");
+  // A code that was made from the name goes on with it.
+  const [code, setCode] = useState(() =>
+    target === null || target.code === codeFor(target.name, target.kind) ? "" : target.code,
+  );
   const [kind, setKind] = useState<Target["kind"]>(target?.kind ?? "tag");
   const [paint, setPaint] = useState(target?.paint ?? "#808080");
-  const others = project.targets.filter((t) => t.id !== target?.id);
-  const letters =
-    code === ""
-      ? freeTargetCode(
-          name,
-          kind,
-          others.map((t) => t.code),
-        )
-      : code;
+  const letters = code === "" ? codeFor(name, kind) : code;
   const uses = target === null ? [] : usesOf(project, target.id);
   const wrong = problemOf(others, name, letters, paint);
 
