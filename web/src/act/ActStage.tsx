@@ -95,7 +95,7 @@ function Grid() {
           clearAfter
           label="Add a row"
           text=""
-          placeholder={`Type what can happen: ${project.targets[0]?.name ?? "a target"} arrives; nothing known for 4 s; after 10 s`}
+          placeholder={`Type what can happen: ${project.targets.find((t) => t.kind !== "background")?.name ?? "a target"} arrives; nothing known for 4 s; after 10 s`}
           complete={(text) => completions(text, names, parseTriggerFrom)}
           take={addRow}
         />
