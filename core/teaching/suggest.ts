@@ -155,8 +155,8 @@ function sizeOf(features: readonly Feature[], set: readonly number[]): number {
 const ENOUGH = 1;
 const NEARLY = 0.9;
 /** A set costs its wrong readings as a share of the target's own, and so much for each spread that the others are nearer than this. */
-const NARROW = 0.25;
-const NARROW_COST = 4;
+const NARROW = 0.4;
+const NARROW_COST = 8;
 /** Costs that differ by less are the same. */
 const SAME_COST = 0.01;
 
