@@ -358,7 +358,7 @@ export class Camera {
     brightest.sort((a, b) => b.level - a.level);
     let last = 0;
     for (let over = brightest[0].pixels; over < MOST_WHITE * width * height; over += brightest[last].pixels) last++;
-    const by = Math.min((MIDDLE_GREY * width * height) / sum, 1 / brightest[last].level);
+    const by = Math.min((MIDDLE_GREY * width * height) / sum, WHITE / brightest[last].level);
     return Math.min(MOST_EXPOSURE, Math.max(1 / MOST_EXPOSURE, by));
   }
 
@@ -404,7 +404,8 @@ interface Run {
 
 /** An exposure that goes by the scene brings its mean to this share of full scale, as far as so many times does. */
 const MIDDLE_GREY = 0.18;
-/** This share of a frame may be brighter than full scale. */
+/** This share of a frame may be brighter than that, which leaves room for noise. */
+const WHITE = 0.85;
 const MOST_WHITE = 0.01;
 const MOST_EXPOSURE = 16;
 
