@@ -11,10 +11,10 @@ export {
   seesLabel,
   startState,
 } from "./engineState";
+export { everyStep } from "./everyStep";
 export { GATE_RESERVE } from "./gates";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";
 export { MOST_JOTTED, MOST_NESTED } from "./moment";
-export * from "./paced";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";

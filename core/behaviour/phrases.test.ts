@@ -294,6 +294,10 @@ describe("a button", () => {
     expect(parseTrigger("start-key pressed", NAMES)).toEqual({
       problem: { message: "“start-key” is a button; “button start-key pressed” is meant", column: 1 },
     });
+    // Where a condition is read, that would not help.
+    expect(parseStep("wait until start-key", NAMES)).toMatchObject({
+      problem: { message: expect.stringContaining("there is no target “start-key”") },
+    });
     const words = (phrase: string) => completions(phrase, NAMES, parseTriggerFrom).map(({ word }) => word);
     expect(words("b")).toContain("button");
     expect(words("button ")).toContain("start-key");

@@ -1,4 +1,13 @@
-import { type Behaviour, type Condition, factsOf, kindOf, pacedStep, type Response, type Step } from "../behaviour";
+import {
+  type Behaviour,
+  type Condition,
+  everyStep,
+  factsOf,
+  kindOf,
+  pacedStep,
+  type Response,
+  type Step,
+} from "../behaviour";
 import type { ModeId, ResponseId, SensorId } from "../names";
 import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
@@ -36,11 +45,11 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
   }
   if ("servo" in change) {
     const [low, high] = change.within;
-    return everyStep(project, (step) =>
+    const turned = (step: Step): Step =>
       factsOf(step).turns?.servo === change.servo
         ? ((kindOf(step).turnedWithin?.(step, low, high) ?? step) as Step)
-        : step,
-    );
+        : step;
+    return { ...project, behaviour: everyStep(project.behaviour, turned) };
   }
   if ("slowDown" in change) {
     const slower = (steps: Step[]) => steps.map((step) => pacedStep(step, (speed) => Math.min(speed, change.most)));
@@ -107,23 +116,6 @@ function sentInstead(steps: Step[], gate: string, crate: string): Step[] {
   const goes = (step: Step) => factsOf(step).moves?.gate === gate || factsOf(step).waitsMs !== undefined;
   const before = steps.slice(0, first).filter((step) => !goes(step));
   return [...before, { step: "send", crate }, ...steps.slice(first).filter((step) => !goes(step))];
-}
-
-/** The project with every step, of modes and routines, changed. */
-function everyStep<P extends Mendable>(project: P, change: (step: Step) => Step): P {
-  const { behaviour } = project;
-  return {
-    ...project,
-    behaviour: {
-      ...behaviour,
-      modes: behaviour.modes.map((mode) => ({
-        ...mode,
-        entering: mode.entering.map(change),
-        responses: mode.responses.map((r) => ({ ...r, steps: r.steps.map(change) })),
-      })),
-      routines: behaviour.routines.map((routine) => ({ ...routine, steps: routine.steps.map(change) })),
-    },
-  };
 }
 
 /** The project with the routines changed that some lists of steps do, and those that these do. */

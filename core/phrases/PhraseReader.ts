@@ -293,9 +293,6 @@ export class PhraseReader {
     const singular = kind.slice(0, -1);
     if (this.next.kind !== "word") this.fail(`a ${singular}`);
     const names = this.names[kind].map(nameOf);
-    const button = kind === "targets" ? this.buttonHere() : undefined;
-    if (button !== undefined)
-      throw new PhraseError(`“${button}” is a button; “button ${button} pressed” is meant`, this.next.column);
     // A name is near by its first word, too, and by its id.
     const near = nearest(
       this.next.text,
@@ -310,10 +307,15 @@ export class PhraseReader {
     throw new PhraseError(`there is no ${singular} “${this.next.text}”${advice}`, this.next.column);
   }
 
-  /** The name of the button that stands here. */
-  private buttonHere(): string | undefined {
+  /** The name that stands here of a thing of some kind; undefined where none does. */
+  nameHere(kind: NamesKind): string | undefined {
     const { column } = this.next;
-    return this.names.buttons.filter((thing) => fits(thing, this.phrase, column - 1) > 0).map(nameOf)[0];
+    return this.names[kind].filter((thing) => fits(thing, this.phrase, column - 1) > 0).map(nameOf)[0];
+  }
+
+  /** Fails at the next token with a sentence of one's own. */
+  failSaying(message: string): never {
+    throw new PhraseError(message, this.next.column);
   }
 
   /** Fails at the next token, saying what was expected there. */

@@ -14,6 +14,17 @@ export interface ImportPlan {
   only?: { column: number; name: string };
 }
 
+/** The columns that a plan reads. */
+export const columnsRead = ({
+  channels,
+  time,
+  label,
+  light,
+  height,
+  only,
+}: ImportPlan): ReadonlySet<number | undefined> =>
+  new Set([...Object.values(channels), "column" in time ? time.column : undefined, label, light, height, only?.column]);
+
 /** What a column holds, as far as its first rows show. */
 export interface ColumnLook {
   name: string;

@@ -1,5 +1,5 @@
 import { MAX_READINGS } from "../names";
-import { guessPlan, type ImportPlan, lookAt } from "./importPlan";
+import { columnsRead, guessPlan, type ImportPlan, lookAt } from "./importPlan";
 import type { RawReadings } from "./rawReadings";
 import { type Channel, REPORT_KINDS, type Report } from "./report";
 import { numberIn, numberOf, openTable, type Table, type TableError, wrongRow } from "./table";
@@ -121,14 +121,7 @@ export function readTable(
     if (plan.light !== undefined) lights.push(cells[plan.light] ?? "");
     if (plan.height !== undefined) heights.push(numberOf(cells[plan.height] ?? "", table.decimalComma) ?? Number.NaN);
   }
-  const used = new Set([
-    ...wanted,
-    plan.label,
-    plan.light,
-    plan.height,
-    plan.only?.column,
-    "column" in plan.time ? plan.time.column : -1,
-  ]);
+  const used = columnsRead(plan);
   return {
     readings: {
       t: t.done(),

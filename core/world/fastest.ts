@@ -1,4 +1,4 @@
-import { pacedBehaviour } from "../behaviour";
+import { everyStep, pacedStep } from "../behaviour";
 import { figure } from "../readings";
 import { piecesAMinute } from "./checks/beltKinds";
 import { run } from "./run";
@@ -153,17 +153,18 @@ const SEARCH = 0.8;
 /** Each speed that steps go straight on at, and the whole percentage that it would be so much faster. */
 function typedAt({ behaviour }: Simulated, factor: number): Fastest["typed"] {
   const speeds = new Set<number>();
-  pacedBehaviour(behaviour, (speed) => {
+  const note = (speed: number) => {
     speeds.add(speed);
     return speed;
-  });
+  };
+  everyStep(behaviour, (step) => pacedStep(step, note));
   return [...speeds].map((from) => ({ from, to: Math.trunc(from * factor * 100) / 100 }));
 }
 
 /** A project whose steps go straight on at the speeds to type. */
 function retyped<P extends Simulated>(project: P, typed: Fastest["typed"]): P {
   const to = (speed: number) => typed.find(({ from }) => from === speed)?.to ?? speed;
-  return { ...project, behaviour: pacedBehaviour(project.behaviour, to) };
+  return { ...project, behaviour: everyStep(project.behaviour, (step) => pacedStep(step, to)) };
 }
 
 /** What was found, in words: where it holds, with which seeds, and what to type. */

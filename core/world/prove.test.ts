@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, pacedBehaviour, parseStep, parseTrigger, type Response } from "../behaviour";
+import { everyStep, namesOf, pacedStep, parseStep, parseTrigger, type Response } from "../behaviour";
 import { glasshouseRound, routeCards } from "../demo";
 import type { LightId, ModeId, SensorId, TargetId } from "../names";
 import { completions } from "../phrases";
@@ -604,7 +604,8 @@ describe("a sweep", () => {
     expect(found?.ranges.some(({ from, to }) => from <= (found?.speed ?? 0) && (found?.speed ?? 9) <= to)).toBe(true);
     const drive = found?.typed.find(({ from }) => from === 0.35);
     expect(drive?.to).toBeGreaterThan(0.35);
-    const behaviour = pacedBehaviour(document.behaviour, (s) => found?.typed.find(({ from }) => from === s)?.to ?? s);
+    const typed = (s: number) => found?.typed.find(({ from }) => from === s)?.to ?? s;
+    const behaviour = everyStep(document.behaviour, (step) => pacedStep(step, typed));
     expect(failing({ ...checked, behaviour }, 1)).toEqual([]);
     const words = fastestInWords(found, checked, { ...grid, light: grid.light.slice(0, 1), seeds: 1 });
     expect(words).toMatch(

@@ -10,7 +10,7 @@ export type Step = Simple | { step: "meanwhile"; does: Simple };
 export const Step = StepSchema as z.ZodType<Step>;
 
 export type { StepFacts, StepKind } from "./StepKind";
-export { factsOf, kindOf, namedStep, needOf, printStep, STEPS, tellStep } from "./stepTable";
+export { factsOf, kindOf, namedStep, needOf, pacedStep, printStep, STEPS, tellStep } from "./stepTable";
 
 /** Reads a phrase like `drive 35 % for 20 cm`. */
 export function parseStep(phrase: string, names: Names): { value: Step } | { problem: PhraseProblem } {

@@ -20,12 +20,13 @@ export interface Whatever {
   print(step: AnyStep): string;
   tell(step: AnyStep, name: NameOf): string;
   named(step: AnyStep, visit: NameVisitor): AnyStep;
+  paced(step: AnyStep, to: (speed: number) => number): AnyStep;
 }
 
 const refuses = (step: AnyStep) => `“${step.step}” decides what comes next, so it cannot run meanwhile`;
 
 /** Starts a step and goes on at once; an output has one owner, the latest. */
-export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named }: Whatever): StepKind<Meanwhile> => ({
+export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named, paced }: Whatever): StepKind<Meanwhile> => ({
   key: "meanwhile",
   schema: z.strictObject({
     step: z.literal("meanwhile"),
@@ -45,5 +46,6 @@ export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named }: Wha
   code: ({ does }, to) => ({ begin: `beside(${to.beside(does)})` }),
   guides: true,
   named: ({ does }, visit) => ({ step: "meanwhile", does: named(does, visit) }),
+  paced: ({ does }, to) => ({ step: "meanwhile", does: paced(does, to) }),
   facts: ({ does }) => ({ beside: does }),
 });

@@ -64,12 +64,18 @@ export const STEPS = new Table<StepKind<AnyStep>>([
     print: printStep,
     tell: tellStep,
     named: namedStep,
+    paced: pacedStep,
   }),
 ] as readonly unknown[] as readonly StepKind<AnyStep>[]);
 
 /** The table entry of a step. */
 export function kindOf(step: AnyStep): StepKind<AnyStep> {
   return STEPS.get(step.step);
+}
+
+/** The same step at another speed, if it goes straight on: `to` is given its share of top speed, −1..1. */
+export function pacedStep<S extends AnyStep>(step: S, to: (speed: number) => number): S {
+  return (kindOf(step).paced?.(step, to) as S | undefined) ?? step;
 }
 
 /** The canonical phrase of a step: `parseStep` gives back an equal step. */

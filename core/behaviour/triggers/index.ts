@@ -68,6 +68,8 @@ export function parseTriggerFrom(reader: PhraseReader): Trigger {
     const trigger = kind.parse?.(reader) as Trigger | undefined;
     if (trigger !== undefined) return bySensor(trigger, sensor, reader);
   }
+  const button = reader.nameHere("targets") === undefined ? reader.nameHere("buttons") : undefined;
+  if (button !== undefined) reader.failSaying(`“${button}” is a button; “button ${button} pressed” is meant`);
   const targets = [reader.takeName("targets") as TargetId];
   while (reader.skip("or")) targets.push(reader.takeName("targets") as TargetId);
   for (const { afterTargets } of TRIGGERS.entries)

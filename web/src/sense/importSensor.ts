@@ -3,6 +3,7 @@ import { cutName, freeId, type SensorId, type TargetId } from "@perceptum/core/n
 import { emptyProject } from "@perceptum/core/project";
 import {
   type Channel,
+  columnsRead,
   featureReader,
   guessScales,
   type ImportPlan,
@@ -49,14 +50,7 @@ export function guessedScale(plan: ImportPlan, { readings }: ImportResult): Part
 
 /** Columns of numbers that a plan uses for nothing. */
 export function unusedColumns(plan: ImportPlan, { columns }: Preview): string[] {
-  const used = new Set([
-    ...Object.values(plan.channels),
-    ...("column" in plan.time ? [plan.time.column] : []),
-    plan.label,
-    plan.light,
-    plan.height,
-    plan.only?.column,
-  ]);
+  const used = columnsRead(plan);
   return columns.flatMap(({ name, numeric }, i) => (used.has(i) || numeric <= 0.8 ? [] : [name]));
 }
 
