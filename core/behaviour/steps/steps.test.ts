@@ -3,7 +3,18 @@ import type { TargetId } from "../../names";
 import type { NamesKind } from "../../phrases";
 import type { Blob } from "../../vision";
 import { must, NAMES } from "../arbitrary";
-import { factsOf, kindOf, namedStep, pacedStep, parseStep, printStep, STEPS, type Step, stepIsEndless, tellStep } from ".";
+import {
+  factsOf,
+  kindOf,
+  namedStep,
+  pacedStep,
+  parseStep,
+  printStep,
+  STEPS,
+  type Step,
+  stepIsEndless,
+  tellStep,
+} from ".";
 import type { Begun, StepScene } from "./StepKind";
 import { hertzOf, midiOf } from "./tone";
 

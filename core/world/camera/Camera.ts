@@ -1,7 +1,7 @@
 import { normalQuantile, sinCos } from "../../arithmetic";
-import { displayToLinear, hexToRgb, linearToDisplay } from "../../colour";
+import { displayToLinear, hexToRgb } from "../../colour";
 import type { TargetId } from "../../names";
-import { type CameraSensor, isSrgb, type Light } from "../../readings";
+import type { CameraSensor, Light } from "../../readings";
 import type { Target } from "../../rules";
 import { type Frame, formOf, type PixelPlaces, placesIn } from "../../vision";
 import type { Body } from "../body";
@@ -10,6 +10,7 @@ import type { DrawnCourse } from "../courses/DrawnCourse";
 import { lampReturn, roomLeak } from "../optics";
 import type { Mount } from "../robots";
 import { type Thing, thingsOf } from "../trace";
+import { Exposure, type PaintRun } from "./Exposure";
 import { type Footprint, footprints, polygonIn } from "./footprint";
 import { type TruthRun, truthRuns } from "./truth";
 import { type Standpoint, View } from "./View";
@@ -80,11 +81,8 @@ export class Camera {
   private readonly floorTo: number;
   /** What is left of the light toward the corners, for each pixel. */
   private readonly fall: Float64Array;
-  /** The sum of `fall` over a row's pixels before each column; only where exposure goes by the scene. */
-  private readonly fallBefore: Float64Array | null;
   private readonly level: Float64Array;
-  /** The byte of each level of a signal. */
-  private readonly bytes: Uint8Array;
+  private readonly exposure: Exposure;
   private readonly shapes: readonly Footprint[];
   private readonly boards: readonly Board[];
   private readonly things: readonly Thing[];
@@ -120,7 +118,6 @@ export class Camera {
     this.lamp = new Float64Array(height);
     this.room = new Float64Array(height);
     this.fall = new Float64Array(width * height);
-    this.bytes = isSrgb(sensor) ? SRGB_BYTES : LINEAR_BYTES;
     const { focal } = this.view;
     let [floorFrom, floorTo] = [height, 0];
     for (let row = height - 1; row >= 0; row--) {
@@ -138,7 +135,7 @@ export class Camera {
       this.perPx[row] = floor.perPx;
       [this.lamp[row], this.room[row]] = this.litAt(floor.distance);
     }
-    this.fallBefore = isSrgb(sensor) && sensor.camera.exposure !== "held" ? sumsBefore(this.fall, width, height) : null;
+    this.exposure = new Exposure(sensor, this.fall);
     this.floorFrom = floorFrom;
     this.floorTo = Math.max(floorFrom, floorTo);
     const paintOf = (id: string) => {
@@ -322,7 +319,7 @@ export class Camera {
     const { rgb } = this.light;
     const [farLamp, farRoom] = this.litAt(FAR_MM);
     this.word = firstWord(this.seed, sensor.id, number);
-    const runs: Run[] = [];
+    const runs: PaintRun[] = [];
     for (let row = 0; row < height; row++) {
       const start = row * width;
       const same = !shaded || this.shadeRow(at, row);
@@ -340,31 +337,14 @@ export class Camera {
         runs.push({ row, from, to: column, k: [lit(0), lit(1), lit(2)] });
       }
     }
-    const by = this.exposure(runs);
+    const by = this.exposure.of(runs);
     for (const run of runs) this.exposeRun(run, by);
   }
 
-  /** How much longer or shorter a frame is exposed: its mean comes to a middle grey, unless too much of it would be white. */
-  private exposure(runs: readonly Run[]): number {
-    const { fallBefore } = this;
-    if (fallBefore === null) return 1;
-    const { width, height } = this.frame;
-    let sum = 0;
-    const brightest = runs.map(({ row, from, to, k }) => {
-      const fall = fallBefore[row * (width + 1) + to] - fallBefore[row * (width + 1) + from];
-      sum += ((k[0] + k[1] + k[2]) / 3) * fall;
-      return { level: (Math.max(k[0], k[1], k[2]) * fall) / (to - from), pixels: to - from };
-    });
-    brightest.sort((a, b) => b.level - a.level);
-    let last = 0;
-    for (let over = brightest[0].pixels; over < MOST_WHITE * width * height; over += brightest[last].pixels) last++;
-    const by = Math.min((MIDDLE_GREY * width * height) / sum, WHITE / brightest[last].level);
-    return Math.min(MOST_EXPOSURE, Math.max(1 / MOST_EXPOSURE, by));
-  }
-
   /** The bytes of pixels of one paint in one light, exposed so many times as long. */
-  private exposeRun({ row, from, to, k }: Run, by: number): void {
-    const { data, places, fall, sensor, bytes } = this;
+  private exposeRun({ row, from, to, k }: PaintRun, by: number): void {
+    const { data, places, fall, sensor } = this;
+    const { bytes } = this.exposure;
     const levels = bytes.length - 1;
     const { gain, glare, read, shot } = sensor.optics;
     const [kr, kg, kb] = [k[0] * by, k[1] * by, k[2] * by];
@@ -394,45 +374,12 @@ export class Camera {
   }
 }
 
-/** Pixels of one paint in one light: `k` is the signal in the middle of the frame, without glare. */
-interface Run {
-  row: number;
-  from: number;
-  to: number;
-  k: readonly [number, number, number];
-}
-
-/** An exposure that goes by the scene brings its mean to this share of full scale, as far as so many times does. */
-const MIDDLE_GREY = 0.18;
-/** This share of a frame may be brighter than that, which leaves room for noise. */
-const WHITE = 0.85;
-const MOST_WHITE = 0.01;
-const MOST_EXPOSURE = 16;
-
-/** The byte of each level of a signal, of as many levels as there are; sRGB has more than one in most bytes. */
-const LINEAR_BYTES = Uint8Array.from({ length: 256 }, (_, i) => i);
-const SRGB_LEVELS = 4095;
-const SRGB_BYTES = Uint8Array.from({ length: SRGB_LEVELS + 1 }, (_, i) =>
-  Math.round(linearToDisplay(i / SRGB_LEVELS) * 255),
-);
-
 /** How far away the horizon is, in mm: no lamp reaches it, all of the room's light comes from it. */
 const FAR_MM = 1e9;
 
 /** The noise of one frame begins with: a word of 32 random bits, never 0, from which each pixel makes its own. */
 const firstWord = (seed: number, sensor: string, number: number): number =>
   Math.floor(chance(seed, `frame ${number} of ${sensor}`).uniform() * 4294967296) | 1;
-
-/** For each row the sums of its values before each column, and of them all at its end. */
-function sumsBefore(values: Float64Array, width: number, height: number): Float64Array {
-  const sums = new Float64Array((width + 1) * height);
-  for (let row = 0; row < height; row++)
-    for (let column = 0; column < width; column++) {
-      const at = row * (width + 1) + column;
-      sums[at + 1] = sums[at] + values[row * width + column];
-    }
-  return sums;
-}
 
 function boardsOf({ patches, signs }: DrawnCourse): Board[] {
   return signs.map(({ at, angle, width, height }, i) => ({

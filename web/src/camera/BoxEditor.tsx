@@ -1,5 +1,6 @@
 import type { Box } from "@perceptum/core/readings";
 import styled from "styled-components";
+import { LightSelect } from "../sense/LightSelect";
 import { useProject, useTargets } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
@@ -48,7 +49,7 @@ export function BoxEditor(props: {
   onDelete: () => void;
 }) {
   const { box, frame, open, onOpen, onChange, onClearLight, onDelete } = props;
-  const { targets, lights } = useProject();
+  const { targets } = useProject();
   const target = useTargets().get(box.target);
   const take = (side: "left" | "top" | "width" | "height") => (text: string) => {
     const px = typedNumber(text);
@@ -88,12 +89,11 @@ export function BoxEditor(props: {
             onChange={(id) => onChange({ target: id as Box["target"] })}
           />
           <span>light</span>
-          <Select
+          <LightSelect
             label="Light of the box"
             hideLabel
-            value={(box.light as string | undefined) ?? "none"}
-            options={[{ id: "none", text: "not noted" }, ...lights.map((l) => ({ id: l.id as string, text: l.name }))]}
-            onChange={(id) => (id === "none" ? onClearLight() : onChange({ light: id as NonNullable<Box["light"]> }))}
+            light={box.light}
+            onChange={(light) => (light === undefined ? onClearLight() : onChange({ light }))}
           />
           <span>left, top</span>
           <Two>

@@ -46,7 +46,8 @@ export function ThingTable({ run }: { run: LastRun }) {
   if (things.length === 0) return <Empty>There is nothing on this course to be passed.</Empty>;
   const answered = (thing: ThingReport): string => {
     const { eyes } = run.trace;
-    const by = eyes.length < 2 ? "" : ` by ${thing.answeredBy.map((eye) => eyeName(run, eyes[eye])).join(" and ")}`;
+    const by =
+      eyes.length < 2 ? "" : ` by ${thing.answeredBy.map((eye) => eyeName(run, eyes[eye].sensor)).join(" and ")}`;
     if (thing.answers > 0) return `${thing.answers === 1 ? "answered" : `answered ${thing.answers} times`}${by}`;
     return byId.get(thing.target)?.kind === "background" || thing.at === undefined ? "" : "not answered";
   };

@@ -2,13 +2,13 @@ import type { TapeId } from "@perceptum/core/names";
 import { type EyeTrace, tapeOfRun } from "@perceptum/core/world";
 import type { LastRun } from "../session/Mentor";
 import type { NewTape } from "../session/ProjectSession";
+import { eyeName } from "../session/runEye";
 
 /** Names a tape of the run: the tape of the first sensor has the run's own name. */
 export function nameOfTape({ trace, project }: LastRun, eye: EyeTrace): string {
   const light = project.lights.find((l) => l.id === trace.light)?.name ?? trace.light;
   const name = `Run on ${trace.course.name}, ${light.toLowerCase()}, seed ${trace.seed}`;
-  const sensor = project.sensors.find((s) => s.id === eye.sensor)?.name ?? eye.sensor;
-  return eye === trace.eyes[0] ? name : `${name}, ${sensor}`;
+  return eye === trace.eyes[0] ? name : `${name}, ${eyeName({ project }, eye.sensor)}`;
 }
 
 /** The readings of each sensor of a run that is no camera, as tapes. */

@@ -1,4 +1,6 @@
+import type { SensorId } from "@perceptum/core/names";
 import type { LastRun } from "../session/Mentor";
+import { eyeName } from "../session/runEye";
 
 /** The trail up to time t in words: where it leads and what was seen on it. */
 export function tellTrail(run: Pick<LastRun, "trace" | "project">, t: number): string {
@@ -6,8 +8,7 @@ export function tellTrail(run: Pick<LastRun, "trace" | "project">, t: number): s
   const i = Math.max(0, Math.min(trace.x.length - 1, Math.floor(t / trace.tickMs)));
   const cm = (mm: number) => Math.round(mm / 10);
   const name = (id: string) => project.targets.find((target) => target.id === id)?.name ?? id;
-  const by = (sensor: string) =>
-    trace.eyes.length < 2 ? "" : ` by ${project.sensors.find((s) => s.id === sensor)?.name ?? sensor}`;
+  const by = (sensor: SensorId) => (trace.eyes.length < 2 ? "" : ` by ${eyeName(run, sensor)}`);
   const seen = trace.notes.flatMap((note) =>
     note.kind === "arrives" && note.t <= t
       ? [`${name(note.target)} at ${(note.t / 1000).toFixed(1)} s${by(note.sensor)}`]

@@ -27,6 +27,7 @@ import {
   unusedColumns,
   usualPeriod,
 } from "./importSensor";
+import { LightSelect } from "./LightSelect";
 import { type ImportText, useImport } from "./useImport";
 import { useTapeEdits } from "./useTapeEdits";
 
@@ -73,7 +74,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
   const [forSensor, setForSensor] = useState<SensorId | "new">(current.id);
   const [scale, setScale] = useState<Partial<Record<Channel, number>>>({});
   const [addMissing, setAddMissing] = useState(true);
-  const [light, setLight] = useState<LightId | "none">("none");
+  const [light, setLight] = useState<LightId>();
 
   useEffect(() => {
     const report = preview?.plan.report;
@@ -121,7 +122,9 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       added.push(targetFor(word, [...targets, ...added], taken, paint));
     });
     const labelled = added.length > 0 ? await marksFor([...targets, ...added]) : result.labelled;
-    const marks = (labelled?.marks ?? []).map((m) => (light === "none" || m.light !== undefined ? m : { ...m, light }));
+    const marks = (labelled?.marks ?? []).map((m) =>
+      light === undefined || m.light !== undefined ? m : { ...m, light },
+    );
     edits.add(
       `importing ${source.name}`,
       { name, sensor: id, origin: "import", readings: result.readings, marks },
@@ -162,15 +165,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
               onChange={(id) => setForSensor(id as SensorId | "new")}
             />
             {plan.label !== undefined && plan.light === undefined && (
-              <Select
-                label="Light"
-                value={light as string}
-                options={[
-                  { id: "none", text: "not noted" },
-                  ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
-                ]}
-                onChange={(id) => setLight(id as LightId | "none")}
-              />
+              <LightSelect label="Light" light={light} onChange={setLight} />
             )}
             {only !== undefined && (
               <Select

@@ -1,5 +1,5 @@
 import { listensOf, readAddress, robotNames } from "@perceptum/core/live";
-import type { LightId, SensorId } from "@perceptum/core/names";
+import type { SensorId } from "@perceptum/core/names";
 import { isCamera } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
@@ -14,6 +14,7 @@ import { EntryField } from "../ui/EntryField";
 import { Dim, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
 import { ActPanel, Commanded } from "./ActPanel";
+import { LightSelect } from "./LightSelect";
 import { LinkStream } from "./LinkStream";
 import { Address, addressOf, type LinkKind, linkOver, withLink, withRobotName } from "./link";
 import { browserSerial, PortLink } from "./PortLink";
@@ -241,15 +242,11 @@ export function LinkPanel() {
             <>
               <Line>
                 <span>light</span>
-                <Select
+                <LightSelect
                   label="Light that the robot is in"
                   hideLabel
-                  value={light ?? "none"}
-                  options={[
-                    { id: "none", text: "not noted" },
-                    ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
-                  ]}
-                  onChange={(id) => dispatch(liveLightSet(id === "none" ? null : (id as LightId)))}
+                  light={light ?? undefined}
+                  onChange={(chosen) => dispatch(liveLightSet(chosen ?? null))}
                 />
               </Line>
               <Recorder />

@@ -8,6 +8,7 @@ import { EntryField } from "../ui/EntryField";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { typedNumber } from "../ui/typed";
+import { LightSelect } from "./LightSelect";
 import type { TapeEdits } from "./useTapeEdits";
 
 const Box = styled.div`
@@ -28,7 +29,7 @@ const Two = styled.div`
 
 /** Everything about one mark: target, light, height, from when to when; split and delete. */
 export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: number; edits: TapeEdits }) {
-  const { targets, lights } = useProject();
+  const { targets } = useProject();
   const { readings } = useSession();
   const mark = tape.marks[index];
   const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
@@ -67,15 +68,12 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
         onChange={(id) => edits.changeMark(tape.id, index, { target: id as typeof mark.target })}
       />
       <span>light</span>
-      <Select
+      <LightSelect
         label="Light of the mark"
         hideLabel
-        value={(mark.light as string | undefined) ?? "none"}
-        options={[{ id: "none", text: "not noted" }, ...lights.map((l) => ({ id: l.id as string, text: l.name }))]}
-        onChange={(id) =>
-          id === "none"
-            ? edits.clearNote(tape.id, index, "light")
-            : edits.changeMark(tape.id, index, { light: id as (typeof lights)[number]["id"] })
+        light={mark.light}
+        onChange={(light) =>
+          light === undefined ? edits.clearNote(tape.id, index, "light") : edits.changeMark(tape.id, index, { light })
         }
       />
       <span>height</span>

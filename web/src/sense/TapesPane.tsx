@@ -1,4 +1,3 @@
-import type { LightId } from "@perceptum/core/names";
 import { blockOf, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
@@ -18,6 +17,7 @@ import { saveFile } from "../ui/saveFile";
 import { seconds } from "../ui/seconds";
 import { takingName } from "../ui/typed";
 import { ImportButtons } from "./ImportButtons";
+import { LightSelect } from "./LightSelect";
 import { type TapeEdits, useTapeEdits } from "./useTapeEdits";
 
 const MarkEditor = lazily(() => import("./MarkEditor").then((m) => m.MarkEditor));
@@ -92,7 +92,6 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   };
   const n = readings?.t.length ?? 0;
   const lit = [...tape.marks, ...(tape.boxes ?? [])];
-  const lights = new Set(lit.map((m) => (m.light as string | undefined) ?? "none"));
   return (
     <>
       {project.tapes.length > 1 && (
@@ -116,15 +115,10 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         {{ live: "live", import: "imported", run: "from a run", bench: "from the bench" }[tape.origin]}
       </Dim>
       {lit.length > 0 && (
-        <Select
+        <LightSelect
           label="Light of all its marks"
-          value={lights.size > 1 ? null : ([...lights][0] ?? "none")}
-          placeholder="several"
-          options={[
-            { id: "none", text: "not noted" },
-            ...project.lights.map((l) => ({ id: l.id as string, text: l.name })),
-          ]}
-          onChange={(id) => edits.setLight(tape, id === "none" ? undefined : (id as LightId))}
+          light={lit.some((m) => m.light !== lit[0].light) ? "several" : lit[0].light}
+          onChange={(light) => edits.setLight(tape, light)}
         />
       )}
       <Tools>

@@ -6,6 +6,6 @@ import type { LastRun } from "./Mentor";
 export const eyeOfRun = ({ trace: { eyes } }: LastRun, chosen: SensorId | null): EyeTrace =>
   eyes.find(({ sensor }) => sensor === chosen) ?? eyes[0];
 
-/** What a sensor of a run's robot is called. */
-export const eyeName = ({ project }: LastRun, { sensor }: EyeTrace): string =>
+/** Names a sensor of the project that a run was made of. */
+export const eyeName = ({ project }: Pick<LastRun, "project">, sensor: SensorId): string =>
   project.sensors.find((s) => s.id === sensor)?.name ?? sensor;

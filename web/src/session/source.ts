@@ -94,7 +94,7 @@ export function useSource(): SourceView | null {
       did: run.did,
       others: run.trace.eyes
         .filter((other) => other !== eye && other.frames === undefined)
-        .map((other) => ({ name: eyeName(run, other), t: other.readings.t, spans: spansOf(other.seen) })),
+        .map((other) => ({ name: eyeName(run, other.sensor), t: other.readings.t, spans: spansOf(other.seen) })),
       flips: [],
     };
   }, [run, runEye]);
