@@ -1,19 +1,13 @@
 import { displayToLinear, hexToRgb } from "@perceptum/core/colour";
-import {
-  FEATURES,
-  type Feature,
-  type Features,
-  featureReader,
-  NO_FEATURES,
-  type Sensor,
-} from "@perceptum/core/readings";
+import { featureReader, NO_FEATURES, type Sensor } from "@perceptum/core/readings";
 import { classify, type RuleSet, type Target } from "@perceptum/core/rules";
 import { nearestFromMarks, partOf, type Sample, suggest } from "@perceptum/core/teaching";
 import { chance } from "@perceptum/core/world";
 import { shuffled } from "./drawnProject";
+import { drawnSample } from "./drawnSample";
 import { decisionTree, type Judge, nearestNeighbours } from "./suggestion";
 import type { Row } from "./table";
-import { linearDiscriminants } from "./wide";
+import { comparedRows, linearDiscriminants } from "./wide";
 
 const PAINTS = [
   "#c9252d",
@@ -33,7 +27,6 @@ const PAINTS = [
 ];
 /** Greys and, near targets in hue, brown, green, sand and white. */
 const GROUNDS = ["#63676b", "#a8a59c", "#7d6248", "#2a2c2e", "#8a5a3a", "#5a7a4a", "#c9b48a", "#f4f4f0"];
-const USED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
 /** The number of the light that is tried and not taught. */
 const UNSEEN = 200;
 /** Readings of each edge, from the ground to the target. */
@@ -43,7 +36,7 @@ const EDGE = 40;
 export interface EdgeSet {
   /** Marks that end on the edge. */
   train: Sample;
-  /** In a light and at a height that were not taught. */
+  /** Readings in a light and at a height that were not taught. */
   test: Sample;
   /** There, each target's edge; the truth is the target. */
   edges: Sample;
@@ -125,12 +118,23 @@ export function edgeSet(seed: number): EdgeSet {
   const reference = { white: card(0.9, rooms[0]), dark: card(0, [0, 0, 0]) };
   const scale: Sensor["scale"] = { r: [0, 1023], g: [0, 1023], b: [0, 1023] };
   const read = featureReader({ reports: "rgb", scale, order: "rgb", reference } as Sensor);
-  const all = sampleOfRows(rows, targets, read);
+  const sampleOf = (list: readonly RawRow[]) =>
+    drawnSample(
+      { targets, lights: [] },
+      // A mark is a target in a light.
+      list.map(({ truth, light, raw: values }) => ({
+        truth,
+        light,
+        visit: 256 * light + truth,
+        features: read(values),
+      })),
+    );
+  const all = sampleOf(rows);
   const unseen = (i: number) => all.light[i] === UNSEEN;
   return {
     train: partOf(all, (i) => !unseen(i)),
     test: partOf(all, unseen),
-    edges: sampleOfRows(edges, targets, read),
+    edges: sampleOf(edges),
   };
 }
 
@@ -138,22 +142,6 @@ interface RawRow {
   truth: number;
   light: number;
   raw: number[];
-}
-
-function sampleOfRows(rows: readonly RawRow[], targets: Target[], read: (raw: number[]) => Features): Sample {
-  const features = rows.map((row) => read(row.raw));
-  const columns = new Map(FEATURES.map((f) => [f, Float64Array.from(features, (x) => x[f])]));
-  return {
-    targets,
-    lights: [],
-    features: USED,
-    count: rows.length,
-    truth: Uint8Array.from(rows, (r) => r.truth),
-    light: Uint8Array.from(rows, (r) => r.light),
-    // A mark is a target in a light.
-    visit: Uint32Array.from(rows, (r) => 256 * r.light + r.truth),
-    column: (f) => columns.get(f) as Float64Array,
-  };
 }
 
 const EMPTY: RuleSet = {
@@ -189,7 +177,7 @@ function measured({ test, edges }: EdgeSet, judge: Judge): { right: number; thir
 
 const SETS = 100;
 
-/** What the suggestion reaches with few targets, edges, and a light and height that were not taught. */
+/** Measures the suggestion with few targets, edges, and a light and height that were not taught. */
 export function benchEdges(first = 92_000): Row[] {
   const results: Record<string, { right: number; third: number }[]> = {};
   const note = (name: string, result: { right: number; third: number }) => {
@@ -229,10 +217,6 @@ export function benchEdges(first = 92_000): Row[] {
       budget: `within 1 of ${best.toFixed(1)} %`,
       met: median("better") >= best - 1,
     },
-    ...(["nearest", "neighbours", "tree", "discriminants"] as const).map((name) => ({
-      what: `— ${{ nearest: "nearest references", neighbours: "5 nearest neighbours", tree: "decision tree", discriminants: "linear discriminants" }[name]}, for comparison`,
-      measured: line(name),
-      budget: "",
-    })),
+    ...comparedRows(line),
   ];
 }

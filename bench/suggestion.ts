@@ -2,23 +2,16 @@ import { displayToLinear, hexToRgb } from "@perceptum/core/colour";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { findAll } from "@perceptum/core/findings";
 import { splitProject } from "@perceptum/core/project";
-import {
-  FEATURES,
-  type Feature,
-  type Features,
-  featureReader,
-  type Light,
-  type Sensor,
-} from "@perceptum/core/readings";
+import { type Feature, featureReader, type Light, type Sensor } from "@perceptum/core/readings";
 import type { Rule, Target } from "@perceptum/core/rules";
 import { markedTapes, partOf, type Sample, suggest, tryRules } from "@perceptum/core/teaching";
 import { type Chance, chance, SensorOptics } from "@perceptum/core/world";
+import { type DrawnReading, drawnSample, USED } from "./drawnSample";
 import { longProject } from "./longProject";
 import type { Row } from "./table";
 
 const DRAWS = 20;
 const PER_TARGET = 80;
-const USED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
 
 /** One draw: a sensor of its own and four lights, all targets read in each; the sample knows light and target. */
 export function drawSet(seed: number): Sample {
@@ -60,7 +53,7 @@ function withReference(sensor: Sensor, light: Light, dice: Chance, targets: read
 
 function readAll(sensor: Sensor, lights: readonly Light[], targets: readonly Target[], dice: Chance): Sample {
   const read = featureReader(sensor);
-  const rows: { truth: number; light: number; features: Features }[] = [];
+  const rows: DrawnReading[] = [];
   lights.forEach((light, l) => {
     const optics = new SensorOptics(sensor, light, targets);
     const signal = new Float64Array(3);
@@ -68,21 +61,12 @@ function readAll(sensor: Sensor, lights: readonly Light[], targets: readonly Tar
       const reflectance = hexToRgb(target.paint).map(displayToLinear);
       for (let i = 0; i < PER_TARGET; i++) {
         optics.signal(reflectance, 14 + 1.5 * dice.normal(), signal);
-        rows.push({ truth: t + 1, light: l + 1, features: read(optics.measure(signal, dice)) });
+        const features = read(optics.measure(signal, dice));
+        rows.push({ truth: t + 1, light: l + 1, visit: 100 * (l + 1) + t + 1, features });
       }
     });
   });
-  const columns = new Map(FEATURES.map((f) => [f, Float64Array.from(rows, (r) => r.features[f])]));
-  return {
-    targets,
-    lights: lights.map(({ id, name }) => ({ id, name })),
-    features: USED,
-    count: rows.length,
-    truth: Uint8Array.from(rows, (r) => r.truth),
-    light: Uint8Array.from(rows, (r) => r.light),
-    visit: Uint32Array.from(rows, (r) => 100 * r.light + r.truth),
-    column: (feature) => columns.get(feature) as Float64Array,
-  };
+  return drawnSample({ targets, lights: lights.map(({ id, name }) => ({ id, name })) }, rows);
 }
 
 /** Gives the label of a reading of a sample: a target from 1. */

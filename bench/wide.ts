@@ -1,9 +1,10 @@
 import { displayToLinear, hexToRgb } from "@perceptum/core/colour";
-import { FEATURES, type Feature, type Features, featureReader, type Sensor } from "@perceptum/core/readings";
+import { featureReader, type Sensor } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { partOf, type Sample, suggest, tryNearest, tryRules } from "@perceptum/core/teaching";
 import { chance } from "@perceptum/core/world";
 import { shuffled } from "./drawnProject";
+import { drawnSample } from "./drawnSample";
 import { decisionTree, type Judge, nearestNeighbours, score } from "./suggestion";
 import type { Row } from "./table";
 
@@ -22,7 +23,6 @@ const PAINTS = [
   "#f0efe8",
 ] as const;
 const GROUNDS = ["#63676b", "#a8a59c", "#7d6248", "#2a2c2e"] as const;
-const USED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
 /** The number of the light that is tried and not taught. */
 const UNSEEN = 200;
 
@@ -116,18 +116,10 @@ export function wideSet(seed: number, marking: Marking): { train: Sample; test: 
     order: "rgb",
     reference,
   } as Sensor);
-  const features = rows.map((row): Features => read(row.raw));
-  const columns = new Map(FEATURES.map((f) => [f, Float64Array.from(features, (x) => x[f])]));
-  const all: Sample = {
-    targets,
-    lights: rooms.map((_, i) => ({ id: `l-${i}` as never, name: `Light ${i}` })),
-    features: USED,
-    count: rows.length,
-    truth: Uint8Array.from(rows, (r) => r.truth),
-    light: Uint8Array.from(rows, (r) => r.light),
-    visit: Uint32Array.from(rows, (r) => r.visit),
-    column: (f) => columns.get(f) as Float64Array,
-  };
+  const all = drawnSample(
+    { targets, lights: rooms.map((_, i) => ({ id: `l-${i}` as never, name: `Light ${i}` })) },
+    rows.map(({ raw: values, ...row }) => ({ ...row, features: read(values) })),
+  );
   return { train: partOf(all, (i) => all.light[i] !== UNSEEN), test: partOf(all, (i) => all.light[i] === UNSEEN) };
 }
 
@@ -172,6 +164,22 @@ function inverted(m: readonly (readonly number[])[]): number[][] {
     [d * h - e * g, b * g - a * h, a * e - b * d],
   ].map((row) => row.map((x) => x / det));
 }
+
+/** The classifiers that the suggestion is compared with. */
+const COMPARED = {
+  nearest: "nearest references",
+  neighbours: "5 nearest neighbours",
+  tree: "decision tree",
+  discriminants: "linear discriminants",
+};
+
+/** A row for each that the suggestion is compared with; `line` tells of one by its key. */
+export const comparedRows = (line: (name: string) => string): Row[] =>
+  Object.entries(COMPARED).map(([name, text]) => ({
+    what: `— ${text}, for comparison`,
+    measured: line(name),
+    budget: "",
+  }));
 
 const SETS = 60;
 
@@ -229,11 +237,7 @@ export function benchWide(first = 61_000): Row[] {
         budget: `within 1 of ${best.toFixed(1)} %`,
         met: right("better") >= best - 1,
       },
-      ...(["nearest", "neighbours", "tree", "discriminants"] as const).map((name) => ({
-        what: `— ${{ nearest: "nearest references", neighbours: "5 nearest neighbours", tree: "decision tree", discriminants: "linear discriminants" }[name]}, for comparison`,
-        measured: line(name),
-        budget: "",
-      })),
+      ...comparedRows(line),
     ];
   });
 }

@@ -262,3 +262,25 @@ describe("the behaviour", () => {
     await screen.until("the playhead there", async () => Number(await screen.valueOf("slider", "Playhead")) > 3500);
   });
 });
+
+describe("what adds to the grid", () => {
+  it("stands beside its title, also while a row is chosen from the menu", async () => {
+    await open(glasshouseRound(), "act");
+    await screen.choose(/Or choose a row/, /^‹target› arrives$/);
+    await screen.see("button", "Insert");
+    const placed = await page.$eval('[aria-label="Menu of rows"]', (menu) => {
+      const all = [...(menu.parentElement?.parentElement?.children ?? [])];
+      return all.flatMap((title, i) => {
+        if (i % 2 === 1) return [];
+        const [a, b] = [title.getBoundingClientRect(), all[i + 1].getBoundingClientRect()];
+        return [[title.textContent, a.right <= b.left && a.top < b.bottom && a.bottom > b.top]];
+      });
+    });
+    expect(placed).toEqual([
+      ["Add a row", true],
+      ["Counters", true],
+      ["Lists i", true],
+      ["Routines", true],
+    ]);
+  });
+});

@@ -386,7 +386,7 @@ describe("the robot", () => {
     await screen.press("link", /^Act,/);
     await screen.press("button", /^on entering Patrol/);
     await screen.enter("Add a step", "servo arm to 45 at 90");
-    // From the menu, with the one button there is filled in.
+    // The menu fills in the one button that there is.
     await screen.choose(/Or choose a row/, "button ‹button› pressed");
     await screen.press("button", "Insert");
     await atServer("both", (p) => {

@@ -38,7 +38,7 @@ export function sentTo(program: Program, state: EngineState, crate: string): Sen
 /** A belt whose speed nobody regulates may run faster than it was told: a gate begins so much sooner. */
 export const GATE_RESERVE = 1.1;
 
-/** How far the belt goes at most while a gate opens or closes, in mm: as it was told, with the reserve. */
+/** The belt's longest way while a gate opens or closes, in mm: by its told speed, with the reserve. */
 function leadOf({ belt, topSpeed }: Program, { wheels }: EngineState, gate: string): number {
   const travelMs = belt?.gates.find((g) => g.id === gate)?.travelMs ?? 0;
   return (Math.max(0, wheels?.left ?? 0) * topSpeed * travelMs * GATE_RESERVE) / 1000;

@@ -294,7 +294,7 @@ describe("a button", () => {
     expect(parseTrigger("start-key pressed", NAMES)).toEqual({
       problem: { message: "“start-key” is a button; “button start-key pressed” is meant", column: 1 },
     });
-    // Where a condition is read, that would not help.
+    // That hint would not help where a condition is read.
     expect(parseStep("wait until start-key", NAMES)).toMatchObject({
       problem: { message: expect.stringContaining("there is no target “start-key”") },
     });

@@ -47,7 +47,7 @@ export interface Program {
   eyes: readonly ProgramEye[];
   /** Labels count in this order from 1. */
   targets: readonly TargetId[];
-  /** What displays and logs call them. */
+  /** The targets' names, for displays and logs. */
   names: ReadonlyMap<string, string>;
   /** The first of the eyes that reports a feature, −1 for none: it is meant where no sensor is named. */
   reporting: ReadonlyMap<Feature, number>;

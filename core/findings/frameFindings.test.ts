@@ -82,7 +82,7 @@ describe("findings of a camera", () => {
     const mended = applyFix(old, finding.fix?.change as never);
     expect(mended.sensors[0].values).toBe("srgb");
     expect(found(mended, "pictures-not-linear")).toEqual([]);
-    // What was simulated is as the sensor says.
+    // Simulated frames are as the sensor says.
     expect(found({ ...old, tapes: document.tapes }, "pictures-not-linear")).toEqual([]);
   });
 

@@ -91,7 +91,7 @@ export class PhraseReader {
     return (this.names.cameras?.length ?? 0) > 0;
   }
 
-  /** Of these features those that some sensor reports. */
+  /** Keeps those of these features that some sensor reports. */
   reported(features: readonly string[]): readonly string[] {
     const { features: known } = this.names;
     return known === undefined ? features : features.filter((f) => known.includes(f));

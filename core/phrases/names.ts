@@ -16,7 +16,7 @@ export type NamesKind =
 export type Ids = Readonly<Record<NamesKind, readonly string[]>> & {
   /** Which of the sensors give frames: only with one of them blobs are offered. */
   readonly cameras?: readonly string[];
-  /** What the sensors report, taken together: only that is offered; all where this is left out. */
+  /** The features that the sensors report, taken together: only these are offered; all where this is left out. */
   readonly features?: readonly string[];
 };
 

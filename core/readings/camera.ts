@@ -7,7 +7,7 @@ export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "m
 /** Whether a sensor gives frames. It stands apart from the schemas, which a page needs only once a file is read. */
 export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;
 
-/** Whether a camera's values are sRGB. Files of before say nothing of it: theirs are linear. */
+/** Tells if a camera's values are sRGB. Files of before say nothing of it: theirs are linear. */
 export const isSrgb = ({ values }: Sensor): boolean => values === "srgb";
 
 /** A camera whose frames have another size; its strip and set point were of the old one. */

@@ -36,7 +36,7 @@ export const cameraParts = {
   minArea: z.number().int().min(1).max(1_000_000).optional(),
   /** From which column a blob's error is counted; the frame's middle unless said. */
   setPoint: z.number().min(0).max(MOST_FRAME.width).optional(),
-  /** What its values are: as pictures have them (sRGB, IEC 61966-2-1), or in proportion to the light. */
+  /** Its values are those of pictures (sRGB, IEC 61966-2-1), or in proportion to the light. */
   values: z.enum(["srgb", "linear"]).optional(),
   /**
    * For the simulation: how wide it sees, in degrees across, and whether its exposure goes by the scene, as a camera's

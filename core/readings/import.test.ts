@@ -123,7 +123,7 @@ it.each([
   [{ reflected: 900 }, { reflected: 1023 }],
   [{ hue: 240 }, { hue: 255 }],
   [{ hue: 300 }, { hue: 360 }],
-  // Beside percentages a hue is in degrees, however far it goes; beside bytes it may be halved degrees.
+  // A hue beside percentages is in degrees, however far it goes; beside bytes it may be halved degrees.
   [
     { h: 240, s: 98, v: 77 },
     { h: 360, s: 100, v: 100 },

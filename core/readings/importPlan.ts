@@ -10,7 +10,7 @@ export interface ImportPlan {
   label?: number;
   light?: number;
   height?: number;
-  /** Of a table with readings of several sensors the rows to read: those with this name in that column. */
+  /** The rows to read of a table with several sensors: those with this name in that column. */
   only?: { column: number; name: string };
 }
 
@@ -36,14 +36,14 @@ export interface ColumnLook {
   max: number;
   /** Whether no number is less than the one before. */
   rising: boolean;
-  /** Of a column that is named as a sensor's the names in it, each once. */
+  /** The names in a column that is named as a sensor's, each once. */
   sensors: string[];
 }
 
 /** Rows that are looked at. */
 const LOOK_AT = 2000;
 const SAMPLE = 6;
-/** What a column is called that says whose reading a row is, and how many names of it are told. */
+/** The header of a column that says whose reading a row is, and the most names of it that are told. */
 const NAMES_SENSOR = /^(sensor|eye|device)([ _-]?(id|name))?$/i;
 const MOST_SENSORS = 50;
 
@@ -174,7 +174,7 @@ function unitOf(table: Table, column: number): number {
 
 /** The scales that sensors usually have, by their ends. */
 export const USUAL_SCALES = [1, 100, 255, 360, 1023, 4095, 65_535] as const;
-/** Those that hues have: some programs halve the degrees, so that they fit a byte. */
+/** The scales of hues: some programs halve the degrees, so that they fit a byte. */
 export const HUE_SCALES = [1, 100, 180, 255, 360] as const;
 
 /**

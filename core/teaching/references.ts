@@ -66,7 +66,7 @@ export function rejectFor(sample: Sample, references: readonly Reference[]): num
   return Math.max(0.02, Math.min(MOST_REJECT, Math.ceil(Math.max(at * 1.25, room) * 100) / 100));
 }
 
-/** How far the nearest other thing's reference lies from any target's. */
+/** The least distance of another thing's reference from any target's. */
 function leastApart({ targets }: Sample, references: readonly Reference[]): number {
   const isGround = new Set(targets.filter((t) => t.kind === "background").map((t) => t.id));
   const places = references.map((r) => ({ target: r.target, place: placeOfReference(r) }));

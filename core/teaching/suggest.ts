@@ -127,7 +127,7 @@ function suggestFrom(sample: Sample): Suggestion {
   return { rules, inseparable, refused, unmarked };
 }
 
-/** At most so many features a rule. */
+/** A rule tests so many features at most. */
 const MOST_FEATURES = 3;
 const SINGLE: readonly Feature[] = ["r", "g", "b", "clear"];
 
@@ -145,7 +145,7 @@ function setsOf(features: readonly Feature[], usable: (k: number) => boolean): n
   return sets.filter((set) => set.length <= MOST_FEATURES && (!set.includes(hue) || set.includes(sat) || !usable(sat)));
 }
 
-/** How many things there are to a set, to one who reads the rule: the saturation that goes with a hue is none more. */
+/** Counts the tests of a set as one who reads the rule does: the saturation that goes with a hue is none more. */
 function sizeOf(features: readonly Feature[], set: readonly number[]): number {
   const names = set.map((k) => features[k]);
   return names.length - (names.includes("hue") && names.includes("sat") ? 1 : 0);
@@ -160,7 +160,7 @@ const NARROW_COST = 8;
 /** Costs that differ by less are the same. */
 const SAME_COST = 0.01;
 
-/** What one set of features would do. */
+/** A set of features with what its bands cost. */
 interface Tried {
   set: readonly number[];
   size: number;
@@ -194,7 +194,7 @@ function trierOf(
     let first: { apart: number; wrong: number } | undefined;
     for (const { made, chosen, tried } of prepared) {
       const used = set.flatMap((k) => chosen[k] ?? []);
-      // Where nothing of the target was read in the other lights, nothing can be said.
+      // Nothing can be said where nothing of the target was read in the other lights.
       if (used.length < set.length) continue;
       const { ends, apart } = endsFor(made.truth, truth, used);
       if (first === undefined) cost += NARROW_COST * Math.max(0, NARROW - apart);
@@ -214,7 +214,7 @@ function trierOf(
   return { usable: (k) => prepared[0].chosen[k] !== undefined, attempt };
 }
 
-/** How many readings bands miss or take wrongly. */
+/** Counts the readings that bands miss or take wrongly. */
 function wrongOf(truths: Uint8Array, truth: number, bands: readonly { line: Float64Array; ends: Ends }[]): number {
   const out = new Uint8Array(truths.length);
   for (const { line, ends } of bands)
@@ -228,7 +228,7 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const { sample, features } = grid;
   const target = sample.targets[truth - 1];
   const owns = spreads(features, grid, truth);
-  // What can be tested of all readings and of the few that sets are tried on.
+  // A feature has to be testable on all readings and on the few that sets are tried on.
   const { usable, attempt } = trierOf(grid, truth);
   const candidates = setsOf(features, (k) => owns[k] !== undefined && usable(k));
   if (candidates.length === 0) return undefined;

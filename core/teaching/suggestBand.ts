@@ -11,7 +11,7 @@ export function countPassed({ truth, targets }: Sample, passed: Uint8Array, set:
   return counts;
 }
 
-/** Where the band of one feature ends, for hue in degrees off its middle; and what lies next beyond, if anything. */
+/** The ends of one feature's band, for hue in degrees off its middle; and the readings next beyond, if any. */
 export interface Ends {
   from: number;
   to: number;
@@ -24,7 +24,7 @@ interface Neighbour {
   truth: number;
 }
 
-/** Beside a hue, saturation is tested down to this share of the target's least. */
+/** Saturation beside a hue is tested down to this share of the target's least. */
 const GREYER = 0.75;
 
 /**
@@ -47,7 +47,7 @@ export function endsFor(
   }
   const inSpans = chosen.map(({ own }) => (apart * spreadOfOwn(own)) / FEATURE_FACTS[own.feature].span);
   const ends = chosen.map((c) => endsOfOne(c, truths, most));
-  // What is greyer than the target has a hue by chance, wherever that was seen.
+  // A reading that is greyer than the target has a hue by chance, wherever that was seen.
   if (chosen.some(({ own }) => own.feature === "hue"))
     chosen.forEach(({ own }, n) => {
       if (own.feature === "sat") ends[n].from = Math.max(ends[n].from, own.low * GREYER);

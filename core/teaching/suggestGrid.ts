@@ -34,7 +34,7 @@ export interface Part {
   columns: readonly Float64Array[];
 }
 
-/** What bands are made from, and what they are then tried on, each with the weight that its errors have. */
+/** Readings that bands are made from, and those that they are then tried on, each part with the weight of its errors. */
 export interface Trials {
   made: Part;
   tried: { part: Part; weight: number }[];
@@ -44,11 +44,11 @@ export interface Trials {
 export interface Grid extends Part {
   sample: Sample;
   features: readonly Feature[];
-  /** What the choice of features is tried on: few of all readings, so that many choices can be tried. */
+  /** The trials of a choice of features: on few of all readings, so that many choices can be tried. */
   trials: readonly Trials[];
 }
 
-/** Of each target in each light, so many readings are used to choose features, and of all together so many. */
+/** Features are chosen by so many readings of each target in each light, and by so many of all together. */
 const CHOSEN = 120;
 const CHOSEN_IN_ALL = 3000;
 
@@ -75,7 +75,7 @@ function thinned(sample: Sample): Sample {
 
 /** Light half as strong again, and a third weaker: a lamp, or a sensor at another height. */
 const STRENGTHS = [0.65, 1.5];
-/** What was not measured counts so much of what was. */
+/** A trial on readings that were worked out counts so much of one on readings that were taken. */
 const LESS = 1;
 /** Edges between two things, seen by parts. */
 const SHARES = [0.4, 0.6, 0.8];

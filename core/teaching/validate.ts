@@ -58,7 +58,7 @@ export function nearestLeftOut(sample: Sample): LightTrial[] {
   }));
 }
 
-/** What bands and nearest references reach, and which of them is taken where both can be had. */
+/** Bands and nearest references compared, and which of them is taken where both can be had. */
 export interface MethodsCompared {
   /** Shares judged rightly: in lights that were left out, or of what is marked where there is one light alone. */
   bands: number;

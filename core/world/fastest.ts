@@ -12,7 +12,7 @@ export interface SpeedRange {
   to: number;
 }
 
-/** What a search for the highest speed has found. */
+/** The result of a search for the highest speed. */
 export interface Fastest {
   /**
    * The greatest factor at which every check holds, with these seeds and with as many that the search did not use;
@@ -23,19 +23,19 @@ export interface Fastest {
   ranges: SpeedRange[];
   /** Speeds to type instead of others, as shares of top speed, tried like `speed`; none where none was found. */
   typed: { from: number; to: number }[];
-  /** Of a belt. */
+  /** The belt's rate at that speed, where there is one. */
   piecesAMinute?: number;
 }
 
-/** Between these factors a highest speed is looked for. */
+/** A highest speed is looked for between these factors. */
 const SLOW = 1 / 2;
 const FASTEST = 4;
 /** Slower ones are looked at, down to this, only where none of those holds. */
 const SLOWEST = 1 / 16;
-/** So many speeds are tried each time that the speed doubles; the ends of a range are then found to 1 %. */
+/** The search tries so many speeds each time that the speed doubles; the ends of a range are then found to 1 %. */
 const A_DOUBLING = 8;
 const FINE = 0.01;
-/** What does not hold with other seeds is tried so much slower, so often. */
+/** A speed that does not hold with other seeds is tried so much slower, so often. */
 const SLOWER = 0.97;
 const TRIES = 12;
 
@@ -147,7 +147,7 @@ function slowerIn({ from, to }: SpeedRange): number[] {
   return speeds;
 }
 
-/** So much of all the work is the search; the rest tries with other seeds. */
+/** The search is so much of all the work; the rest tries with other seeds. */
 const SEARCH = 0.8;
 
 /** Each speed that steps go straight on at, and the whole percentage that it would be so much faster. */
@@ -167,7 +167,7 @@ function retyped<P extends Simulated>(project: P, typed: Fastest["typed"]): P {
   return { ...project, behaviour: everyStep(project.behaviour, (step) => pacedStep(step, to)) };
 }
 
-/** What was found, in words: where it holds, with which seeds, and what to type. */
+/** Tells of a highest speed: where it holds, with which seeds, and what to type. */
 export function fastestInWords(found: Fastest | undefined, project: Simulated, grid: SweepGrid): string {
   const lights = grid.light.map((id) => project.lights.find((l) => l.id === id)?.name ?? id);
   const where = `${inWords("light", lights)}, ${inWords("start", grid.start)}`;

@@ -132,7 +132,7 @@ describe("a course", () => {
     expect(seen[0].share).toBeGreaterThan(0.05);
     expect(seen[0].share).toBeLessThan(0.25);
     expect(seen[0].share + seen[1].share).toBeCloseTo(1, 9);
-    // What comes back is what each gives back alone, by its share, and the glare once.
+    // Each sign gives back by its share what it does alone, and the glare counts once.
     const optics = new SensorOptics(document.sensors[0], document.lights[0], document.targets);
     const of = (paint: ArrayLike<number>, distance: number) => {
       const out = new Float64Array(3);

@@ -13,7 +13,7 @@ export interface Seen {
   sign: number;
   /** Distance in mm. */
   distance: number;
-  /** How much of the spot lies on it and on no nearer one, 0..1. */
+  /** The share of the spot that lies on it and on no nearer one, 0..1. */
   share: number;
 }
 

@@ -21,7 +21,7 @@ export interface ThingReport {
   delay: { ms: number; mm: number } | undefined;
   /** How often a response answered it. */
   answers: number;
-  /** By which of the robot's sensors, from 0. */
+  /** The robot's sensors that saw what was answered, from 0. */
   answeredBy: number[];
   /** Other things that it was taken for, with how often. */
   takenFor: { target: TargetId; times: number }[];

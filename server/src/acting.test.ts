@@ -353,7 +353,7 @@ describe("Stop", { timeout: 120_000 }, () => {
     const page = await opened(LINK);
     const carts = [await robot(), await robot()];
     const answers = await Promise.all(carts.map(({ address }) => ask("PUT", `${LINK}/wire`, { address })));
-    // Whichever came last has the line. The other was refused it, or had it until then.
+    // The last of them has the line, whichever that is. The other was refused it, or had it until then.
     const statuses = answers.map(([status]) => status);
     expect(statuses.filter((status) => status !== 409)).toContain(204);
     expect(statuses.every((status) => status === 204 || status === 409)).toBe(true);

@@ -392,10 +392,10 @@ describe("a camera on a course", () => {
       return sum / data.length;
     };
     const held = { values: "srgb" as const, camera: { viewDeg: 5, exposure: "held" as const } };
-    // What a linear one gives, encoded; noise is none here.
+    // It gives what a linear one gives, encoded; noise is none here.
     for (const level of [0.2, 0.5, 1])
       expect(bytes(level, held)).toBeCloseTo(255 * linearToDisplay(bytes(level, {}) / 255), -0.5);
-    // Whatever the light, the floor alone comes to the same.
+    // The floor alone comes to the same in any light.
     const exposed = [0.1, 0.4, 1].map((level) => bytes(level, { values: "srgb" }));
     for (const mean of exposed) expect(mean).toBeCloseTo(255 * linearToDisplay(0.18), -0.5);
   });

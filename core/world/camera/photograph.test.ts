@@ -95,7 +95,7 @@ function taught(seed: number, values: "srgb" | "linear") {
   return { targets, camera, set: { ...set, rules: suggest(sample).rules.map((r) => r.rule) } };
 }
 
-/** How many of the things that stand on a course are found by what a photograph taught, of how many. */
+/** Counts the things on a course that are found by what a photograph taught, and all of them. */
 function found(seed: number, values: "srgb" | "linear"): [found: number, of: number] {
   const { targets, camera, set } = taught(seed, values);
   const course: FloorCourse = {

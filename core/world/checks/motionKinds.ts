@@ -157,7 +157,7 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
       .flatMap(({ points }) => points.slice(1).map((to, i) => [points[i], to] as const));
     if (segments.length === 0)
       return { outcome: "not reached", figure: "no such line", why: sentence(`there is no line of ${name(stays)}`) };
-    // Who does not see the line cannot follow it: that is the reason then.
+    // A robot that does not see the line cannot follow it: that is the reason then.
     const unseen = (t: number) =>
       trace.notes.some((note) => note.kind === "arrives" && note.target === stays && note.t <= t)
         ? undefined

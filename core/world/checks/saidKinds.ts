@@ -80,7 +80,7 @@ export const shownIs: CheckKind<z.infer<typeof shownIsSchema>> = {
       t === undefined ? "nothing was ever shown" : `${figure} was shown last, at ${at(t)}`,
       ended(trace),
     );
-    // What was shown last stands there: the run is over. Where nothing was, more time might have brought it.
+    // The last text stands there: the run is over. More time might have brought one where none was shown.
     return t === undefined ? unmet(trace, figure, why) : { outcome: "does not", figure, t, why };
   },
 };

@@ -90,16 +90,18 @@ function Grid() {
     <>
       <ResponseGrid />
       <Below>
-        <Title>Add a row</Title>
-        <PhraseField
-          clearAfter
-          label="Add a row"
-          text=""
-          placeholder={`Type what can happen: ${project.targets.find((t) => t.kind !== "background")?.name ?? "a target"} arrives; nothing known for 4 s; after 10 s`}
-          complete={(text) => completions(text, names, parseTriggerFrom)}
-          take={addRow}
-        />
-        <TriggerMenu onInsert={addRow} />
+        <Title style={{ alignSelf: "start", marginTop: 4 }}>Add a row</Title>
+        <div>
+          <PhraseField
+            clearAfter
+            label="Add a row"
+            text=""
+            placeholder={`Type what can happen: ${project.targets.find((t) => t.kind !== "background")?.name ?? "a target"} arrives; nothing known for 4 s; after 10 s`}
+            complete={(text) => completions(text, names, parseTriggerFrom)}
+            take={addRow}
+          />
+          <TriggerMenu onInsert={addRow} />
+        </div>
         <Title>Counters</Title>
         <OwnNames kind="counters" />
         <Title>

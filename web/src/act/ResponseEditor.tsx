@@ -112,7 +112,7 @@ export function ResponseEditor({
         label="Fires"
         value={response.fires}
         options={[
-          // What is no target makes no visits.
+          // Only targets make visits.
           { id: "once per visit", text: targetsOf(response.when).length > 0 ? "once per visit" : "once each time" },
           { id: "while present", text: "while present" },
         ]}

@@ -38,7 +38,7 @@ function partsOf(template: string): Part[] {
   return parts;
 }
 
-/** What a template is called in the menu: its places by their names. A way back is told from one on by its sign. */
+/** Names a template in the menu: its places by their names. A way back is told from one on by its sign. */
 const titleOf = (template: string) =>
   template.replace(PLACE, (_, place: string, usual?: string) =>
     usual?.includes("|")
@@ -52,7 +52,7 @@ const choicesOf = (names: Names, kind: NamesKind) =>
 
 const isNames = (place: string, names: Names): place is NamesKind => place in names;
 
-/** Whether a project has something for every place of a template that names things. */
+/** Tells if a project has something for every place of a template that names things. */
 const canBeFilled = (template: string, names: Names) =>
   partsOf(template).every((part) => "words" in part || !isNames(part.place, names) || names[part.place].length > 0);
 
@@ -73,7 +73,7 @@ export function TriggerMenu({ onInsert }: { onInsert: (phrase: string) => string
 
 /** Phrases in a menu, each with its places to fill in: nothing has to be known by heart. */
 function PhraseMenu(props: {
-  /** What is inserted. */
+  /** The word for what is inserted. */
   one: string;
   templates: readonly string[];
   onInsert: (phrase: string) => string | undefined;

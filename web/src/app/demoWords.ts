@@ -1,4 +1,4 @@
-/** What each demo shows and what there is to try in it, by its name: who renames one knows what it is. */
+/** Tells by a demo's name what it shows and what there is to try in it: one that was renamed needs no telling. */
 export const DEMO_WORDS: Readonly<Record<string, string>> = {
   "Glasshouse round":
     "A cart answers coloured tags along an aisle. In noon sun it takes a terracotta rim for coral: find out why, and mend it.",

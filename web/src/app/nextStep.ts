@@ -26,7 +26,7 @@ export interface Standing {
   /** Of the course that is looked at: how many checks it has, and how they came out if it was run. */
   checks: number;
   verdicts: readonly Verdict[] | null;
-  /** Of the sweep of this project and course that was made last: how many runs held every check, of how many. */
+  /** The last sweep of this project and course: the runs in which every check held, and all of them. */
   swept: { passed: number; runs: number } | null;
   /** Whether Prove shows one run, where it can be made. */
   runShown: boolean;

@@ -101,7 +101,7 @@ export function LinkPanel() {
     (name: string) => setStrangers((all) => (all.includes(name) ? all : [...all, name].slice(0, MOST_STRANGERS))),
     [],
   );
-  // What is recorded goes on in another light: the stream asks.
+  // The stream asks for the light, so that a recording goes on where it changes.
   const lightNow = useCallback(() => store.getState().sense.liveLight, [store]);
   useEffect(() => {
     if (open === null || isCamera(sensor)) return;

@@ -1,13 +1,13 @@
 /** White and dark whose channels differ by more than so many times were mostly taken over a colour, or in coloured light. */
 const UNEVEN = 1.6;
 
-/** What was taken of one channel. */
+/** One channel of a white or dark that was taken. */
 export interface TakenChannel {
   channel: string;
   mean: number;
 }
 
-/** What is doubtful about a white whose channels are far from even; undefined where nothing is. */
+/** Says why a white whose channels are far from even is doubtful; undefined for an even one. */
 export function unevenWhite(
   white: readonly TakenChannel[],
   dark: readonly TakenChannel[] | undefined,

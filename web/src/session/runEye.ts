@@ -2,7 +2,7 @@ import type { SensorId } from "@perceptum/core/names";
 import type { EyeTrace } from "@perceptum/core/world";
 import type { LastRun } from "./Mentor";
 
-/** Of a run the sensor that is looked through: the chosen one, else the first. */
+/** Finds the sensor through which a run is looked at: the chosen one, else the first. */
 export const eyeOfRun = ({ trace: { eyes } }: LastRun, chosen: SensorId | null): EyeTrace =>
   eyes.find(({ sensor }) => sensor === chosen) ?? eyes[0];
 

@@ -41,7 +41,7 @@ export interface SourceView extends SourceBlock {
   marks: readonly Mark[];
   spans: readonly SeenSpan[];
   did: readonly DidSpan[];
-  /** What the other sensors of a run's robot saw, on times of their own. */
+  /** The other sensors of a run's robot with what they saw, on times of their own. */
   others: readonly { name: string; t: ArrayLike<number>; spans: readonly SeenSpan[] }[];
   /** Where labels differ from those of the rules that are kept to compare with; `target` is the kind of flip. */
   flips: readonly SeenSpan[];

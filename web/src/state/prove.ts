@@ -22,7 +22,7 @@ export interface ProveState {
   seed: number;
   /** The part of the course that is worked on. */
   thing: CourseThing | null;
-  /** What was last varied in a sweep of each course. */
+  /** The grid that was last swept on each course. */
   grids: Record<string, SweepGrid>;
 }
 

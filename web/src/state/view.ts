@@ -19,7 +19,7 @@ interface ViewState {
   /** Rules that are kept to compare with. */
   before: readonly RuleSet[] | null;
   tape: TapeId | null;
-  /** Of runs with several sensors the one that is looked through; the first where none is chosen. */
+  /** The sensor through which a run with several is looked at; the first where none is chosen. */
   runEye: SensorId | null;
   /** Whether the run's own tape lies below, as it does in Prove. */
   runBelow: boolean;

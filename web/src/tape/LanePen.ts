@@ -34,9 +34,9 @@ export const LANE = {
   axis: 130,
 };
 
-/** At most so many other sensors have a row of what they saw. */
+/** The most sensors beside the chosen one that have a row of what they saw. */
 export const MOST_OTHERS = 2;
-/** How high such a row is, with what parts it from the next. */
+/** The height of such a row, with what parts it from the next. */
 const ROW = 14;
 
 /** The lanes where other sensors have rows below the first one's; what was read makes room for them. */
@@ -63,7 +63,7 @@ const FRAMED = 4;
 
 type Names = readonly (readonly [name: string, lane: Lane])[];
 
-/** What the lanes of readings are called, with the other sensors by name, and those of a camera's frames. */
+/** Names the lanes of readings, the other sensors' by their names. */
 export const readingLanes = (lanes: ReturnType<typeof lanesWith>, others: readonly string[]): Names => [
   ["reading", lanes.reading],
   ["sat, val", lanes.features],

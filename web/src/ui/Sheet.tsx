@@ -58,7 +58,7 @@ export function Sheet(props: {
   );
 }
 
-/** What a sheet can be left by: it stays in view however long the sheet is. */
+/** The buttons by which a sheet is left: they stay in view however long it is. */
 export const SheetButtons = styled.div`
   display: flex;
   gap: 8px;

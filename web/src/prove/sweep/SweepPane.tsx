@@ -34,7 +34,7 @@ export function SweepPane({ course }: { course: Course }) {
         noise: [1],
         seeds: 10,
       };
-    // What was chosen may have been taken out of the project since.
+    // Starts and lights that were chosen may have been taken out of the project since.
     return {
       ...chosen,
       start: chosen.start.filter((name) => course.starts.some((s) => s.name === name)),
