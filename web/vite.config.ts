@@ -22,11 +22,11 @@ export default defineConfig({
           groups: [
             {
               name: "core",
-              test: /core\/(names|arithmetic|colour|readings|rules)\/(?!\w*(Schemas?|Table|zodProblem)\.)/,
+              test: /core\/(names|arithmetic|colour|readings|rules)\/(?!\w*(Schemas?|Table|zodProblem)\.|(why|importPlan|setBound)\.)/,
             },
             {
               name: "base",
-              test: /web\/src\/(state|ui|session)\/(?!projectList|Chart|Check|NumberField|fields|unbroken|Sheet|PhraseField|RangeField|ProgressBar|saveFile|readProjectFile|projectReader|newProject|demoProject|phraseWords|useWaysOut|wholeProject|Info|glossary|amount)/,
+              test: /web\/src\/(state|ui|session)\/(?!projectList|Chart|Check|NumberField|fields|unbroken|Sheet|PhraseField|RangeField|ProgressBar|saveFile|readProjectFile|projectReader|newProject|demoProject|phraseWords|useWaysOut|wholeProject|Stream|Sweeps|Info|glossary|amount)/,
             },
           ],
         },

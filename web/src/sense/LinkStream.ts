@@ -1,7 +1,8 @@
 import { beyondScale, type ReadingsEvent } from "@perceptum/core/live";
 import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
-import { type Circumstances, type Live, Stream } from "../session/Bench";
+import type { Live } from "../session/live";
 import type { Published } from "../session/Published";
+import { type Circumstances, Stream } from "../session/Stream";
 import type { RobotLink } from "./RobotLink";
 
 /** Readings a second are those of so many ms. */

@@ -1,8 +1,9 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Sensor } from "@perceptum/core/readings";
 import { BenchStand, type StandSettings } from "@perceptum/core/world";
-import { type Live, Stream } from "../session/Bench";
+import type { Live } from "../session/live";
 import type { Published } from "../session/Published";
+import { Stream } from "../session/Stream";
 
 /** After a pause (a hidden page) at most so many readings are made up for. */
 const MOST_AT_ONCE = 500;

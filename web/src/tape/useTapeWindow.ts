@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from "react";
-import { SHOWN_MS } from "../session/Bench";
+import { SHOWN_MS } from "../session/live";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { type Source, windowChosen } from "../state/view";
 
