@@ -250,6 +250,27 @@ describe("never-reached", () => {
     expect(mended(byRoutine, "never-reached")).toEqual([]);
   });
 
+  it("finds them within a routine, once for all who do it, and leaves them out", () => {
+    const within = patrol({ does: ["stop"] }, {}, (p) => {
+      const routine = "leave" as never;
+      p.behaviour.routines.push({
+        id: routine,
+        name: "Leave",
+        steps: [{ step: "stop" }, { step: "finish" }, { step: "stop" }],
+      });
+      p.behaviour.modes[0].entering.push({ step: "do", routine });
+      p.behaviour.modes[0].responses[0].steps.push({ step: "do", routine });
+    });
+    expect(of(within, "never-reached")).toMatchObject([
+      {
+        title: "The last step of the routine Leave is never done",
+        sentence: "The behaviour finishes before it. Put it first, or leave it out.",
+        place: { stage: "act", routine: "leave" },
+      },
+    ]);
+    expect(mended(within, "never-reached")).toEqual([]);
+  });
+
   it("is silent where it stands last", () => {
     expect(of(patrol({ does: ["stop", "finish"] }), "never-reached")).toEqual([]);
     expect(of(document, "never-reached")).toEqual([]);

@@ -72,6 +72,8 @@ export interface Place {
   rule?: RuleId;
   mode?: ModeId;
   response?: ResponseId;
+  /** The routine whose steps it is about. */
+  routine?: string;
   course?: CourseId;
   /** What it is about, where several of a kind lie in one place: a motor, a sensor, a counter, the end of a band. */
   about?: string;

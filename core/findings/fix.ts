@@ -22,6 +22,7 @@ export type FixChange =
   | { at: StepsPlace; append: Step }
   | { at: StepsPlace; stopBetween: true }
   | { at: StepsPlace; endsWhereItLeads: true }
+  | { routine: string; endsWhereItLeads: true }
   | { at: StepsPlace; gate: string; sendInstead: string }
   | { at: StepsPlace; waitAtMost: number; until: Condition }
   | { slowDown: ModeId; most: number }
@@ -62,6 +63,13 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
     const lists = mode === undefined ? [] : [mode.entering, ...mode.responses.map((r) => r.steps)];
     return inRoutines(slowed, lists, slower);
   }
+  if ("routine" in change) {
+    const { behaviour } = project;
+    const routines = behaviour.routines.map((r) =>
+      r.id === change.routine ? { ...r, steps: endedWhereTheyLead(behaviour, r.steps) } : r,
+    );
+    return { ...project, behaviour: { ...behaviour, routines } };
+  }
   if ("at" in change) {
     const { at } = change;
     const steps = (now: Step[]) => mendedSteps(project, now, change);
@@ -96,10 +104,7 @@ function mendedSteps(
     const drive = robotKindOf(robot).drive?.(robot);
     return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
   }
-  if ("endsWhereItLeads" in change) {
-    const end = endOf(behaviour, steps);
-    return end < 0 ? steps : steps.slice(0, end + 1);
-  }
+  if ("endsWhereItLeads" in change) return endedWhereTheyLead(behaviour, steps);
   if ("sendInstead" in change) return sentInstead(steps, change.gate, change.sendInstead);
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
@@ -107,6 +112,12 @@ function mendedSteps(
       ? ((kindOf(step).waitingAtMost?.(step, change.waitAtMost) ?? step) as Step)
       : step,
   );
+}
+
+/** The steps without those after one that leads to another mode or finishes. */
+function endedWhereTheyLead(behaviour: Behaviour, steps: Step[]): Step[] {
+  const end = endOf(behaviour, steps);
+  return end < 0 ? steps : steps.slice(0, end + 1);
 }
 
 /** The steps with a gate's opening and closing, and the waits around them, made one `send`. */

@@ -1,12 +1,27 @@
-import { factsOf } from "../behaviour";
-import type { Finding, FindingKind } from "./finding";
+import { factsOf, type Step } from "../behaviour";
+import type { Finding, FindingKind, Place } from "./finding";
+import type { FixChange } from "./fix";
 import { endOf, stepLists } from "./stepsOf";
 
 /** Steps that stand after one that leads to another mode or finishes: they are never done. */
 export const neverReached: FindingKind = {
   code: "never-reached",
   find({ project: { behaviour } }) {
-    return stepLists(behaviour).flatMap(({ at, steps }): Finding[] => {
+    const lists: { steps: Step[]; of: string; place: Place; change: FixChange }[] = [
+      ...stepLists(behaviour).map(({ at, steps }) => ({
+        steps,
+        of: "",
+        place: { stage: "act" as const, ...at },
+        change: { at, endsWhereItLeads: true as const },
+      })),
+      ...behaviour.routines.map(({ id, name, steps }) => ({
+        steps,
+        of: ` of the routine ${name}`,
+        place: { stage: "act" as const, routine: id },
+        change: { routine: id, endsWhereItLeads: true as const },
+      })),
+    ];
+    return lists.flatMap(({ steps, of, place, change }): Finding[] => {
       const end = endOf(behaviour, steps);
       const beyond = steps.length - 1 - end;
       if (end < 0 || beyond === 0) return [];
@@ -22,10 +37,10 @@ export const neverReached: FindingKind = {
         {
           code: "never-reached",
           level: "warning",
-          title: beyond === 1 ? "The last step is never done" : `The last ${beyond} steps are never done`,
+          title: beyond === 1 ? `The last step${of} is never done` : `The last ${beyond} steps${of} are never done`,
           sentence: `${what} before ${beyond === 1 ? "it" : "them"}. Put ${beyond === 1 ? "it" : "them"} first, or leave ${beyond === 1 ? "it" : "them"} out.`,
-          place: { stage: "act", ...at },
-          fix: { label: beyond === 1 ? "Leave it out" : "Leave them out", change: { at, endsWhereItLeads: true } },
+          place,
+          fix: { label: beyond === 1 ? "Leave it out" : "Leave them out", change },
         },
       ];
     });

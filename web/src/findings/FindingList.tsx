@@ -104,6 +104,10 @@ export function FindingButtons({ finding }: { finding: Finding }) {
       dispatch(actViewChosen("grid"));
       dispatch(cellChosen(response ? { mode, response } : { mode, entering: true }));
     }
+    if (place.routine) {
+      dispatch(actViewChosen("grid"));
+      dispatch(cellChosen({ routine: place.routine }));
+    }
     if (place.stage === "prove") dispatch(proveViewChosen(place.course ? "course" : "robot"));
     if (place.course) dispatch(runChosen({ course: place.course, start: null }));
     if (place.reading) {
