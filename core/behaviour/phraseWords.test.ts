@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { freeId, RESERVED_WORDS } from "../names";
-import { completions, parsePhrase } from "../phrases";
-import { parseCondition, parseStep, parseStepFrom, parseTrigger, phraseWords } from ".";
+import { completed, completions, parsePhrase } from "../phrases";
+import { parseCondition, parseStep, parseStepFrom, parseTrigger, parseTriggerFrom, phraseWords } from ".";
 import { must, project } from "./arbitrary";
 
 /** The test project with its targets and modes under other names. */
@@ -54,6 +54,23 @@ describe("phrases as people see them", () => {
     ]);
     expect(after("wait until Coral t")).toContainEqual({ from: 11, word: "Coral tag" });
     expect(after("go to in the")).toEqual([{ from: 6, word: "In the bay" }]);
+  });
+
+  it("offer what comes next right behind a name, and put a space between", () => {
+    const after = (text: string) => completions(text, words.names, parseTriggerFrom);
+    expect(after("Coral tag")).toContainEqual({ from: 9, word: "arrives" });
+    // “Coral” is a name, and the beginning of another one.
+    expect(after("coral").map(({ word }) => word)).toEqual(expect.arrayContaining(["Coral tag", "arrives"]));
+    // What can stand as it is is left in peace until a space is typed.
+    expect(after("coral tag arrives")).toEqual([]);
+    expect(completions("wait until coral tag", words.names, parseStepFrom)).toEqual([]);
+    const taken = (text: string, word: string) => {
+      const found = after(text).find((completion) => completion.word === word);
+      return found && completed(text, found);
+    };
+    expect(taken("coral", "Coral tag")).toBe("Coral tag ");
+    expect(taken("coral", "arrives")).toBe("coral arrives ");
+    expect(taken("becomes (", "Coral tag")).toBe("becomes (Coral tag ");
   });
 
   it("say which name was meant", () => {

@@ -101,14 +101,16 @@ export class PhraseReader {
     return this.tokens[this.at];
   }
 
-  /** What completes the phrase as far as it goes: words, each with the place where it begins. */
-  completing(): Completion[] {
+  /**
+   * What completes the phrase as far as it goes: words, each with the place where it begins. Right behind a word of a
+   * phrase that is whole nothing new begins.
+   */
+  completing(isWhole: boolean): Completion[] {
     const rest = (from: number) => this.phrase.slice(from).toLowerCase().replace(/\s+/g, " ");
     return this.lookedFor.flatMap((words, i) => {
       const { kind, column } = this.tokens[i];
       const from = column - 1;
-      // Right behind a word nothing new begins.
-      if (kind === "end" && /\S$/.test(this.phrase) && !/[:(,]$/.test(this.phrase)) return [];
+      if (kind === "end" && isWhole && /[^\s:(,]$/.test(this.phrase)) return [];
       return [...words]
         .filter(
           (word) =>
@@ -399,14 +401,21 @@ export interface Completion {
   word: string;
 }
 
-/** What a phrase may go on with: each completes its last words, or follows where it ends with a space. */
+/** The phrase with a completion taken, ready for the next word. */
+export function completed(phrase: string, { from, word }: Completion): string {
+  const before = phrase.slice(0, from);
+  return `${before}${/[^\s:(,]$/.test(before) ? " " : ""}${word} `;
+}
+
+/** What a phrase may go on with: each completes its last words, or follows behind them. */
 export function completions(phrase: string, names: Names, parse: (reader: PhraseReader) => unknown): Completion[] {
   if (phrase.length > MOST_PHRASE) return [];
   const reader = new PhraseReader(phrase, names);
   try {
     parse(reader);
+    return reader.completing(true);
   } catch (error) {
     if (!(error instanceof PhraseError)) throw error;
+    return reader.completing(false);
   }
-  return reader.completing();
 }

@@ -2,6 +2,7 @@ export { capital } from "./capital";
 export { type Ids, type Named, type Names, type NamesKind, named } from "./names";
 export {
   type Completion,
+  completed,
   completions,
   type PhraseProblem,
   PhraseReader,

@@ -1,4 +1,4 @@
-import type { Completion } from "@perceptum/core/phrases";
+import { type Completion, completed } from "@perceptum/core/phrases";
 import type { RefObject } from "react";
 import { useId, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
@@ -71,8 +71,8 @@ export function PhraseField(props: {
     setOpen(false);
     setChosen(-1);
   };
-  const accept = ({ from, word }: Completion) => {
-    type(`${draft.slice(0, from)}${word} `);
+  const accept = (completion: Completion) => {
+    type(completed(draft, completion));
     setChosen(-1);
     box.current?.focus();
   };
@@ -126,19 +126,19 @@ export function PhraseField(props: {
       />
       {words.length > 0 && (
         <Words id={`${id}words`} role="listbox" aria-label={`Words for ${label}`}>
-          {words.map(({ from, word }, i) => (
+          {words.map((completion, i) => (
             <div
-              key={word}
+              key={`${completion.from} ${completion.word}`}
               id={`${id}word${i}`}
               role="option"
               aria-selected={i === chosen}
               tabIndex={-1}
               onPointerDown={(event) => {
                 event.preventDefault();
-                accept({ from, word });
+                accept(completion);
               }}
             >
-              {word}
+              {completion.word}
             </div>
           ))}
         </Words>
