@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { TargetId } from "../names";
-import { joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
+import type { LightId, TargetId } from "../names";
+import { inLight, joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
 
 const coral = "coral" as TargetId;
 const tape: MarkedReadings = {
@@ -46,6 +46,15 @@ it("cut before its first or after its last reading leaves one part empty", () =>
   expect(splitTape(tape, 999).map((p) => p.readings.t.length)).toEqual([5, 0]);
 });
 
+it("is noted in a light as a whole, or what a stretch meets of it, and the note is taken away", () => {
+  const noon = "noon" as LightId;
+  const lights = (made: MarkedReadings) => made.marks.map(({ light }) => light);
+  expect(lights(inLight(tape, noon))).toEqual([noon, noon]);
+  expect(lights(inLight(tape, noon, { from: 140, to: 150 }))).toEqual([noon, undefined]);
+  expect(inLight(tape, noon, { from: 150, to: 155 })).toEqual(tape);
+  expect(inLight(inLight(tape, noon), undefined)).toEqual(tape);
+});
+
 describe("a camera's tape", () => {
   const camera = {
     readings: { t: Float64Array.from([0, 100, 200, 300]), channels: {} },
@@ -69,6 +78,8 @@ describe("a camera's tape", () => {
     expect(joined.frames).toEqual(["c", "d", "a", "b"]);
     expect([...joined.readings.t]).toEqual([0, 100, 150, 250]);
     expect(joined.boxes?.map(({ t }) => t)).toEqual([0, 100, 250]);
+    const lit = inLight(camera, "noon" as LightId, { from: 150, to: 250 });
+    expect(lit.boxes?.map(({ light }) => light)).toEqual([undefined, "noon", undefined]);
     expect(trimTape(camera, 900, 950)).toMatchObject({ frames: [], boxes: [] });
   });
 });

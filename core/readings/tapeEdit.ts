@@ -1,3 +1,4 @@
+import type { LightId } from "../names";
 import { cutReadings, type RawReadings } from "./rawReadings";
 import type { Box, Mark, TapeHead } from "./tapeSchema";
 
@@ -83,3 +84,32 @@ export function joinTapes(tapes: readonly MarkedReadings[], gapMs: number): Mark
     ...(framed && { frames: tapes.flatMap((tape) => tape.frames ?? []), boxes }),
   };
 }
+
+/** A stretch of a tape's time, both ends included, in ms. */
+export interface Stretch {
+  from: number;
+  to: number;
+}
+
+/** The marks and boxes of a tape that lie in a stretch, be it with a part; all of them where none is given. */
+export const notedWithin = ({ marks, boxes = [] }: Pick<TapeHead, "marks" | "boxes">, within?: Stretch) => [
+  ...marks.filter((mark) => meets(mark, within)),
+  ...boxes.filter(({ t }) => meets({ from: t, to: t }, within)),
+];
+
+/** The tape with what lies in a stretch noted in one light; undefined: none is noted. */
+export function inLight<T extends Pick<TapeHead, "marks" | "boxes">>(
+  tape: T,
+  light: LightId | undefined,
+  within?: Stretch,
+): T {
+  const meant = new Set<Mark | Box>(notedWithin(tape, within));
+  const lit = <M extends Mark | Box>(noted: M): M => {
+    if (!meant.has(noted)) return noted;
+    const { light: _, ...rest } = noted;
+    return { ...rest, ...(light !== undefined && { light }) } as M;
+  };
+  return { ...tape, marks: tape.marks.map(lit), ...(tape.boxes && { boxes: tape.boxes.map(lit) }) };
+}
+
+const meets = (a: Stretch, b: Stretch | undefined) => b === undefined || (a.from <= b.to && a.to >= b.from);

@@ -1,4 +1,4 @@
-import { blockOf, type TapeHead, writeCsv } from "@perceptum/core/readings";
+import { blockOf, notedWithin, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";
@@ -8,6 +8,7 @@ import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved, tapeChosen, targetChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
+import { amount } from "../ui/amount";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
@@ -91,7 +92,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
     saveFile(`${tape.name}.csv`, text, "text/csv");
   };
   const n = readings?.t.length ?? 0;
-  const lit = [...tape.marks, ...(tape.boxes ?? [])];
+  const lit = notedWithin(tape, shown);
   return (
     <>
       {project.tapes.length > 1 && (
@@ -116,9 +117,11 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
       </Dim>
       {lit.length > 0 && (
         <LightSelect
-          label="Light of all its marks"
+          label={
+            shown === undefined ? "Light of all its marks" : `Light of ${amount(lit.length, "mark")} in what is shown`
+          }
           light={lit.some((m) => m.light !== lit[0].light) ? "several" : lit[0].light}
-          onChange={(light) => edits.setLight(tape, light)}
+          onChange={(light) => edits.setLight(tape, light, shown)}
         />
       )}
       <Tools>

@@ -1,6 +1,14 @@
 import { cutName, type LightId, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { joinTapes, type Mark, splitTape, type TapeHead, trimTape } from "@perceptum/core/readings";
+import {
+  inLight,
+  joinTapes,
+  type Mark,
+  type Stretch,
+  splitTape,
+  type TapeHead,
+  trimTape,
+} from "@perceptum/core/readings";
 import { useMemo } from "react";
 import { useSession } from "../session/context";
 import type { NewTape } from "../session/ProjectSession";
@@ -41,17 +49,12 @@ export function useTapeEdits() {
         replace(what, [tape], [], alongside),
       rename: (tape: TapeHead, name: string) =>
         edit("renaming a tape", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, name } : t)) })),
-      /** All marks and boxes of a tape in one light; undefined: none is noted. */
-      setLight: (tape: TapeHead, light: LightId | undefined) => {
-        const lit = <M extends { light?: LightId | undefined }>({ light: _, ...rest }: M) =>
-          ({ ...rest, ...(light !== undefined && { light }) }) as M;
-        return edit("noting the light of a tape", (p) => ({
+      /** What lies in a stretch of a tape, or in all of it, in one light; undefined: none is noted. */
+      setLight: (tape: TapeHead, light: LightId | undefined, within: Stretch | undefined) =>
+        edit("noting the light of marks", (p) => ({
           ...p,
-          tapes: p.tapes.map((t) =>
-            t.id !== tape.id ? t : { ...t, marks: t.marks.map(lit), ...(t.boxes && { boxes: t.boxes.map(lit) }) },
-          ),
-        }));
-      },
+          tapes: p.tapes.map((t) => (t.id === tape.id ? inLight(t, light, within) : t)),
+        })),
       trim: (tape: TapeHead, from: number, to: number) => {
         const all = whole(tape);
         dispatch(windowChosen({ source: tape.id }));
