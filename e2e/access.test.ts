@@ -40,7 +40,14 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
   it.each<[stage: string, view: string, ...presses: [role: string, name: Name][]]>([
     ["sense", "tape"],
     ["sense", "bench", ["radio", "Bench"]],
-    ["sense", "live", ["radio", "Live"], ["button", "Open the link"]],
+    [
+      "sense",
+      "live",
+      ["radio", "Live"],
+      ["button", /How the robot is linked/],
+      ["option", "POST from this computer"],
+      ["button", "Open the link"],
+    ],
     ["sense", "figures", ["radio", "Figures"]],
     ["decide", "rules"],
     ["decide", "nearest", ["radio", "Nearest"], ["button", "References from marks"]],

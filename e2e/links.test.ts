@@ -53,6 +53,8 @@ describe("readings over a link", () => {
   const open = async () => {
     await session.open(round, "sense");
     await screen.press("radio", "Live");
+    await screen.choose(/How the robot is linked/, "POST from this computer");
+    expect(await session.textOf('[aria-label="Link"]')).toContain("What runs on this computer can send by POST");
     await screen.press("button", "Open the link");
     await session.page.waitForSelector("code");
     const address = await session.page.$eval("code", (e) => e.textContent ?? "");

@@ -56,7 +56,7 @@ it("is noted in a light as a whole, or what a stretch meets of it, and the note 
 });
 
 describe("a camera's tape", () => {
-  const camera = {
+  const camera: MarkedReadings = {
     readings: { t: Float64Array.from([0, 100, 200, 300]), channels: {} },
     marks: [],
     frames: ["a", "b", "c", "d"],

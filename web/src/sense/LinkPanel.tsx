@@ -55,7 +55,7 @@ export function LinkPanel() {
   const light = useAppSelector((state) => state.sense.liveLight);
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
-  const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? "http");
+  const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? (isCamera(sensor) ? "http" : "line"));
   const held = robotLink(session);
   const link = usePublished(held);
   const setLink = useCallback((next: RobotLink | null) => held.set(next), [held]);
@@ -144,9 +144,9 @@ export function LinkPanel() {
             hideLabel
             value={kind}
             options={[
-              { id: "http" as const, text: "sends by POST" },
               { id: "line" as const, text: "TCP, serial or MQTT" },
               { id: "port" as const, text: "serial port of this browser" },
+              { id: "http" as const, text: "POST from this computer" },
             ]}
             onChange={(chosen) => {
               setKind(chosen);
@@ -198,21 +198,25 @@ export function LinkPanel() {
             : `Closed. Open it, and what a robot sends of ${sensor.name} is shown and can be recorded.`}
         </Words>
       )}
+      {kind === "http" && (
+        <Words>
+          What runs on this computer can send by POST, nothing else. A robot that stands apart is linked by TCP, serial
+          or MQTT.
+        </Words>
+      )}
       {link === null && over !== null && <Commanded moments={over.moments} counts={over.counts} />}
       {open !== null && (
         <>
           {kind === "http" && known !== undefined ? (
             isCamera(sensor) ? (
               <>
-                <Words>
-                  Open. A robot or a script sends each picture by a POST of its own, as PNG, JPEG or WebP, to
-                </Words>
+                <Words>Open. A program sends each picture by a POST of its own, as PNG, JPEG or WebP, to</Words>
                 <Address>{addressOf(known)}</Address>
                 <Address>{`curl --data-binary @frame.png -H "Content-Type: image/png" ${addressOf(known)}`}</Address>
               </>
             ) : (
               <>
-                <Words>Open. A robot sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
+                <Words>Open. A program sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
                 <Address>{addressOf(known)}</Address>
                 <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
               </>
