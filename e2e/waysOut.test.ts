@@ -1,5 +1,7 @@
-import { bedWatch } from "@perceptum/core/demo";
+import { join } from "node:path";
+import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { type Project, readProject } from "@perceptum/core/project";
+import Sqlite from "better-sqlite3";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
@@ -116,5 +118,37 @@ describe("a camera project is whole, with its readings and frames,", () => {
       return now.length > before.length && now;
     });
     expect(await fileOf(copy.id)).toEqual(named("Bed watch, copy"));
+  });
+});
+
+describe("a project with a tape that is damaged in the database", () => {
+  it("says which, opens with all else, and is saved without it", async () => {
+    const round = glasshouseRound();
+    const [walk, other] = round.tapes;
+    // Readings of their own: equal ones are kept once for all projects.
+    walk.readings.channels.r = walk.readings.channels.r?.map((v, i) => (i === 0 ? v + 1 : v)) ?? [];
+    await session.open(round, "sense");
+    const raw = new Sqlite(join(session.server.data, "perceptum.sqlite"));
+    const of = `"digest" = (SELECT "digest" FROM "tape" WHERE "project" = ? AND "tape" = ?)`;
+    const { bytes } = raw.prepare(`SELECT "bytes" FROM "readings_part" WHERE ${of}`).get(session.id, walk.id) as {
+      bytes: Buffer;
+    };
+    bytes[100] ^= 0x40;
+    raw.prepare(`UPDATE "readings_part" SET "bytes" = ? WHERE ${of}`).run(bytes, session.id, walk.id);
+    raw.close();
+
+    await page.reload();
+    await screen.until("the notice", async () =>
+      (await session.textOf('[aria-label="Notice"]')).startsWith(`“${walk.name}” is shown without readings`),
+    );
+    session.complaints.length = 0; // the browser tells of the answer 503
+    await screen.press("button", "OK");
+    const tapes = () => session.textOf('[aria-label="Tapes"]');
+    await screen.choose(/Tape to look at/, walk.name);
+    expect(await tapes()).toContain("damaged in the database, and no backup has them whole");
+    await screen.choose(/Tape to look at/, other.name);
+    expect(await tapes()).toContain(`${other.readings.t.length} readings of`);
+    for (const stage of ["Decide", "Act", "Prove", "Ship"]) await screen.press("link", new RegExp(`^${stage},`));
+    expect(await savedBy("Save the project file")).toEqual({ ...round, tapes: round.tapes.slice(1) });
   });
 });

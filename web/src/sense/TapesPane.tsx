@@ -4,13 +4,14 @@ import { useState } from "react";
 import styled from "styled-components";
 import { useReadingsVersion, useSession } from "../session/context";
 import { useProject, useTargets } from "../session/project";
+import { sentence } from "../state/api";
 import { watchingChosen } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved, tapeChosen, targetChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { amount } from "../ui/amount";
 import { Button, QuietButton } from "../ui/Button";
-import { EntryField } from "../ui/EntryField";
+import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
@@ -77,7 +78,9 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   useReadingsVersion();
   const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
   const shown = useAppSelector((state) => state.view.windows[tape.id]);
-  const readings = useSession().readings.get(tape.id);
+  const session = useSession();
+  const readings = session.readings.get(tape.id);
+  const damage = session.readings.damaged.get(tape.id);
   const sensor = project.sensors.find((s) => s.id === tape.sensor);
   const others = project.tapes.filter((t) => t.id !== tape.id && t.sensor === tape.sensor);
   const [joining, setJoining] = useState(false);
@@ -110,6 +113,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
       <div style={{ marginTop: 4 }}>
         <EntryField wide label="Name of the tape" text={tape.name} take={rename} />
       </div>
+      {damage !== undefined && <Wrong role="alert">{sentence(damage)}</Wrong>}
       <Dim style={{ display: "block", fontSize: 11.5, padding: "3px 0" }}>
         {n} {(tape.frames === undefined ? "reading" : "frame") + (n === 1 ? "" : "s")} of {sensor?.name},{" "}
         {seconds(readings?.t.at(-1) ?? 0, 1)},{" "}

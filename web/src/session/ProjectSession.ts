@@ -122,6 +122,7 @@ export class ProjectSession {
     await this.readings.load(tapesOf(project));
     if (!this.isOpen) return;
     this.store.dispatch(opened({ id: this.id, project, revision }));
+    this.tellDamaged(project);
     void fetch(`/api/projects/${this.id}/opened`, { method: "PUT" }).catch(() => undefined);
     const [latest = null] = await this.leftUnsent(project).catch(() => []);
     if (!this.isOpen) return;
@@ -130,6 +131,15 @@ export class ProjectSession {
       await this.restore(latest).catch(() => this.unsent.set(latest));
     else this.unsent.set(latest);
     void this.lookForRecordings().catch(() => undefined);
+  }
+
+  /** Says which tapes could not be had whole. */
+  private tellDamaged({ tapes }: ProjectDocument): void {
+    const names = tapes.flatMap(({ id, name }) => (this.readings.damaged.has(id) ? [`“${name}”`] : []));
+    if (names.length > 0)
+      this.notice.set(
+        `${names.join(", ")} is shown without readings: they are damaged in the database, and no backup has them whole. All else is here. A file that you save leaves the tape out.`,
+      );
   }
 
   /** Recordings that were under way when their page went are offered; those that became tapes are not. */

@@ -1,7 +1,7 @@
 import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
-import { problemOf } from "../state/api";
+import { problemIn, problemOf } from "../state/api";
 import { ask } from "../state/ask";
 import { Published } from "./Published";
 
@@ -15,6 +15,8 @@ export class NotTaken extends Error {
   }
 }
 
+/** How the server's problem is titled where the database is damaged at one place. */
+const DAMAGED = "Damaged";
 /** Readings that are not sent for longer than this are tried again later, in ms. */
 const SEND_LIMIT_MS = 60_000;
 
@@ -33,6 +35,7 @@ export class Readings {
     heads: TapeHead[];
     readings: ReadonlyMap<TapeId, RawReadings>;
   } | null = null;
+  private readonly lost = new Map<TapeId, string>();
   /** Counts up whenever a tape comes. */
   readonly version = new Published(0);
 
@@ -81,18 +84,27 @@ export class Readings {
     return this.onlyHere;
   }
 
-  /** Fetches the readings of tapes that are not here yet. @throws Error with a sentence */
+  /** Tapes whose readings the server has no more, since they are damaged there, each with a sentence. */
+  get damaged(): ReadonlyMap<TapeId, string> {
+    return this.lost;
+  }
+
+  /** Fetches the readings of tapes that are not here yet; what is damaged is noted. @throws Error with a sentence */
   async load(tapes: readonly TapeId[]): Promise<void> {
-    await Promise.all(
-      tapes
-        .filter((tape) => !this.tapes.has(tape))
-        .map(async (tape) => {
-          const response = await ask(this.address(tape), { signal: this.signal });
-          if (!response.ok) throw new Error(await problemOf(response));
-          this.tapes.set(tape, decodeReadings(new Uint8Array(await response.arrayBuffer())));
-        }),
-    );
+    await Promise.all(tapes.filter((tape) => !this.tapes.has(tape)).map((tape) => this.fetch(tape)));
     this.changed();
+  }
+
+  private async fetch(tape: TapeId): Promise<void> {
+    const response = await ask(this.address(tape), { signal: this.signal });
+    if (response.ok) {
+      this.tapes.set(tape, decodeReadings(new Uint8Array(await response.arrayBuffer())));
+      this.lost.delete(tape);
+      return;
+    }
+    const { title, detail } = await problemIn(response);
+    if (title !== DAMAGED) throw new Error(detail);
+    this.lost.set(tape, detail);
   }
 
   /** Adds readings that the server does not have. */

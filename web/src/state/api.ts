@@ -13,15 +13,15 @@ export interface ProjectSummary {
   paints: string[];
 }
 
-/** Problem details of an answer, as a sentence. */
-export async function problemOf(response: Response): Promise<string> {
-  try {
-    const { detail } = (await response.json()) as { detail?: string };
-    return detail ?? `the server answered ${response.status}`;
-  } catch {
-    return `the server answered ${response.status}`;
-  }
+/** What an answer says went wrong: its kind, where one is named, and a sentence. */
+export async function problemIn(response: Response): Promise<{ title?: string; detail: string }> {
+  const detail = `the server answered ${response.status}`;
+  const said = (await response.json().catch(() => null)) as { title?: string; detail?: string } | null;
+  return { detail, ...said };
 }
+
+/** What an answer says went wrong, as a sentence. */
+export const problemOf = async (response: Response): Promise<string> => (await problemIn(response)).detail;
 
 /** Every project at the server. @throws Error with a sentence */
 export async function fetchProjects(): Promise<ProjectSummary[]> {
