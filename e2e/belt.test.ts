@@ -75,27 +75,27 @@ describe("a belt", () => {
   it("gets gates and crates that phrases name; what cannot stand is said and changes nothing", async () => {
     await open(pottingShed(), "prove");
     await screen.press("radio", "Robot");
-    await screen.enter("coral-gate at in mm", "60");
+    await screen.enter("Coral gate at in mm", "60");
     await screen.until("why", async () =>
-      /^Nothing was changed: the gate coral-gate begins 20 mm along the belt/.test(await textOf("[role=alert]")),
+      /^Nothing was changed: Coral gate begins 20 mm along the belt/.test(await textOf("[role=alert]")),
     );
     await screen.enter("Belly sensor ahead", "900");
     await screen.until("why", async () => /every sensor looks at 900 mm or later/.test(await textOf("[role=alert]")));
     await screen.enter("Add a crate", "Seedlings");
     await screen.press("button", "Add a gate");
-    await screen.enter("Name of gate 5", "seed-gate");
+    await screen.enter("Name of gate 5", "Seed gate");
     await screen.enter("Name of crate 1", "Coral pots");
     await atServer("both, and no other change", (p) => {
       const { gates, crates, mounts } = p.robot as SorterRobot;
       return (
-        gates.at(-1)?.id === "seed-gate" &&
+        gates.at(-1)?.name === "Seed gate" &&
         gates.at(-1)?.crate === "seedlings" &&
         gates[0].atMm === (pottingShed().robot as SorterRobot).gates[0].atMm &&
         mounts[0].x === pottingShed().robot.mounts[0].x &&
         crates[0].name === "Coral pots"
       );
     });
-    await screen.see("button", "Remove the gate seed-gate");
+    await screen.see("button", "Remove Seed gate");
     await screen.press("link", /^Act,/);
     await screen.press("button", /^Coral tag arrives, in Sorting/);
     await screen.enter("Add a step", "send to nowhere");
@@ -104,11 +104,11 @@ describe("a belt", () => {
         await page.$eval('[aria-label="Add a step"]', (e) => e.closest("div")?.parentElement?.textContent ?? ""),
       ),
     );
-    await screen.enter("Add a step", "gate seed-gate open");
+    await screen.enter("Add a step", "gate seed gate open");
     await screen.enter("Add a step", "send to coral pots");
     await atServer("both steps", (p) => {
       const steps = p.behaviour.modes[0].responses[0].steps.slice(-2);
-      return JSON.stringify(steps).includes("seed-gate") && JSON.stringify(steps).includes("coral");
+      return JSON.stringify(steps).includes("seedlings-gate") && JSON.stringify(steps).includes("coral");
     });
   });
 

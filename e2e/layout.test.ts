@@ -154,3 +154,52 @@ describe.each([
     expect(await faults()).toEqual([]);
   });
 });
+
+/** A window at 200 % and at 400 %, as WCAG 1.4.10 has it. */
+describe.each([
+  [640, 400],
+  [320, 256],
+])("at %i × %i panes lie below one another", (width, height) => {
+  it("and the page scrolls one way only, at any stage and in the list", async () => {
+    await page.setViewport({ width, height });
+    await session.open(glasshouseRound(), "sense");
+    const found: Record<string, unknown[]> = {};
+    const look = async (view: string) => {
+      await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+      found[view] = await page.evaluate(() => {
+        const drawn = [...document.querySelectorAll("main canvas, main svg[role=img]")].filter((e) => {
+          const { width, height } = e.getBoundingClientRect();
+          return width < 80 || height < 28;
+        });
+        const { scrollWidth } = document.documentElement;
+        return [...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []), ...drawn.map((e) => e.ariaLabel)];
+      });
+      found[view].push(...(await faults()).filter((fault) => fault.includes("overlap") || fault.includes("beyond")));
+    };
+    await screen.see("region", "Statistics of the marked stretch");
+    await look("Sense");
+    await stage("Decide");
+    await screen.see("slider", "Coral tag, lower value bound");
+    await look("Decide");
+    await stage("Act");
+    await screen.press("button", /^Coral tag arrives, in Patrol/);
+    await look("Act");
+    await stage("Prove");
+    await screen.press("button", "Run");
+    await screen.press("button", "To the end");
+    await look("Prove, run");
+    for (const view of ["Edit course", "Robot", "Sweep"]) {
+      await screen.press("radio", view);
+      await look(`Prove, ${view}`);
+    }
+    await stage("Ship");
+    await screen.see("region", "Code for the robot");
+    await look("Ship");
+    await screen.press("link", "Perceptum, all projects");
+    await screen.see("button", "New project");
+    found.List = await page.evaluate(() =>
+      document.documentElement.scrollWidth > innerWidth ? [document.documentElement.scrollWidth] : [],
+    );
+    expect(Object.entries(found).filter(([, all]) => all.length > 0)).toEqual([]);
+  });
+});

@@ -31,12 +31,16 @@ export const ABILITY_WORDS: Readonly<Record<Ability, string>> = {
 /** A gate along a belt: its middle `atMm` from the belt's start; when open it clears `reachMm` of it into a crate. */
 export interface Gate {
   id: string;
+  /** As people know it; the id where it has none. */
+  name?: string | undefined;
   atMm: number;
   crate: string;
   /** To open, and again to close. */
   travelMs: number;
   reachMm: number;
 }
+
+export const gateName = ({ id, name }: Pick<Gate, "id" | "name">): string => name ?? id;
 
 /** What behaviour knows of a belt. */
 export interface BeltMachine {

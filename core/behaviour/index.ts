@@ -13,7 +13,7 @@ export {
 } from "./engineState";
 export { everyStep } from "./everyStep";
 export { GATE_RESERVE } from "./gates";
-export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, type Machine } from "./Machine";
+export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
 export { MOST_JOTTED, MOST_NESTED } from "./moment";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";

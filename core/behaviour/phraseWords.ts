@@ -1,6 +1,7 @@
 import { plainName, RESERVED_WORDS } from "../names";
 import { type Named, type Names, named } from "../phrases";
 import { type Condition, namedCondition, printCondition } from "./conditions";
+import { gateName } from "./Machine";
 import { namesOf } from "./program";
 import { namedStep, parseStep, printStep, type Step } from "./steps";
 import { namedTrigger, printTrigger, type Trigger } from "./triggers";
@@ -63,13 +64,27 @@ export function phraseWords(
   const ids = new Set(Object.values(byId).flat());
   const { modes, routines } = project.behaviour;
   const { crates = [] } = project.robot;
-  const things: Thing[] = [...project.targets, ...project.sensors, ...modes, ...routines, ...crates];
+  const gates = (project.robot.gates ?? []).map((gate) => ({ id: gate.id, name: gateName(gate) }));
+  const things: Thing[] = [...project.targets, ...project.sensors, ...modes, ...routines, ...crates, ...gates];
   const all = [...ids, ...things.map(({ name }) => plainName(name))];
-  const [target, sensor, mode, routine, crate] = [project.targets, project.sensors, modes, routines, crates].map(
-    (kind) => shown(kind, all, ids),
-  );
-  const kinds: Partial<Record<NameKind, readonly Named[]>> = { target, sensor, mode, routine, crate };
-  const names: Names = { ...byId, targets: target, sensors: sensor, modes: mode, routines: routine, crates: crate };
+  const [target, sensor, mode, routine, crate, gate] = [
+    project.targets,
+    project.sensors,
+    modes,
+    routines,
+    crates,
+    gates,
+  ].map((kind) => shown(kind, all, ids));
+  const kinds: Partial<Record<NameKind, readonly Named[]>> = { target, sensor, mode, routine, crate, gate };
+  const names: Names = {
+    ...byId,
+    targets: target,
+    sensors: sensor,
+    modes: mode,
+    routines: routine,
+    crates: crate,
+    gates: gate,
+  };
   const show: PhraseWords["show"] = (kind, id) =>
     (kinds[kind]?.find((thing) => thing.id === id)?.name ?? id) as typeof id;
   const shownStep = (step: Step) => printStep(namedStep(step, show));

@@ -177,7 +177,7 @@ export function namesOf(
       lamps: readonly string[];
       buttons: readonly string[];
       servos: readonly { id: string }[];
-      gates?: readonly { id: string }[];
+      gates?: readonly { id: string; name?: string | undefined }[];
       crates?: readonly { id: string; name: string }[];
     };
   },

@@ -33,8 +33,9 @@ export function pottingShed(): Project {
     name: "Rim sorter",
     mounts: [{ sensor: base.robot.mounts[0].sensor, x: 80, y: 0, z: 14, looks: "down" }],
     belt: { ...fresh.belt, topSpeed: 500 },
-    gates: SORTED.map(([id, , atMm]) => ({
+    gates: SORTED.map(([id, name, atMm]) => ({
       id: `${id}-gate`,
+      name: `${name} gate`,
       atMm,
       crate: `${id}-crate`,
       travelMs: 100,

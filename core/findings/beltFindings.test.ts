@@ -82,7 +82,7 @@ describe("gate-too-late", () => {
     };
     const fast = shed(send, { order: row("coral", "coral", "coral") }, slowGates, 100);
     const [found] = of(fast, "gate-too-late").filter(({ place }) => place.about === "coral-gate");
-    expect(found.title).toBe("coral-gate opens too late for Coral tag");
+    expect(found.title).toBe("Coral gate opens too late for Coral tag");
     const change = found.fix?.change as { slowDown: never; most: number };
     // 96 mm from the spot's edge to the gate; three readings and 200 ms of travel.
     const sensor = document.sensors.find(({ id }) => id === document.robot.mounts[0].sensor);
@@ -124,7 +124,7 @@ describe("gate-closes-early", () => {
 
   it("finds a gate that closes on its piece, and for how much longer it must stay open", () => {
     const [found] = of(open(0.4), "gate-closes-early");
-    expect(found.title).toBe("coral-gate closes on Coral tag");
+    expect(found.title).toBe("Coral gate closes on Coral tag");
     expect(missorted(open(0.4))).toBe(1);
     const more = Number(/open ([\d.]+) s longer/.exec(found.sentence)?.[1]);
     expect(of(open(0.4 + more), "gate-closes-early").filter(({ place }) => place.about === "coral-gate")).toEqual([]);
@@ -149,7 +149,7 @@ describe("pieces-too-close", () => {
     const close = shed(send, { order, every: 130, jitterMm: 0 });
     const [found] = of(close, "pieces-too-close");
     expect(found.sentence).toMatch(
-      /^As little as 8\.0 cm can lie between two\. To open and close between them [a-z]+-gate needs \d+\.\d cm at 40 %/,
+      /^As little as 8\.0 cm can lie between two\. To open and close between them [A-Z][a-z]+ gate needs \d+\.\d cm at 40 %/,
     );
     expect(missorted(close)).toBeGreaterThan(0);
     const apart = Number(/Lay them ([\d.]+) cm apart/.exec(found.sentence)?.[1]) * 10;

@@ -1,3 +1,4 @@
+import { gateName } from "../behaviour";
 import { ruleSetOf } from "../rules";
 import { lengthOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
@@ -21,7 +22,7 @@ export const gateClosesEarly: FindingKind = {
         {
           code: "gate-closes-early",
           level: "error",
-          title: `${gate.id} closes on ${sortedBy(project, sorting)}`,
+          title: `${gateName(gate)} closes on ${sortedBy(project, sorting)}`,
           sentence: `The belt has gone ${cm(goes)} ${atShare(project, speed)} since the piece came under ${sensor.name} when the gate closes, and it lies wholly within reach after ${cm(needs)}. Keep the gate open ${more} s longer.`,
           place: { stage: "act", mode: mode.id, response: response.id, about: gate.id },
         },

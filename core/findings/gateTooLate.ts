@@ -1,4 +1,4 @@
-import { GATE_RESERVE } from "../behaviour";
+import { GATE_RESERVE, gateName } from "../behaviour";
 import { machineOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
 import { atShare, cm, percentBelow, seenWithin, sortedBy, sortingsOf } from "./sortings";
@@ -21,7 +21,7 @@ export const gateTooLate: FindingKind = {
         {
           code: "gate-too-late",
           level: "error",
-          title: `${gate.id} opens too late for ${sortedBy(project, sorting)}`,
+          title: `${gateName(gate)} opens too late for ${sortedBy(project, sorting)}`,
           sentence: `From ${sensor.name} to where it begins are ${cm(room)} of belt. Seeing the piece${waits} and opening take ${(needMs / 1000).toFixed(2)} s, in which the belt goes ${cm(way)} ${atShare(project, speed)}. ${most >= 1 ? `Up to ${most} % would do, or ` : ""}${opensAfterMs > 0 ? `${most >= 1 ? "" : "Up to "}a shorter wait, or ` : ""}a gate at ${at} mm.`,
           place: { stage: "act", mode: mode.id, response: response.id, about: gate.id },
           ...(most >= 1 && {

@@ -1,3 +1,4 @@
+import { gateName } from "../behaviour";
 import { leastGap, lengthOf } from "../world";
 import type { Finding, FindingKind } from "./finding";
 import { atShare, beltsOf, cm, sortedBy, sortingsOf } from "./sortings";
@@ -19,7 +20,7 @@ export const gateWaits: FindingKind = {
         {
           code: "gate-waits",
           level: "error",
-          title: `While a piece is on its way to ${gate.id}, another is not answered`,
+          title: `While a piece is on its way to ${gateName(gate)}, another is not answered`,
           sentence: `The response to ${sortedBy(project, sorting)} takes ${(takesMs / 1000).toFixed(1)} s, in which the belt goes ${cm(way)} ${atShare(project, speed)}. On ${close.course.name} the next piece can come after ${cm(follows)}, with a gap of ${cm(close.gap)}, and is skipped then. “send to” remembers every piece that is under way.`,
           place: { stage: "act", mode: mode.id, response: response.id, about: gate.id },
           fix: {

@@ -1,4 +1,4 @@
-import { GATE_RESERVE } from "../behaviour";
+import { GATE_RESERVE, gateName } from "../behaviour";
 import { ruleSetOf } from "../rules";
 import { leastGap, machineOf } from "../world";
 import { type Finding, type FindingKind, sensorName } from "./finding";
@@ -40,8 +40,8 @@ export const piecesTooClose: FindingKind = {
           {
             code: "pieces-too-close",
             level: "warning",
-            title: `Pieces on ${course.name} come too close for ${gate.id}`,
-            sentence: `As little as ${cm(gap)} can lie between two. To open and close between them ${gate.id} needs ${cm(toMove)} ${at}: the ${cm(gate.reachMm)} that it clears, and what the belt goes meanwhile. Lay them ${cmAbove(course.pieces.every + toMove - gap)} apart, ${most >= 1 ? `slow down to ${most} %, ` : ""}or let it clear less.`,
+            title: `Pieces on ${course.name} come too close for ${gateName(gate)}`,
+            sentence: `As little as ${cm(gap)} can lie between two. To open and close between them ${gateName(gate)} needs ${cm(toMove)} ${at}: the ${cm(gate.reachMm)} that it clears, and what the belt goes meanwhile. Lay them ${cmAbove(course.pieces.every + toMove - gap)} apart, ${most >= 1 ? `slow down to ${most} %, ` : ""}or let it clear less.`,
             place,
             ...(most >= 1 && {
               fix: { label: `Slow down to ${most} %`, change: { slowDown: mode.id, most: most / 100 } },

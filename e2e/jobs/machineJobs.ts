@@ -96,7 +96,7 @@ const plainGates: MachineJob = {
     await hands.enter("Add a crate", "Coral rims");
     await hands.press("button", "Add a gate");
     // So far behind the sensor that another piece passes it meanwhile.
-    await hands.enter("coral-rims-gate at in mm", "400");
+    await hands.enter("Coral rims gate at in mm", "400");
     await hands.press("radio", "Edit course");
     for (const name of ["Coral rim", "Teal rim", "Coral rim", "Coral rim"]) await hands.press("button", `Add ${name}`);
     await hands.enter("Between the pieces in cm", "60");
@@ -105,9 +105,9 @@ const plainGates: MachineJob = {
     await hands.enter("Add a step", "drive 60 %");
     await addRow(desk, "coral rim arrives", [
       "wait 1.5 s",
-      "gate coral-rims-gate open",
+      "gate coral rims gate open",
       "wait 0.8 s",
-      "gate coral-rims-gate close",
+      "gate coral rims gate close",
     ]);
     await hands.press("link", /^Prove,/);
     await addChecks(desk, ["sorts every piece", "crate coral rims holds 3"]);
@@ -125,7 +125,7 @@ const plainGates: MachineJob = {
     await screen.until("the finding that tells the gap", () =>
       page.$eval("body", (e) => /with a gap of \d+\.\d\scm, and is skipped then/.test(e.textContent ?? "")),
     );
-    await hands.press("button", /^Send it instead: While a piece is on its way to coral-rims-gate/);
+    await hands.press("button", /^Send it instead: While a piece is on its way to Coral rims gate/);
     await screen.see("button", /^Coral rim arrives, in Patrol: send to Coral rims/);
     await hands.press("link", /^Prove,/);
     await runToEnd(desk, 2);

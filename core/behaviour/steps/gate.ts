@@ -18,7 +18,7 @@ export const gate = stepKind<z.infer<typeof schema>>({
     return { step: "gate", gate: name, to };
   },
   print: ({ gate, to }) => `gate ${gate} ${to}`,
-  tell: ({ gate, to }) => `${to} the gate ${gate}`,
+  tell: ({ gate, to }, name) => `${to} ${name(gate)}`,
   begin: ({ gate, to }, scene) => scene.gate(gate, to === "open"),
   code: ({ gate, to: way }, to) => ({ begin: `set_gate(${to.gate(gate)}, ${way === "open"})` }),
   named: (step, visit) => ({ ...step, gate: visit("gate", step.gate, "gate") }),

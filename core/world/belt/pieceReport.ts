@@ -1,4 +1,4 @@
-import type { BeltMachine, NameOf, Note } from "../../behaviour";
+import { type BeltMachine, gateName, type NameOf, type Note } from "../../behaviour";
 import { plainName, type TargetId } from "../../names";
 import { at, sentence, thingWords, whyMissed } from "../checks/because";
 import { passagesOver } from "../crossings";
@@ -85,13 +85,19 @@ export function whySorted(trace: Trace, report: PieceReport, name: NameOf): stri
   if (into === null) {
     const last = moved.filter((note) => note.gate === gate).at(-1);
     const does = last?.open ? "opened beneath it" : "closed on it";
-    return sentence(`${gate} ${does} at ${at(t)}`, last && movedFor(trace, last, piece, name));
+    return sentence(`${gateCalled(trace, gate)} ${does} at ${at(t)}`, last && movedFor(trace, last, piece, name));
   }
   if (gate !== undefined) {
     const opened = moved.filter((note) => note.gate === gate && note.open).at(-1);
     return sentence(`it fell into ${crate(into)} at ${at(t)}`, opened && openedFor(trace, opened, piece, name));
   }
   return sentence(`it went on to ${crate(into)}`, whyNotTaken(trace, report, name));
+}
+
+/** A gate as people know it. */
+function gateCalled({ belt }: Trace, id: string | undefined): string {
+  const gate = belt?.gates.find((g) => g.id === id);
+  return gate === undefined ? (id ?? "a gate") : gateName(gate);
 }
 
 const movesOf = ({ notes }: Trace): GateNote[] => notes.filter((note) => note.kind === "gate");
@@ -116,7 +122,7 @@ function openedFor(trace: Trace, note: GateNote, piece: number, name: NameOf): s
   const gate = trace.belt?.gates.find((g) => g.id === note.gate);
   const before = (gate?.atMm ?? 0) - whereAt(trace, piece, note.t);
   const where = `when this piece was ${Math.abs(before).toFixed(0)} mm ${before < 0 ? "behind" : "before"} its middle`;
-  const opened = `${note.gate} had been opened at ${at(note.t)}`;
+  const opened = `${gateCalled(trace, note.gate)} had been opened at ${at(note.t)}`;
   if (answer?.patch === piece) return `${opened} for it: it was taken for ${name(answer.target)}`;
   return answer?.patch === undefined
     ? `${opened}, ${where}`
@@ -138,9 +144,9 @@ function whyNotTaken(trace: Trace, { piece, target, wanted, t = trace.endMs }: P
   const passed = trace.x.findIndex((_, i) => whereAt(trace, piece, i * trace.tickMs) >= gate.atMm) * trace.tickMs;
   const [answer] = answers;
   const next = movesOf(trace).find((note) => note.gate === gate.id && note.open && note.t > answer.t && note.t <= t);
-  if (next === undefined) return `it was seen at ${at(answer.t)}, and ${gate.id} did not open for it`;
+  if (next === undefined) return `it was seen at ${at(answer.t)}, and ${gateName(gate)} did not open for it`;
   const beyond = whereAt(trace, piece, next.t) - gate.atMm;
   return beyond > 0
-    ? `it was seen at ${at(answer.t)}, and passed ${gate.id} at ${at(passed)}, which opened at ${at(next.t)}, when it was ${beyond.toFixed(0)} mm past it`
-    : `it was seen at ${at(answer.t)}; ${gate.id} opened at ${at(next.t)} and was closed again before it was wholly within reach`;
+    ? `it was seen at ${at(answer.t)}, and passed ${gateName(gate)} at ${at(passed)}, which opened at ${at(next.t)}, when it was ${beyond.toFixed(0)} mm past it`
+    : `it was seen at ${at(answer.t)}; ${gateName(gate)} opened at ${at(next.t)} and was closed again before it was wholly within reach`;
 }

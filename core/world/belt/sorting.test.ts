@@ -163,10 +163,10 @@ describe("plain gates", () => {
     expect(into).toEqual(["end-crate", "coral-crate"]);
     const [first, second] = reportPieces(trace).map((report) => whySorted(trace, report, name));
     expect(first).toMatch(
-      /^It went on to End crate; it was seen at .* and passed coral-gate at .*, which opened at .*, when it was \d+ mm past it\.$/,
+      /^It went on to End crate; it was seen at .* and passed Coral gate at .*, which opened at .*, when it was \d+ mm past it\.$/,
     );
     expect(second).toMatch(
-      /^It fell into Coral crate at .*; coral-gate had been opened at .* for piece 1 \(Coral tag\), when this piece was \d+ mm before its middle\.$/,
+      /^It fell into Coral crate at .*; Coral gate had been opened at .* for piece 1 \(Coral tag\), when this piece was \d+ mm before its middle\.$/,
     );
     expect(verdicts(trace)[0].verdict).toMatchObject({ outcome: "does not", figure: "0/2" });
   });
@@ -176,7 +176,7 @@ describe("plain gates", () => {
     const { trace, into } = intoOf(shed(snap, { order: [t("coral"), t("chalk")], every: 300, jitterMm: 0 }));
     expect(into).toEqual([null, "end-crate"]);
     expect(whySorted(trace, reportPieces(trace)[0], name)).toMatch(
-      /^coral-gate closed on it at [\d.]+ s; that was meant for this piece\.$/i,
+      /^Coral gate closed on it at [\d.]+ s; that was meant for this piece\.$/i,
     );
     const outcomes = Object.fromEntries(
       verdicts(trace).map(({ check, verdict }) => [Object.keys(check)[0], verdict.outcome]),
@@ -338,7 +338,7 @@ describe("a file with a belt", () => {
       (p) => {
         sorter(p).gates[1].atMm = 100;
       },
-      /robot.gates\[1\].atMm: the gate teal-gate begins 60 mm along the belt and every sensor looks at 80 mm or later/,
+      /robot.gates\[1\].atMm: Teal gate begins 60 mm along the belt and every sensor looks at 80 mm or later/,
     ],
     [
       "a gate before what a tilted sensor looks at",
@@ -347,14 +347,14 @@ describe("a file with a belt", () => {
         sorter(p).mounts[0].tilt = 60;
         sorter(p).gates[1].atMm = 130;
       },
-      /robot.gates\[1\].atMm: the gate teal-gate begins 90 mm along the belt and every sensor looks at 104.2 mm or later/,
+      /robot.gates\[1\].atMm: Teal gate begins 90 mm along the belt and every sensor looks at 104.2 mm or later/,
     ],
     [
       "a crate that does not exist",
       (p) => {
         sorter(p).gates[0].crate = "pot";
       },
-      /robot.gates\[0\].crate: the gate coral-gate leads to the crate “pot”, which is not there/,
+      /robot.gates\[0\].crate: Coral gate leads to the crate “pot”, which is not there/,
     ],
     [
       "an end that is no crate",

@@ -7,6 +7,8 @@ const Positive = z.number().positive();
 /** Diverts pieces: its middle lies `atMm` from the belt's start, and open it clears `reachMm` of belt into its crate. */
 const Gate = z.strictObject({
   id: Id,
+  /** As people know it; the id where it has none. */
+  name: Name.optional(),
   atMm: z.number().min(0).max(100_000),
   crate: Id,
   /** To open, and again to close. */
@@ -35,12 +37,11 @@ export const SorterRobot = z
     if (!known.has(end)) wrong(`the end crate “${end}” is none of the crates`, "end");
     // A tilted sensor looks at the belt before its mount, or behind it.
     const first = Math.min(...mounts.map((mount) => mount.x + looksAhead(mount)));
-    gates.forEach(({ id, atMm, crate, reachMm }, i) => {
-      if (!known.has(crate))
-        wrong(`the gate ${id} leads to the crate “${crate}”, which is not there`, "gates", i, "crate");
+    gates.forEach(({ id, name = id, atMm, crate, reachMm }, i) => {
+      if (!known.has(crate)) wrong(`${name} leads to the crate “${crate}”, which is not there`, "gates", i, "crate");
       if (atMm - reachMm / 2 <= first)
         wrong(
-          `the gate ${id} begins ${atMm - reachMm / 2} mm along the belt and every sensor looks at ${Math.round(first * 10) / 10} mm or later: a piece passes the gate before it is seen`,
+          `${name} begins ${atMm - reachMm / 2} mm along the belt and every sensor looks at ${Math.round(first * 10) / 10} mm or later: a piece passes the gate before it is seen`,
           "gates",
           i,
           "atMm",

@@ -1,4 +1,5 @@
 import { talkThrough } from "@perceptum/core/behaviour";
+import { machineOf } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
@@ -29,7 +30,9 @@ const Sheet = styled.article`
 /** The behaviour as plain sentences, to read aloud or print. */
 export function BehaviourWords() {
   const project = useProject();
-  const name = (id: string) => [...project.targets, ...project.sensors].find((x) => x.id === id)?.name ?? id;
+  const { crates = [], gates = [] } = machineOf(project.robot).belt ?? {};
+  const name = (id: string) =>
+    [...project.targets, ...project.sensors, ...crates, ...gates].find((x) => x.id === id)?.name ?? id;
   return (
     <>
       <Head>

@@ -8,6 +8,7 @@ import { redone, type Saving, undone } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
+import { NARROW } from "../ui/narrow";
 import { Told } from "../ui/Status";
 import { chooseTheme, useThemeName } from "../ui/themeChoice";
 import { takingName } from "../ui/typed";
@@ -24,6 +25,7 @@ const Bar = styled.header`
   align-items: center;
   padding: 0 12px;
   gap: 12px;
+  ${NARROW} { grid-column: 1; grid-template-columns: minmax(0, 1fr); padding: 6px 12px; gap: 2px; }
 `;
 const Side = styled.div`
   display: flex;
@@ -31,6 +33,7 @@ const Side = styled.div`
   gap: 8px;
   min-width: 0;
   &:last-child { justify-content: flex-end; }
+  ${NARROW} { &, &:last-child { justify-content: flex-start; flex-wrap: wrap; } }
 `;
 const Brand = styled(Link)`
   display: flex;
@@ -47,6 +50,7 @@ const Name = styled.span`
 const Stages = styled.nav`
   display: flex;
   height: 44px;
+  ${NARROW} { height: auto; min-height: 34px; flex-wrap: wrap; margin-left: -14px; & a { min-height: 32px; } }
   & a {
     display: flex;
     align-items: center;

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { FindingButtons } from "../findings/FindingList";
+import { pressing } from "../findings/pressing";
 import { isPictureFile, READING_FILES } from "../sense/fileKinds";
 import { useSession } from "../session/context";
 import { usePublished, usePublishedPart } from "../session/Published";
@@ -16,6 +17,7 @@ import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 import { Dim } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 import { unbroken } from "../ui/unbroken";
 import { nextStep, stageName, type Way } from "./nextStep";
@@ -36,22 +38,17 @@ const Bar = styled.section`
   & > span { min-width: 0; }
   & b { font-weight: 650; }
   & button { flex: none; }
+  ${NARROW} { flex-wrap: wrap; & > span:not(:first-child) { flex: 1 1 220px; } }
 `;
-/** At most two lines: what does not fit stands in the list of findings. */
 const Text = styled.span`
   flex: 1;
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
-  overflow: hidden;
 `;
 
 /** Above a stage, always in sight: its most serious finding, or else what comes next. */
 export function NextLine({ stage }: { stage: StageId }) {
   const all = usePublished(useSession().mentor.findings).list;
-  const pressing = all.filter((f) => f.place.stage === stage && !f.aside && f.level !== "hint");
-  const first = pressing.find((f) => f.level === "error") ?? pressing.at(0);
-  return first === undefined ? <Next stage={stage} /> : <Serious finding={first} more={pressing.length - 1} />;
+  const [first, ...others] = pressing(all, stage);
+  return first === undefined ? <Next stage={stage} /> : <Serious finding={first} more={others.length} />;
 }
 
 function Serious({ finding, more }: { finding: Finding; more: number }) {
@@ -59,7 +56,7 @@ function Serious({ finding, more }: { finding: Finding; more: number }) {
   return (
     <Bar aria-label="Most serious finding">
       <Sign kind={SIGN_OF_LEVEL[level]} />
-      <Text title={sentence}>
+      <Text>
         <b>{title}.</b> {unbroken(sentence)}
       </Text>
       {more > 0 && <Dim style={{ flex: "none" }}>and {more} more</Dim>}

@@ -1,5 +1,6 @@
 import styled from "styled-components";
 import { Button } from "../ui/Button";
+import { NARROW } from "../ui/narrow";
 
 const Line = styled.div`
   position: fixed;
@@ -15,6 +16,7 @@ const Line = styled.div`
   border: 1px solid ${({ theme }) => theme.ink};
   border-radius: ${({ theme }) => theme.radius};
   z-index: 5;
+  ${NARROW} { bottom: 12px; }
 `;
 
 /** One sentence over the page until it is put away. */

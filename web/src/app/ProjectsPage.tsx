@@ -16,6 +16,7 @@ import { Box, Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Dim, Empty, Num, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { DEMO_WORDS } from "./demoWords";
 import { Mark } from "./Mark";
 import { Message } from "./Message";
@@ -49,6 +50,7 @@ const List = styled.ul`
   background: ${({ theme }) => theme.sheet};
   & li {
     display: flex;
+    ${NARROW} { flex-wrap: wrap; }
     align-items: center;
     gap: 14px;
     padding: 10px 14px;

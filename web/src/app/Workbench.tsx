@@ -8,6 +8,7 @@ import { runPutBelow } from "../state/view";
 import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { Unseen } from "../ui/Status";
 import { Header } from "./Header";
 import { NextLine } from "./NextLine";
@@ -38,12 +39,12 @@ export const SCREENS = {
 const Frame = styled.div`
   height: 100%;
   /* Below this the page scrolls rather than cutting anything off. */
-  min-width: 1000px;
   min-height: 600px;
   display: grid;
   grid-template: 44px minmax(0, 1fr) 150px / 208px minmax(0, 1fr);
   gap: 1px;
   background: ${({ theme }) => theme.rule};
+  ${NARROW} { height: auto; min-width: 300px; grid-template: auto / minmax(0, 1fr); }
 `;
 const Main = styled.main`
   min-height: 0;
@@ -51,6 +52,7 @@ const Main = styled.main`
   background: ${({ theme }) => theme.panel};
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
+  ${NARROW} { grid-template-rows: auto; }
 `;
 
 /** Findings wait for the judgement, until nothing was changed for this long, and for the end of a drag. */

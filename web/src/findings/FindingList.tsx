@@ -11,9 +11,10 @@ import { proveViewChosen, runChosen } from "../state/prove";
 import { useAppDispatch } from "../state/store";
 import { playheadMoved, ruleChosen, ruleSetChosen, sensorChosen, tapeChosen, targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
-import { Empty, Title } from "../ui/layout";
+import { Dim, Empty, Title } from "../ui/layout";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 import { unbroken } from "../ui/unbroken";
+import { pressing } from "./pressing";
 
 const List = styled.ul`
   list-style: none;
@@ -46,6 +47,8 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(useSession().mentor.findings).list;
   const there = all.filter((finding) => finding.place.stage === stage);
   const here = there.filter((finding) => !finding.aside);
+  // It stands in the line above the stage, with all that it says.
+  const [above] = pressing(all, stage);
   const aside = there.filter((finding) => finding.aside);
   return (
     <section aria-label="Findings">
@@ -55,7 +58,7 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
       ) : (
         <List>
           {here.map((finding, i) => (
-            <Entry key={`${i} ${finding.code} ${finding.title}`} finding={finding} />
+            <Entry key={`${i} ${finding.code} ${finding.title}`} finding={finding} above={finding === above} />
           ))}
         </List>
       )}
@@ -136,7 +139,7 @@ export function FindingButtons({ finding }: { finding: Finding }) {
   );
 }
 
-function Entry({ finding }: { finding: Finding }) {
+function Entry({ finding, above = false }: { finding: Finding; above?: boolean }) {
   const { level, title, sentence } = finding;
   const edit = useEdit();
   const setAside = async (aside: boolean) => {
@@ -151,10 +154,10 @@ function Entry({ finding }: { finding: Finding }) {
       <span>
         <b>{title}</b>
         <br />
-        {unbroken(sentence)}
+        {above ? <Dim>The line above the stage tells of it.</Dim> : unbroken(sentence)}
       </span>
       <Buttons>
-        <FindingButtons finding={finding} />
+        {!above && <FindingButtons finding={finding} />}
         <QuietButton
           aria-label={`${finding.aside ? "Take back" : "Put aside"}: ${title}`}
           onPress={() => void setAside(!finding.aside)}

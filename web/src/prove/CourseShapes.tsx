@@ -14,20 +14,13 @@ import { useTargets } from "../session/project";
 import { isDark } from "../targets/Chip";
 import { codeBelow, labelMm, topOf, zoneLabels } from "./zoneLabels";
 
-/** All that lies on a course or stands beside it, in mm with y upwards. `start` is drawn strongest. */
-export function CourseShapes(props: { course: Course | DrawnCourse; start: string; mmPerPixel: number }) {
-  const { course, start, mmPerPixel } = props;
+/** All that lies on a course or stands beside it, without its words, in mm with y upwards. `start` is drawn strongest. */
+export function CourseShapes({ course, start }: { course: Course | DrawnCourse; start: string }) {
   const { patches, lines, rail } = laidOut(course);
   const targets = useTargets();
   const [long, high] = course.size;
   const paint = (id: TargetId) => targets.get(id)?.paint ?? "#808080";
   const ink = groundInk(paint(course.ground));
-  const codeOf = (patch: number) =>
-    paintsOf(patches[patch].target)
-      .map((id) => targets.get(id)?.code ?? "")
-      .join("/");
-  const size = labelMm(mmPerPixel);
-  const labels = zoneLabels({ zones: course.zones, patches }, codeOf, size);
   return (
     <>
       <rect width={long} height={high} fill={paint(course.ground)} />
@@ -49,7 +42,6 @@ export function CourseShapes(props: { course: Course | DrawnCourse; start: strin
       {patches.map(({ shape, target, at, angle }, i) => (
         <g key={`${i} ${at}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
           <PaintedShape shape={shape} target={target} />
-          {extentOf(shape) > 10 * mmPerPixel && <Code target={target} angle={angle} shape={shape} size={size} />}
         </g>
       ))}
       {course.shade.map(({ from, to, level }, i) => (
@@ -66,18 +58,6 @@ export function CourseShapes(props: { course: Course | DrawnCourse; start: strin
       {course.zones.map(({ name, shape, at, angle }, i) => (
         <g key={`${i} ${name}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
           <Outline shape={shape} fill="none" stroke={ink} strokeWidth="5" strokeDasharray="16 12" />
-          <text
-            transform={`rotate(${-angle}) scale(1 -1)`}
-            y={-labels[i]}
-            fontSize={size}
-            textAnchor="middle"
-            fill={ink}
-            stroke={ink === "#fff" ? "#161616" : "#fff"}
-            strokeWidth={0.14 * size}
-            paintOrder="stroke"
-          >
-            {name}
-          </text>
         </g>
       ))}
       {course.signs.map(({ target, at, angle, width }, i) => (
@@ -109,6 +89,78 @@ export function CourseShapes(props: { course: Course | DrawnCourse; start: strin
         </g>
       ))}
     </>
+  );
+}
+
+/** The words of a course: codes of patches and names of zones. They lie above a trail, each with a rim. */
+export function CourseWords({ course, mmPerPixel }: { course: Course | DrawnCourse; mmPerPixel: number }) {
+  const { patches } = laidOut(course);
+  const targets = useTargets();
+  const ink = groundInk(targets.get(course.ground)?.paint);
+  const codeOf = (patch: number) =>
+    paintsOf(patches[patch].target)
+      .map((id) => targets.get(id)?.code ?? "")
+      .join("/");
+  const size = labelMm(mmPerPixel);
+  const labels = zoneLabels({ zones: course.zones, patches }, codeOf, size);
+  return (
+    <>
+      {patches.map(
+        ({ shape, target, at, angle }, i) =>
+          extentOf(shape) > 10 * mmPerPixel && (
+            <g key={`${i} ${at}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
+              <Word text={codeOf(i)} angle={angle} y={codeBelow(shape)} size={size} mono {...inkOf(targets, target)} />
+            </g>
+          ),
+      )}
+      {course.zones.map(({ name, at, angle }, i) => (
+        <g key={`${i} ${name}`} transform={`translate(${at[0]} ${at[1]}) rotate(${angle})`}>
+          <Word
+            text={name}
+            angle={angle}
+            y={-labels[i]}
+            size={size}
+            ink={ink}
+            rim={ink === "#fff" ? "#161616" : "#fff"}
+          />
+        </g>
+      ))}
+    </>
+  );
+}
+
+/** A code's ink on what a thing is painted with, which is its rim. */
+function inkOf(targets: ReadonlyMap<string, { paint: string }>, target: Painted): { ink: string; rim: string } {
+  const rim = targets.get(paintsOf(target)[0])?.paint ?? "#808080";
+  return { ink: isDark(rim) ? "#fff" : "#000", rim };
+}
+
+/** A word that stands upright, whatever angle its thing lies at. */
+function Word(props: {
+  text: string;
+  angle: number;
+  y: number;
+  size: number;
+  ink: string;
+  rim: string;
+  mono?: boolean;
+}) {
+  const { text, angle, y, size, ink, rim, mono = false } = props;
+  return (
+    <text
+      transform={`rotate(${-angle}) scale(1 -1)`}
+      y={y}
+      fontSize={size}
+      textAnchor="middle"
+      fill={ink}
+      stroke={rim}
+      strokeWidth={0.2 * size}
+      strokeLinejoin="round"
+      paintOrder="stroke"
+      {...(mono && { fontWeight: "700", fontFamily: "Atkinson Hyperlegible Mono Variable" })}
+    >
+      {text}
+    </text>
   );
 }
 
@@ -182,27 +234,6 @@ function PaintedShape({ shape, target }: { shape: Shape; target: Painted }) {
       </pattern>
       <Outline shape={shape} fill={`url(#${pattern})`} />
     </>
-  );
-}
-
-function Code(props: { target: Painted; angle: number; shape: Shape; size: number }) {
-  const { target, angle, shape, size } = props;
-  const targets = useTargets();
-  const ids = paintsOf(target);
-  const first = targets.get(ids[0]);
-  const text = ids.map((id) => targets.get(id)?.code ?? "").join("/");
-  return (
-    <text
-      transform={`rotate(${-angle}) scale(1 -1)`}
-      fontSize={size}
-      fontWeight="700"
-      textAnchor="middle"
-      y={codeBelow(shape)}
-      fill={isDark(first?.paint ?? "#808080") ? "#fff" : "#000"}
-      fontFamily="Atkinson Hyperlegible Mono Variable"
-    >
-      {text}
-    </text>
   );
 }
 

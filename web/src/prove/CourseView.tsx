@@ -9,8 +9,9 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { hovered } from "../state/view";
 import { amount } from "../ui/amount";
 import { Canvas } from "../ui/Canvas";
+import { NARROW } from "../ui/narrow";
 import { useSize } from "../ui/useSize";
-import { CourseShapes, groundInk, ScaleBar } from "./CourseShapes";
+import { CourseShapes, CourseWords, groundInk, ScaleBar } from "./CourseShapes";
 import { drawDots, drawLine, HoverRing, trailOf } from "./courseOverlays";
 import type { CourseRunProps } from "./courseProps";
 import { momentOf } from "./momentOf";
@@ -23,6 +24,7 @@ export const CourseRoom = styled.div`
   position: relative;
   display: grid;
   place-items: center;
+  ${NARROW} { min-height: 220px; }
 `;
 
 export const CourseLayer = styled.div`
@@ -90,7 +92,7 @@ export function CourseView({ course, start, run, t, now: pose, face }: CourseRun
                 onPointerLeave={() => dispatch(hovered(null))}
               >
                 <g transform={`translate(0 ${high}) scale(1 -1)`}>
-                  <CourseShapes course={run?.trace.course ?? course} start={start.name} mmPerPixel={1 / scale} />
+                  <CourseShapes course={run?.trace.course ?? course} start={start.name} />
                 </g>
                 <ScaleBar high={high} ink={ink} mmPerPixel={1 / scale} />
               </svg>
@@ -107,6 +109,7 @@ export function CourseView({ course, start, run, t, now: pose, face }: CourseRun
                 style={{ ["--on-ground" as string]: ink }}
               >
                 <g transform={`translate(0 ${high}) scale(1 -1)`}>
+                  <CourseWords course={run?.trace.course ?? course} mmPerPixel={1 / scale} />
                   {run && hover !== null && <HoverRing run={run} t={hover} />}
                   {ghost && (
                     <g opacity="0.4">

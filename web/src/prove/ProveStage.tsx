@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { Select } from "../ui/Select";
 import { RunPane } from "./RunPane";
 
@@ -14,6 +15,7 @@ const Room = styled.div`
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
   height: 100%;
+  ${NARROW} { height: auto; grid-template-rows: auto; }
 `;
 const Bar = styled(Head)`
   margin: 0;

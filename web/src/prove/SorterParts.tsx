@@ -1,7 +1,8 @@
-import { freeId, Id, Name } from "@perceptum/core/names";
-import { renamedUses, usesOfName } from "@perceptum/core/project";
+import { gateName } from "@perceptum/core/behaviour";
+import { freeId, Name, unusedName } from "@perceptum/core/names";
+import { usesOfName } from "@perceptum/core/project";
 import type { Robot, SorterRobot } from "@perceptum/core/world";
-import { useEdit, useProject } from "../session/project";
+import { useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
@@ -18,7 +19,6 @@ type Gate = SorterRobot["gates"][number];
 /** The numbers of a sorter: its belt's motor, gates and the crates that they lead to. */
 export function SorterParts({ robot, change }: { robot: SorterRobot; change: Change }) {
   const project = useProject();
-  const edit = useEdit();
   const set = (what: string, part: Partial<SorterRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
   const first = Math.min(...robot.mounts.map((mount) => mount.x));
   const setGate = (i: number, part: Partial<Gate>) =>
@@ -27,25 +27,23 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
     const last = Math.max(first, ...robot.gates.map((gate) => gate.atMm));
     const crate =
       robot.crates.find((c) => c.id !== robot.end && robot.gates.every((g) => g.crate !== c.id)) ?? robot.crates[0];
+    const name = unusedName(
+      `${crate.name.replace(/ crate$/i, "")} gate`,
+      robot.gates.map((gate) => ({ name: gateName(gate) })),
+    );
     const id = freeId(
-      `${crate.name} gate`,
+      name,
       robot.gates.map((gate) => gate.id),
     );
     set("another gate", {
-      gates: [...robot.gates, { id, atMm: last + 140, crate: crate.id, travelMs: 100, reachMm: 80 }],
+      gates: [...robot.gates, { id, name, atMm: last + 140, crate: crate.id, travelMs: 100, reachMm: 80 }],
     });
   };
   const renameGate = (i: number, text: string): string | undefined => {
-    const to = text.trim();
-    const from = robot.gates[i].id;
-    if (to === from) return undefined;
-    const checked = Id.safeParse(to);
-    if (!checked.success) return `“${to}” cannot be a name: ${checked.error.issues[0].message}.`;
-    if (robot.gates.some((gate) => gate.id === to)) return `“${to}” is already there.`;
-    edit("renaming a gate", (p) => {
-      const made = renamedUses(p, "gate", from, to);
-      return { ...made, robot: { ...made.robot, gates: robot.gates.with(i, { ...robot.gates[i], id: to }) } as Robot };
-    });
+    const name = text.trim();
+    if (!Name.safeParse(name).success) return "A name has 1 to 80 characters.";
+    if (robot.gates.some((gate, k) => k !== i && gateName(gate) === name)) return `“${name}” is already there.`;
+    setGate(i, { name });
     return undefined;
   };
   const nameTaken = (text: string, own: string) =>
@@ -120,13 +118,13 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                   <EntryField
                     width={110}
                     label={`Name of gate ${i + 1}`}
-                    text={gate.id}
+                    text={gateName(gate)}
                     take={(text) => renameGate(i, text)}
                   />
                 </td>
                 <td>
                   <NumberField
-                    label={`${gate.id} at in mm`}
+                    label={`${gateName(gate)} at in mm`}
                     value={gate.atMm}
                     low={0}
                     high={100_000}
@@ -136,7 +134,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                 </td>
                 <td>
                   <NumberField
-                    label={`${gate.id} clears in mm`}
+                    label={`${gateName(gate)} clears in mm`}
                     value={gate.reachMm}
                     low={1}
                     high={2000}
@@ -146,7 +144,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                 </td>
                 <td>
                   <NumberField
-                    label={`${gate.id} moves in ms`}
+                    label={`${gateName(gate)} moves in ms`}
                     value={gate.travelMs}
                     low={0}
                     high={10_000}
@@ -156,7 +154,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                 </td>
                 <td>
                   <Select
-                    label={`Crate of ${gate.id}`}
+                    label={`Crate of ${gateName(gate)}`}
                     hideLabel
                     value={gate.crate}
                     options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
@@ -166,9 +164,9 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                 <td>
                   <Button
                     $small
-                    aria-label={`Remove the gate ${gate.id}`}
+                    aria-label={`Remove ${gateName(gate)}`}
                     why={usesOfName(project, "gate", gate.id).length > 0 && "A step names it."}
-                    onPress={() => set(`removing the gate ${gate.id}`, { gates: robot.gates.toSpliced(i, 1) })}
+                    onPress={() => set(`removing ${gateName(gate)}`, { gates: robot.gates.toSpliced(i, 1) })}
                   >
                     ×
                   </Button>

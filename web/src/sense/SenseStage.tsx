@@ -10,6 +10,7 @@ import { sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
 import { Dim, Empty, Head, Pane, SideBySide, Spacer, StageGrid } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { ReadingNow } from "./ReadingNow";
@@ -40,6 +41,7 @@ const Rows = styled.div<{ $frames: boolean }>`
   gap: 1px;
   min-height: 0;
   min-width: 0;
+  ${NARROW} { grid-template-rows: auto; }
 `;
 const Facts = styled.div`
   display: flex;

@@ -2,6 +2,7 @@ import { type LightId, MAX_READINGS, type TargetId } from "@perceptum/core/names
 import { type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Live, type Recorded, SHOWN_MS } from "./live";
 import type { Published } from "./Published";
+import { Series } from "./Series";
 
 /** How much of the past is kept on display, in ms. */
 const KEPT_MS = 10_000;
@@ -22,8 +23,8 @@ export interface Circumstances {
 
 /** Readings of one sensor as they come: made when one begins to watch, ended when one leaves. */
 export abstract class Stream {
-  private readonly t: number[] = [];
-  private readonly columns: number[][];
+  private readonly t = new Series();
+  private readonly columns: Series[];
   private readonly names: readonly (keyof RawReadings["channels"])[];
   protected readonly began = performance.now();
   /** So many readings came in all. */
@@ -40,7 +41,7 @@ export abstract class Stream {
     private readonly live: Published<Live>,
   ) {
     this.names = REPORT_KINDS[sensor.reports].channels;
-    this.columns = this.names.map(() => []);
+    this.columns = this.names.map(() => new Series());
     this.timer = setInterval(() => this.follow(), SHOW_EVERY_MS);
   }
 
@@ -76,20 +77,21 @@ export abstract class Stream {
     const excess =
       (this.recorder === null ? this.t.length - keep : Math.min(this.recorder.at, this.t.length - keep)) - keep;
     if (excess <= 0) return;
-    this.t.splice(0, excess);
-    for (const column of this.columns) column.splice(0, excess);
+    for (const column of [this.t, ...this.columns]) column.drop(excess);
     if (this.recorder) this.recorder.at -= excess;
   }
 
+  /** The readings from the place `from` on, with time counted from `start`. Their columns are views. */
   private cut(from: number, start: number): RawReadings {
+    const t = this.t.view(from);
     return {
-      t: Float64Array.from(this.t.slice(from), (t) => Math.max(0, t - start)),
-      channels: Object.fromEntries(this.names.map((name, c) => [name, Float64Array.from(this.columns[c].slice(from))])),
+      t: start === 0 ? t : t.map((at) => Math.max(0, at - start)),
+      channels: Object.fromEntries(this.names.map((name, c) => [name, this.columns[c].view(from)])),
     };
   }
 
   protected now(): number {
-    return this.t[this.t.length - 1] ?? 0;
+    return this.t.last ?? 0;
   }
 
   private marksSoFar(recorder: Recorder): Mark[] {
@@ -169,7 +171,8 @@ export abstract class Stream {
     if (recorder === null) return null;
     this.mark(null);
     this.recorder = null;
-    const made = { readings: this.cut(recorder.at, recorder.from), marks: recorder.marks };
+    // What is kept is a copy: a worker that is sent a view is sent all that lies behind it.
+    const made = { readings: copied(this.cut(recorder.at, recorder.from)), marks: recorder.marks };
     this.show();
     return made.readings.t.length === 0 ? null : made;
   }
@@ -178,3 +181,8 @@ export abstract class Stream {
     clearInterval(this.timer);
   }
 }
+
+const copied = ({ t, channels }: RawReadings): RawReadings => ({
+  t: t.slice(),
+  channels: Object.fromEntries(Object.entries(channels).map(([name, values]) => [name, values.slice()])),
+});

@@ -44,10 +44,10 @@ const WORDS: { [K in Note["kind"]]: (note: NoteOf<K>, names: NoteNames) => strin
   counter: (n) => `  ${n.counter} is ${n.value}`,
   list: (n, { show }) => `  ${n.list} holds ${n.targets.map((target) => show("target", target)).join(", ")}`,
   log: (n) => n.text,
-  gate: (n) => `  ${n.gate} ${n.open ? "opens" : "closes"}`,
+  gate: (n, { show }) => `  ${show("gate", n.gate)} ${n.open ? "opens" : "closes"}`,
   piece: (n, { show }) =>
     n.into === null
-      ? `! ${n.gate} jams piece ${n.piece + 1} (${show("target", n.target)})`
+      ? `! ${show("gate", n.gate ?? "")} jams piece ${n.piece + 1} (${show("target", n.target)})`
       : `piece ${n.piece + 1} (${show("target", n.target)}) falls into ${show("crate", n.into)}`,
   trouble: (n) => `! ${n.text}`,
   ended: () => "ended",

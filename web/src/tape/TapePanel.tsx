@@ -11,6 +11,7 @@ import { hovered, playingSet, runEyeChosen, speedChosen, tapeChosen } from "../s
 import { arrowStep } from "../ui/arrows";
 import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
+import { NARROW } from "../ui/narrow";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { usePointerDrag } from "../ui/usePointerDrag";
@@ -28,6 +29,7 @@ const Panel = styled.section`
   display: grid;
   grid-template-columns: 208px minmax(0, 1fr);
   min-height: 0;
+  ${NARROW} { grid-column: 1; grid-template: auto 150px / minmax(0, 1fr); }
 `;
 const Controls = styled.div`
   padding: 8px 12px;

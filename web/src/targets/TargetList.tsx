@@ -12,6 +12,7 @@ import { ruleChosen, targetChosen } from "../state/view";
 import { Button, QuietButton } from "../ui/Button";
 import { Num, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
+import { NARROW } from "../ui/narrow";
 import { rawText } from "../ui/rawText";
 import { Chip } from "./Chip";
 
@@ -25,6 +26,7 @@ const Column = styled.aside`
   flex-direction: column;
   min-height: 0;
   & h2 { padding: 0 12px; margin: 10px 0 4px; }
+  ${NARROW} { & ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(170px, 1fr)); } }
 `;
 const Now = styled.section`
   & h2 { padding: 0; margin: 0; }

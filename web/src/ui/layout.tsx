@@ -1,4 +1,5 @@
 import styled from "styled-components";
+import { NARROW } from "./narrow";
 
 /** A stage's ground: panes side by side with a hairline between. */
 export const StageGrid = styled.div<{ $columns: string }>`
@@ -9,6 +10,7 @@ export const StageGrid = styled.div<{ $columns: string }>`
   min-height: 0;
   min-width: 0;
   height: 100%;
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); height: auto; }
 `;
 
 /** A pane scrolls; the page does not. */
@@ -21,6 +23,8 @@ export const Pane = styled.section.attrs({ "data-pane": true } as object)<{ $she
   position: relative;
   display: flex;
   flex-direction: column;
+  /* A drawing takes the room that it finds: it is given some. */
+  ${NARROW} { &:has(canvas, [role="img"], [role="application"]) { height: 560px; } }
 `;
 
 export const Head = styled.div`
@@ -31,6 +35,7 @@ export const Head = styled.div`
   flex: none;
   min-height: 26px;
   & > span { white-space: nowrap; }
+  ${NARROW} { flex-wrap: wrap; }
 `;
 
 export const Title = styled.h2`

@@ -106,7 +106,7 @@ export function BeltDrawing({ robot, course, scene, seen, names, spots, width, h
           top={top}
           bottom={bottom}
           crateTop={crateTop}
-          slant={slantOf(Math.max(...scene.gates.map(({ id }) => id.length)) * 6.2, apartOf(middles))}
+          slant={slantOf(Math.max(...scene.gates.map(({ name }) => name.length)) * 6.2, apartOf(middles))}
           named={width >= NARROW}
           crateX={places[scene.crates.findIndex((crate) => crate.id === gate.crate)] ?? x(gate.to)}
         />

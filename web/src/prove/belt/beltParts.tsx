@@ -94,7 +94,7 @@ export function Gate(props: {
         fill="var(--ink-2)"
         stroke="none"
       >
-        {named && gate.id}
+        {named && gate.name}
       </text>
     </g>
   );

@@ -1,3 +1,4 @@
+import { gateName } from "@perceptum/core/behaviour";
 import type { TargetId } from "@perceptum/core/names";
 import {
   type Course,
@@ -22,6 +23,7 @@ export interface ScenePiece {
 /** A gate, from 0 for closed to 1 for open. */
 export interface SceneGate {
   id: string;
+  name: string;
   from: number;
   to: number;
   crate: string;
@@ -81,8 +83,9 @@ export function beltScene(robot: Robot, course: Course | DrawnCourse, trace: Tra
     pieces: laidOut(laid).patches.flatMap(({ shape, target, at }, piece): ScenePiece[] =>
       away.has(piece) ? [] : [{ piece, targets: paintsOf(target), shape, x: at[0] - gone, y: at[1] }],
     ),
-    gates: gates.map(({ id, atMm, reachMm, crate, travelMs }) => ({
+    gates: gates.map(({ id, name, atMm, reachMm, crate, travelMs }) => ({
       id,
+      name: gateName({ id, name }),
       crate,
       from: atMm - reachMm / 2,
       to: atMm + reachMm / 2,
@@ -115,7 +118,7 @@ export function tellBelt(
       ? []
       : [`${crate.name} holds ${crate.held.map(({ target, count }) => `${count} ${name(target)}`).join(" and ")}`],
   );
-  const open = gates.filter((gate) => gate.open > 0).map((gate) => gate.id);
+  const open = gates.filter((gate) => gate.open > 0).map((gate) => gate.name);
   return [
     `${amount(on, "piece", "pieces")} on the belt`,
     ...held,

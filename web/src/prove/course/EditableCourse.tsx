@@ -7,7 +7,7 @@ import { DRAG, gestureEnded } from "../../state/document";
 import type { CourseThing } from "../../state/prove";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
-import { CourseShapes, groundInk, Outline, ScaleBar } from "../CourseShapes";
+import { CourseShapes, CourseWords, groundInk, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
 import type { CourseEditProps } from "../courseProps";
 import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, turnedTo } from "./courseEdit";
@@ -122,7 +122,8 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
           {...drag.handlers}
         >
           <g transform={`translate(0 ${high}) scale(1 -1)`}>
-            <CourseShapes course={course} start="" mmPerPixel={px} />
+            <CourseShapes course={course} start="" />
+            <CourseWords course={course} mmPerPixel={px} />
             {parts.map((which) => {
               return (
                 // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
