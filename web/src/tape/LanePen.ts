@@ -8,6 +8,8 @@ import type { Palette } from "../ui/theme";
 import { timeTicks } from "./timeTicks";
 import type { TapeWindow } from "./useTapeWindow";
 
+/** A tick of the time with its text takes so many px. */
+const TICK_ROOM = 48;
 /** Pixels left of time 0 and right of the end. */
 export const LANES_LEFT = 66;
 
@@ -180,7 +182,11 @@ export class LanePen {
     const { context, palette } = this;
     context.font = `9.5px ${MONO}`;
     context.textAlign = "left";
-    for (const { t, text } of timeTicks(this.part.from, this.part.to)) {
+    for (const { t, text } of timeTicks(
+      this.part.from,
+      this.part.to,
+      Math.min(12, Math.floor(this.span / TICK_ROOM)),
+    )) {
       const x = this.x(t);
       context.fillStyle = palette.rule;
       context.fillRect(x, LANE.axis - 2, 1, 5);
