@@ -3,6 +3,7 @@ import type { CameraSensor } from "@perceptum/core/readings";
 import { useMemo, useState } from "react";
 import { type RobotLink, robotLink } from "../sense/RobotLink";
 import { useSession } from "../session/context";
+import { LastFew } from "../session/LastFew";
 import { usePublished } from "../session/Published";
 import { cameraWork } from "./CameraWork";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
@@ -34,6 +35,9 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
   );
 }
 
+/** The server keeps the last eight: one of them is on its way here while the next comes. */
+const MOST_WAITING = 6;
+
 interface Hears {
   setSize: (size: Size) => void;
   setLost: (change: (lost: number) => number) => void;
@@ -56,11 +60,12 @@ function useLink(link: RobotLink | null, { setSize, setLost }: Hears): FrameSour
             return seen;
           }, t);
         };
-        // One after another: where this page is slow, pictures give way to newer ones at the server, and are counted.
-        let last = Promise.resolve();
-        return link.onPictures((event, url) => {
-          last = last.then(() => look(event, url)).catch(() => setLost((lost) => lost + 1));
-        });
+        const pictures = new LastFew<[PictureEvent, string]>(
+          MOST_WAITING,
+          ([event, url]) => look(event, url),
+          () => setLost((lost) => lost + 1),
+        );
+        return link.onPictures((event, url) => pictures.push([event, url]));
       },
     };
   }, [link, work, setSize, setLost]);
