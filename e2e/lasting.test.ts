@@ -274,6 +274,44 @@ describe("a recording under way", () => {
   });
 });
 
+describe("a browser that is killed", () => {
+  it("has kept what its page says is kept, and offers it at the next visit", async () => {
+    const profile = freshFolder();
+    const own = await startBrowser([`--user-data-dir=${profile}`]);
+    page = await own.newPage();
+    screen = await Screen.of(page);
+    await open();
+    await page.setRequestInterception(true);
+    page.on("request", (request) => void (request.method() === "PUT" ? request.abort() : request.continue()));
+    await screen.enter("Project name", "Before the kill");
+    await screen.until("the change in the browser's store", () =>
+      page.evaluate(
+        () =>
+          new Promise<boolean>((done) => {
+            const opening = indexedDB.open("perceptum");
+            opening.onsuccess = () => {
+              const asked = opening.result.transaction("unsent").objectStore("unsent").count();
+              asked.onsuccess = () => {
+                opening.result.close();
+                done(asked.result > 0);
+              };
+            };
+          }),
+      ),
+    );
+    own.process()?.kill("SIGKILL");
+    const again = await startBrowser([`--user-data-dir=${profile}`]);
+    page = await again.newPage();
+    screen = await Screen.of(page);
+    await page.goto(`${server.url}/p/${id}/sense`);
+    await screen.see("dialog", "Unsent changes");
+    await screen.press("button", "Restore");
+    await nameAtServer("Before the kill");
+    await again.close();
+    rmSync(profile, { recursive: true, force: true });
+  });
+});
+
 describe("two windows", () => {
   it("that record under one name keep both recordings", async () => {
     const second = await (await browser.createBrowserContext()).newPage();

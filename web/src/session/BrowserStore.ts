@@ -63,6 +63,8 @@ interface FirstUnsent {
 /** What the browser keeps of work that the server does not have. */
 export class BrowserStore {
   private opened: Promise<IDBPDatabase<Tables>> | undefined;
+  /** The same once it is open. */
+  private db: IDBPDatabase<Tables> | undefined;
 
   private open(): Promise<IDBPDatabase<Tables>> {
     this.opened ??= openDB<Tables>("perceptum", 4, {
@@ -82,23 +84,36 @@ export class BrowserStore {
       blocking: () => void this.close(),
       terminated: () => {
         this.opened = undefined;
+        this.db = undefined;
       },
     });
-    this.opened.catch(() => {
-      this.opened = undefined;
-    });
-    return this.opened;
+    const { opened } = this;
+    opened.then(
+      (db) => {
+        if (this.opened === opened) this.db = db;
+      },
+      () => {
+        this.opened = undefined;
+      },
+    );
+    return opened;
   }
 
   private async close(): Promise<void> {
     const { opened } = this;
     this.opened = undefined;
+    this.db = undefined;
     (await opened)?.close();
   }
 
-  /** Keeps a change. It is in the browser when this resolves. @throws DOMException when there is no room */
+  /**
+   * Keeps a change. It is on its way at once, before what shows it is drawn, and in the browser when this resolves.
+   * @throws DOMException when there is no room
+   */
   async keep(unsent: Unsent): Promise<void> {
-    await (await this.open()).put("unsent", unsent);
+    const db = this.db ?? (await this.open());
+    const { store, done } = db.transaction("unsent", "readwrite", { durability: "strict" });
+    await Promise.all([store.put(unsent), done]);
   }
 
   async forget(project: string, window: string): Promise<void> {
