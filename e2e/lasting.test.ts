@@ -283,23 +283,22 @@ describe("a browser that is killed", () => {
     await open();
     await page.setRequestInterception(true);
     page.on("request", (request) => void (request.method() === "PUT" ? request.abort() : request.continue()));
-    await screen.enter("Project name", "Before the kill");
-    await screen.until("the change in the browser's store", () =>
-      page.evaluate(
-        () =>
-          new Promise<boolean>((done) => {
-            const opening = indexedDB.open("perceptum");
-            opening.onsuccess = () => {
-              const asked = opening.result.transaction("unsent").objectStore("unsent").count();
-              asked.onsuccess = () => {
-                opening.result.close();
-                done(asked.result > 0);
-              };
-            };
-          }),
-      ),
-    );
-    own.process()?.kill("SIGKILL");
+    const killed = new Promise<void>((done) => {
+      void page.exposeFunction("isKept", () => {
+        own.process()?.kill("SIGKILL");
+        done();
+      });
+    });
+    await page.evaluate(() => {
+      const { put } = IDBObjectStore.prototype;
+      IDBObjectStore.prototype.put = function (this: IDBObjectStore, value: unknown) {
+        const tell = () => (window as unknown as { isKept(): void }).isKept();
+        if (this.name === "unsent") this.transaction.addEventListener("complete", tell);
+        return put.call(this, value);
+      };
+    });
+    await screen.enter("Project name", "Before the kill").catch(() => undefined);
+    await killed;
     const again = await startBrowser([`--user-data-dir=${profile}`]);
     page = await again.newPage();
     screen = await Screen.of(page);

@@ -112,8 +112,7 @@ export class BrowserStore {
    */
   async keep(unsent: Unsent): Promise<void> {
     const db = this.db ?? (await this.open());
-    const { store, done } = db.transaction("unsent", "readwrite", { durability: "strict" });
-    await Promise.all([store.put(unsent), done]);
+    await db.put("unsent", unsent);
   }
 
   async forget(project: string, window: string): Promise<void> {
