@@ -50,7 +50,8 @@ describe("a belt", () => {
     project.courses = [{ ...course, pieces: { ...course.pieces, order: [] } }];
     await open(project, "prove");
     await screen.press("radio", "Edit course");
-    for (const name of ["Coral tag", "Teal tag", "Amber strip"]) await screen.press("button", `Add ${name}`);
+    for (const name of ["Coral tag", "Teal tag", "Amber strip"])
+      await screen.press("button", new RegExp(`^Add ${name},`));
     await atServer("three pieces", (p) => row(p) === "coral teal amber");
     await focus("Piece 3: Amber strip");
     await page.keyboard.press("ArrowLeft");
@@ -119,7 +120,7 @@ describe("a belt", () => {
     await screen.see("button", /^fails: Sorts every piece into the crate with its name, 22\/24/);
     await screen.see("image", /^Bench belt: /);
     await screen.press("radio", "Things");
-    await screen.see("button", "Go to Coral tag, piece 1");
+    await screen.see("button", /^Go to Coral tag, piece 1,/);
     const said = await textOf('[aria-label="Things passed"]');
     expect(said).toMatch(/^Pieces/);
     expect(said).toMatch(/answered, in Coral crate at \d+\.\d\d s/);

@@ -12,7 +12,7 @@ let screen: Screen;
 beforeEach(async () => {
   ({ page, screen } = session);
   await session.open(glasshouseRound(), "decide");
-  await screen.see("button", "Rule 1, Coral tag");
+  await screen.see("button", /^Rule 1, Coral tag/);
 });
 
 const share = () => textOf('[aria-label="Share judged rightly"]');
@@ -38,7 +38,7 @@ describe("a rule", () => {
 
   it("is copied, and gets another clause that can be left out again", async () => {
     await screen.press("button", "Copy Coral tag’s rule");
-    await screen.see("button", "Rule 2, Coral tag");
+    await screen.see("button", /^Rule 2, Coral tag/);
     await screen.press("button", "Or: another clause for Coral tag’s rule");
     await screen.see("slider", "Coral tag, clause 2, lower hue bound");
     await screen.press("button", "Leave out clause 2 of Coral tag’s rule");
@@ -162,7 +162,7 @@ describe("score, comparing and reasons", () => {
     await screen.press("radio", "Why");
     await screen.see("region", "Why");
     expect(await textOf('[aria-label="Why"]')).toMatch(/Why Coral tag, at 5\.82 s/);
-    await screen.press("button", "Make it unknown");
+    await screen.press("button", "Make it so: unknown");
     await screen.until("the reading to be unknown", async () =>
       /^Why unknown/.test(await textOf('[aria-label="Why"]')),
     );

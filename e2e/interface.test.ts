@@ -52,19 +52,19 @@ describe("rules", () => {
   it("are switched off and on, soloed by a key, reordered, deleted and added from the marks", async () => {
     await open("decide");
     await screen.press("button", "Switch off");
-    await screen.see("button", "Rule 1, Coral tag, off");
+    await screen.see("button", /^Rule 1, Coral tag, off/);
     await screen.press("button", "Switch on");
     await screen.press("button", "Move Coral tag’s rule down");
-    await screen.see("button", "Rule 2, Coral tag");
+    await screen.see("button", /^Rule 2, Coral tag/);
     await (await screen.find("slider", "Playhead")).focus();
     await page.keyboard.press("s");
-    await screen.see("button", "Rule 1, Teal tag, off");
+    await screen.see("button", /^Rule 1, Teal tag, off/);
     await page.keyboard.press("s");
-    await screen.see("button", "Rule 1, Teal tag");
+    await screen.see("button", /^Rule 1, Teal tag, (?!off)/);
     await screen.press("button", "Delete");
     await screen.seeNo("button", /Rule \d, Coral tag/);
     await screen.choose(/Add a rule for …/, "Coral tag");
-    await screen.see("button", "Rule 5, Coral tag");
+    await screen.see("button", /^Rule 5, Coral tag/);
     await atServer(
       "the new rule",
       (p) =>

@@ -98,7 +98,8 @@ const plainGates: MachineJob = {
     // So far behind the sensor that another piece passes it meanwhile.
     await hands.enter("Coral rims gate at in mm", "400");
     await hands.press("radio", "Edit course");
-    for (const name of ["Coral rim", "Teal rim", "Coral rim", "Coral rim"]) await hands.press("button", `Add ${name}`);
+    for (const name of ["Coral rim", "Teal rim", "Coral rim", "Coral rim"])
+      await hands.press("button", new RegExp(`^Add ${name},`));
     await hands.enter("Between the pieces in cm", "60");
     await hands.press("link", /^Act,/);
     await hands.press("button", /^on entering Patrol/);

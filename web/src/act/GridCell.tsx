@@ -55,6 +55,15 @@ export function GridCell({
   const words = usePhraseWords();
   const next = modes.find((m) => m.id === response?.then)?.name ?? response?.then;
   const sentence = steps?.map(words.step).join(", ") ?? "ignored";
+  const empty = response ? "no steps yet" : "nothing";
+  const more = [
+    response?.guard && "guarded",
+    response?.fires === "while present" && "while present",
+    response?.busy === "take over" && "takes over",
+    next && `→ ${next}`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
   return (
     <Face
       $chosen={chosen}
@@ -63,34 +72,19 @@ export function GridCell({
       data-cell
       excludeFromTabOrder={!chosen && !(tabStop && noneChosen)}
       aria-pressed={chosen}
-      aria-label={`${name}: ${sentence || "nothing yet"}${next ? `, then ${next}` : ""}${response?.on === false ? ", off" : ""}`}
+      aria-label={`${name}: ${sentence || empty}${more && `, ${more}`}${response?.on === false ? ", off" : ""}`}
       onPress={() => dispatch(cellChosen(cell))}
     >
       <span>
         {steps === undefined ? (
           <Quiet>ignored</Quiet>
         ) : steps.length === 0 ? (
-          <i>{response ? "no steps yet" : "nothing"}</i>
+          <i>{empty}</i>
         ) : (
           steps.map((step, i) => <Words key={`${i} ${step.step}`} phrase={words.step(step)} comma={i > 0} />)
         )}
       </span>
-      {response &&
-        (response.fires === "while present" ||
-          next !== undefined ||
-          response.guard !== undefined ||
-          response.busy === "take over") && (
-          <small>
-            {[
-              response.guard && "guarded",
-              response.fires === "while present" && "while present",
-              response.busy === "take over" && "takes over",
-              next && `→ ${next}`,
-            ]
-              .filter(Boolean)
-              .join(" · ")}
-          </small>
-        )}
+      {more !== "" && <small> {more}</small>}
     </Face>
   );
 }

@@ -24,6 +24,14 @@ const Room = styled.div`
   & .edge { fill: none; stroke: ${({ theme }) => theme.ink2}; stroke-width: 1.2; }
 `;
 
+/** Words of a drawing that are cut where there is no room for more. */
+const Cut = styled.div`
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  line-height: 18px;
+`;
+
 /** A change of mode: which response makes it, and where it leads. */
 interface Change {
   from: ModeId;
@@ -148,9 +156,14 @@ export function ModeDiagram() {
                   style={{ fill: project.targets.find((t) => t.id === id)?.paint, stroke: "none" }}
                 />
               ))}
-              <text x={x - LABEL.width / 2 + 9 + Math.min(3, chips.length) * 13} y={y + 4}>
-                {words.length > 25 ? `${words.slice(0, 24)}…` : words}
-              </text>
+              <foreignObject
+                x={x - LABEL.width / 2 + 9 + Math.min(3, chips.length) * 13}
+                y={y - 9}
+                width={LABEL.width - 14 - Math.min(3, chips.length) * 13}
+                height="18"
+              >
+                <Cut>{words}</Cut>
+              </foreignObject>
             </g>
           );
         })}
@@ -166,6 +179,7 @@ export function ModeDiagram() {
               </g>
             );
           const chosen = cell !== null && "entering" in cell && cell.mode === mode.id;
+          const told = `${mode.id === start ? "starts here · " : ""}${amount(mode.responses.length, "response")}`;
           return (
             // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
             <g
@@ -173,16 +187,15 @@ export function ModeDiagram() {
               role="button"
               className="node"
               aria-pressed={chosen}
-              aria-label={`Mode ${mode.name}`}
+              aria-label={`Mode ${mode.name}, ${told}`}
               {...press(() => dispatch(cellChosen({ mode: mode.id, entering: true })))}
             >
               <rect x={x - NODE.width / 2} y={y - NODE.height / 2} width={NODE.width} height={NODE.height} rx="3" />
-              <text x={x} y={y - 2} textAnchor="middle" fontWeight="700">
-                {mode.name.length > 20 ? `${mode.name.slice(0, 19)}…` : mode.name}
-              </text>
+              <foreignObject x={x - NODE.width / 2 + 4} y={y - 16} width={NODE.width - 8} height="18">
+                <Cut style={{ textAlign: "center", fontWeight: 700 }}>{mode.name}</Cut>
+              </foreignObject>{" "}
               <text x={x} y={y + 14} textAnchor="middle" fontSize="11">
-                {mode.id === start ? "starts here · " : ""}
-                {amount(mode.responses.length, "response")}
+                {told}
               </text>
             </g>
           );

@@ -73,7 +73,7 @@ export function BoxEditor(props: {
         onPress={onOpen}
       >
         <Chip target={target} />
-        <span>{target?.name}</span>
+        <span>{target?.name}</span>{" "}
         <Num>
           {box.width} × {box.height}
         </Num>

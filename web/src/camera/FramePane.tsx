@@ -8,7 +8,7 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
-import { Dim, Empty, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { Dim, Empty, Head, KeyHint, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { seconds } from "../ui/seconds";
 import { singleKeysWork } from "../ui/singleKeys";
@@ -240,7 +240,7 @@ function AskTarget(props: {
         <Button key={target.id} $small autoFocus={i === 0} onPress={() => onTarget(target.id)} aria-label={target.name}>
           <Chip target={target} />
           <span style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{target.name}</span>
-          {i < 9 && keys ? <Kbd>{i + 1}</Kbd> : <Num />}
+          {i < 9 && keys ? <KeyHint data-key={i + 1} /> : <Num />}
         </Button>
       ))}
       <Button $small onPress={onClose}>

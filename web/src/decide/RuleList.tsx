@@ -159,6 +159,11 @@ const RuleCard = memo(function RuleCard(props: {
   );
 });
 
+/** A value that changes as the tape plays: no part of the button's name. */
+const Margin = styled(Num)`
+  &::before { content: attr(data-margin); }
+`;
+
 /** What is always seen of a rule; pressed, it opens. Its props are plain, so that a drag seldom renders it anew. */
 const RuleFace = memo(function RuleFace(props: {
   rule: RuleId;
@@ -173,6 +178,7 @@ const RuleFace = memo(function RuleFace(props: {
   const { rule, target, name, position, on, chosen, short, margin } = props;
   const moveBy = useMoveRule(rule);
   const dispatch = useAppDispatch();
+  const told = [!on && "off", !chosen && short].filter(Boolean).join(" · ");
   return (
     <Face
       onKeyDown={(event) => {
@@ -182,16 +188,15 @@ const RuleFace = memo(function RuleFace(props: {
         moveBy(step);
       }}
       aria-expanded={chosen}
-      aria-label={`Rule ${position + 1}, ${name}${on ? "" : ", off"}`}
+      aria-label={`Rule ${position + 1}, ${name}${told && `, ${told}`}`}
       onPress={() => dispatch(ruleChosen(chosen || target === undefined ? null : { rule, target: target.id }))}
     >
-      <Num>{position + 1}</Num>
-      <Chip target={target} />
+      <Num>{position + 1}</Num> <Chip target={target} />
       <span style={{ minWidth: 0 }}>
         <b>{name}</b>
-        {!chosen && <small>{on ? short : `off · ${short}`}</small>}
+        {!chosen && <small> {told}</small>}
       </span>
-      <Num title="margin at the playhead">{margin}</Num>
+      <Margin aria-hidden title="margin at the playhead" data-margin={margin} />
     </Face>
   );
 });

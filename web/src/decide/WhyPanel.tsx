@@ -197,7 +197,7 @@ function SmallestChangeRow(props: {
       {changeable && isRule && (
         <Button
           $small
-          aria-label={`Make it ${name(label)}`}
+          aria-label={`Make it so: ${name(label)}`}
           onPress={() => edit(`making a reading ${name(label)}`, (p) => applyChange(p, made))}
         >
           Make it so

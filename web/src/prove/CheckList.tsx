@@ -116,7 +116,7 @@ export function CheckList({
                   <span>
                     {sentence}
                     {decided && verdict?.why !== undefined && <Why>{unbroken(verdict.why)}</Why>}
-                  </span>
+                  </span>{" "}
                   <Num>{decided ? verdict?.figure : "—"}</Num>
                 </Face>
               </li>

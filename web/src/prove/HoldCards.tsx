@@ -7,7 +7,7 @@ import type { LastRun } from "../session/Mentor";
 import { useEdit } from "../session/project";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
-import { Dim, Kbd } from "../ui/layout";
+import { Dim, KeyHint } from "../ui/layout";
 import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
 
@@ -124,11 +124,11 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
         <Hold
           key={target.id}
           isSelected={false}
-          aria-label={`Hold ${target.name} before the sensor`}
+          aria-label={`Hold ${target.name} before the sensor, ${target.code}`}
           onPressStart={() => begin({ card: target })}
           onPressEnd={end}
         >
-          <Kbd>{i + 1}</Kbd>
+          <KeyHint data-key={i + 1} />
           <Chip target={target} />
         </Hold>
       ))}

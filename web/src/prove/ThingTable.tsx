@@ -83,7 +83,7 @@ export function ThingTable({ run }: { run: LastRun }) {
                     <Dim>not passed</Dim>
                   ) : (
                     <QuietButton
-                      aria-label={`Go to ${name(thing.target)}, ${thing.kind} ${thing.piece + 1}`}
+                      aria-label={`Go to ${name(thing.target)}, ${thing.kind} ${thing.piece + 1}, at ${seconds(thing.at)}`}
                       onPress={() => goTo(thing.at ?? 0)}
                     >
                       {seconds(thing.at)}

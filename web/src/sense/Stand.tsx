@@ -9,7 +9,7 @@ import { standSet } from "../state/sense";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
-import { Dim, Head, Kbd, Num, Spacer, Title } from "../ui/layout";
+import { Dim, Head, Kbd, KeyHint, Num, Spacer, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
@@ -226,13 +226,13 @@ export function Recorder() {
           <Hold
             key={target.id}
             isDisabled={!recording}
-            aria-label={`Hold to mark ${target.name}`}
+            aria-label={`Hold to mark ${target.name}, ${target.code}`}
             aria-pressed={marking === target.id}
             style={marking === target.id ? { outline: "2px solid var(--ink)" } : undefined}
             onPressStart={() => bench.mark(target.id)}
             onPressEnd={() => bench.mark(null)}
           >
-            {i < 9 && <Kbd>{i + 1}</Kbd>}
+            {i < 9 && <KeyHint data-key={i + 1} />}
             <Chip target={target} />
           </Hold>
         ))}

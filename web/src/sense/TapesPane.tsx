@@ -227,8 +227,8 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
               >
                 <Chip target={target} />
                 <span>
-                  {target?.name} <i>· {light}</i>
-                </span>
+                  {target?.name}, <i>{light}</i>
+                </span>{" "}
                 <Num>{length}</Num>
               </Row>
               {i === chosen && <MarkEditor tape={tape} index={i} edits={edits} />}

@@ -23,6 +23,7 @@ const Body = styled.span<{ $paint: string; $dark: boolean; $ground: boolean }>`
         ${$dark ? "rgb(255 255 255 / 28%)" : "rgb(0 0 0 / 20%)"} 3px 4px
       );
     `}
+  &::before { content: attr(data-code); }
 `;
 
 /** Where white and black letters stand out alike, as a relative luminance (WCAG 2.2): either has 4.58 : 1 there. */
@@ -34,7 +35,10 @@ export function isDark(paint: string): boolean {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b < EVEN;
 }
 
-/** A target: its paint with its code; backgrounds are hatched. Unknown is an empty chip. */
+/**
+ * A target: its paint with its code; backgrounds are hatched. Unknown is an empty chip. It is a picture beside a name:
+ * a control that shows nothing else has the code in its own name, for people who speak to the page.
+ */
 export function Chip({ target }: { target: Target | undefined }) {
   if (target === undefined) {
     return (
@@ -45,14 +49,17 @@ export function Chip({ target }: { target: Target | undefined }) {
         $ground={false}
         style={{ color: "inherit", borderStyle: "dashed", borderColor: "currentColor" }}
         aria-hidden
-      >
-        ??
-      </Body>
+        data-code="??"
+      />
     );
   }
   return (
-    <Body $paint={target.paint} $dark={isDark(target.paint)} $ground={target.kind === "background"} aria-hidden>
-      {target.code}
-    </Body>
+    <Body
+      $paint={target.paint}
+      $dark={isDark(target.paint)}
+      $ground={target.kind === "background"}
+      aria-hidden
+      data-code={target.code}
+    />
   );
 }

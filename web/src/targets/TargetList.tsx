@@ -152,8 +152,7 @@ const TargetRow = memo(function TargetRow(props: { target: Target; marked: numbe
         }}
       >
         <Chip target={target} />
-        <span title={target.name}>{target.name}</span>
-        <Num style={{ opacity: 0.75 }}>{marked}</Num>
+        <span title={target.name}>{target.name}</span> <Num style={{ opacity: 0.75 }}>{marked}</Num>
       </Choose>
       <QuietButton aria-label={`Change ${target.name}`} onPress={() => onEdit(target)}>
         …

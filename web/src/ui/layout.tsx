@@ -80,6 +80,11 @@ export const Kbd = styled.kbd`
   background: ${({ theme }) => theme.sheet};
 `;
 
+/** The key that does what a button does, beside the button's own words: no part of its name. */
+export const KeyHint = styled(Kbd).attrs({ "aria-hidden": true })<{ "data-key": string | number }>`
+  &::before { content: attr(data-key); }
+`;
+
 /** Two things side by side, or one below the other where there is no room for that. */
 export const SideBySide = styled.div`
   display: grid;

@@ -118,7 +118,12 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
         {targets
           .filter((target) => target.id !== course.ground)
           .map((target) => (
-            <Button $small key={target.id} aria-label={`Add ${target.name}`} onPress={() => add(target.id)}>
+            <Button
+              $small
+              key={target.id}
+              aria-label={`Add ${target.name}, ${target.code}`}
+              onPress={() => add(target.id)}
+            >
               <Chip target={target} />
             </Button>
           ))}
