@@ -109,8 +109,12 @@ async function robot() {
   const told: Record<string, unknown>[] = [];
   let socket: Socket | undefined;
   let gone = false;
+  /** What was to be said before the server's connection was heard of here. */
+  let unsaid = "";
   const listener = createServer((own) => {
     socket = own;
+    own.write(unsaid);
+    unsaid = "";
     let text = "";
     own.on("error", () => undefined);
     own.on("close", () => {
@@ -134,7 +138,11 @@ async function robot() {
     told,
     isGone: () => gone,
     lose: () => socket?.destroy(),
-    say: (...lines: object[]) => socket?.write(lines.map((line) => `${JSON.stringify(line)}\n`).join("")),
+    say(...lines: object[]) {
+      const text = lines.map((line) => `${JSON.stringify(line)}\n`).join("");
+      if (socket === undefined) unsaid += text;
+      else socket.write(text);
+    },
   };
 }
 const coral = (t: number) => ({ s: "belly", t, v: [700, 150, 100] });

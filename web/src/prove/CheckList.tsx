@@ -38,7 +38,7 @@ const Face = styled(QuietButton)`
   width: 100%;
   display: grid;
   grid-template-columns: 16px minmax(0, 1fr) auto;
-  gap: 8px;
+  gap: 0 8px;
   padding: 5px 2px;
   border-bottom: 1px solid ${({ theme }) => theme.ruleSoft};
   border-radius: 0;
@@ -50,7 +50,7 @@ const Face = styled(QuietButton)`
 
 /** Why a check does not hold. */
 const Why = styled.small`
-  display: block;
+  grid-column: 2;
   font-size: 11.5px;
   color: ${({ theme }) => theme.ink2};
   white-space: normal;
@@ -104,20 +104,17 @@ export function CheckList({
         <List>
           {results.map(({ sentence, verdict, decided }) => {
             const outcome = verdict === undefined || !decided ? "open" : verdict.outcome;
+            const why = decided ? verdict?.why : undefined;
             return (
               <li key={sentence}>
                 <Face
                   isDisabled={verdict === undefined}
-                  aria-label={`${outcome === "open" ? "open" : OUTCOME_WORDS[outcome]}: ${sentence}${decided && verdict ? `, ${verdict.figure}` : ""}`}
-                  aria-description={decided ? verdict?.why : undefined}
+                  aria-label={`${outcome === "open" ? "open" : OUTCOME_WORDS[outcome]}: ${[sentence, decided ? verdict?.figure : "—", why].filter(Boolean).join(", ")}`}
                   onPress={() => goTo(verdict?.t ?? run?.trace.endMs ?? 0)}
                 >
                   <Sign kind={outcome === "open" ? "open" : SIGN_OF_OUTCOME[outcome]} />
-                  <span>
-                    {sentence}
-                    {decided && verdict?.why !== undefined && <Why>{unbroken(verdict.why)}</Why>}
-                  </span>{" "}
-                  <Num>{decided ? verdict?.figure : "—"}</Num>
+                  <span>{sentence}</span> <Num>{decided ? verdict?.figure : "—"}</Num>{" "}
+                  {why !== undefined && <Why>{unbroken(why)}</Why>}
                 </Face>
               </li>
             );

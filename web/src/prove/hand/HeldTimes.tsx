@@ -82,7 +82,7 @@ export function HeldTimes(props: {
         role="button"
         tabIndex={chosen || (thing === null && which.part === first && which.index === 0) ? 0 : -1}
         aria-pressed={chosen}
-        aria-label={wordsOf?.(which)}
+        aria-label={[wordsOf?.(which), text].filter(Boolean).join(", ")}
         style={{ cursor: "move" }}
         onPointerDown={grab(which, "whole")}
         onKeyDown={keys?.(which)}
