@@ -14,6 +14,13 @@ function named(names: Record<string, string>) {
     ...made,
     targets: called(made.targets),
     sensors: called(made.sensors),
+    robot: {
+      ...made.robot,
+      gates: called([
+        { id: "first", name: "first" },
+        { id: "second", name: "second" },
+      ]),
+    },
     behaviour: { ...made.behaviour, modes: called(made.behaviour.modes) },
   };
 }
@@ -86,6 +93,9 @@ describe("phrases as people see them", () => {
     expect(shown({ red: "Bed or pot", green: "Bed" })).toBe("red arrives");
     expect(shown({ red: 'A "quoted" one' })).toBe("red arrives");
     expect(shown({ red: "Bed & pot (left)" })).toBe("Bed & pot (left) arrives");
+    const opened = phraseWords(named({ first: "Pot", second: "Pot open" })).step;
+    expect(opened({ step: "gate", gate: "first", to: "open" })).toBe("gate Pot open");
+    expect(opened({ step: "gate", gate: "second", to: "open" })).toBe("gate second open");
   });
 
   it("are read back as the same, whatever things are called", () => {
@@ -103,20 +113,26 @@ describe("phrases as people see them", () => {
       "(",
       ":",
       "until",
+      "open",
       "-",
     );
     const name = fc
       .array(word, { minLength: 1, maxLength: 4 })
       .map((all) => all.join(" ").trim())
       .filter((text) => text !== "");
+    const things = ["red", "green", "blue", "belly", "patrol", "home", "first", "second"];
     fc.assert(
-      fc.property(fc.record({ red: name, green: name, blue: name, belly: name, patrol: name, home: name }), (names) => {
+      fc.property(fc.record(Object.fromEntries(things.map((thing) => [thing, name]))), (names) => {
         const { trigger, step, names: known } = phraseWords(named(names));
         const both = { arrives: ["red", "blue"], sensor: "belly" } as never;
         const going = { step: "go to", mode: "home" } as never;
         const waiting = { step: "wait", until: { any: [{ seen: ["green"] }, { feature: "hue", from: 10 }] } } as never;
         expect(parseTrigger(trigger(both), known)).toEqual({ value: both });
         expect(parseStep(step(going), known)).toEqual({ value: going });
+        for (const gate of ["first", "second"]) {
+          const opening = { step: "gate", gate, to: "open" } as never;
+          expect(parseStep(step(opening), known)).toEqual({ value: opening });
+        }
         expect(parseStep(step(waiting), known)).toEqual({ value: waiting });
       }),
       { numRuns: 500 },

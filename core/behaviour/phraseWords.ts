@@ -27,7 +27,7 @@ export interface PhraseWords {
 }
 
 /** Words that may stand behind a name: a name that goes on with one could be read as a shorter one and the word. */
-const GOING_ON = new Set([...RESERVED_WORDS, "arrives", "departs", "is", "present", "known"]);
+const GOING_ON = new Set([...RESERVED_WORDS, "arrives", "departs", "is", "present", "known", "open", "close"]);
 
 const goesOn = (words: string) => GOING_ON.has(words.split(" ")[0]) || /^[^\p{L}\p{N}]/u.test(words);
 
