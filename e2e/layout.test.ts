@@ -53,6 +53,49 @@ const faults = () =>
 
 const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
 
+/** Goes through the views of every stage, and has each looked at once it is judged and drawn. */
+async function tour(look: (view: string) => Promise<void>): Promise<void> {
+  const see = async (view: string) => {
+    await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+    await page.evaluate(() => new Promise(requestAnimationFrame));
+    await look(view);
+  };
+  await screen.see("region", "Statistics of the marked stretch");
+  await see("Sense, tape");
+  await screen.press("radio", "Bench");
+  await screen.see("region", "Stand");
+  await see("Sense, bench");
+  await stage("Decide");
+  await screen.see("slider", "Coral tag, lower value bound");
+  await see("Decide, rules");
+  await screen.press("radio", "Nearest");
+  await screen.press("button", "References from marks");
+  await screen.see("list", "References");
+  await see("Decide, nearest");
+  await screen.press("radio", "Score");
+  await see("Decide, score");
+  await screen.press("radio", "Why");
+  await see("Decide, why");
+  await stage("Act");
+  await screen.press("button", /^Coral tag arrives, in Patrol/);
+  await see("Act");
+  await stage("Prove");
+  await screen.press("button", "Run");
+  await screen.press("button", "To the end");
+  await see("Prove, run");
+  await screen.press("radio", "Edit course");
+  await screen.press("option", /^Coral tag, patch/);
+  await see("Prove, course");
+  await screen.press("radio", "Robot");
+  await screen.see("image", /from above$/);
+  await see("Prove, robot");
+  await screen.press("radio", "Sweep");
+  await see("Prove, sweep");
+  await stage("Ship");
+  await screen.see("region", "Code for the robot");
+  await see("Ship");
+}
+
 describe.each([
   [1024, 768],
   [1280, 800],
@@ -62,45 +105,9 @@ describe.each([
     await page.setViewport({ width, height });
     await session.open(glasshouseRound(), "sense");
     const found: Record<string, string[]> = {};
-    const look = async (view: string) => {
-      await page.waitForSelector('[data-judged="true"][data-advised="true"]');
-      await page.evaluate(() => new Promise(requestAnimationFrame));
+    await tour(async (view) => {
       found[view] = await faults();
-    };
-    await screen.see("region", "Statistics of the marked stretch");
-    await look("Sense, tape");
-    await screen.press("radio", "Bench");
-    await screen.see("region", "Stand");
-    await look("Sense, bench");
-    await stage("Decide");
-    await screen.see("slider", "Coral tag, lower value bound");
-    await look("Decide, rules");
-    await screen.press("radio", "Nearest");
-    await screen.press("button", "References from marks");
-    await screen.see("list", "References");
-    await look("Decide, nearest");
-    await screen.press("radio", "Score");
-    await look("Decide, score");
-    await screen.press("radio", "Why");
-    await look("Decide, why");
-    await stage("Act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    await look("Act");
-    await stage("Prove");
-    await screen.press("button", "Run");
-    await screen.press("button", "To the end");
-    await look("Prove, run");
-    await screen.press("radio", "Edit course");
-    await screen.press("option", /^Coral tag, patch/);
-    await look("Prove, course");
-    await screen.press("radio", "Robot");
-    await screen.see("image", /from above$/);
-    await look("Prove, robot");
-    await screen.press("radio", "Sweep");
-    await look("Prove, sweep");
-    await stage("Ship");
-    await screen.see("region", "Code for the robot");
-    await look("Ship");
+    });
     expect(Object.entries(found).filter(([, all]) => all.length > 0)).toEqual([]);
   });
 
@@ -164,8 +171,7 @@ describe.each([
     await page.setViewport({ width, height });
     await session.open(glasshouseRound(), "sense");
     const found: Record<string, unknown[]> = {};
-    const look = async (view: string) => {
-      await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+    await tour(async (view) => {
       found[view] = await page.evaluate(() => {
         const drawn = [...document.querySelectorAll("main canvas, main svg[role=img]")].filter((e) => {
           const { width, height } = e.getBoundingClientRect();
@@ -175,26 +181,7 @@ describe.each([
         return [...(scrollWidth > innerWidth ? [`${scrollWidth} px wide`] : []), ...drawn.map((e) => e.ariaLabel)];
       });
       found[view].push(...(await faults()).filter((fault) => fault.includes("overlap") || fault.includes("beyond")));
-    };
-    await screen.see("region", "Statistics of the marked stretch");
-    await look("Sense");
-    await stage("Decide");
-    await screen.see("slider", "Coral tag, lower value bound");
-    await look("Decide");
-    await stage("Act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    await look("Act");
-    await stage("Prove");
-    await screen.press("button", "Run");
-    await screen.press("button", "To the end");
-    await look("Prove, run");
-    for (const view of ["Edit course", "Robot", "Sweep"]) {
-      await screen.press("radio", view);
-      await look(`Prove, ${view}`);
-    }
-    await stage("Ship");
-    await screen.see("region", "Code for the robot");
-    await look("Ship");
+    });
     await screen.press("link", "Perceptum, all projects");
     await screen.see("button", "New project");
     found.List = await page.evaluate(() =>

@@ -31,7 +31,7 @@ export const ABILITY_WORDS: Readonly<Record<Ability, string>> = {
 /** A gate along a belt: its middle `atMm` from the belt's start; when open it clears `reachMm` of it into a crate. */
 export interface Gate {
   id: string;
-  /** As people know it; the id where it has none. */
+  /** The name that people know it by; its id where it has none. */
   name?: string | undefined;
   atMm: number;
   crate: string;

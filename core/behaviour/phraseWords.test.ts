@@ -68,7 +68,7 @@ describe("phrases as people see them", () => {
     expect(after("Coral tag")).toContainEqual({ from: 9, word: "arrives" });
     // “Coral” is a name, and the beginning of another one.
     expect(after("coral").map(({ word }) => word)).toEqual(expect.arrayContaining(["Coral tag", "arrives"]));
-    // What can stand as it is is left in peace until a space is typed.
+    // A whole phrase is left in peace until a space is typed.
     expect(after("coral tag arrives")).toEqual([]);
     expect(completions("wait until coral tag", words.names, parseStepFrom)).toEqual([]);
     const taken = (text: string, word: string) => {

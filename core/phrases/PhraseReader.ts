@@ -1,4 +1,5 @@
 import { fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
+import { type Token, tokensOf } from "./tokens";
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
 export interface PhraseProblem {
@@ -18,42 +19,6 @@ class PhraseError extends Error {
   ) {
     super(message);
   }
-}
-
-interface Token {
-  kind: "number" | "word" | "text" | "sign" | "end" | "stray";
-  text: string;
-  column: number;
-  /** Its end, as a place in the phrase. */
-  end: number;
-}
-
-const TOKEN =
-  /\s+|(-?\d+(?:\.\d+)?(?:e[-+]?\d+)?)|([A-Za-z][A-Za-z0-9#]*(?:-[a-z0-9]+)*)|("[^"]*")|(#[0-9a-fA-F]{6}|\.\.|>=|<=|[-+><=%(),:/])/y;
-
-/** The tokens of a phrase from a place on. What is part of no phrase is one too: a name may have such letters. */
-function tokensOf(phrase: string, from = 0): Token[] {
-  const tokens: Token[] = [];
-  TOKEN.lastIndex = from;
-  while (TOKEN.lastIndex < phrase.length) {
-    const column = TOKEN.lastIndex + 1;
-    const match = TOKEN.exec(phrase);
-    if (match === null) {
-      const [stray] = phrase.slice(column - 1);
-      const end = column - 1 + stray.length;
-      tokens.push({ kind: "stray", text: stray, column, end });
-      TOKEN.lastIndex = end;
-      continue;
-    }
-    const [, number, word, text, sign] = match;
-    const end = TOKEN.lastIndex;
-    if (number !== undefined) tokens.push({ kind: "number", text: number, column, end });
-    else if (word !== undefined) tokens.push({ kind: "word", text: word, column, end });
-    else if (text !== undefined) tokens.push({ kind: "text", text: text.slice(1, -1), column, end });
-    else if (sign !== undefined) tokens.push({ kind: "sign", text: sign, column, end });
-  }
-  tokens.push({ kind: "end", text: "", column: phrase.length + 1, end: phrase.length });
-  return tokens;
 }
 
 /** The largest number, with either sign. */
@@ -102,7 +67,7 @@ export class PhraseReader {
   }
 
   /**
-   * What completes the phrase as far as it goes: words, each with the place where it begins. Right behind a word of a
+   * Lists what completes the phrase as far as it goes: words, each with the place where it begins. Right behind a word of a
    * phrase that is whole nothing new begins.
    */
   completing(isWhole: boolean): Completion[] {
@@ -407,7 +372,7 @@ export function completed(phrase: string, { from, word }: Completion): string {
   return `${before}${/[^\s:(,]$/.test(before) ? " " : ""}${word} `;
 }
 
-/** What a phrase may go on with: each completes its last words, or follows behind them. */
+/** Lists what a phrase may go on with: each completes its last words, or follows behind them. */
 export function completions(phrase: string, names: Names, parse: (reader: PhraseReader) => unknown): Completion[] {
   if (phrase.length > MOST_PHRASE) return [];
   const reader = new PhraseReader(phrase, names);

@@ -109,7 +109,7 @@ async function robot() {
   const told: Record<string, unknown>[] = [];
   let socket: Socket | undefined;
   let gone = false;
-  /** What was to be said before the server's connection was heard of here. */
+  /** Lines that were said before the server's connection was heard of here. */
   let unsaid = "";
   const listener = createServer((own) => {
     socket = own;

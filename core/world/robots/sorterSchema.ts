@@ -7,7 +7,7 @@ const Positive = z.number().positive();
 /** Diverts pieces: its middle lies `atMm` from the belt's start, and open it clears `reachMm` of belt into its crate. */
 const Gate = z.strictObject({
   id: Id,
-  /** As people know it; the id where it has none. */
+  /** The name that people know it by; its id where it has none. */
   name: Name.optional(),
   atMm: z.number().min(0).max(100_000),
   crate: Id,

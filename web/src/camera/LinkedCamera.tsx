@@ -28,7 +28,7 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
       onTrouble={setTrouble}
       words={
         source === null
-          ? "The link is closed. Open it on the right, and a robot or a script sends its pictures to this page: PNG, JPEG or WebP, each by a POST of its own."
+          ? "The link is closed. Open it on the right, and a program on this computer sends its pictures to this page: PNG, JPEG or WebP, each by a POST of its own."
           : "The link is open and waits for the first picture. A camera that finds blobs by itself says those alone: they are answered, and nothing is shown of them."
       }
     />

@@ -47,7 +47,7 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(useSession().mentor.findings).list;
   const there = all.filter((finding) => finding.place.stage === stage);
   const here = there.filter((finding) => !finding.aside);
-  // It stands in the line above the stage, with all that it says.
+  // The most serious one stands in the line above the stage, with all that it says.
   const [above] = pressing(all, stage);
   const aside = there.filter((finding) => finding.aside);
   return (

@@ -49,7 +49,7 @@ export function useTapeEdits() {
         replace(what, [tape], [], alongside),
       rename: (tape: TapeHead, name: string) =>
         edit("renaming a tape", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, name } : t)) })),
-      /** What lies in a stretch of a tape, or in all of it, in one light; undefined: none is noted. */
+      /** Notes the marks and boxes of a tape, or those in a stretch of it, in one light; undefined: in none. */
       setLight: (tape: TapeHead, light: LightId | undefined, within: Stretch | undefined) =>
         edit("noting the light of marks", (p) => ({
           ...p,

@@ -15,7 +15,7 @@ export class NotTaken extends Error {
   }
 }
 
-/** How the server's problem is titled where the database is damaged at one place. */
+/** The title of the server's problem where the database is damaged at one place. */
 const DAMAGED = "Damaged";
 /** Readings that are not sent for longer than this are tried again later, in ms. */
 const SEND_LIMIT_MS = 60_000;

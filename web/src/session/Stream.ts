@@ -1,13 +1,15 @@
 import { type LightId, MAX_READINGS, type TargetId } from "@perceptum/core/names";
-import { type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
+import { cutReadings, type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Live, type Recorded, SHOWN_MS } from "./live";
 import type { Published } from "./Published";
 import { Series } from "./Series";
 
-/** How much of the past is kept on display, in ms. */
+/** The display keeps so much of the past, in ms. */
 const KEPT_MS = 10_000;
-/** How often the display follows, in ms. */
+/** The display follows so often, in ms. */
 const SHOW_EVERY_MS = 40;
+
+/** A recording under way: its beginning in ms and as a place among the readings, and its marks. */
 interface Recorder {
   from: number;
   at: number;
@@ -15,7 +17,7 @@ interface Recorder {
   marking: { target: TargetId; from: number } | null;
 }
 
-/** Where the readings of a stream are taken, as marks note it. */
+/** The circumstances in which readings are taken, as marks note them. */
 export interface Circumstances {
   light: LightId | null;
   height?: number;
@@ -27,9 +29,9 @@ export abstract class Stream {
   private readonly columns: Series[];
   private readonly names: readonly (keyof RawReadings["channels"])[];
   protected readonly began = performance.now();
-  /** So many readings came in all. */
+  /** The count of all readings that came. */
   protected made = 0;
-  /** From when on they are of what is watched now, in ms of the readings. */
+  /** The time from which on they are of what is watched now, in ms of the readings. */
   protected since = 0;
   protected trouble: string | null = null;
   private frozen: RawReadings | null = null;
@@ -46,7 +48,7 @@ export abstract class Stream {
   }
 
   abstract get circumstances(): Circumstances;
-  /** What its recordings are. */
+  /** The origin of its recordings. */
   abstract readonly origin: "bench" | "live";
 
   /** Readings a second. */
@@ -154,7 +156,7 @@ export abstract class Stream {
     this.show();
   }
 
-  /** Whether the recording holds as much as a tape can. */
+  /** Tells if the recording holds as much as a tape can. */
   get isFull(): boolean {
     return this.recorder !== null && this.t.length - this.recorder.at >= MAX_READINGS;
   }
@@ -171,8 +173,9 @@ export abstract class Stream {
     if (recorder === null) return null;
     this.mark(null);
     this.recorder = null;
-    // What is kept is a copy: a worker that is sent a view is sent all that lies behind it.
-    const made = { readings: copied(this.cut(recorder.at, recorder.from)), marks: recorder.marks };
+    // A tape has columns of its own: a worker that is sent a view is sent all that lies behind it.
+    const recorded = this.cut(recorder.at, recorder.from);
+    const made = { readings: cutReadings(recorded, 0, recorded.t.length), marks: recorder.marks };
     this.show();
     return made.readings.t.length === 0 ? null : made;
   }
@@ -181,8 +184,3 @@ export abstract class Stream {
     clearInterval(this.timer);
   }
 }
-
-const copied = ({ t, channels }: RawReadings): RawReadings => ({
-  t: t.slice(),
-  channels: Object.fromEntries(Object.entries(channels).map(([name, values]) => [name, values.slice()])),
-});

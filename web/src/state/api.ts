@@ -13,14 +13,14 @@ export interface ProjectSummary {
   paints: string[];
 }
 
-/** What an answer says went wrong: its kind, where one is named, and a sentence. */
+/** Reads the problem that an answer tells of: its title, where it has one, and a sentence. */
 export async function problemIn(response: Response): Promise<{ title?: string; detail: string }> {
   const detail = `the server answered ${response.status}`;
   const said = (await response.json().catch(() => null)) as { title?: string; detail?: string } | null;
   return { detail, ...said };
 }
 
-/** What an answer says went wrong, as a sentence. */
+/** Reads the sentence of the problem that an answer tells of. */
 export const problemOf = async (response: Response): Promise<string> => (await problemIn(response)).detail;
 
 /** Every project at the server. @throws Error with a sentence */

@@ -11,7 +11,7 @@ it("puts at most thirteen ticks on round seconds, from the start", () => {
   const texts = (from: number, to: number) => timeTicks(from, to).map((t) => t.text);
   expect(texts(0, 49_780).slice(0, 3)).toEqual(["0 s", "5 s", "10 s"]);
   expect(texts(0, 900)[1]).toBe("0.1 s");
-  // Where there is room for fewer.
+  // Fewer where there is less room.
   expect(timeTicks(0, 49_780, 4).map((t) => t.text)).toEqual(["0 s", "20 s", "40 s"]);
 });
 

@@ -1,2 +1,2 @@
-/** Where a window is narrow, or all of it much enlarged, panes lie below one another and the page scrolls. */
+/** Panes lie below one another and the page scrolls in a window that is narrow, or much enlarged. */
 export const NARROW = "@media (max-width: 999px)";
