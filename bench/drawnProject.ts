@@ -1,5 +1,19 @@
-import { namesOf, parseStep, parseTrigger, type Response, type Step, type Trigger } from "@perceptum/core/behaviour";
-import type { CourseId, LightId, TapeId, TargetId } from "@perceptum/core/names";
+import {
+  type ListedStep,
+  namesOf,
+  parseStep,
+  parseTrigger,
+  type Response,
+  type Trigger,
+} from "@perceptum/core/behaviour";
+import {
+  type CourseId,
+  type LightId,
+  numbered,
+  type TapeId,
+  type TargetId,
+  type Unlisted,
+} from "@perceptum/core/names";
 import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
 import {
   type Light,
@@ -55,8 +69,11 @@ export const must = <T>(parsed: { value: T } | { problem: { message: string } })
   if ("problem" in parsed) throw new Error(parsed.problem.message);
   return parsed.value;
 };
-export const stepsOf = (project: ProjectDocument, ...phrases: string[]): Step[] =>
-  phrases.map((phrase) => must(parseStep(phrase, namesOf(project))));
+export const stepsOf = (project: ProjectDocument, ...phrases: string[]): ListedStep[] =>
+  numbered(
+    "step",
+    phrases.map((phrase) => must(parseStep(phrase, namesOf(project)))),
+  );
 const triggerOf = (project: ProjectDocument, phrase: string): Trigger => must(parseTrigger(phrase, namesOf(project)));
 export const responseOf = (project: ProjectDocument, id: string, when: string, ...phrases: string[]): Response => ({
   id: id as Response["id"],
@@ -75,7 +92,7 @@ export function tapeOf(
   light: LightId,
   seed: number,
 ): { head: TapeHead; raw: RawReadings } {
-  const marks: Mark[] = [];
+  const marks: Unlisted<Mark>[] = [];
   const rows: (readonly number[])[] = [];
   targets.forEach((target, k) => {
     const settings = { under: target.id as Under, beside: null, share: 0, light, height: 14, tilt: 0, tremble: 0.8 };
@@ -92,7 +109,13 @@ export function tapeOf(
   });
   const { channels } = REPORT_KINDS[sensor.reports];
   return {
-    head: { id: `tape-${light}` as TapeId, name: `In ${light}`, sensor: sensor.id, origin: "bench", marks },
+    head: {
+      id: `tape-${light}` as TapeId,
+      name: `In ${light}`,
+      sensor: sensor.id,
+      origin: "bench",
+      marks: numbered("mark", marks),
+    },
     raw: {
       t: Float64Array.from(rows, (_, i) => i * PERIOD),
       channels: Object.fromEntries(channels.map((name, c) => [name, Float64Array.from(rows, (row) => row[c])])),

@@ -1,5 +1,5 @@
 import type { FindingCode } from "@perceptum/core/findings";
-import type { ModeId, RuleId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
+import { type ModeId, numbered, type RuleId, type SensorId, type TapeId, type TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings, Sensor } from "@perceptum/core/readings";
 import { markedTapes, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
@@ -53,7 +53,13 @@ function withCodes({ project, readings }: Drawn, wrong: boolean, unmapped: boole
   };
   const marks = tags.map((t, i) => ({ from: i * each * 20, to: ((i + 1) * each - 1) * 20, target: t.id }));
   p.sensors.push(sensor);
-  p.tapes.push({ id: "codes" as TapeId, name: "Codes", sensor: sensor.id, origin: "bench", marks });
+  p.tapes.push({
+    id: "codes" as TapeId,
+    name: "Codes",
+    sensor: sensor.id,
+    origin: "bench",
+    marks: numbered("mark", marks),
+  });
   return { project: p, readings: new Map([...readings, ["codes" as TapeId, raw]]) };
 }
 
@@ -122,7 +128,13 @@ export const FAULTS: readonly Fault[] = [
   fault("a servo is asked beyond its range", ["servo-beyond-range"], (p, dice) => {
     p.robot.servos = [{ id: "arm", from: -90, to: 90, at: 0 }];
     return inMode(p, (m) => {
-      m.responses[0].steps.unshift({ step: "servo", servo: "arm", to: one(dice, [120, 170, -150]), speed: 90 });
+      m.responses[0].steps.unshift({
+        id: "step-0" as never,
+        step: "servo",
+        servo: "arm",
+        to: one(dice, [120, 170, -150]),
+        speed: 90,
+      });
     });
   }),
   fault("colours come in another order", ["wrong-order"], (p) => {
@@ -141,7 +153,11 @@ export const FAULTS: readonly Fault[] = [
   },
   fault("the ground is taken", ["background-taken"], (p) => {
     const rules = rulesOf(p);
-    rules.push({ ...rules[0], id: "wide" as RuleId, any: [{ all: [{ feature: "val", from: 0.02 }] }] });
+    rules.push({
+      ...rules[0],
+      id: "wide" as RuleId,
+      any: [{ id: "clause-1" as never, all: [{ feature: "val", from: 0.02 }] }],
+    });
     return p;
   }),
   fault("a band is one value", ["band-is-point"], (p, dice) => {
@@ -156,7 +172,11 @@ export const FAULTS: readonly Fault[] = [
   }),
   fault("hue is asked of grey", ["hue-on-grey", "background-taken"], (p) => {
     const rules = rulesOf(p);
-    rules.push({ ...rules[0], id: "any-hue" as RuleId, any: [{ all: [{ feature: "hue", from: 0, to: 359 }] }] });
+    rules.push({
+      ...rules[0],
+      id: "any-hue" as RuleId,
+      any: [{ id: "clause-1" as never, all: [{ feature: "hue", from: 0, to: 359 }] }],
+    });
     return p;
   }),
   fault("no ground is marked", ["no-background"], (p) => {

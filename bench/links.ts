@@ -158,7 +158,7 @@ function quick(): ReturnType<typeof glasshouseRound> {
           {
             id: "coral" as ResponseId,
             when,
-            steps: [{ step: "show", what: { text: "coral" } }],
+            steps: [{ id: "step-1" as never, step: "show", what: { text: "coral" } }],
             fires: "once per visit",
             busy: "take over",
             on: true,

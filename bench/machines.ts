@@ -1,4 +1,5 @@
 import { pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
+import { numbered } from "@perceptum/core/names";
 import { type ProjectDocument, splitProject } from "@perceptum/core/project";
 import type { BeltCourse, RailCourse } from "@perceptum/core/world";
 import { paceOf, paceWords } from "./pace";
@@ -23,6 +24,7 @@ function onRail(): ProjectDocument {
       way: [{ straight: 3430 }, { arc: 180, radius: 500 }, { straight: 3430 }, { arc: 180, radius: 500 }],
     },
     plates: Array.from({ length: 40 }, (_, i) => ({
+      id: `plate-${i + 1}` as never,
       at: 200 + 240 * i,
       length: 60,
       width: 60,
@@ -46,7 +48,7 @@ function onBelt(): ProjectDocument {
   const draw = targets.map((target) => ({ target, weight: 1 }));
   const responses = mode.responses.map((response) => ({
     ...response,
-    steps: [{ step: "send" as const, crate: `${response.id.replace("take-", "")}-crate` }],
+    steps: numbered("step", [{ step: "send" as const, crate: `${response.id.replace("take-", "")}-crate` }]),
   }));
   return {
     ...document,

@@ -15,6 +15,7 @@ export function banded(rules: number): RuleSet {
       on: true,
       any: [
         {
+          id: "clause-1" as never,
           all: [
             { feature: "hue" as const, from: (k * apart + 350) % 360, to: (k * apart + 15) % 360 },
             { feature: "sat" as const, from: 0.3, to: 0.95 },

@@ -21,17 +21,18 @@ export function withTwoSensors(patches = 20): ProjectDocument {
     restMs: 6000,
     busy: "take over",
     steps: [
-      { step: "turn", side: "left", degrees: 180, speed: 0.3 },
-      { step: "drive", speed: 0.35 },
+      { id: "step-1" as never, step: "turn", side: "left", degrees: 180, speed: 0.3 },
+      { id: "step-2" as never, step: "drive", speed: 0.35 },
     ],
   });
   const [course] = project.courses;
   course.checks = [];
   course.size = [4000, 4000];
-  course.starts = [{ name: "South door", x: 1000, y: 2000, heading: 0 }];
+  course.starts = [{ id: "start-1" as never, name: "South door", x: 1000, y: 2000, heading: 0 }];
   const paints = ["coral", "amber", "moss", "terracotta"] as (typeof course.ground)[];
   const side = Math.ceil(Math.sqrt(patches));
   course.patches = Array.from({ length: patches }, (_, i) => ({
+    id: `patch-${i + 1}` as never,
     shape: { rect: [60, 60] as [number, number] },
     target: paints[i % paints.length],
     at: [200 + ((i % side) * 3600) / side, 200 + (Math.floor(i / side) * 3600) / side] as [number, number],

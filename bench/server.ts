@@ -1,6 +1,6 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { TapeId } from "@perceptum/core/names";
+import { numbered, type TapeId } from "@perceptum/core/names";
 import { emptyProject, joinReadings, type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { tryFaults } from "../e2e/faults";
@@ -30,9 +30,20 @@ class Client {
   static async begin(server: RunningServer, i: number, tape: Uint8Array<ArrayBuffer>): Promise<Client> {
     const base = emptyProject(`Student ${i}`);
     const head = { id: "long" as TapeId, name: "Long", sensor: base.sensors[0].id, origin: "bench" as const };
-    const mark = { from: 0, to: 1, target: base.targets[0].id };
+    const mark = { id: "mark-10000", from: 0, to: 1, target: base.targets[0].id };
     const count = Math.ceil(DOCUMENT_BYTES / JSON.stringify(mark).length);
-    const document = { ...base, tapes: [{ ...head, marks: Array.from({ length: count }, () => mark) }] };
+    const document = {
+      ...base,
+      tapes: [
+        {
+          ...head,
+          marks: numbered(
+            "mark",
+            Array.from({ length: count }, () => mark),
+          ),
+        },
+      ],
+    };
     const added = await fetch(`${server.url}/api/projects`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },

@@ -3,7 +3,7 @@ import { didSpans, namesOf, parseStep, parseTrigger, rehearse, type Step, type T
 import { parseCondition } from "./behaviour/conditions";
 import { glasshouseRound } from "./demo";
 import { findAll } from "./findings";
-import type { LightId, ResponseId } from "./names";
+import { type LightId, numbered, type ResponseId } from "./names";
 import { parsePhrase } from "./phrases";
 import { readProject, splitProject } from "./project";
 import { markedTapes } from "./teaching";
@@ -26,7 +26,16 @@ function withRoutine(when: string, count: number, times = 1) {
     behaviour: {
       ...document.behaviour,
       start: mode.id,
-      routines: [{ id: "long", name: "Long", steps: Array.from({ length: count }, () => step) }],
+      routines: [
+        {
+          id: "long",
+          name: "Long",
+          steps: numbered(
+            "step",
+            Array.from({ length: count }, () => step),
+          ),
+        },
+      ],
       modes: [
         {
           ...mode,
@@ -35,7 +44,7 @@ function withRoutine(when: string, count: number, times = 1) {
             {
               id: "all" as ResponseId,
               when: value(parseTrigger(when, names)) as Trigger,
-              steps: [does],
+              steps: numbered("step", [does]),
               fires: "while present" as const,
               busy: "let it finish" as const,
               on: true,
@@ -117,11 +126,15 @@ describe("findings and sweeps", () => {
     };
     const project = {
       ...document,
-      tapes: [{ ...tape, marks: [{ from: 0, to: count * 20, target: red, light: "overcast" as LightId }] }],
+      tapes: [
+        { ...tape, marks: numbered("mark", [{ from: 0, to: count * 20, target: red, light: "overcast" as LightId }]) },
+      ],
       ruleSets: document.ruleSets.map((set) => ({
         ...set,
         rules: set.rules.map((rule) =>
-          rule.target === red ? { ...rule, any: [{ all: [{ feature: "hue" as const, from: 0, to: 40 }] }] } : rule,
+          rule.target === red
+            ? { ...rule, any: numbered("clause", [{ all: [{ feature: "hue" as const, from: 0, to: 40 }] }]) }
+            : rule,
         ),
       })),
     };

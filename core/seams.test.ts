@@ -17,7 +17,7 @@ import {
 } from "./behaviour";
 import type { NameVisitor } from "./behaviour/Visitor";
 import { glasshouseRound } from "./demo";
-import type { CourseId, ResponseId } from "./names";
+import { type CourseId, numbered, type ResponseId } from "./names";
 import { parsePhrase } from "./phrases";
 import {
   type Project,
@@ -132,7 +132,7 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
   const answer = (id: string, trigger: string | Trigger, steps: Step[]): Response => ({
     id: id as ResponseId,
     when: typeof trigger === "string" ? must(parseTrigger(trigger, names)) : trigger,
-    steps,
+    steps: numbered("step", steps),
     fires: "once per visit",
     busy: "let it finish",
     on: true,
@@ -144,12 +144,15 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
     courses: [
       {
         ...emptyCourse("lane" as CourseId, "Lane", document.courses[0].ground),
-        patches: [600, 1200].map((x) => ({
-          shape: { rect: [100, 400] as [number, number] },
-          target: document.targets[0].id,
-          at: [x, 600] as [number, number],
-          angle: 0,
-        })),
+        patches: numbered(
+          "patch",
+          [600, 1200].map((x) => ({
+            shape: { rect: [100, 400] as [number, number] },
+            target: document.targets[0].id,
+            at: [x, 600] as [number, number],
+            angle: 0,
+          })),
+        ),
       },
     ],
     behaviour: {

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/demo";
+import { numbered } from "@perceptum/core/names";
 import type { Project } from "@perceptum/core/project";
 import { courseAs, ROBOTS } from "@perceptum/core/world";
 import { beforeEach, describe, expect, it } from "vitest";
@@ -100,7 +101,13 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
     project.robot = { ...ROBOTS.get("hand").fresh(project.robot), lamps: ["go"], buttons: ["start-key"] };
     const card = { target: project.targets[0].id, atMs: 500, forMs: 1000 };
     const press = { button: "start-key", atMs: 200, forMs: 300 };
-    project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards: [card], presses: [press] }];
+    project.courses = [
+      {
+        ...courseAs(project.courses[0], "hand").course,
+        cards: numbered("card", [card]),
+        presses: numbered("press", [press]),
+      },
+    ];
     await session.open(project, "prove");
     await screen.press("button", "Run");
     await screen.press("button", "To the end");

@@ -16,7 +16,7 @@ import {
 } from "@perceptum/core/behaviour";
 import { notedAs } from "@perceptum/core/code";
 import { type Names, parsePhrase } from "@perceptum/core/phrases";
-import { emptyProject, ProjectDocument } from "@perceptum/core/project";
+import { emptyProject, ProjectDocument, withIds } from "@perceptum/core/project";
 import { FEATURES, isCamera, REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import type { Blob } from "@perceptum/core/vision";
 import { chance, programOf, ROBOTS, type Robot, type RunChoice, run } from "@perceptum/core/world";
@@ -339,7 +339,7 @@ export function drawnProject(draw: Draw): ProjectDocument {
       on: draw.chance(0.95),
     }));
   }
-  return ProjectDocument.parse(bare);
+  return ProjectDocument.parse(withIds(bare));
 }
 
 const hexOf = (x: number) => {

@@ -1,5 +1,5 @@
 import { glasshouseRound, routeCards } from "@perceptum/core/demo";
-import type { TargetId } from "@perceptum/core/names";
+import { numbered, type TargetId } from "@perceptum/core/names";
 import { type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { courseAs, ROBOTS, run, verdicts } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
@@ -58,9 +58,9 @@ describe("a run", () => {
     const project = glasshouseRound();
     const [patrol] = project.behaviour.modes;
     patrol.entering = [
-      { step: "show", what: { picture: "sprout" } },
-      { step: "lamp", colour: "coral" as never },
-      { step: "tune", notes: [{ note: "A4", parts: 1, of: 1 }], perMinute: 20 },
+      { id: "step-7" as never, step: "show", what: { picture: "sprout" } },
+      { id: "step-8" as never, step: "lamp", colour: "coral" as never },
+      { id: "step-9" as never, step: "tune", notes: [{ note: "A4", parts: 1, of: 1 }], perMinute: 20 },
     ];
     await open(project, "prove");
     await runToEnd();
@@ -176,6 +176,7 @@ describe("a course", () => {
   it("of thousands of patches is one stop of Tab in the drawing and one in the list, and told in words", async () => {
     const project = glasshouseRound();
     const patch = (i: number) => ({
+      id: `patch-${i + 1}` as never,
       shape: { disc: 12 },
       target: "coral" as TargetId,
       at: [20 + 20 * (i % 100), 20 + 20 * Math.floor(i / 100)] as [number, number],
@@ -341,7 +342,7 @@ describe("the robot", () => {
     const project = glasshouseRound();
     project.robot = ROBOTS.get("hand").fresh(project.robot);
     const card = { target: "coral" as TargetId, atMs: 1000, forMs: 1000, heightMm: 20 };
-    project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards: [card], checks: [] }];
+    project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards: numbered("card", [card]), checks: [] }];
     await open(project, "prove");
     await screen.press("radio", "Edit course");
     const part = /^Coral tag, card at/;

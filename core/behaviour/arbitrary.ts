@@ -1,12 +1,13 @@
 import fc from "fast-check";
+import { numbered } from "../names";
 import { type Ids, type Names, parsePhrase } from "../phrases";
-import { emptyProject, type ProjectDocument, ProjectDocument as Schema } from "../project";
+import { emptyProject, type ProjectDocument, ProjectDocument as Schema, withIds } from "../project";
 import type { Sensor } from "../readings";
 import type { Target } from "../rules";
 import { parseCondition } from "./conditions";
 import { namesOf } from "./program";
 import type { Response } from "./schema";
-import { parseStep, type Step } from "./steps";
+import { parseStep } from "./steps";
 import { parseTrigger } from "./triggers";
 
 /** Colours that the rules below tell apart on a raw scale of 0..1023: one channel high. */
@@ -115,7 +116,11 @@ export function project(modes: Record<string, ModeSketch>, routines: Record<stri
     },
   };
   const names: Names = { ...namesOf(withNames as unknown as ProjectDocument), routines: Object.keys(routines) };
-  const steps = (phrases: string[]): Step[] => phrases.map((p) => must(parseStep(p, names)));
+  const steps = (phrases: string[]) =>
+    numbered(
+      "step",
+      phrases.map((p) => must(parseStep(p, names))),
+    );
   const made = Object.entries(modes).map(([id, { entering = [], on = [] }]) => ({
     id,
     name: id,
@@ -132,7 +137,7 @@ export function project(modes: Record<string, ModeSketch>, routines: Record<stri
     })),
   }));
   const named = Object.entries(routines).map(([id, phrases]) => ({ id, name: id, steps: steps(phrases) }));
-  return Schema.parse({ ...withNames, behaviour: { ...withNames.behaviour, modes: made, routines: named } });
+  return Schema.parse(withIds({ ...withNames, behaviour: { ...withNames.behaviour, modes: made, routines: named } }));
 }
 
 const WHENS = [

@@ -1,8 +1,8 @@
 import type { Behaviour } from "./schema";
-import type { Step } from "./steps";
+import type { ListedStep } from "./steps";
 
 /** Changes every step of a behaviour, in modes and routines. */
-export function everyStep(behaviour: Behaviour, change: (step: Step) => Step): Behaviour {
+export function everyStep(behaviour: Behaviour, change: (step: ListedStep) => ListedStep): Behaviour {
   return {
     ...behaviour,
     modes: behaviour.modes.map((mode) => ({

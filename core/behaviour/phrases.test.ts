@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { TargetId } from "../names";
+import { numbered, type TargetId } from "../names";
 import { completions, type Names, type PhraseReader, parsePhrase } from "../phrases";
 import { FEATURE_FACTS, FEATURES } from "../readings";
 import {
@@ -319,7 +319,10 @@ describe("routines", () => {
   it("that reach themselves are named with their way round", () => {
     const does = (id: string, ...others: string[]) => ({
       id,
-      steps: others.map((routine): Step => ({ step: "do", routine })),
+      steps: numbered(
+        "step",
+        others.map((routine): Step => ({ step: "do", routine })),
+      ),
     });
     expect(routineCircle([does("a", "b"), does("b", "c"), does("c", "b")])).toEqual(["b", "c", "b"]);
     expect(routineCircle([does("a", "a")])).toEqual(["a", "a"]);

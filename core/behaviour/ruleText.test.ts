@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
+import { numbered } from "../names";
 import { arbitraryTest } from "../rules/arbitrary";
 import { parseRuleText, printRuleText } from ".";
 
@@ -10,23 +11,27 @@ const read = (text: string) => {
 };
 
 it("reads bands, clauses and not", () => {
-  expect(read("hue 354..20 and sat >= 56 %")).toEqual([
-    {
-      all: [
-        { feature: "hue", from: 354, to: 20 },
-        { feature: "sat", from: 0.56 },
-      ],
-    },
-  ]);
-  expect(read("val <= 20 % or not light 10..20 and chroma >= 5")).toEqual([
-    { all: [{ feature: "val", to: 0.2 }] },
-    {
-      all: [
-        { feature: "light", from: 10, to: 20, not: true },
-        { feature: "chroma", from: 5 },
-      ],
-    },
-  ]);
+  expect(read("hue 354..20 and sat >= 56 %")).toEqual(
+    numbered("clause", [
+      {
+        all: [
+          { feature: "hue", from: 354, to: 20 },
+          { feature: "sat", from: 0.56 },
+        ],
+      },
+    ]),
+  );
+  expect(read("val <= 20 % or not light 10..20 and chroma >= 5")).toEqual(
+    numbered("clause", [
+      { all: [{ feature: "val", to: 0.2 }] },
+      {
+        all: [
+          { feature: "light", from: 10, to: 20, not: true },
+          { feature: "chroma", from: 5 },
+        ],
+      },
+    ]),
+  );
 });
 
 it("gives back what it printed", () => {
@@ -43,7 +48,10 @@ it("gives back what it printed", () => {
     fc.property(
       fc.array(fc.array(bounded, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 3 }),
       (clauses) => {
-        const any = clauses.map((all) => ({ all }));
+        const any = numbered(
+          "clause",
+          clauses.map((all) => ({ all })),
+        );
         expect(read(printRuleText(any))).toEqual(any);
       },
     ),

@@ -1,5 +1,6 @@
+import { numbered, type Unlisted } from "../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
-import type { Rule, Test } from "../rules";
+import type { Clause, Rule, Test } from "../rules";
 import { type Condition, parseCondition, printCondition } from "./conditions";
 
 const NO_NAMES: Names = {
@@ -24,9 +25,12 @@ export function parseRuleText(text: string): { value: Rule["any"] } | { problem:
   return parsePhrase(text, NO_NAMES, (reader) => {
     const condition = parseCondition(reader);
     const clauses = "any" in condition ? condition.any : [condition];
-    return clauses.map((clause) => ({
-      all: ("all" in clause ? clause.all : [clause]).map((term) => testOf(term, reader)),
-    }));
+    return numbered(
+      "clause",
+      clauses.map((clause) => ({
+        all: ("all" in clause ? clause.all : [clause]).map((term) => testOf(term, reader)),
+      })),
+    );
   });
 }
 
@@ -40,7 +44,7 @@ function testOf(condition: Condition, reader: PhraseReader, not = false): Test {
 }
 
 /** The compact form; `parseRuleText` gives back equal tests. An unbounded test asks only that the feature is known. */
-export function printRuleText(any: Rule["any"]): string {
+export function printRuleText(any: readonly Unlisted<Clause>[]): string {
   return any
     .map(({ all }) =>
       all

@@ -1,11 +1,11 @@
 import * as z from "zod";
 import { Id, ModeIdSchema, ResponseIdSchema } from "../names";
 import { ConditionSchema, namedCondition } from "./conditions";
-import { factsOf, namedStep, Step } from "./steps";
+import { factsOf, ListedStep, namedStep } from "./steps";
 import { namedTrigger, Trigger } from "./triggers";
 import type { NameVisitor } from "./Visitor";
 
-const Steps = z.array(Step).max(200);
+const Steps = z.array(ListedStep).max(200);
 const Name = z.string().trim().min(1, "a name is needed").max(80);
 
 /** Trigger, guard, steps, next mode. */
@@ -80,7 +80,7 @@ export type Behaviour = z.infer<typeof Behaviour>;
 
 /** The same behaviour with every name in its triggers, conditions and steps as the visitor of each place gives it. */
 export function namedBehaviour(behaviour: Behaviour, at: (path: Path) => NameVisitor): Behaviour {
-  const steps = (list: readonly Step[], path: Path) => list.map((step, i) => namedStep(step, at([...path, i])));
+  const steps = (list: readonly ListedStep[], path: Path) => list.map((step, i) => namedStep(step, at([...path, i])));
   return {
     ...behaviour,
     start: at([])("mode", behaviour.start, "start"),

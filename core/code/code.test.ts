@@ -147,7 +147,8 @@ describe("code", { timeout: 120_000 }, () => {
     const block = new ReadingBlock(all, sensor);
     const cases = (["light", "chroma"] as const).map((feature) => {
       const values = block.column(feature);
-      const any = Array.from({ length: 60 }, (_v, k) => values[(k * 997) % values.length]).map((value) => ({
+      const any = Array.from({ length: 60 }, (_v, k) => values[(k * 997) % values.length]).map((value, k) => ({
+        id: `clause-${k + 1}` as never,
         all: [{ feature, from: value, to: value }],
       }));
       const ruleSet = {

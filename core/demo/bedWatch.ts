@@ -1,6 +1,15 @@
 import { sinCos } from "../arithmetic";
 import { namesOf, parseCondition, parseStep, parseTrigger, type Response } from "../behaviour";
-import type { CourseId, ModeId, RuleSetId, SensorId, TapeId, TargetId } from "../names";
+import {
+  type CourseId,
+  type ModeId,
+  numbered,
+  type RuleSetId,
+  type SensorId,
+  type TapeId,
+  type TargetId,
+  type Unlisted,
+} from "../names";
 import { type Names, parsePhrase } from "../phrases";
 import { newCamera, Project, type ProjectDocument } from "../project";
 import type { Box, CameraSensor, Light, Tape } from "../readings";
@@ -27,27 +36,33 @@ const BOW: CameraSensor = {
 
 /** A bed's path: chalk lines, a teal tag before each corner on the side to turn to, and a coral box at its end. */
 const PATH: Pick<FloorCourse, "lines" | "patches" | "signs"> = {
-  lines: [
+  lines: numbered(
+    "line",
     [
-      [200, 300],
-      [1100, 300],
-    ],
-    [
-      [1100, 420],
-      [1100, 1100],
-    ],
-    [
-      [1220, 1100],
-      [2250, 1100],
-    ],
-  ].map((points) => ({ points: points as [number, number][], width: 25, target: id("chalk") })),
-  patches: (
-    [
-      [1000, 385],
-      [1185, 1000],
-    ] as [number, number][]
-  ).map((at) => ({ shape: { disc: 60 }, target: id("teal"), at, angle: 0 })),
-  signs: [{ target: id("coral"), at: [2420, 1100], angle: 180, width: 130, height: 110 }],
+      [
+        [200, 300],
+        [1100, 300],
+      ],
+      [
+        [1100, 420],
+        [1100, 1100],
+      ],
+      [
+        [1220, 1100],
+        [2250, 1100],
+      ],
+    ].map((points) => ({ points: points as [number, number][], width: 25, target: id("chalk") })),
+  ),
+  patches: numbered(
+    "patch",
+    (
+      [
+        [1000, 385],
+        [1185, 1000],
+      ] as [number, number][]
+    ).map((at) => ({ shape: { disc: 60 }, target: id("teal"), at, angle: 0 })),
+  ),
+  signs: numbered("sign", [{ target: id("coral"), at: [2420, 1100], angle: 180, width: 130, height: 110 }]),
 };
 
 /** From where the frames of the tape are taken: x, y and heading. */
@@ -73,7 +88,7 @@ export function bedWatch(pack: PackFrame): Project {
     ...(emptyCourse("bed" as CourseId, "Bed", id("slate"), "floor") as FloorCourse),
     size: [2700, 1500],
     ...PATH,
-    starts: [{ name: "Gate", x: 200, y: 310, heading: 0 }],
+    starts: numbered("start", [{ name: "Gate", x: 200, y: 310, heading: 0 }]),
   };
   const robot: CartRobot = {
     ...(base.robot as CartRobot),
@@ -95,7 +110,12 @@ export function bedWatch(pack: PackFrame): Project {
           ["coral", [band("hue", 350, 22), band("sat", 0.45)]],
           ["teal", [band("hue", 160, 205), band("sat", 0.4)]],
           ["chalk", [band("sat", undefined, 0.3), band("val", 0.56)]],
-        ].map(([target, all]) => ({ id: `take-${target}`, target, on: true, any: [{ all }] })) as never,
+        ].map(([target, all]) => ({
+          id: `take-${target}`,
+          target,
+          on: true,
+          any: numbered("clause", [{ all }]),
+        })) as never,
         nearest: { references: [], reject: 0.25 },
         steady: { hits: 2, of: 3, release: 3, rejoinMs: 300 },
       },
@@ -113,7 +133,11 @@ export function bedWatch(pack: PackFrame): Project {
     frames,
   };
   const names: Names = namesOf(bare as unknown as ProjectDocument);
-  const steps = (...phrases: string[]) => phrases.map((phrase) => written(parseStep(phrase, names)));
+  const steps = (...phrases: string[]) =>
+    numbered(
+      "step",
+      phrases.map((phrase) => written(parseStep(phrase, names))),
+    );
   const turns = (["left", "right"] as const).map(
     (side): Response => ({
       id: `turn-${side}` as Response["id"],
@@ -140,7 +164,15 @@ export function bedWatch(pack: PackFrame): Project {
   return Project.parse({
     ...bare,
     behaviour: { ...bare.behaviour, modes: [{ ...mode, entering, responses: [...turns, halt] }] },
-    courses: [{ ...course, checks: checks.map((check) => written(parseCheck(check, names))) }],
+    courses: [
+      {
+        ...course,
+        checks: numbered(
+          "check",
+          checks.map((check) => written(parseCheck(check, names))),
+        ),
+      },
+    ],
   });
 }
 
@@ -154,7 +186,7 @@ function taped(
 ): { tape: Tape; frames: Record<string, string> } {
   const camera = new Camera(BOW, robot.mounts[0], light, drawn(course, 1), targets, 5);
   const frames: Record<string, string> = {};
-  const boxes: Box[] = [];
+  const boxes: Unlisted<Box>[] = [];
   const names = STOPS.map(([x, y, heading], k) => {
     const { sin, cos } = sinCos(heading);
     const { name, png } = pack(camera.take({ x, y, sin, cos }, k));
@@ -170,7 +202,7 @@ function taped(
     origin: "bench",
     marks: [],
     frames: names,
-    boxes,
+    boxes: numbered("box", boxes),
     readings: { t: names.map((_, k) => k * BOW.periodMs), channels: {} },
   };
   return { tape, frames };

@@ -1,7 +1,7 @@
 import { type Behaviour, parseStep, parseTrigger, type Step, type Trigger } from "../behaviour";
 import type { RuleSetId, SensorId, TapeId, TargetId } from "../names";
 import type { Names } from "../phrases";
-import { emptyProject, Project } from "../project";
+import { emptyProject, Project, withIds } from "../project";
 import { type Light, type Optics, type Sensor, type Tape, unpackReadings } from "../readings";
 import type { Target } from "../rules";
 import { chance, SensorOptics } from "../world";
@@ -321,7 +321,7 @@ export function glasshouseRound(): Project {
       readings: unpackReadings(readings),
     };
   };
-  return Project.parse({
+  const project = withIds<object>({
     format: "perceptum-project",
     version: 1,
     name: "Glasshouse round",
@@ -357,6 +357,7 @@ export function glasshouseRound(): Project {
       ],
     },
     courses: [COURSE, CHALK_WALK],
-    tapes: [tape("Aisle walk, overcast", LIGHTS[0], 11), tape("Aisle walk, noon sun", LIGHTS[1], 12)],
   });
+  const tapes = [tape("Aisle walk, overcast", LIGHTS[0], 11), tape("Aisle walk, noon sun", LIGHTS[1], 12)];
+  return Project.parse({ ...project, tapes });
 }

@@ -1,5 +1,5 @@
-import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
-import type { CourseId, ModeId, TargetId } from "../names";
+import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import { type CourseId, type ModeId, numbered, type TargetId } from "../names";
 import { Project, type ProjectDocument } from "../project";
 import { emptyCourse, parseCheck, type RailCourse, ROBOTS } from "../world";
 import { glasshouseRound } from "./glasshouseRound";
@@ -44,8 +44,11 @@ export function pipeRailCarrier(): Project {
       way: [{ straight: 1200 }, { arc: 180, radius: 300 }, { straight: 800 }],
     },
     sleepers: { everyMm: 200, lengthMm: 130, widthMm: 20, target: target("moss") },
-    plates: PLATES.map(([id, at, width]) => ({ at, length: 70, width, aside: 0, target: target(id) })),
-    starts: [{ name: "Depot", at: 300, facing: "forward" }],
+    plates: numbered(
+      "plate",
+      PLATES.map(([id, at, width]) => ({ at, length: 70, width, aside: 0, target: target(id) })),
+    ),
+    starts: numbered("start", [{ name: "Depot", at: 300, facing: "forward" }]),
   };
   const motor = { ...ROBOTS.get("shuttle").fresh(base.robot), kind: "shuttle" as const };
   if (motor.kind !== "shuttle" || !("motor" in motor)) throw new Error("a carrier has one motor");
@@ -80,7 +83,8 @@ export function pipeRailCarrier(): Project {
           ? rule
           : {
               ...rule,
-              any: rule.any.map(({ all }) => ({
+              any: rule.any.map(({ id, all }) => ({
+                id,
                 all: all.map((test) => (test.feature === "val" ? { ...test, from: 0.55 } : test)),
               })),
             },
@@ -98,7 +102,11 @@ function written<T>(result: { value: T } | { problem: { message: string } }): T 
 
 function withBehaviour(project: Project): Project {
   const names = namesOf(project as unknown as ProjectDocument);
-  const steps = (phrases: readonly string[]): Step[] => phrases.map((phrase) => written(parseStep(phrase, names)));
+  const steps = (phrases: readonly string[]) =>
+    numbered(
+      "step",
+      phrases.map((phrase) => written(parseStep(phrase, names))),
+    );
   const response = ([id, when, phrases]: (typeof OUT)[number]): Response => ({
     id: id as Response["id"],
     when: written(parseTrigger(when, names)),
@@ -133,7 +141,10 @@ function withBehaviour(project: Project): Project {
     },
     courses: project.courses.map((course) => ({
       ...course,
-      checks: checks.map((check) => written(parseCheck(check, names))),
+      checks: numbered(
+        "check",
+        checks.map((check) => written(parseCheck(check, names))),
+      ),
     })),
   };
 }

@@ -1,5 +1,5 @@
 import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
-import type { CourseId, ModeId, TargetId } from "../names";
+import { type CourseId, type ModeId, numbered, type TargetId } from "../names";
 import { Project, type ProjectDocument } from "../project";
 import { type BeltCourse, emptyCourse, parseCheck, ROBOTS, type SorterRobot } from "../world";
 import { glasshouseRound } from "./glasshouseRound";
@@ -65,7 +65,11 @@ export function pottingShed(): Project {
     courses: [course],
   };
   const names = namesOf(bare as unknown as ProjectDocument);
-  const steps = (...phrases: string[]) => phrases.map((phrase) => written(parseStep(phrase, names)));
+  const steps = (...phrases: string[]) =>
+    numbered(
+      "step",
+      phrases.map((phrase) => written(parseStep(phrase, names))),
+    );
   const responses = SORTED.map(
     ([id, , , wait]): Response => ({
       id: `take-${id}` as Response["id"],
@@ -87,7 +91,15 @@ export function pottingShed(): Project {
   return Project.parse({
     ...bare,
     behaviour: { ...bare.behaviour, modes: [{ ...mode, entering: steps("drive 40 %"), responses }] },
-    courses: [{ ...course, checks: checks.map((check) => written(parseCheck(check, names))) }],
+    courses: [
+      {
+        ...course,
+        checks: numbered(
+          "check",
+          checks.map((check) => written(parseCheck(check, names))),
+        ),
+      },
+    ],
   });
 }
 

@@ -1,5 +1,13 @@
-import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
-import type { CourseId, LightId, ModeId, TapeId, TargetId } from "../names";
+import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
+import {
+  type CourseId,
+  type LightId,
+  type ModeId,
+  numbered,
+  type TapeId,
+  type TargetId,
+  type Unlisted,
+} from "../names";
 import { emptyProject, Project, type ProjectDocument } from "../project";
 import { type Mark, unpackReadings } from "../readings";
 import type { Rule } from "../rules";
@@ -39,7 +47,7 @@ export function routeCards(): Project {
       id: id as Rule["id"],
       target: target(id),
       on: true,
-      any: [
+      any: numbered("clause", [
         {
           all: [
             { feature: "hue", from, to },
@@ -47,19 +55,19 @@ export function routeCards(): Project {
             { feature: "val", from: val },
           ],
         },
-      ],
+      ]),
     }),
   );
   const course: Course = {
     ...emptyCourse("shed" as CourseId, "Potting shed", target("floor")),
     size: [2000, 1400],
-    cards: [
+    cards: numbered("card", [
       { target: target("coral"), atMs: 800, forMs: 700 },
       { target: target("violet"), atMs: 2200, forMs: 700 },
       { target: target("teal"), atMs: 3600, forMs: 700 },
-    ],
-    zones: [{ name: "Bench", shape: { rect: [260, 260] }, at: [720, 1000], angle: 0 }],
-    starts: [{ name: "Door", x: 400, y: 400, heading: 0 }],
+    ]),
+    zones: numbered("zone", [{ name: "Bench", shape: { rect: [260, 260] }, at: [720, 1000], angle: 0 }]),
+    starts: numbered("start", [{ name: "Door", x: 400, y: 400, heading: 0 }]),
   };
   const bare: ProjectDocument = {
     ...base,
@@ -86,13 +94,13 @@ export function routeCards(): Project {
     const id = `three-cards-${light.id}` as TapeId;
     const { head, readings } = tapeOfRun(trace, id, `Three cards, ${light.name.toLowerCase()}`);
     const marks = [...head.marks, ...airBetween(head.marks, light.id)].sort((a, b) => a.from - b.from);
-    return { ...head, marks, readings: unpackReadings(readings) };
+    return { ...head, marks: numbered("mark", marks), readings: unpackReadings(readings) };
   });
   return Project.parse({ ...document, tapes });
 }
 
 /** Between the cards there is nothing before the sensor: that is marked as well, a little way from their edges. */
-function airBetween(cards: readonly Mark[], light: LightId): Mark[] {
+function airBetween(cards: readonly Mark[], light: LightId): Unlisted<Mark>[] {
   const ends = [0, ...cards.map((m) => m.to)];
   const begins = [...cards.map((m) => m.from), 5000];
   return ends.map((to, i) => ({ from: to + 100, to: begins[i] - 100, target: "air" as TargetId, light }));
@@ -112,7 +120,11 @@ function written<T>(result: { value: T } | { problem: { message: string } }): T 
 
 function withBehaviour(project: ProjectDocument): ProjectDocument {
   const names = namesOf(project);
-  const steps = (...phrases: string[]): Step[] => phrases.map((phrase) => written(parseStep(phrase, names)));
+  const steps = (...phrases: string[]) =>
+    numbered(
+      "step",
+      phrases.map((phrase) => written(parseStep(phrase, names))),
+    );
   const response = (id: string, when: string, phrases: readonly string[], more: Partial<Response> = {}): Response => ({
     id: id as Response["id"],
     when: written(parseTrigger(when, names)),
@@ -146,8 +158,11 @@ function withBehaviour(project: ProjectDocument): ProjectDocument {
     },
     courses: project.courses.map((course) => ({
       ...course,
-      checks: ["sees coral, violet, teal", 'ends in "Bench"', "finishes within 30 s"].map((phrase) =>
-        written(parseCheck(phrase, names)),
+      checks: numbered(
+        "check",
+        ["sees coral, violet, teal", 'ends in "Bench"', "finishes within 30 s"].map((phrase) =>
+          written(parseCheck(phrase, names)),
+        ),
       ),
     })),
   };

@@ -1,4 +1,4 @@
-import type { CourseId, TargetId } from "../names";
+import { type CourseId, numbered, type TargetId, type Unlisted } from "../names";
 import { type Light, type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "../readings";
 import type { Target } from "../rules";
 import { chance, type DrawnCourse, drawn, emptyCourse, Floor, SensorOptics } from "../world";
@@ -34,8 +34,8 @@ export function walk(
   const columns = names.map(() => new Float64Array(n));
   const reflectance = new Float64Array(3);
   const signal = new Float64Array(3);
-  const marks: Mark[] = [];
-  let open: Mark | undefined;
+  const marks: Unlisted<Mark>[] = [];
+  let open: Unlisted<Mark> | undefined;
   let drift = 0;
   for (let i = 0; i < n; i++) {
     // The hand wanders a little about its height and is drawn back to it.
@@ -54,7 +54,10 @@ export function walk(
       marks.push(open);
     }
   }
-  return { readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) }, marks };
+  return {
+    readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) },
+    marks: numbered("mark", marks),
+  };
 }
 
 /** The walk as a floor: one patch a stretch. */
@@ -70,5 +73,5 @@ function aisleOf(stretches: readonly Stretch[], length: number): DrawnCourse {
     };
   });
   const bare = emptyCourse("walk" as CourseId, "Walk", stretches[0].target);
-  return drawn({ ...bare, size: [length, 400], patches }, 1);
+  return drawn({ ...bare, size: [length, 400], patches: numbered("patch", patches) }, 1);
 }

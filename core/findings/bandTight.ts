@@ -74,7 +74,10 @@ export const bandTight: FindingKind = {
               reading: { tape: tape.head.id, t: timeOf(tape, index) },
             },
             ...(keepsOut && {
-              fix: { label: "Widen", change: { ruleSet: set.id, rule: rule.id, any: [{ all: wider }] } },
+              fix: {
+                label: "Widen",
+                change: { ruleSet: set.id, rule: rule.id, any: [{ ...rule.any[0], all: wider }] },
+              },
             }),
           },
         ];

@@ -1,18 +1,21 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
+import { type ListedStep, namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { glasshouseRound, pipeRailCarrier, routeCards } from "../demo";
-import type { ModeId } from "../names";
+import { type ModeId, numbered } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import { courseAs, ROBOTS, run } from "../world";
 import { applyFix, type FindingCode, findAll } from ".";
 
 const { document } = splitProject(glasshouseRound());
-const steps = (project: ProjectDocument, ...phrases: string[]): Step[] =>
-  phrases.map((phrase) => {
-    const parsed = parseStep(phrase, namesOf(project));
-    if ("problem" in parsed) throw new Error(parsed.problem.message);
-    return parsed.value;
-  });
+const steps = (project: ProjectDocument, ...phrases: string[]): ListedStep[] =>
+  numbered(
+    "step",
+    phrases.map((phrase) => {
+      const parsed = parseStep(phrase, namesOf(project));
+      if ("problem" in parsed) throw new Error(parsed.problem.message);
+      return parsed.value;
+    }),
+  );
 
 /** A cart that sets out and answers coral, with what is changed. */
 function patrol(
@@ -99,7 +102,7 @@ describe("stays-on-plate", () => {
   it("keeps what was edited since it was found", () => {
     const [{ fix }] = of(stuck, "stays-on-plate");
     const edited = structuredClone(stuck);
-    edited.behaviour.modes[0].responses[0].steps.push({ step: "lamps off" });
+    edited.behaviour.modes[0].responses[0].steps.push({ id: "step-9" as never, step: "lamps off" });
     const mended = fix && applyFix(edited, fix.change);
     expect(mended?.behaviour.modes[0].responses[0].steps.map((s) => s.step)).toEqual([
       "stop",
@@ -243,8 +246,11 @@ describe("never-reached", () => {
     ]);
     expect(mended(late, "never-reached")).toEqual([]);
     const byRoutine = patrol({ does: ["stop"] }, {}, (p) => {
-      p.behaviour.routines.push({ id: "leave" as never, name: "Leave", steps: [{ step: "finish" }] });
-      p.behaviour.modes[0].responses[0].steps.push({ step: "do", routine: "leave" as never }, { step: "stop" });
+      p.behaviour.routines.push({ id: "leave" as never, name: "Leave", steps: numbered("step", [{ step: "finish" }]) });
+      p.behaviour.modes[0].responses[0].steps.push(
+        { id: "step-8" as never, step: "do", routine: "leave" as never },
+        { id: "step-9" as never, step: "stop" },
+      );
     });
     expect(of(byRoutine, "never-reached").map((f) => f.title)).toEqual(["The last step is never done"]);
     expect(mended(byRoutine, "never-reached")).toEqual([]);
@@ -256,10 +262,10 @@ describe("never-reached", () => {
       p.behaviour.routines.push({
         id: routine,
         name: "Leave",
-        steps: [{ step: "stop" }, { step: "finish" }, { step: "stop" }],
+        steps: numbered("step", [{ step: "stop" }, { step: "finish" }, { step: "stop" }]),
       });
-      p.behaviour.modes[0].entering.push({ step: "do", routine });
-      p.behaviour.modes[0].responses[0].steps.push({ step: "do", routine });
+      p.behaviour.modes[0].entering.push({ id: "step-9" as never, step: "do", routine });
+      p.behaviour.modes[0].responses[0].steps.push({ id: "step-9" as never, step: "do", routine });
     });
     expect(of(within, "never-reached")).toMatchObject([
       {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { GATE_RESERVE, namesOf, parseStep, type Step } from "../behaviour";
+import { GATE_RESERVE, namesOf, parseStep } from "../behaviour";
 import { pipeRailCarrier, pottingShed } from "../demo";
-import type { TargetId } from "../names";
+import { numbered, type TargetId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import { type BeltCourse, reportPieces, robotKindOf, run, type SorterRobot } from "../world";
 import { applyFix, type FindingCode, findAll } from ".";
@@ -18,12 +18,15 @@ function shed(
 ): ProjectDocument {
   const project = structuredClone(document);
   const names = namesOf(project);
-  const steps = (phrases: string[]): Step[] =>
-    phrases.map((phrase) => {
-      const read = parseStep(phrase, names);
-      if ("problem" in read) throw new Error(read.problem.message);
-      return read.value;
-    });
+  const steps = (phrases: string[]) =>
+    numbered(
+      "step",
+      phrases.map((phrase) => {
+        const read = parseStep(phrase, names);
+        if ("problem" in read) throw new Error(read.problem.message);
+        return read.value;
+      }),
+    );
   const [mode] = project.behaviour.modes;
   mode.entering = steps([`drive ${speed} %`]);
   mode.responses = mode.responses.map((response, i) => ({ ...response, steps: steps(answer(COLOURS[i])) }));
@@ -50,7 +53,9 @@ describe("gate-waits", () => {
     );
     expect(missorted(document)).toBeGreaterThan(0);
     const mended = applyFix(document, found.fix?.change ?? { slowDown: "none" as never, most: 1 });
-    expect(mended.behaviour.modes[0].responses[3].steps).toEqual([{ step: "send", crate: "violet-crate" }]);
+    expect(mended.behaviour.modes[0].responses[3].steps).toEqual([
+      { id: "step-5", step: "send", crate: "violet-crate" },
+    ]);
     expect(of(mended, "gate-waits")).toEqual([]);
     expect([1, 2, 3, 4, 5].map((seed) => missorted(mended, seed))).toEqual([0, 0, 0, 0, 0]);
   });
@@ -212,7 +217,7 @@ describe("under-dead-band", () => {
     return {
       ...carrier,
       robot: made,
-      behaviour: { ...carrier.behaviour, modes: [{ ...mode, entering: [read.value] }, ...modes] },
+      behaviour: { ...carrier.behaviour, modes: [{ ...mode, entering: numbered("step", [read.value]) }, ...modes] },
     };
   };
 

@@ -25,7 +25,7 @@ export const featureNotReported: FindingKind = {
               const nowhere = (test: Test) =>
                 sharing.every((s) => !REPORT_KINDS[s.reports].features.includes(test.feature));
               const any = rule.any
-                .map((c) => ({ all: c.all.filter((test) => !nowhere(test)) }))
+                .map((c) => ({ ...c, all: c.all.filter((test) => !nowhere(test)) }))
                 .filter((c) => c.all.length > 0);
               const never = rule.any.every((c) => c.all.some(lacks));
               const one = rule.any.findIndex((c) => c.all.some(lacks)) + 1;

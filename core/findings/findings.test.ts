@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
+import { numbered } from "../names";
 import { emptyProject, type ProjectDocument, splitProject } from "../project";
 import type { Change, Test } from "../rules";
 import { markedTapes, nearestFromMarks, sampleOf } from "../teaching";
@@ -41,6 +42,7 @@ describe("background-taken", () => {
         target: p.targets[7].id,
         any: [
           {
+            id: "clause-1" as never,
             all: [
               { feature: "hue", from: 350, to: 16 },
               { feature: "val", to: 0.55 },
@@ -107,7 +109,7 @@ describe("background-taken by how much it matters", () => {
 
 describe("hue-on-grey", () => {
   const hueOnly = changed((p) => {
-    p.ruleSets[0].rules[0].any = [{ all: [{ feature: "hue", from: 350, to: 16 }] }];
+    p.ruleSets[0].rules[0].any = numbered("clause", [{ all: [{ feature: "hue", from: 350, to: 16 }] }]);
   });
 
   it("warns where a rule tests hue and lets grey slate through, and mends it", () => {
@@ -125,7 +127,7 @@ describe("hue-on-grey", () => {
   it("is silent where the hue of the grey does not reach into the band", () => {
     const teal = changed((p) => {
       p.ruleSets[0].rules = p.ruleSets[0].rules.filter((r) => r.target === "teal");
-      p.ruleSets[0].rules[0].any = [{ all: [{ feature: "hue", from: 170, to: 190 }] }];
+      p.ruleSets[0].rules[0].any = numbered("clause", [{ all: [{ feature: "hue", from: 170, to: 190 }] }]);
     });
     const left = (channel: string) =>
       found(
@@ -175,7 +177,11 @@ describe("target-without-response", () => {
 
   it("is silent when a condition names it, or its rule is off", () => {
     const waited = structuredClone(deafToChalk);
-    waited.behaviour.modes[0].entering.push({ step: "wait", until: { not: { seen: [waited.targets[4].id] } } });
+    waited.behaviour.modes[0].entering.push({
+      id: "step-9" as never,
+      step: "wait",
+      until: { not: { seen: [waited.targets[4].id] } },
+    });
     expect(of(waited, "target-without-response")).toEqual([]);
     const off = structuredClone(deafToChalk);
     off.ruleSets[0].rules[4].on = false;
@@ -185,7 +191,7 @@ describe("target-without-response", () => {
   it("is silent where a step says whatever is seen", () => {
     const telling = changed((p) => {
       p.behaviour.modes = structuredClone(deafToChalk.behaviour.modes);
-      p.behaviour.modes[0].entering.push({ step: "show", what: { seen: true } });
+      p.behaviour.modes[0].entering.push({ id: "step-9" as never, step: "show", what: { seen: true } });
     });
     expect(of(telling, "target-without-response")).toEqual([]);
   });
@@ -242,7 +248,7 @@ const afterFix = (project: ProjectDocument, code: FindingCode, from = readings) 
 };
 const coralBand = (...tests: Test[]) =>
   changed((p) => {
-    p.ruleSets[0].rules[0].any = [{ all: tests }];
+    p.ruleSets[0].rules[0].any = numbered("clause", [{ all: tests }]);
   });
 const sat: Test = { feature: "sat", from: 0.6 };
 const val: Test = { feature: "val", from: 0.55 };
@@ -264,8 +270,8 @@ describe("red-not-wrapped", () => {
     expect(found(document, "red-not-wrapped", turned)).toEqual([]);
     const two = changed((p) => {
       p.ruleSets[0].rules[0].any = [
-        { all: [{ feature: "hue", from: 0, to: 16 }, sat] },
-        { all: [{ feature: "hue", from: 340 }, sat] },
+        { id: "clause-1" as never, all: [{ feature: "hue", from: 0, to: 16 }, sat] },
+        { id: "clause-2" as never, all: [{ feature: "hue", from: 340 }, sat] },
       ];
     });
     expect(found(two, "red-not-wrapped", turned)).toEqual([]);
@@ -313,7 +319,7 @@ describe("band-loose", () => {
 
 describe("rule-shadowed", () => {
   const shadowed = changed((p) => {
-    p.ruleSets[0].rules[0].any = [{ all: [{ feature: "sat", from: 0.3 }] }];
+    p.ruleSets[0].rules[0].any = numbered("clause", [{ all: [{ feature: "sat", from: 0.3 }] }]);
   });
 
   it("finds the rule that an earlier one leaves nothing, and puts it before that", () => {
@@ -327,6 +333,7 @@ describe("rule-shadowed", () => {
     const never = changed((p) => {
       p.ruleSets[0].rules[1].any = [
         {
+          id: "clause-1" as never,
           all: [
             { feature: "val", from: 0.99 },
             { feature: "sat", from: 0.99 },
@@ -392,7 +399,7 @@ describe("few-readings", () => {
   it("counts a target's readings where they are few", () => {
     const few = changed((p) => {
       for (const tape of p.tapes) tape.marks = tape.marks.filter((m) => m.target !== "teal");
-      p.tapes[0].marks.push({ from: 1000, to: 1200, target: p.targets[1].id });
+      p.tapes[0].marks.push({ id: "mark-99" as never, from: 1000, to: 1200, target: p.targets[1].id });
     });
     expect(found(few, "few-readings").map((f) => f.title)).toEqual(["Teal tag has 11 marked readings"]);
   });
@@ -530,8 +537,8 @@ describe("settings-of-another-sensor", () => {
     const other = changed((p) => {
       p.ruleSets[0].method = "nearest";
       p.ruleSets[0].nearest.references = [
-        { target: p.targets[0].id, hue: 5, sat: 0.8, val: 0.7 },
-        { target: p.targets[1].id, reflected: 0.4 },
+        { id: "reference-1" as never, target: p.targets[0].id, hue: 5, sat: 0.8, val: 0.7 },
+        { id: "reference-2" as never, target: p.targets[1].id, reflected: 0.4 },
       ];
     });
     expect(found(other, "settings-of-another-sensor")[0].title).toContain("1 references cannot be compared");

@@ -3,12 +3,14 @@ import {
   type Condition,
   everyStep,
   factsOf,
-  kindOf,
+  type ListedStep,
   pacedStep,
   type Response,
   type Step,
+  turnedStep,
+  waitingStep,
 } from "../behaviour";
-import type { ModeId, ResponseId, SensorId } from "../names";
+import { type ModeId, nextId, type ResponseId, type SensorId } from "../names";
 import type { ProjectDocument } from "../project";
 import { applyChange, type Change } from "../rules";
 import { robotKindOf } from "../world";
@@ -46,14 +48,13 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
   }
   if ("servo" in change) {
     const [low, high] = change.within;
-    const turned = (step: Step): Step =>
-      factsOf(step).turns?.servo === change.servo
-        ? ((kindOf(step).turnedWithin?.(step, low, high) ?? step) as Step)
-        : step;
+    const turned = (step: ListedStep): ListedStep =>
+      factsOf(step).turns?.servo === change.servo ? turnedStep(step, low, high) : step;
     return { ...project, behaviour: everyStep(project.behaviour, turned) };
   }
   if ("slowDown" in change) {
-    const slower = (steps: Step[]) => steps.map((step) => pacedStep(step, (speed) => Math.min(speed, change.most)));
+    const slower = (steps: ListedStep[]) =>
+      steps.map((step) => pacedStep(step, (speed) => Math.min(speed, change.most)));
     const slowed = inMode(project, change.slowDown, (mode) => ({
       ...mode,
       entering: slower(mode.entering),
@@ -72,7 +73,7 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
   }
   if ("at" in change) {
     const { at } = change;
-    const steps = (now: Step[]) => mendedSteps(project, now, change);
+    const steps = (now: ListedStep[]) => mendedSteps(project, now, change);
     const made = inMode(project, at.mode, (mode) =>
       at.response === undefined
         ? { ...mode, entering: steps(mode.entering) }
@@ -96,10 +97,10 @@ export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
 /** The steps as they now are, with the change made: what was edited since the finding stays. */
 function mendedSteps(
   { robot, behaviour }: Pick<Mendable, "robot" | "behaviour">,
-  steps: Step[],
+  steps: ListedStep[],
   change: Extract<FixChange, { at: StepsPlace }>,
-): Step[] {
-  if ("append" in change) return [...steps, change.append];
+): ListedStep[] {
+  if ("append" in change) return [...steps, { ...change.append, id: nextId("step", steps) }];
   if ("stopBetween" in change) {
     const drive = robotKindOf(robot).drive?.(robot);
     return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
@@ -108,29 +109,35 @@ function mendedSteps(
   if ("sendInstead" in change) return sentInstead(steps, change.gate, change.sendInstead);
   const condition = JSON.stringify(change.until);
   return steps.map((step) =>
-    JSON.stringify(factsOf(step).waitsFor) === condition
-      ? ((kindOf(step).waitingAtMost?.(step, change.waitAtMost) ?? step) as Step)
-      : step,
+    JSON.stringify(factsOf(step).waitsFor) === condition ? waitingStep(step, change.waitAtMost) : step,
   );
 }
 
 /** The steps without those after one that leads to another mode or finishes. */
-function endedWhereTheyLead(behaviour: Behaviour, steps: Step[]): Step[] {
+function endedWhereTheyLead(behaviour: Behaviour, steps: ListedStep[]): ListedStep[] {
   const end = endOf(behaviour, steps);
   return end < 0 ? steps : steps.slice(0, end + 1);
 }
 
 /** The steps with a gate's opening and closing, and the waits around them, made one `send`. */
-function sentInstead(steps: Step[], gate: string, crate: string): Step[] {
+function sentInstead(steps: ListedStep[], gate: string, crate: string): ListedStep[] {
   const first = steps.findIndex((step) => factsOf(step).moves?.gate === gate);
   if (first < 0) return steps;
   const goes = (step: Step) => factsOf(step).moves?.gate === gate || factsOf(step).waitsMs !== undefined;
   const before = steps.slice(0, first).filter((step) => !goes(step));
-  return [...before, { step: "send", crate }, ...steps.slice(first).filter((step) => !goes(step))];
+  return [
+    ...before,
+    { step: "send", crate, id: nextId("step", steps) },
+    ...steps.slice(first).filter((step) => !goes(step)),
+  ];
 }
 
 /** The project with the routines changed that some lists of steps do, and those that these do. */
-function inRoutines<P extends Mendable>(project: P, lists: readonly Step[][], change: (steps: Step[]) => Step[]): P {
+function inRoutines<P extends Mendable>(
+  project: P,
+  lists: readonly ListedStep[][],
+  change: (steps: ListedStep[]) => ListedStep[],
+): P {
   const { behaviour } = project;
   const done = new Set<string>();
   const visit = (steps: readonly Step[]): void => {

@@ -30,6 +30,7 @@ const withBoxes = (project: ProjectDocument, boxes: Box[]): ProjectDocument => (
   tapes: [{ ...project.tapes[0], boxes }],
 });
 const box = (target: string, left: number, top: number, width: number, height: number, t = 0): Box => ({
+  id: "box-1" as never,
   t,
   target: target as TargetId,
   left,

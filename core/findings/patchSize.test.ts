@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
-import type { TargetId } from "../names";
+import { numbered, type TargetId } from "../names";
 import { splitProject } from "../project";
 import { extentOf, longestPatch, patchesOf } from "./patchSize";
 
@@ -32,8 +32,8 @@ it("a target's patches are those of all courses, also where the seed may draw it
   const project = {
     ...document,
     courses: [
-      { ...first, patches: [patch(coral, 50), patch({ oneOf: [coral, teal] }, 90)] },
-      ...others.map((course) => ({ ...course, patches: [patch(teal, 70)] })),
+      { ...first, patches: numbered("patch", [patch(coral, 50), patch({ oneOf: [coral, teal] }, 90)]) },
+      ...others.map((course) => ({ ...course, patches: numbered("patch", [patch(teal, 70)]) })),
     ],
   };
   expect(patchesOf(project, coral).map(({ shape }) => shape)).toEqual([{ disc: 50 }, { disc: 90 }]);

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../behaviour";
+import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { must } from "../behaviour/arbitrary";
 import { glasshouseRound } from "../demo";
-import type { SensorId, TargetId } from "../names";
+import { numbered, type SensorId, type TargetId } from "../names";
 import { type ProjectDocument, ProjectDocument as Schema, splitProject } from "../project";
 import type { RawReadings, Sensor } from "../readings";
 import { judgeTapes, markedTapes, nearestFromMarks, sampleOf } from "../teaching";
@@ -27,7 +27,11 @@ function changed(change: (project: Draft) => void): ProjectDocument {
   return project;
 }
 const names = namesOf(document);
-const steps = (...phrases: string[]): Step[] => phrases.map((phrase) => must(parseStep(phrase, names)));
+const steps = (...phrases: string[]) =>
+  numbered(
+    "step",
+    phrases.map((phrase) => must(parseStep(phrase, names))),
+  );
 const response = (when: string, ...phrases: string[]): Response => ({
   id: "made" as Response["id"],
   when: must(parseTrigger(when, names)),
@@ -137,7 +141,7 @@ describe("a fault of the sensors", () => {
           name: "Codes",
           sensor: code.id,
           origin: "import",
-          marks: [mark(0, "coral"), mark(20, "teal"), mark(40, "amber")],
+          marks: numbered("mark", [mark(0, "coral"), mark(20, "teal"), mark(40, "amber")]),
         },
       ];
     });
@@ -179,7 +183,13 @@ describe("a fault of the sensors", () => {
     const project = changed((p) => {
       const { reference: _, order: __, ...bare } = p.sensors[0];
       p.sensors[0] = { ...bare, reports: "hsv", scale: { h: [0, 255], s: [0, 255], v: [0, 255] } } as Sensor;
-      p.tapes = [{ ...p.tapes[0], id: "hsv" as never, marks: [{ from: 0, to: 800, target: "coral" as TargetId }] }];
+      p.tapes = [
+        {
+          ...p.tapes[0],
+          id: "hsv" as never,
+          marks: numbered("mark", [{ from: 0, to: 800, target: "coral" as TargetId }]),
+        },
+      ];
     });
     const raw: RawReadings = {
       t: Float64Array.from({ length: n }, (_, i) => i * 20),
@@ -240,7 +250,7 @@ describe("a fault of the rules", () => {
 
   it("whose band misses its readings is not called loose", () => {
     const project = changed((p) => {
-      p.ruleSets[0].rules[0].any = [{ all: [{ feature: "hue", from: 200, to: 230 }] }];
+      p.ruleSets[0].rules[0].any = numbered("clause", [{ all: [{ feature: "hue", from: 200, to: 230 }] }]);
     });
     expect(found(project, "band-loose")).toEqual([]);
   });
@@ -326,7 +336,7 @@ describe("a fault of the behaviour", () => {
     const project = changed((p) => {
       p.robot.servos = [{ id: "gripper", from: -30, to: 60, at: 0 }];
       p.behaviour.modes[0].entering = [
-        { step: "servo", servo: "gripper", to: 120, speed: 60 },
+        { id: "step-9" as never, step: "servo", servo: "gripper", to: 120, speed: 60 },
         ...p.behaviour.modes[0].entering,
       ];
     });

@@ -56,7 +56,10 @@ export const redNotWrapped: FindingKind = {
           const any = rule.any.map((c, i) =>
             i !== clause
               ? c
-              : { all: c.all.map((t) => (t.feature === "hue" && !t.not ? { feature: "hue" as const, from, to } : t)) },
+              : {
+                  ...c,
+                  all: c.all.map((t) => (t.feature === "hue" && !t.not ? { feature: "hue" as const, from, to } : t)),
+                },
           );
           const name = project.targets[truth - 1].name;
           return [

@@ -1,4 +1,5 @@
-import { type Behaviour, factsOf, kindOf, type Step } from "../behaviour";
+import { type Behaviour, factsOf, kindOf, type ListedStep, type Step } from "../behaviour";
+import { nextId } from "../names";
 import { type Drive, SLIP_MM_S } from "../world";
 import { type StepsPlace, unfolded } from "./stepsOf";
 
@@ -115,12 +116,14 @@ export function reversalIn(
 }
 
 /** The steps with a stop and a moment before those that turn the wheels round while they run. */
-export function calmed(drive: Drive, behaviour: Behaviour, at: StepsPlace, steps: readonly Step[]): Step[] {
+export function calmed(drive: Drive, behaviour: Behaviour, at: StepsPlace, steps: readonly ListedStep[]): ListedStep[] {
   let calm = [...steps];
   for (let i = 0; i < steps.length; i++) {
     const reversal = reversalIn(drive, behaviour, at, calm);
     if (reversal === undefined || !reversal.own) break;
-    calm = calm.toSpliced(reversal.index, 0, { step: "stop" }, { step: "wait", ms: PAUSE });
+    const stop: ListedStep = { step: "stop", id: nextId("step", calm) };
+    const wait: ListedStep = { step: "wait", ms: PAUSE, id: nextId("step", [...calm, stop]) };
+    calm = calm.toSpliced(reversal.index, 0, stop, wait);
   }
   return calm;
 }

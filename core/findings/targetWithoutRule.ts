@@ -1,4 +1,4 @@
-import { freeId, type RuleId } from "../names";
+import { freeId, numbered, type RuleId } from "../names";
 import { firstBands } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 import { targetsNamed } from "./targetsNamed";
@@ -23,7 +23,8 @@ export const targetWithoutRule: FindingKind = {
           target.id,
           set.rules.map((r) => r.id),
         );
-        const rule = { id, target: target.id, on: true, any: [{ all: firstBands(tapesOf(set.id), t + 1) }] };
+        const any = numbered("clause", [{ all: firstBands(tapesOf(set.id), t + 1) }]);
+        const rule = { id, target: target.id, on: true, any };
         return [
           {
             code: "target-without-rule",

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
+import { numbered } from "../names";
 import { splitProject } from "../project";
 import { Acting, DRIVE_EVERY_MS, type LinkState, LiveRobot } from ".";
 
@@ -175,7 +176,7 @@ describe("what acts on a robot", () => {
 
   it("ends with its behaviour", () => {
     const short = structuredClone(document);
-    short.behaviour.modes[0].entering = [{ step: "wait", ms: 100 }, { step: "finish" }];
+    short.behaviour.modes[0].entering = numbered("step", [{ step: "wait", ms: 100 }, { step: "finish" }]);
     const { acting, pass, lively, states, clock } = begun();
     acting.start("a", short, clock.get());
     pass(500, lively("a"));

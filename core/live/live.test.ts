@@ -175,8 +175,8 @@ describe("a robot behind its lines", () => {
   it("is carried on by time alone where nothing comes", () => {
     const timed = structuredClone(document);
     timed.behaviour.modes[0].entering = [
-      { step: "wait", ms: 200 },
-      { step: "say", text: "now" },
+      { id: "step-1" as never, step: "wait", ms: 200 },
+      { id: "step-2" as never, step: "say", text: "now" },
     ];
     const { robot, outputs } = listening(timed);
     robot.feed('{"e":[0,0],"t":0}\n');
@@ -189,8 +189,8 @@ describe("a robot behind its lines", () => {
   it("is not carried on while a robot that asks waits for its answers, however slow the line is", () => {
     const timed = structuredClone(document);
     timed.behaviour.modes[0].entering = [
-      { step: "wait", ms: 200 },
-      { step: "say", text: "now" },
+      { id: "step-1" as never, step: "wait", ms: 200 },
+      { id: "step-2" as never, step: "say", text: "now" },
     ];
     const { robot, outputs } = listening(timed);
     const said = () => outputs.find(({ command }) => command.kind === "say")?.t;

@@ -12,12 +12,20 @@ export interface Entry {
  */
 export class Table<E extends Entry> {
   private readonly byKey = new Map<string, E>();
-  /** The schemas of all entries: the very list that a union of them is made of, so that it knows what is added. */
+  private readonly lists: { of: (schema: z.ZodType) => z.ZodType; schemas: z.ZodType[] }[] = [];
+  /** The schemas of all entries. */
   readonly schemas: z.ZodType[];
 
   constructor(entries: readonly E[]) {
-    this.schemas = entries.map((entry) => entry.schema);
     for (const entry of entries) this.byKey.set(entry.key, entry);
+    this.schemas = this.schemasAs((schema) => schema);
+  }
+
+  /** The schemas of all entries, each as `of` makes it: the very list for a union, so that it knows what is added. */
+  schemasAs(of: (schema: z.ZodType) => z.ZodType): z.ZodType[] {
+    const schemas = this.entries.map((entry) => of(entry.schema));
+    this.lists.push({ of, schemas });
+    return schemas;
   }
 
   get entries(): E[] {
@@ -38,10 +46,14 @@ export class Table<E extends Entry> {
   /** Adds an entry; gives what takes it away again. */
   add(entry: E): () => void {
     this.byKey.set(entry.key, entry);
-    this.schemas.push(entry.schema);
+    const undo = this.lists.map(({ of, schemas }) => {
+      const schema = of(entry.schema);
+      schemas.push(schema);
+      return () => schemas.splice(schemas.indexOf(schema), 1);
+    });
     return () => {
       this.byKey.delete(entry.key);
-      this.schemas.splice(this.schemas.indexOf(entry.schema), 1);
+      for (const take of undo) take();
     };
   }
 }

@@ -22,3 +22,25 @@ export const TapeIdSchema = Id.brand<"TapeId">();
 export const ModeIdSchema = Id.brand<"ModeId">();
 export const ResponseIdSchema = Id.brand<"ResponseId">();
 export const CourseIdSchema = Id.brand<"CourseId">();
+
+/** The id of something in a list that no phrase names: it need not be a word that phrases leave free. */
+const ListId = z
+  .string()
+  .max(40, "an id has at most 40 characters")
+  .regex(WORD, "an id is lower-case words joined by hyphens, like m1");
+export const MarkIdSchema = ListId.brand<"MarkId">();
+export const BoxIdSchema = ListId.brand<"BoxId">();
+export const ClauseIdSchema = ListId.brand<"ClauseId">();
+export const ReferenceIdSchema = ListId.brand<"ReferenceId">();
+export const StepIdSchema = ListId.brand<"StepId">();
+export const ThingIdSchema = ListId.brand<"ThingId">();
+export const CheckIdSchema = ListId.brand<"CheckId">();
+
+/** The schema of a thing in a list: an id before its own fields. @throws Error for a schema of something else */
+export function listed<T, I extends z.ZodType>(schema: z.ZodType<T>, id: I): z.ZodType<T & { id: z.infer<I> }> {
+  if (schema instanceof z.ZodUnion)
+    return z.union(schema.options.map((option) => listed(option as z.ZodType<T>, id))) as never;
+  if (schema instanceof z.ZodObject)
+    return z.strictObject({ id, ...schema.shape }).check(...((schema.def.checks ?? []) as never[])) as never;
+  throw new Error("only things with fields can have an id");
+}

@@ -20,6 +20,13 @@ export type TapeId = Brand<"TapeId">;
 export type ModeId = Brand<"ModeId">;
 export type ResponseId = Brand<"ResponseId">;
 export type CourseId = Brand<"CourseId">;
+export type MarkId = Brand<"MarkId">;
+export type BoxId = Brand<"BoxId">;
+export type ClauseId = Brand<"ClauseId">;
+export type ReferenceId = Brand<"ReferenceId">;
+export type StepId = Brand<"StepId">;
+export type ThingId = Brand<"ThingId">;
+export type CheckId = Brand<"CheckId">;
 
 /** The word for "nothing known", where a target's id could stand. */
 export const UNKNOWN = "unknown";

@@ -1,5 +1,6 @@
 export * from "./emptyProject";
 export * from "./file";
+export { type WithoutIds, withIds } from "./givenIds";
 export * from "./jsonSchema";
 export * from "./names";
 export { newCamera } from "./newCamera";

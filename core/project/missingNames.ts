@@ -1,5 +1,5 @@
 import type { NameKind } from "../behaviour";
-import { machineOf } from "../world";
+import { COURSE_PARTS, machineOf, THINGS } from "../world";
 import { type Named, visitNames } from "./names";
 import { idsOf, type Path, phraseIds } from "./phraseIds";
 
@@ -44,12 +44,33 @@ export function missingNames(project: Named): Gap[] {
     owners.set(id, other ?? kind);
   }
   behaviour.modes.forEach((mode, i) => {
-    once("response", idsOf(mode.responses), "behaviour", "modes", i, "responses");
+    const path = ["behaviour", "modes", i];
+    once("response", idsOf(mode.responses), ...path, "responses");
+    once("step", idsOf(mode.entering), ...path, "entering");
+    mode.responses.forEach(({ steps }, j) => {
+      once("step", idsOf(steps), ...path, "responses", j, "steps");
+    });
+  });
+  behaviour.routines.forEach(({ steps }, i) => {
+    once("step", idsOf(steps), "behaviour", "routines", i, "steps");
   });
   once("tape", idsOf(project.tapes), "tapes");
+  project.tapes.forEach(({ marks, boxes = [] }, i) => {
+    once("mark", idsOf(marks), "tapes", i, "marks");
+    once("box", idsOf(boxes), "tapes", i, "boxes");
+  });
   once("course", idsOf(project.courses), "courses");
+  project.courses.forEach((course, i) => {
+    for (const part of COURSE_PARTS) once(THINGS[part], idsOf(course[part]), "courses", i, part);
+    if ("plates" in course) once("plate", idsOf(course.plates), "courses", i, "plates");
+    once("check", idsOf(course.checks), "courses", i, "checks");
+  });
   project.ruleSets.forEach((set, i) => {
     once("rule", idsOf(set.rules), "ruleSets", i, "rules");
+    set.rules.forEach((rule, j) => {
+      once("clause", idsOf(rule.any), "ruleSets", i, "rules", j, "any");
+    });
+    once("reference", idsOf(set.nearest.references), "ruleSets", i, "nearest", "references");
   });
   visitNames(project, (kind, id, path) => {
     if (!known[kind].has(id))

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demos } from "../../e2e/demos";
 import type { NameKind } from "../behaviour";
+import { numbered } from "../names";
 import { missingNames } from "./missingNames";
 import { renamedUses, tellUses, usesOfName, visitNames } from "./names";
 
@@ -63,7 +64,11 @@ describe("the names in a project", () => {
     const bare = {
       ...document,
       ruleSets: [
-        { ...set, rules: [], nearest: { reject: 1, references: [{ target: coral.id, hue: 3, sat: 1, val: 1 }] } },
+        {
+          ...set,
+          rules: [],
+          nearest: { reject: 1, references: numbered("reference", [{ target: coral.id, hue: 3, sat: 1, val: 1 }]) },
+        },
       ],
       sensors: [{ ...document.sensors[0], codes: { "7": coral.id } }],
       tapes: [],

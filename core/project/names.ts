@@ -1,7 +1,7 @@
 import { type NameKind, type NameVisitor, namedBehaviour } from "../behaviour";
 import type { TargetId } from "../names";
 import type { TapeHead } from "../readings";
-import { checkKindOf, courseKindOf, type Painted, type Simulated } from "../world";
+import { courseKindOf, namedCheck, type Painted, type Simulated } from "../world";
 
 /** The parts of a project that name one another. */
 export interface Named extends Simulated {
@@ -106,7 +106,7 @@ export function visitNames<P extends Named>(project: P, visit: PlacedVisitor): P
           ...line,
           target: visit("target", line.target, [...path, "lines", j, "target"]),
         })),
-        checks: course.checks.map((check, j) => checkKindOf(check).named?.(check, at([...path, "checks", j])) ?? check),
+        checks: course.checks.map((check, j) => namedCheck(check, at([...path, "checks", j]))),
       };
     }),
   };

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "../demo";
-import { freeId, Id, type SensorId, type TapeId } from "../names";
+import { freeId, Id, numbered, type SensorId, type TapeId } from "../names";
 import { ROBOTS } from "../world";
 import { emptyProject, joinProject, joinReadings, projectJsonSchema, readProject, splitProject, writeProject } from ".";
 import { jsonErrorAt } from "./jsonErrorAt";
@@ -119,6 +119,14 @@ describe("a project file", () => {
         p.targets.push(p.targets[0]);
       })?.message,
     ).toBe("the target “coral” is there twice");
+    expect(
+      broken((p) => {
+        p.behaviour.modes[0].responses[0].steps.push(p.behaviour.modes[0].responses[0].steps[0]);
+      }),
+    ).toEqual({
+      message: "the step “step-1” is there twice",
+      place: `behaviour.modes[0].responses[0].steps[${demo.behaviour.modes[0].responses[0].steps.length}]`,
+    });
   });
 
   it("never comes through half: any cut is refused", () => {
@@ -205,7 +213,12 @@ describe("a project with a camera", () => {
       "a box that reaches out",
       {
         ...watch,
-        tapes: [{ ...tape, boxes: [{ t: 0, target: "teal" as never, left: 150, top: 0, width: 11, height: 5 }] }],
+        tapes: [
+          {
+            ...tape,
+            boxes: [{ id: "box-1" as never, t: 0, target: "teal" as never, left: 150, top: 0, width: 11, height: 5 }],
+          },
+        ],
       },
       "tapes[0].boxes[0]: the box reaches out of the frame of 160 × 120 px",
     ],
@@ -213,7 +226,12 @@ describe("a project with a camera", () => {
       "a box at no frame's time",
       {
         ...watch,
-        tapes: [{ ...tape, boxes: [{ t: 50, target: "teal" as never, left: 0, top: 0, width: 1, height: 1 }] }],
+        tapes: [
+          {
+            ...tape,
+            boxes: [{ id: "box-1" as never, t: 50, target: "teal" as never, left: 0, top: 0, width: 1, height: 1 }],
+          },
+        ],
       },
       "tapes[0].boxes[0].t: there is no frame at 50 ms",
     ],
@@ -221,7 +239,12 @@ describe("a project with a camera", () => {
       "a box of no target",
       {
         ...watch,
-        tapes: [{ ...tape, boxes: [{ t: 0, target: "gone" as never, left: 0, top: 0, width: 1, height: 1 }] }],
+        tapes: [
+          {
+            ...tape,
+            boxes: [{ id: "box-1" as never, t: 0, target: "gone" as never, left: 0, top: 0, width: 1, height: 1 }],
+          },
+        ],
       },
       "tapes[0].boxes[0].target: names the target “gone”",
     ],
@@ -295,6 +318,37 @@ describe("the demo", () => {
   });
 });
 
+describe("a file of an earlier version, whose lists had no ids", () => {
+  const listIds = /^(mark|box|clause|reference|step|check|patch|line|sign|zone|shade|start|card|press|plate)-\d+$/;
+  /** The same without the ids that lists have, in some of their things or in all. */
+  const bare = (value: unknown, isGone: () => boolean): unknown => {
+    if (value === null || typeof value !== "object") return value;
+    if (Array.isArray(value)) return value.map((item) => bare(item, isGone));
+    const fields = Object.entries(value).filter(
+      ([key, id]) => !(key === "id" && typeof id === "string" && listIds.test(id) && isGone()),
+    );
+    return Object.fromEntries(fields.map(([key, inner]) => [key, bare(inner, isGone)]));
+  };
+
+  const all = [glasshouseRound(), routeCards(), pipeRailCarrier(), pottingShed(), bedWatch(packFrame)];
+  it.each(all.map((project) => [project.name, project] as const))("is given some: %s", (_, project) => {
+    const text = JSON.stringify(bare(project, () => true));
+    expect(text).not.toContain('"id":"start-1"');
+    expect(readProject(text)).toEqual({ project });
+  });
+
+  it("keeps those that it has, and gives no id twice", () => {
+    fc.assert(
+      fc.property(fc.infiniteStream(fc.boolean()), (gone) => {
+        const draw = () => gone.next().value as boolean;
+        const text = JSON.stringify(bare({ ...demo, tapes: [] }, draw));
+        expect(readProject(text)).toHaveProperty("project");
+      }),
+      { numRuns: 30 },
+    );
+  });
+});
+
 it("an empty project is valid", () => {
   expect(ProjectDocument.parse(emptyProject("New project")).name).toBe("New project");
 });
@@ -302,13 +356,12 @@ it("an empty project is valid", () => {
 it("a file of an earlier version shows pictures where it showed icons, and a text where there is no such picture", () => {
   const project = JSON.parse(JSON.stringify(joinReadings(emptyProject("Icons"), new Map())));
   const show = (what: object) => ({ step: "show", what });
+  const shown = (...what: object[]) => numbered("step", what.map(show));
   project.behaviour.modes[0].entering = [show({ icon: "leaf" }), show({ icon: "banana" }), show({ text: "icon" })];
   const read = readProject(JSON.stringify(project));
-  expect("project" in read && read.project.behaviour.modes[0].entering).toEqual([
-    show({ picture: "leaf" }),
-    show({ text: "banana" }),
-    show({ text: "icon" }),
-  ]);
+  expect("project" in read && read.project.behaviour.modes[0].entering).toEqual(
+    shown({ picture: "leaf" }, { text: "banana" }, { text: "icon" }),
+  );
 });
 
 it("the published JSON Schema is the present one", () => {

@@ -1,10 +1,12 @@
 import { PICTURE_NAMES } from "../behaviour";
+import { withIds } from "./givenIds";
 
 const isPicture = (name: string) => (PICTURE_NAMES as readonly string[]).includes(name);
 
 /**
  * Changes a project as an earlier version wrote it into what is written now: the display showed icons by any name, and
  * shows pictures now. A name that is no picture is shown as a text. A code could be written with noughts before it.
+ * What lists hold had no ids.
  * Whatever else is wrong with it stays as it is.
  */
 export function renew(project: { behaviour?: unknown; sensors?: unknown }): void {
@@ -17,6 +19,7 @@ export function renew(project: { behaviour?: unknown; sensors?: unknown }): void
   };
   visit(project.behaviour);
   if (Array.isArray(project.sensors)) for (const sensor of project.sensors) renewCodes(sensor);
+  Object.assign(project, withIds(project));
 }
 
 /** Codes without noughts before them; where both forms are there, the plain one counts. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { LightId, TargetId } from "../names";
+import { type LightId, numbered, type TargetId } from "../names";
 import { inLight, joinTapes, type MarkedReadings, splitTape, trimTape } from ".";
 
 const coral = "coral" as TargetId;
@@ -9,8 +9,8 @@ const tape: MarkedReadings = {
     channels: { r: Float64Array.of(1, 2, 3, 4, 5), g: new Float64Array(5), b: new Float64Array(5) },
   },
   marks: [
-    { from: 100, to: 140, target: coral },
-    { from: 160, to: 180, target: coral, height: 12 },
+    { id: "mark-1" as never, from: 100, to: 140, target: coral },
+    { id: "mark-2" as never, from: 160, to: 180, target: coral, height: 12 },
   ],
 };
 
@@ -19,8 +19,8 @@ it("trims to a stretch, counts time from its first reading, and cuts the marks",
   expect([...readings.t]).toEqual([0, 20, 40]);
   expect([...(readings.channels.r ?? [])]).toEqual([2, 3, 4]);
   expect(marks).toEqual([
-    { from: 0, to: 20, target: coral },
-    { from: 40, to: 40, target: coral, height: 12 },
+    { id: "mark-1", from: 0, to: 20, target: coral },
+    { id: "mark-2", from: 40, to: 40, target: coral, height: 12 },
   ]);
 });
 
@@ -60,7 +60,10 @@ describe("a camera's tape", () => {
     readings: { t: Float64Array.from([0, 100, 200, 300]), channels: {} },
     marks: [],
     frames: ["a", "b", "c", "d"],
-    boxes: [100, 200, 300].map((t) => ({ t, target: "coral" as never, left: 1, top: 2, width: 3, height: 4 })),
+    boxes: numbered(
+      "box",
+      [100, 200, 300].map((t) => ({ t, target: "coral" as never, left: 1, top: 2, width: 3, height: 4 })),
+    ),
   };
 
   it("is trimmed, cut and joined with its frames and boxes", () => {

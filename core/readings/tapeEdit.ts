@@ -1,4 +1,4 @@
-import type { LightId } from "../names";
+import { type LightId, numbered } from "../names";
 import { cutReadings, type RawReadings } from "./rawReadings";
 import type { Box, Mark, TapeHead } from "./tapeSchema";
 
@@ -80,8 +80,8 @@ export function joinTapes(tapes: readonly MarkedReadings[], gapMs: number): Mark
   const framed = tapes.some((tape) => tape.frames !== undefined);
   return {
     readings: { t, channels: Object.fromEntries(names.map((name, c) => [name, columns[c]])) },
-    marks,
-    ...(framed && { frames: tapes.flatMap((tape) => tape.frames ?? []), boxes }),
+    marks: numbered("mark", marks),
+    ...(framed && { frames: tapes.flatMap((tape) => tape.frames ?? []), boxes: numbered("box", boxes) }),
   };
 }
 

@@ -1,9 +1,19 @@
 import * as z from "zod";
-import { LightIdSchema, MAX_READINGS, Name, SensorIdSchema, TapeIdSchema, TargetIdSchema } from "../names";
+import {
+  BoxIdSchema,
+  LightIdSchema,
+  MAX_READINGS,
+  MarkIdSchema,
+  Name,
+  SensorIdSchema,
+  TapeIdSchema,
+  TargetIdSchema,
+} from "../names";
 import { ChannelSchema } from "./sensorSchema";
 
 export const Mark = z
   .strictObject({
+    id: MarkIdSchema,
     from: z.number(),
     to: z.number(),
     target: TargetIdSchema,
@@ -20,6 +30,7 @@ export const MAX_FRAMES = 3000;
 const Px = z.number().int().min(0);
 /** A rectangle of a frame that shows nothing but one target, in px of the frame as it stands upright. */
 export const Box = z.strictObject({
+  id: BoxIdSchema,
   /** The time of its frame. */
   t: z.number(),
   target: TargetIdSchema,

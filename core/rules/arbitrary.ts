@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import type { RuleId, RuleSetId, TargetId } from "../names";
+import { numbered, type RuleId, type RuleSetId, type TargetId } from "../names";
 import { FEATURE_FACTS, FEATURES, type RawReadings, type Scaling } from "../readings";
 import type { Rule, RuleSet, Steady, Test } from "./ruleSetSchema";
 
@@ -50,7 +50,14 @@ export const arbitraryRuleSet: fc.Arbitrary<RuleSet> = fc
     method: "bands",
     nearest: { references: [], reject: 0.25 },
     rules: rules.map(
-      ({ any, ...rest }, i): Rule => ({ ...rest, id: `rule-${i}` as RuleId, any: any.map((all) => ({ all })) }),
+      ({ any, ...rest }, i): Rule => ({
+        ...rest,
+        id: `rule-${i}` as RuleId,
+        any: numbered(
+          "clause",
+          any.map((all) => ({ all })),
+        ),
+      }),
     ),
     steady,
   }));
@@ -59,19 +66,21 @@ const twelfth = fc.integer({ min: 0, max: 12 }).map((n) => n / 12);
 
 /** References of every kind mixed, some of which a given sensor cannot be compared with. */
 export const arbitraryReferences: fc.Arbitrary<RuleSet["nearest"]> = fc.record({
-  references: fc.array(
-    fc.oneof(
-      fc.record({
-        target: fc.constantFrom(...SOME_TARGETS),
-        hue: fc.integer({ min: 0, max: 359 }),
-        sat: twelfth,
-        val: twelfth,
-      }),
-      fc.record({ target: fc.constantFrom(...SOME_TARGETS), hue: fc.integer({ min: 0, max: 359 }) }),
-      fc.record({ target: fc.constantFrom(...SOME_TARGETS), reflected: twelfth }),
-    ),
-    { maxLength: 8 },
-  ),
+  references: fc
+    .array(
+      fc.oneof(
+        fc.record({
+          target: fc.constantFrom(...SOME_TARGETS),
+          hue: fc.integer({ min: 0, max: 359 }),
+          sat: twelfth,
+          val: twelfth,
+        }),
+        fc.record({ target: fc.constantFrom(...SOME_TARGETS), hue: fc.integer({ min: 0, max: 359 }) }),
+        fc.record({ target: fc.constantFrom(...SOME_TARGETS), reflected: twelfth }),
+      ),
+      { maxLength: 8 },
+    )
+    .map((references) => numbered("reference", references)),
   reject: fc.integer({ min: 1, max: 24 }).map((n) => n / 12),
 });
 

@@ -51,7 +51,7 @@ function changedRules(set: RuleSet, change: Exclude<Change, { sensor: SensorId }
   if ("add" in change)
     return withRule(set, change.rule, (rule) => ({
       ...rule,
-      any: rule.any.map((c, i) => (i === change.clause ? { all: [...c.all, change.add] } : c)),
+      any: rule.any.map((c, i) => (i === change.clause ? { ...c, all: [...c.all, change.add] } : c)),
     }));
   if ("any" in change) return withRule(set, change.rule, (rule) => ({ ...rule, any: change.any }));
   if ("to" in change) {

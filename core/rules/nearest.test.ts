@@ -1,17 +1,27 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { SensorId, TargetId } from "../names";
+import { numbered, type SensorId, type TargetId, type Unlisted } from "../names";
 import { featureReader, featuresOf, ReadingBlock, type Scaling, type Sensor } from "../readings";
-import { classify, classifyBlock, labelMargin, nearestMargin, nearestTo, type RuleSet, ruleSetOf, why } from ".";
+import {
+  classify,
+  classifyBlock,
+  labelMargin,
+  nearestMargin,
+  nearestTo,
+  type Reference,
+  type RuleSet,
+  ruleSetOf,
+  why,
+} from ".";
 import { arbitraryReadings, arbitraryReferences, SMALL_SENSOR, SOME_TARGETS } from "./arbitrary";
 
 const [coral, teal] = SOME_TARGETS;
-const nearestSet = (references: RuleSet["nearest"]["references"], reject = 0.3): RuleSet => ({
+const nearestSet = (references: Unlisted<Reference>[], reject = 0.3): RuleSet => ({
   id: "floor" as RuleSet["id"],
   name: "Floor",
   method: "nearest",
   rules: [],
-  nearest: { references, reject },
+  nearest: { references: numbered("reference", references), reject },
   steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
 });
 const hueSensor: Scaling = { reports: "hue", scale: { hue: [0, 360] } };

@@ -1,5 +1,5 @@
 import { sinCos } from "../arithmetic";
-import type { TargetId } from "../names";
+import type { TargetId, Unlisted } from "../names";
 import type { Features, ReadingBlock } from "../readings";
 import type { Reference, RuleSet } from "./ruleSetSchema";
 
@@ -34,7 +34,7 @@ export function placeOf(features: Features): Place {
 }
 
 /** The place of a reference; empty where it holds too little to be compared with anything. */
-export function placeOfReference({ hue, sat, val, reflected }: Reference): Place {
+export function placeOfReference({ hue, sat, val, reflected }: Unlisted<Reference>): Place {
   if (reflected !== undefined) return [reflected];
   if (sat !== undefined && val !== undefined) return inCone(hue ?? Number.NaN, sat, val);
   return hue !== undefined && val === undefined ? onCircle(hue) : [];

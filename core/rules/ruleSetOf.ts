@@ -1,4 +1,4 @@
-import type { RuleId, TargetId } from "../names";
+import { numbered, type RuleId, type TargetId } from "../names";
 import type { Sensor } from "../readings";
 import type { RuleSet } from "./ruleSetSchema";
 
@@ -28,7 +28,7 @@ function byCodes(from: RuleSet, sensor: Sensor): RuleSet {
       id: `code-${code}` as RuleId,
       target: target as TargetId,
       on: true,
-      any: [{ all: [{ feature: "code", from: Number(code) - 0.5, to: Number(code) + 0.5 }] }],
+      any: numbered("clause", [{ all: [{ feature: "code", from: Number(code) - 0.5, to: Number(code) + 0.5 }] }]),
     })),
   };
   made.set(sensor, { from, set });

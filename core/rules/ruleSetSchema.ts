@@ -1,5 +1,13 @@
 import * as z from "zod";
-import { LightIdSchema, Name, RuleIdSchema, RuleSetIdSchema, TargetIdSchema } from "../names";
+import {
+  ClauseIdSchema,
+  LightIdSchema,
+  Name,
+  ReferenceIdSchema,
+  RuleIdSchema,
+  RuleSetIdSchema,
+  TargetIdSchema,
+} from "../names";
 import { FeatureSchema } from "../readings";
 
 /** A band: inclusive, a missing end is open; from > to only for hue, which then wraps through 0. */
@@ -15,11 +23,14 @@ export const Test = z
     "only a hue band may start above its end",
   );
 
+/** Tests that must all hold. */
+export const Clause = z.strictObject({ id: ClauseIdSchema, all: z.array(Test).max(12) });
+
 export const Rule = z.strictObject({
   id: RuleIdSchema,
   target: TargetIdSchema,
   on: z.boolean(),
-  any: z.array(z.strictObject({ all: z.array(Test).max(12) })).max(12),
+  any: z.array(Clause).max(12),
 });
 
 /** k of n: when a label becomes what is seen, and when it is given up. */
@@ -36,6 +47,7 @@ const Share = z.number().min(0).max(1);
 
 /** A stored colour that the nearest method compares with; for a hue-only or a reflected-light sensor one number. */
 export const Reference = z.strictObject({
+  id: ReferenceIdSchema,
   target: TargetIdSchema,
   hue: z.number().min(0).lt(360).optional(),
   sat: Share.optional(),
@@ -56,6 +68,7 @@ export const RuleSet = z.strictObject({
 });
 
 export type Test = z.infer<typeof Test>;
+export type Clause = z.infer<typeof Clause>;
 export type Rule = z.infer<typeof Rule>;
 export type Steady = z.infer<typeof Steady>;
 export type Reference = z.infer<typeof Reference>;

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { nextFloat } from "../arithmetic";
-import type { RuleId, RuleSetId, TargetId } from "../names";
+import { numbered, type RuleId, type RuleSetId, type TargetId } from "../names";
 import { FEATURE_FACTS, FEATURES, featuresOf, ReadingBlock } from "../readings";
 import {
   bandOf,
@@ -49,7 +49,7 @@ function ruleSet(...rules: [target: string, ...tests: Test[]][]): RuleSet {
       id: `r${i}` as RuleId,
       target: target as TargetId,
       on: true,
-      any: [{ all }],
+      any: numbered("clause", [{ all }]),
     })),
     steady: { hits: 1, of: 1, release: 1, rejoinMs: 0 },
   };

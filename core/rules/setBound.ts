@@ -17,7 +17,7 @@ export function withRule(ruleSet: RuleSet, rule: string, change: (rule: Rule) =>
 export function withTest(rule: Rule, clause: number, test: number, change: (test: Test) => Test): Rule {
   return {
     ...rule,
-    any: rule.any.map((c, i) => (i === clause ? { all: c.all.map((t, j) => (j === test ? change(t) : t)) } : c)),
+    any: rule.any.map((c, i) => (i === clause ? { ...c, all: c.all.map((t, j) => (j === test ? change(t) : t)) } : c)),
   };
 }
 
@@ -52,11 +52,11 @@ export function setFeatureBound(
     any: r.any.map((c, i) => {
       if (i !== clause) return c;
       const at = bandOf(c.all, feature);
-      if (at < 0) return value === undefined ? c : { all: [...c.all, { feature, [end]: value }] };
+      if (at < 0) return value === undefined ? c : { ...c, all: [...c.all, { feature, [end]: value }] };
       const { [end]: _, ...rest } = c.all[at];
       const test: Test = value === undefined ? rest : { ...rest, [end]: value };
       const open = test.from === undefined && test.to === undefined;
-      return { all: c.all.flatMap((t, j) => (j !== at ? [t] : open ? [] : [test])) };
+      return { ...c, all: c.all.flatMap((t, j) => (j !== at ? [t] : open ? [] : [test])) };
     }),
   }));
 }

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
+import { numbered } from "../names";
 import { splitProject } from "../project";
 import { marksOfLabels } from "./labelled";
 
@@ -12,11 +13,13 @@ const marked = (labels: readonly string[], notes?: Parameters<typeof marksOfLabe
 
 describe("labels beside readings become marks", () => {
   it("one for each run, from its first reading to its last", () => {
-    expect(marked(["coral", "coral", "", "coral", "teal"]).marks).toEqual([
-      { from: 0, to: 20, target: "coral" },
-      { from: 60, to: 60, target: "coral" },
-      { from: 80, to: 80, target: "teal" },
-    ]);
+    expect(marked(["coral", "coral", "", "coral", "teal"]).marks).toEqual(
+      numbered("mark", [
+        { from: 0, to: 20, target: "coral" },
+        { from: 60, to: 60, target: "coral" },
+        { from: 80, to: 80, target: "teal" },
+      ]),
+    );
   });
 
   it("by a target's id, name in any letters, or its code", () => {
@@ -45,13 +48,15 @@ describe("labels beside readings become marks", () => {
       lights: ["Dusk", "dusk", "moonshine", "noon-sun", "noon-sun"],
       heights: [14, 14, 14, 14, -3],
     });
-    expect(marks).toEqual([
-      { from: 0, to: 0, target: "coral", light: "dusk", height: 14 },
-      { from: 20, to: 20, target: "coral", light: "dusk", height: 14 },
-      { from: 40, to: 40, target: "coral", height: 14 },
-      { from: 60, to: 60, target: "coral", light: "noon-sun", height: 14 },
-      { from: 80, to: 80, target: "coral", light: "noon-sun" },
-    ]);
+    expect(marks).toEqual(
+      numbered("mark", [
+        { from: 0, to: 0, target: "coral", light: "dusk", height: 14 },
+        { from: 20, to: 20, target: "coral", light: "dusk", height: 14 },
+        { from: 40, to: 40, target: "coral", height: 14 },
+        { from: 60, to: 60, target: "coral", light: "noon-sun", height: 14 },
+        { from: 80, to: 80, target: "coral", light: "noon-sun" },
+      ]),
+    );
   });
 
   it("that cover each labelled reading once, and no other", () => {

@@ -1,4 +1,4 @@
-import type { LightId, TargetId } from "../names";
+import { type LightId, numbered, type TargetId, type Unlisted } from "../names";
 import type { Light, Mark } from "../readings";
 import type { Target } from "../rules";
 
@@ -32,7 +32,7 @@ export function marksOfLabels(
   lights: readonly Light[],
   notes: { lights?: readonly string[]; heights?: readonly number[] } = {},
 ): Labelled {
-  const marks: Mark[] = [];
+  const marks: Unlisted<Mark>[] = [];
   const unknown = new Map<string, number>();
   const known = new Map<string, TargetId | undefined>();
   const lightOf = new Map<string, LightId | undefined>();
@@ -67,5 +67,5 @@ export function marksOfLabels(
     });
   }
   const words = [...unknown].map(([word, count]) => ({ word, count })).sort((a, b) => b.count - a.count);
-  return { marks, unknown: words };
+  return { marks: numbered("mark", marks), unknown: words };
 }

@@ -1,4 +1,4 @@
-import type { TapeId, TargetId } from "../names";
+import type { TapeId, TargetId, Unlisted } from "../names";
 import {
   blockOf,
   type Mark,
@@ -25,7 +25,7 @@ export const timeOf = ({ head, block, mark }: MarkedTape, index: number): number
   head.frames === undefined ? block.t[index] : (head.boxes?.[mark[index] - 1]?.t ?? 0);
 
 /** Which mark each reading lies in, counted from 1; 0 for none. A later mark covers an earlier one. */
-export function markOfEach(block: ReadingBlock, marks: readonly Mark[]): Uint16Array<ArrayBuffer> {
+export function markOfEach(block: ReadingBlock, marks: readonly Unlisted<Mark>[]): Uint16Array<ArrayBuffer> {
   const found = new Uint16Array(block.length);
   marks.forEach((mark, m) => {
     for (let i = block.firstFrom(mark.from); i < block.length && block.t[i] <= mark.to; i++) found[i] = m + 1;
@@ -36,7 +36,7 @@ export function markOfEach(block: ReadingBlock, marks: readonly Mark[]): Uint16A
 /** The true target of each reading, counted from 1 in `targets`' order; 0 where nothing is marked. */
 export function truthOfEach(
   mark: Uint16Array,
-  marks: readonly Mark[],
+  marks: readonly Unlisted<Mark>[],
   targets: readonly TargetId[],
 ): Uint8Array<ArrayBuffer> {
   const ofMark = [0, ...marks.map((m) => targets.indexOf(m.target) + 1)];

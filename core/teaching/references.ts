@@ -1,5 +1,5 @@
 import { wrapHue } from "../colour";
-import type { LightId } from "../names";
+import { type LightId, numbered, type Unlisted } from "../names";
 import { distanceBetween, MOST_REJECT, placeOfReference, type Reference, type RuleSet } from "../rules";
 import type { Sample } from "./sample";
 
@@ -11,10 +11,10 @@ const rounded = (x: number) => Math.round(x * 1000) / 1000;
  * the cone, on the circle or along the line.
  */
 export function referencesFromMarks(sample: Sample): Reference[] {
-  return sample.targets.flatMap((target, t) =>
+  const found = sample.targets.flatMap((target, t) =>
     [...new Set(sample.light)]
       .sort((a, b) => a - b)
-      .flatMap((light): Reference[] => {
+      .flatMap((light): Unlisted<Reference>[] => {
         const indices: number[] = [];
         for (let i = 0; i < sample.count; i++)
           if (sample.truth[i] === t + 1 && sample.light[i] === light) indices.push(i);
@@ -24,10 +24,14 @@ export function referencesFromMarks(sample: Sample): Reference[] {
         return [{ target: target.id, ...middle, ...(lightId !== undefined && { light: lightId }) }];
       }),
   );
+  return numbered("reference", found);
 }
 
 /** The middle of some readings as a reference holds it; undefined where their kind has none. */
-export function middleOf(sample: Sample, indices: readonly number[]): Omit<Reference, "target" | "light"> | undefined {
+export function middleOf(
+  sample: Sample,
+  indices: readonly number[],
+): Omit<Reference, "id" | "target" | "light"> | undefined {
   const mean = (value: (i: number) => number) => indices.reduce((sum, i) => sum + value(i), 0) / indices.length;
   if (sample.features.includes("reflected")) {
     const column = sample.column("reflected");
@@ -93,7 +97,7 @@ function ownDistances(sample: Sample, references: readonly Reference[]): Float64
   return Float64Array.from(distances).sort();
 }
 
-function readingAsReference(sample: Sample, i: number): Reference {
+function readingAsReference(sample: Sample, i: number): Unlisted<Reference> {
   const target = sample.targets[sample.truth[i] - 1].id;
   if (sample.features.includes("reflected")) return { target, reflected: sample.column("reflected")[i] };
   const hue = sample.column("hue")[i];

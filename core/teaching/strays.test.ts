@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
-import type { LightId, TapeId, TargetId } from "../names";
+import { type LightId, numbered, type TapeId, type TargetId } from "../names";
 import { emptyProject, type ProjectDocument, splitProject } from "../project";
 import type { Sensor, TapeHead } from "../readings";
 import type { Target } from "../rules";
@@ -62,7 +62,12 @@ function tapeAtStand(sensor: Sensor, light: LightId, targets: readonly Target[],
     }
     return { from: 800 * k, to: 800 * k + 780, target, light, height: 14 };
   });
-  const head: TapeHead = { ...document.tapes[0], id: `stand-${seed}` as TapeId, sensor: sensor.id, marks };
+  const head: TapeHead = {
+    ...document.tapes[0],
+    id: `stand-${seed}` as TapeId,
+    sensor: sensor.id,
+    marks: numbered("mark", marks),
+  };
   const raw = {
     t: Float64Array.from(channels.r, (_, i) => 20 * i),
     channels: {
@@ -130,7 +135,12 @@ describe("strays of the marks", () => {
         const times = readings.get(tape.id)?.t ?? [];
         for (let k = 0; k < times.length / 250; k++) {
           const t = times[next() % times.length];
-          tape.marks.push({ from: t, to: t, target: p.targets[next() % p.targets.length].id });
+          tape.marks.push({
+            id: `mark-${t}` as never,
+            from: t,
+            to: t,
+            target: p.targets[next() % p.targets.length].id,
+          });
         }
         for (const mark of tape.marks) mark.light ??= tape.marks[0].light as LightId;
       }

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { wilson } from "../arithmetic";
 import { glasshouseRound } from "../demo";
-import type { RuleId, TargetId } from "../names";
+import { numbered, type RuleId, type TargetId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import type { Feature } from "../readings";
 import { applyChange, classifyBlock, type RuleSet, type Target } from "../rules";
@@ -253,9 +253,9 @@ describe("references from marks", () => {
         ["T", 0, { hue: 10 }],
       ]),
     );
-    expect(round).toEqual([{ target: "t", hue: 0 }]);
+    expect(round).toEqual([{ id: "reference-1", target: "t", hue: 0 }]);
     const grey = referencesFromMarks(small([["T", 0, { hue: Number.NaN, sat: 0, val: 0.4 }]]));
-    expect(grey).toEqual([{ target: "t", sat: 0, val: 0.4 }]);
+    expect(grey).toEqual([{ id: "reference-1", target: "t", sat: 0, val: 0.4 }]);
   });
 });
 
@@ -276,7 +276,7 @@ it("a feature that was not reported passes no test, not even one with not", () =
     id: "r" as RuleId,
     target: one.targets[0].id,
     on: true,
-    any: [{ all: [{ feature: "sat" as const, from: 0.5, not }] }],
+    any: numbered("clause", [{ all: [{ feature: "sat" as const, from: 0.5, not }] }]),
   });
   expect([rule(false), rule(true)].map((r) => tryRules(one, [r]).right)).toEqual([0, 0]);
 });

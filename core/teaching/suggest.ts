@@ -1,4 +1,4 @@
-import { freeId, type RuleId, type TargetId } from "../names";
+import { freeId, numbered, type RuleId, type TargetId } from "../names";
 import type { Feature } from "../readings";
 import { type Rule, type Target, testHolds } from "../rules";
 import { partOf, type Sample } from "./sample";
@@ -278,7 +278,7 @@ function suggestFor(grid: Grid, truth: number, marked: Uint32Array, id: RuleId) 
   const taken = takenBy.reduce((a, b) => a + b, 0);
   return {
     rule: {
-      rule: { id, target: target.id, on: true, any: [{ all: tests }] },
+      rule: { id, target: target.id, on: true, any: numbered("clause", [{ all: tests }]) },
       target,
       sentence: sentenceFor(sample, truth, tests, passed, marked, margin, taken),
       bands: bands.map(({ test, sentence }) => ({ feature: test.feature, sentence })),

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
+import { numbered } from "../names";
 import { splitProject } from "../project";
 import { blockOf, FEATURE_FACTS } from "../readings";
 import { classify, type RuleSet, setFeatureBound, spansOf } from "../rules";
@@ -68,7 +69,7 @@ describe("score", () => {
       light: document.lights[l].id,
     }));
     const by = { targets: grounds, lights: document.lights };
-    const tape = { head: { marks }, mark, truth: Uint8Array.of(1, 1, 2, 3, 3, 3, 0) };
+    const tape = { head: { marks: numbered("mark", marks) }, mark, truth: Uint8Array.of(1, 1, 2, 3, 3, 3, 0) };
     addToScore(score, tally(tape, Uint8Array.of(1, 2, 0, 0, 1, 3, 1), by), by);
     expect(score.counts).toEqual([
       [0, 1, 1, 0],
@@ -162,7 +163,14 @@ it("gives a new rule bands that take all its own marked readings", () => {
   document.targets.forEach((target, i) => {
     const rules = {
       ...document.ruleSets[0],
-      rules: [{ id: "new" as never, target: target.id, on: true, any: [{ all: firstBands(tapes, i + 1) }] }],
+      rules: [
+        {
+          id: "new" as never,
+          target: target.id,
+          on: true,
+          any: numbered("clause", [{ all: firstBands(tapes, i + 1) }]),
+        },
+      ],
     };
     for (const { block, truth } of tapes)
       for (let k = 0; k < block.length; k += 7)

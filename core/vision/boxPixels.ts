@@ -1,4 +1,4 @@
-import type { TapeId } from "../names";
+import { numbered, type TapeId } from "../names";
 import {
   type Box,
   type CameraSensor,
@@ -17,7 +17,7 @@ export const MOST_PICKED = 5000;
 const MIDDLE = 0.8;
 
 /** The pixels that are taken of a box, in px of the upright frame: columns and rows that lie evenly over its middle. */
-export function pickedOf({ left, top, width, height }: Omit<Box, "t" | "target" | "light">): {
+export function pickedOf({ left, top, width, height }: Pick<Box, "left" | "top" | "width" | "height">): {
   columns: readonly number[];
   rows: readonly number[];
 } {
@@ -40,12 +40,13 @@ const countOf = (box: Box): number => {
 /** Boxes as marks on the pixels that are taken of them, one after the other: pixel k stands at the time k. */
 export function marksOfBoxes(boxes: readonly Box[]): Mark[] {
   let from = 0;
-  return boxes.map((box) => {
+  const marks = boxes.map((box) => {
     const { target, light } = box;
     const mark = { from, to: from + countOf(box) - 1, target, ...(light !== undefined && { light }) };
     from = mark.to + 1;
     return mark;
   });
+  return numbered("mark", marks);
 }
 
 /**

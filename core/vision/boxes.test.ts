@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { bedWatch } from "../demo";
-import type { TargetId } from "../names";
+import { numbered, type TargetId } from "../names";
 import { decodePng } from "../png";
 import { splitProject } from "../project";
 import type { Box, CameraSensor } from "../readings";
@@ -30,6 +30,7 @@ const [sensor] = document.sensors as CameraSensor[];
 const frame = (name: string) =>
   frames[name] === undefined ? undefined : decodePng(Buffer.from(frames[name], "base64"));
 const box = (more: Partial<Box> = {}): Box => ({
+  id: "box-1" as never,
   t: 0,
   target: "coral" as TargetId,
   left: 0,
@@ -76,8 +77,8 @@ describe("the pixels of a box", () => {
       [32, 5],
     ]);
     expect(marksOfBoxes([box({ left: 2 }), box({ width: 10, height: 10 })])).toEqual([
-      { from: 0, to: 0, target: "coral" },
-      { from: 1, to: 64, target: "coral" },
+      { id: "mark-1", from: 0, to: 0, target: "coral" },
+      { id: "mark-2", from: 1, to: 64, target: "coral" },
     ]);
   });
 
@@ -141,7 +142,7 @@ describe("a frame's score", () => {
   });
 
   it("takes what is marked for a stretch as shown in each of its frames", () => {
-    const marks = [{ from: 0, to: 1e9, target: "chalk" as TargetId }];
+    const marks = numbered("mark", [{ from: 0, to: 1e9, target: "chalk" as TargetId }]);
     const [chalk] = frameScore({ marks }, document.targets, facts);
     expect(chalk).toMatchObject({ target: "chalk", shown: times.length });
     expect(chalk.right).toBeGreaterThan(times.length / 2);
@@ -162,7 +163,8 @@ describe("labels that take other rules", () => {
       ...rules,
       rules: rules.rules.map((rule) => ({
         ...rule,
-        any: rule.any.map(({ all }) => ({
+        any: rule.any.map(({ id, all }) => ({
+          id,
           all: all.map((t) => (t.from === undefined ? t : { ...t, from: t.from + shift })),
         })),
       })),

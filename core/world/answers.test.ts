@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response } from "../behaviour";
 import { must } from "../behaviour/arbitrary";
 import { glasshouseRound } from "../demo";
-import type { TargetId } from "../names";
-import { type ProjectDocument, splitProject } from "../project";
+import { numbered, type TargetId } from "../names";
+import { type ProjectDocument, splitProject, type WithoutIds, withIds } from "../project";
 import { type Check, type Course, emptyCourse, judgeCheck, reportThings, run } from ".";
 
 const { document } = splitProject(glasshouseRound());
@@ -16,7 +16,7 @@ const tile = (target: string, x: number, size = 60) => ({
 });
 
 /** The cart drives east at a speed and answers; its sensor crosses what lies on y = 600. */
-function driving(speed: number, course: Partial<Course>, ...answers: [when: string, ...steps: string[]][]) {
+function driving(speed: number, course: WithoutIds<Partial<Course>>, ...answers: [when: string, ...steps: string[]][]) {
   const names = namesOf(document);
   const steps = (phrases: readonly string[]) => phrases.map((phrase) => must(parseStep(phrase, names)));
   const project: ProjectDocument = {
@@ -24,8 +24,8 @@ function driving(speed: number, course: Partial<Course>, ...answers: [when: stri
     courses: [
       {
         ...emptyCourse("yard" as Course["id"], "Yard", t("slate")),
-        starts: [{ name: "here", x: 100, y: 600, heading: 0 }],
-        ...course,
+        starts: numbered("start", [{ name: "here", x: 100, y: 600, heading: 0 }]),
+        ...withIds<Partial<Course>>(course),
       } as Course,
     ],
     behaviour: {
@@ -34,12 +34,12 @@ function driving(speed: number, course: Partial<Course>, ...answers: [when: stri
       modes: [
         {
           ...document.behaviour.modes[0],
-          entering: steps([`drive ${speed} %`]),
+          entering: numbered("step", steps([`drive ${speed} %`])),
           responses: answers.map(
             ([when, ...phrases], i): Response => ({
               id: `r-${i}` as Response["id"],
               when: must(parseTrigger(when, names)),
-              steps: steps(phrases),
+              steps: numbered("step", steps(phrases)),
               fires: "once per visit",
               busy: "let it finish",
               on: true,

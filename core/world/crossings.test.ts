@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { parseStep } from "../behaviour";
 import { NAMES } from "../behaviour/arbitrary";
 import { glasshouseRound } from "../demo";
-import type { SensorId, TargetId } from "../names";
+import { numbered, type SensorId, type TargetId } from "../names";
 import { type ProjectDocument, splitProject } from "../project";
 import { type Course, judgeCheck, parseCheck, reportThings, run } from ".";
 import { crossingsOf } from "./crossings";
@@ -24,11 +24,14 @@ function cart(patches: Course["patches"], steps: string[], periodMs = 100): Proj
       {
         id: project.behaviour.start,
         name: "Go",
-        entering: steps.map((phrase) => {
-          const parsed = parseStep(phrase, NAMES);
-          if ("problem" in parsed) throw new Error(parsed.problem.message);
-          return parsed.value;
-        }),
+        entering: numbered(
+          "step",
+          steps.map((phrase) => {
+            const parsed = parseStep(phrase, NAMES);
+            if ("problem" in parsed) throw new Error(parsed.problem.message);
+            return parsed.value;
+          }),
+        ),
         responses: [],
       },
     ],
@@ -37,6 +40,7 @@ function cart(patches: Course["patches"], steps: string[], periodMs = 100): Proj
   return project;
 }
 const patch = (target: string, x: number, along: number): Course["patches"][number] => ({
+  id: `patch-${x}` as never,
   shape: { rect: [along, 200] },
   target: t(target),
   at: [x, 400],

@@ -1,4 +1,4 @@
-import type { TargetId } from "../names";
+import type { TargetId, Unlisted } from "../names";
 import { chance } from "./chance";
 import { type Card, type Course, courseKindOf, type Painted, type Press } from "./courses";
 import type { DrawnCourse } from "./courses/DrawnCourse";
@@ -7,8 +7,8 @@ import type { Beginning } from "./robots";
 
 /** What a person held and pressed while a run played. */
 export interface Live {
-  cards: readonly Card[];
-  presses: readonly Press[];
+  cards: readonly Unlisted<Card>[];
+  presses: readonly Unlisted<Press>[];
 }
 
 /** Draws the tiles that the seed decides. What is drawn for one thing does not depend on how many others there are. */

@@ -30,8 +30,8 @@ describe("a picture", () => {
     const made = patchesFromPicture(pixels, 400, coloursOf(pixels), [null, red, green], 100);
     expect(made.size).toEqual([400, 400]);
     expect(made.patches).toEqual([
-      { shape: { rect: [200, 200] }, target: red, at: [200, 200], angle: 0 },
-      { shape: { rect: [100, 100] }, target: green, at: [350, 50], angle: 0 },
+      { id: "patch-1", shape: { rect: [200, 200] }, target: red, at: [200, 200], angle: 0 },
+      { id: "patch-2", shape: { rect: [100, 100] }, target: green, at: [350, 50], angle: 0 },
     ]);
   });
 

@@ -1,4 +1,4 @@
-import type { TargetId } from "../names";
+import { numbered, type TargetId, type Unlisted } from "../names";
 import type { Course } from "./courses";
 
 /** A colour that a picture holds, 0..255, and which share of its pixels are near it. */
@@ -82,7 +82,7 @@ export function patchesFromPicture(
       return targets[best] ?? null;
     }),
   );
-  const patches: Course["patches"] = [];
+  const patches: Unlisted<Course["patches"][number]>[] = [];
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
       const target = cells[row][column];
@@ -104,5 +104,5 @@ export function patchesFromPicture(
         angle: 0,
       });
     }
-  return { patches, size: [widthMm, heightMm] };
+  return { patches: numbered("patch", patches), size: [widthMm, heightMm] };
 }

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { everyStep, namesOf, pacedStep, parseStep, parseTrigger, type Response } from "../behaviour";
 import { glasshouseRound, routeCards } from "../demo";
-import type { LightId, ModeId, SensorId, TargetId } from "../names";
+import { type LightId, type ModeId, numbered, type SensorId, type TargetId } from "../names";
 import { completions } from "../phrases";
-import { type ProjectDocument, splitProject } from "../project";
+import { type ProjectDocument, splitProject, type WithoutIds, withIds } from "../project";
 import { emptyCourse } from "../world";
 import {
   Check,
@@ -42,11 +42,14 @@ import { SIGHT_MM, Signs } from "./sight";
 
 const { document } = splitProject(glasshouseRound());
 const t = (id: string) => id as TargetId;
-const course = (change: Partial<FloorLike>): Course => ({
+const course = (change: WithoutIds<Partial<FloorLike>>): Course => ({
   ...emptyCourse("yard" as Course["id"], "Yard", t("slate")),
-  ...(change as Partial<FloorCourse>),
+  ...(withIds<Partial<FloorLike>>(change) as Partial<FloorCourse>),
 });
-const onCourse = (change: Partial<FloorLike>, alter: (p: ProjectDocument) => void = () => {}): ProjectDocument => {
+const onCourse = (
+  change: WithoutIds<Partial<FloorLike>>,
+  alter: (p: ProjectDocument) => void = () => {},
+): ProjectDocument => {
   const project = structuredClone({ ...document, courses: [course(change)] });
   alter(project);
   return project;
@@ -191,7 +194,11 @@ describe("cards and presses", () => {
   });
 
   it("held up over another that is still there hide it as long as they are held", () => {
-    const course = { ...shown.courses[0], cards: [{ target: t("coral"), atMs: 500, forMs: 3000 }], checks: [] };
+    const course = {
+      ...shown.courses[0],
+      cards: numbered("card", [{ target: t("coral"), atMs: 500, forMs: 3000 }]),
+      checks: [],
+    };
     const project = { ...shown, courses: [course] };
     const live = { cards: [{ target: t("violet"), atMs: 1200, forMs: 500 }], presses: [] };
     const seen = run(project, { course: "yard", live }).notes.flatMap((n) => (n.kind === "arrives" ? [n.target] : []));
@@ -201,7 +208,9 @@ describe("cards and presses", () => {
   it("lie farther from a sensor that is swept higher", () => {
     const near = {
       ...shown,
-      courses: [{ ...shown.courses[0], cards: [{ target: t("coral"), atMs: 500, forMs: 600, heightMm: 20 }] }],
+      courses: [
+        { ...shown.courses[0], cards: numbered("card", [{ target: t("coral"), atMs: 500, forMs: 600, heightMm: 20 }]) },
+      ],
     };
     const at = (height: number) => underConditions(near, { speed: 1, height, noise: 1 }).courses[0].cards[0].heightMm;
     expect([at(-30), at(0), at(5)]).toEqual([0, 20, 25]);
@@ -253,7 +262,7 @@ describe("cards and presses", () => {
         {
           id: "go" as Response["id"],
           when: when.value,
-          steps: [{ step: "finish" }],
+          steps: numbered("step", [{ step: "finish" }]),
           fires: "once per visit",
           busy: "take over",
           on: true,
@@ -285,7 +294,13 @@ describe("a course of another kind", () => {
       { part: "zones", count: 1 },
       { part: "checks", count: 1 },
     ]);
-    expect(course).toEqual({ ...floor, kind: "hand", patches: [], zones: [], checks: [{ answersOnce: "coral" }] });
+    expect(course).toEqual({
+      ...floor,
+      kind: "hand",
+      patches: [],
+      zones: [],
+      checks: [{ id: "check-2", answersOnce: "coral" }],
+    });
   });
 
   it("loses nothing where it has everything", () => {
@@ -356,11 +371,14 @@ describe("checks of motion and of what is said", () => {
     const project = structuredClone(plates);
     const [mode] = project.behaviour.modes;
     mode.responses = mode.responses.filter((r) => r.id === "water");
-    mode.responses[0].steps = phrases.map((phrase) => {
-      const parsed = parseStep(phrase, namesOf(project));
-      if ("problem" in parsed) throw new Error(parsed.problem.message);
-      return parsed.value;
-    });
+    mode.responses[0].steps = numbered(
+      "step",
+      phrases.map((phrase) => {
+        const parsed = parseStep(phrase, namesOf(project));
+        if ("problem" in parsed) throw new Error(parsed.problem.message);
+        return parsed.value;
+      }),
+    );
     return run(project, { course: "yard", light: "overcast" });
   };
   const stopped = doing("stop", 'log "here"', 'show "bay 2"', "wait 0.5 s", "finish");

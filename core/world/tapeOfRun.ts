@@ -1,4 +1,4 @@
-import type { TapeId } from "../names";
+import { numbered, type TapeId, type Unlisted } from "../names";
 import type { Mark, RawReadings, TapeHead } from "../readings";
 import type { EyeTrace, Trace } from "./trace";
 
@@ -14,7 +14,7 @@ export function tapeOfRun(
 
 /** Marks of at least two readings, for each stretch of one truth. */
 function marksOf(trace: Trace, eye: EyeTrace): Mark[] {
-  const marks: Mark[] = [];
+  const marks: Unlisted<Mark>[] = [];
   const { t } = eye.readings;
   for (let from = 0; from < t.length; ) {
     let to = from;
@@ -30,5 +30,5 @@ function marksOf(trace: Trace, eye: EyeTrace): Mark[] {
     }
     from = to + 1;
   }
-  return marks;
+  return numbered("mark", marks);
 }

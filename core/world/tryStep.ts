@@ -1,5 +1,5 @@
 import { type Command, type Step, stepIsEndless } from "../behaviour";
-import type { CourseId, LightId } from "../names";
+import { type CourseId, type LightId, numbered } from "../names";
 import { courseKindOf, emptyCourse } from "./courses";
 import { RunError } from "./RunError";
 import { robotKindOf } from "./robots";
@@ -29,7 +29,7 @@ export function tryStep(project: Simulated, step: Step, light?: LightId): Tried 
   if (ground === undefined) throw new RunError("there is no ground to try it on; add a background");
   const [first, ...modes] = project.behaviour.modes;
   const endless = stepIsEndless(step);
-  const entering: Step[] = endless ? [step] : [step, { step: "wait", ms: REST_MS }, { step: "finish" }];
+  const alone: Step[] = endless ? [step] : [step, { step: "wait", ms: REST_MS }, { step: "finish" }];
   const { course: kind } = robotKindOf(project.robot);
   const bare = emptyCourse("bare" as CourseId, "Bare ground", ground.id, kind);
   const course = courseKindOf(bare).roomy?.(bare) ?? bare;
@@ -40,7 +40,7 @@ export function tryStep(project: Simulated, step: Step, light?: LightId): Tried 
       behaviour: {
         ...project.behaviour,
         start: first.id,
-        modes: [{ ...first, entering, responses: [] }, ...modes],
+        modes: [{ ...first, entering: numbered("step", alone), responses: [] }, ...modes],
       },
     },
     { course: course.id, limitMs: TRY_MS, ...(light !== undefined && { light }) },

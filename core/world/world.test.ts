@@ -3,8 +3,8 @@ import { describe, expect, it } from "vitest";
 import { expMinus, normalQuantile, sinCos } from "../arithmetic";
 import { displayToLinear, hexToRgb } from "../colour";
 import { glasshouseRound } from "../demo";
-import type { TapeId, TargetId } from "../names";
-import { emptyProject, type ProjectDocument, splitProject } from "../project";
+import { numbered, type TapeId, type TargetId } from "../names";
+import { emptyProject, type ProjectDocument, splitProject, type WithoutIds, withIds } from "../project";
 import { markedTapes } from "../teaching";
 import {
   chance,
@@ -79,8 +79,13 @@ describe("the floor", () => {
   const base = document.courses[0];
   const white = { id: "white" as TargetId, code: "wh", name: "White", kind: "tag", paint: "#ffffff" } as const;
   const black = { id: "black" as TargetId, code: "bl", name: "Black", kind: "background", paint: "#000000" } as const;
-  const floor = (over: Partial<FloorCourse>) =>
-    new Floor(drawn({ ...base, ground: black.id, patches: [], lines: [], ...over } as FloorCourse, 1), [white, black]);
+  const floor = (over: WithoutIds<Partial<FloorCourse>>) => {
+    const own = withIds<Partial<FloorCourse>>(over);
+    return new Floor(drawn({ ...base, ground: black.id, patches: [], lines: [], ...own } as FloorCourse, 1), [
+      white,
+      black,
+    ]);
+  };
   const whiteAt = (f: Floor, x: number, y: number, spot: number) => {
     const out = new Float64Array(3);
     f.spotAt(x, y, spot, out);
@@ -299,7 +304,7 @@ describe("a run", () => {
     const still = emptyProject("still");
     expect(run(still, { course: "yard", limitMs: 500 })).toMatchObject({ ending: "time is over", endMs: 500 });
     const away = structuredClone(still);
-    away.behaviour.modes[0].entering = [{ step: "drive", speed: -1 }];
+    away.behaviour.modes[0].entering = numbered("step", [{ step: "drive", speed: -1 }]);
     expect(run(away, { course: "yard" }).ending).toBe("left the course");
   });
 

@@ -285,9 +285,14 @@ describe("Stop", { timeout: 120_000 }, () => {
     const grown = (bytes: number) => {
       const project = structuredClone(document);
       const { length } = JSON.stringify(project);
-      const mark = { from: 0, to: 1, target: project.targets[0].id };
+      const mark = { id: "mark-10000", from: 0, to: 1, target: project.targets[0].id };
       const count = Math.max(0, Math.round((bytes - length) / (JSON.stringify(mark).length + 1)));
-      project.tapes[0].marks = Array.from({ length: count }, (_, i) => ({ ...mark, from: 2 * i, to: 2 * i + 1 }));
+      project.tapes[0].marks = Array.from({ length: count }, (_, i) => ({
+        ...mark,
+        id: `mark-${i}` as never,
+        from: 2 * i,
+        to: 2 * i + 1,
+      }));
       return project;
     };
     const sizes = [10_000, 50_000, 300_000, 1_000_000, 5_000_000].map(grown);

@@ -276,13 +276,30 @@ describe("the database", () => {
     before.close();
     const { document: now } = (await stores(renewed).projects.get(id)) as { document: string };
     expect(JSON.parse(now).behaviour.modes[0].entering).toEqual([
-      { step: "show", what: { picture: "drop" } },
-      { step: "meanwhile", does: { step: "show", what: { text: "banana" } } },
+      { id: "step-1", step: "show", what: { picture: "drop" } },
+      { id: "step-2", step: "meanwhile", does: { step: "show", what: { text: "banana" } } },
     ]);
     await renewed.close();
     restore(data, copy, new Date());
     expect(readdirSync(data).filter((name) => name.startsWith("perceptum-restoring"))).toEqual([]);
     await (await openDatabase(data)).close();
+  });
+
+  it("of an earlier version gives ids to what its lists hold", async () => {
+    const database = await openDatabase(data);
+    const project = emptyProject("Ids");
+    const id = await stores(database).projects.add(kept(project, new Map()));
+    await database.close();
+    const earlier = new Sqlite(file());
+    earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE 'ListIds%'`);
+    const bare = structuredClone(project) as unknown as { courses: { starts: { id?: string }[] }[] };
+    delete bare.courses[0].starts[0].id;
+    earlier.prepare(`UPDATE "project" SET "document" = ?`).run(JSON.stringify(bare));
+    earlier.close();
+    const renewed = await openDatabase(data);
+    const found = (await stores(renewed).projects.get(id)) as { document: string };
+    expect(JSON.parse(found.document)).toEqual(project);
+    await renewed.close();
   });
 
   it("of an earlier version that cannot be copied before the update is left as it is", async () => {

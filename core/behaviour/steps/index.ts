@@ -1,16 +1,31 @@
 import type * as z from "zod";
+import type { StepId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { StepKind } from "./StepKind";
-import { factsOf, parseStepFrom as parseAny, type SIMPLE, StepSchema } from "./stepTable";
+import { factsOf, ListedStepSchema, parseStepFrom as parseAny, type SIMPLE, StepSchema } from "./stepTable";
 
 type StepOf<K> = K extends StepKind<infer S> ? S : never;
 type Simple = StepOf<(typeof SIMPLE)[number]>;
 /** One thing that the robot does. */
 export type Step = Simple | { step: "meanwhile"; does: Simple };
 export const Step = StepSchema as z.ZodType<Step>;
+/** A step in a list. */
+export type ListedStep = Step & { id: StepId };
+export const ListedStep = ListedStepSchema as z.ZodType<ListedStep>;
 
 export type { StepFacts, StepKind } from "./StepKind";
-export { factsOf, kindOf, namedStep, needOf, pacedStep, printStep, STEPS, tellStep } from "./stepTable";
+export {
+  factsOf,
+  kindOf,
+  namedStep,
+  needOf,
+  pacedStep,
+  printStep,
+  STEPS,
+  tellStep,
+  turnedStep,
+  waitingStep,
+} from "./stepTable";
 
 /** Reads a phrase like `drive 35 % for 20 cm`. */
 export function parseStep(phrase: string, names: Names): { value: Step } | { problem: PhraseProblem } {

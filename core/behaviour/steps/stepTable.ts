@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Table, zodProblem } from "../../names";
+import { listed, type StepId, StepIdSchema, Table, zodProblem } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Ability } from "../Machine";
 import type { NameVisitor } from "../Visitor";
@@ -68,15 +68,32 @@ export const STEPS = new Table<StepKind<AnyStep>>([
   }),
 ] as readonly unknown[] as readonly StepKind<AnyStep>[]);
 
+/** The schema of a step in a list: whatever the table knows, with an id. */
+export const ListedStepSchema: z.ZodType<AnyStep & { id: StepId }> = z.union(
+  STEPS.schemasAs((schema) => listed(schema, StepIdSchema)) as unknown as [z.ZodType<AnyStep & { id: StepId }>],
+);
+
 /** The table entry of a step. */
 export function kindOf(step: AnyStep): StepKind<AnyStep> {
   return STEPS.get(step.step);
 }
 
+/** What a kind made of a step; in a list it stays the same thing. */
+const madeOf = <S extends AnyStep>(step: S, made: AnyStep | undefined): S =>
+  made === undefined ? step : ({ ...made, ...("id" in step && { id: step.id }) } as S);
+
 /** The same step at another speed, if it goes straight on: `to` is given its share of top speed, −1..1. */
 export function pacedStep<S extends AnyStep>(step: S, to: (speed: number) => number): S {
-  return (kindOf(step).paced?.(step, to) as S | undefined) ?? step;
+  return madeOf(step, kindOf(step).paced?.(step, to));
 }
+
+/** The same step, but a servo is turned no farther than a range. */
+export const turnedStep = <S extends AnyStep>(step: S, low: number, high: number): S =>
+  madeOf(step, kindOf(step).turnedWithin?.(step, low, high));
+
+/** The same step, but it waits no longer than so many ms. */
+export const waitingStep = <S extends AnyStep>(step: S, ms: number): S =>
+  madeOf(step, kindOf(step).waitingAtMost?.(step, ms));
 
 /** The canonical phrase of a step: `parseStep` gives back an equal step. */
 export function printStep(step: AnyStep): string {
@@ -96,7 +113,7 @@ export const needOf = (step: AnyStep): Ability | undefined => kindOf(factsOf(ste
 
 /** The same step with every name as the visitor gives it. */
 export function namedStep<S extends AnyStep>(step: S, visit: NameVisitor): S {
-  return (kindOf(step).named?.(step, visit) as S | undefined) ?? step;
+  return madeOf(step, kindOf(step).named?.(step, visit));
 }
 
 /** Reads a step where a reader stands. What is read can be kept: the schema of its kind is asked, too. */

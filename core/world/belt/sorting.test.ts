@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { GATE_RESERVE, namesOf, parseStep, parseTrigger, type Step } from "../../behaviour";
 import { pottingShed } from "../../demo";
-import type { TargetId } from "../../names";
+import { numbered, type TargetId } from "../../names";
 import { type ProjectDocument, readProject, splitProject } from "../../project";
 import {
   type BeltCourse,
@@ -45,12 +45,20 @@ function shed(
   const responses = Object.entries(answers).map(([target, phrases]) => {
     const when = parseTrigger(`${target} arrives`, names);
     if ("problem" in when) throw new Error(when.problem.message);
-    return { ...like, id: `take-${target}` as typeof like.id, when: when.value, steps: phrases.map(step) };
+    return {
+      ...like,
+      id: `take-${target}` as typeof like.id,
+      when: when.value,
+      steps: numbered("step", phrases.map(step)),
+    };
   });
   return {
     ...document,
     robot: { ...robot, ...change },
-    behaviour: { ...document.behaviour, modes: [{ ...mode, entering: entering.map(step), responses }] },
+    behaviour: {
+      ...document.behaviour,
+      modes: [{ ...mode, entering: numbered("step", entering.map(step)), responses }],
+    },
     courses: [{ ...course, pieces: { ...course.pieces, ...pieces } }],
   };
 }
@@ -132,10 +140,10 @@ describe("send to", () => {
     const project = shed({ coral: ["send to coral-crate"] }, { order: [t("coral"), t("chalk")] });
     project.behaviour.modes[0].responses[0].when = trigger.value;
     expect(intoOf(project).into).toEqual(["coral-crate", "end-crate"]);
-    const routine = { id: "take", name: "Take", steps: [step("send to coral-crate")] };
+    const routine = { id: "take", name: "Take", steps: numbered("step", [step("send to coral-crate")]) };
     const done = shed({ coral: [] }, { order: [t("coral")] });
     done.behaviour = { ...done.behaviour, routines: [routine] };
-    done.behaviour.modes[0].responses[0].steps = [{ step: "do", routine: "take", times: 1 } as Step];
+    done.behaviour.modes[0].responses[0].steps = numbered("step", [{ step: "do", routine: "take", times: 1 } as Step]);
     expect(intoOf(done).into).toEqual(["coral-crate"]);
   });
 });
@@ -179,7 +187,7 @@ describe("plain gates", () => {
       /^Coral gate closed on it at [\d.]+ s; that was meant for this piece\.$/i,
     );
     const outcomes = Object.fromEntries(
-      verdicts(trace).map(({ check, verdict }) => [Object.keys(check)[0], verdict.outcome]),
+      verdicts(trace).map(({ check, verdict }) => [Object.keys(check).find((key) => key !== "id"), verdict.outcome]),
     );
     expect(outcomes).toMatchObject({ losesNoPiece: "does not", jamsNever: "does not", sortsEveryPiece: "does not" });
   });
@@ -274,7 +282,9 @@ describe("a run on a belt", () => {
   });
 
   it("is seen in a shade that stays where it is while the pieces go on", () => {
-    const shade = [{ from: [60, 0] as [number, number], to: [100, 120] as [number, number], level: 0 }];
+    const shade = numbered("shade", [
+      { from: [60, 0] as [number, number], to: [100, 120] as [number, number], level: 0 },
+    ]);
     const bright = shed({}, { order: [t("chalk")] });
     const dark = { ...bright, courses: bright.courses.map((one) => ({ ...one, shade })) };
     const mean = (project: ProjectDocument) => {
@@ -395,7 +405,9 @@ describe("a file with a belt", () => {
     [
       "a patch on the belt",
       (p) => {
-        onlyBelt(p).patches = [{ shape: { disc: 20 }, target: t("coral"), at: [1, 1], angle: 0 }];
+        onlyBelt(p).patches = [
+          { id: "patch-1" as never, shape: { disc: 20 }, target: t("coral"), at: [1, 1], angle: 0 },
+        ];
       },
       /courses\[0\].patches: a belt has no patches/,
     ],

@@ -1,5 +1,4 @@
-import type { TargetId } from "../../names";
-import { type Box, isCamera, type Light, type Sensor } from "../../readings";
+import { isCamera, type Light, type Sensor } from "../../readings";
 import type { Target } from "../../rules";
 import type { Frame } from "../../vision";
 import type { DrawnCourse } from "../courses/DrawnCourse";
@@ -80,7 +79,7 @@ export class RunFrames {
   }
 
   /** The largest box of each target in truth on the frame that was taken last. */
-  get boxes(): (Omit<Box, "t" | "light"> & { target: TargetId })[] {
+  get boxes(): ReturnType<typeof truthBoxes> {
     const { width, height } = this.camera.frame;
     return truthBoxes(this.camera.truth, width, height);
   }

@@ -60,6 +60,7 @@ function taught(seed: number, values: "srgb" | "linear") {
   );
   const camera = { ...newCamera("eye" as SensorId, "Eye", "main" as RuleSetId, SIZE), values };
   const box = (target: string, left: number, top: number, width: number): Box => ({
+    id: "box-1" as never,
     t: 0,
     target: target as TargetId,
     left,
@@ -102,6 +103,7 @@ function found(seed: number, values: "srgb" | "linear"): [found: number, of: num
     ...(emptyCourse("c" as CourseId, "c", "t3" as TargetId) as FloorCourse),
     size: [2000, 1200],
     patches: [0, 1, 2].map((i) => ({
+      id: `patch-${i}` as never,
       shape: { disc: 90 },
       target: `t${i}` as TargetId,
       at: [400 + 500 * i, 600] as [number, number],

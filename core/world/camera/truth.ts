@@ -29,7 +29,11 @@ export function truthRuns(
 const LEAST_SIDE = 3;
 
 /** For each target of a frame the largest box that shows nothing else, in the order in which they are met. */
-export function truthBoxes(runs: readonly TruthRun[], width: number, height: number): Omit<Box, "t" | "light">[] {
+export function truthBoxes(
+  runs: readonly TruthRun[],
+  width: number,
+  height: number,
+): Omit<Box, "id" | "t" | "light">[] {
   const targets = [...new Set(runs.map(({ target }) => target))];
   return targets.flatMap((target) => {
     const mask = new Uint8Array(width * height);

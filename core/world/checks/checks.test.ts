@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Note } from "../../behaviour";
 import { NAMES } from "../../behaviour/arbitrary";
-import type { CourseId, TargetId } from "../../names";
+import { type CourseId, numbered, type TargetId } from "../../names";
 import { emptyCourse } from "..";
 import { drawn } from "../drawn";
 import type { Answer, Passage, Trace } from "../trace";
@@ -13,12 +13,12 @@ const course = drawn(
   {
     ...emptyCourse("yard" as CourseId, "Yard", "slate" as TargetId),
     size: [2000, 1000],
-    patches: [
+    patches: numbered("patch", [
       { shape: { rect: [100, 100] }, target: coral, at: [500, 500], angle: 0 },
       { shape: { rect: [100, 100] }, target: coral, at: [1000, 500], angle: 0 },
       { shape: { rect: [100, 100] }, target: teal, at: [1500, 500], angle: 0 },
-    ],
-    lines: [
+    ]),
+    lines: numbered("line", [
       {
         points: [
           [0, 500],
@@ -27,8 +27,8 @@ const course = drawn(
         width: 20,
         target: chalk,
       },
-    ],
-    zones: [{ name: "Bay", shape: { rect: [200, 200] }, at: [1900, 500], angle: 45 }],
+    ]),
+    zones: numbered("zone", [{ name: "Bay", shape: { rect: [200, 200] }, at: [1900, 500], angle: 45 }]),
   },
   1,
 );

@@ -1,4 +1,4 @@
-import type { NameKind, NameOf, PhraseWords } from "../../behaviour";
+import type { NameKind, NameOf, NameVisitor, PhraseWords } from "../../behaviour";
 import { zodProblem } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { Trace } from "../trace";
@@ -6,7 +6,7 @@ import type { Verdict } from "./CheckKind";
 import { CHECK_KINDS, type Check, checkKindOf } from "./schema";
 
 export { type CheckNames, OUTCOME_WORDS, type Outcome, type Verdict } from "./CheckKind";
-export { CHECK_KINDS, Check, checkKindOf } from "./schema";
+export { CHECK_KINDS, Check, checkKindOf, ListedCheck } from "./schema";
 
 /** What a check says, with the targets' names. */
 export function checkSentence(check: Check, name: NameOf): string {
@@ -14,8 +14,14 @@ export function checkSentence(check: Check, name: NameOf): string {
 }
 
 /** The check with another name for a thing that it names. */
-export const renamedInCheck = (check: Check, kind: NameKind, from: string, to: string): Check =>
-  checkKindOf(check).named?.(check, (k, id) => (k === kind && id === from ? (to as typeof id) : id)) ?? check;
+export const renamedInCheck = <C extends Check>(check: C, kind: NameKind, from: string, to: string): C =>
+  namedCheck(check, (k, id) => (k === kind && id === from ? (to as typeof id) : id));
+
+/** The same check with every name as the visitor gives it; in a list it stays the same thing. */
+export function namedCheck<C extends Check>(check: C, visit: NameVisitor): C {
+  const made = checkKindOf(check).named?.(check, visit);
+  return made === undefined ? check : ({ ...made, ...("id" in check && { id: check.id }) } as C);
+}
 
 /** What things of a kind a check names. */
 export function namedIn(check: Check, kind: NameKind): string[] {

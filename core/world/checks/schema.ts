@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { type CheckId, CheckIdSchema, listed } from "../../names";
 import { atLeastRate, crateHolds, jamsNever, losesNone, sortsEvery } from "./beltKinds";
 import type { CheckKind } from "./CheckKind";
 import { answersOnce, countIs, endsOn, neverAnswers, seesInOrder, within } from "./kinds";
@@ -39,6 +40,10 @@ type CheckOf<K> = K extends CheckKind<infer C> ? C : never;
 /** A statement about a run that holds or not. */
 export type Check = CheckOf<(typeof KINDS)[number]>;
 export const Check: z.ZodType<Check> = z.union(KINDS.map((kind) => kind.schema as z.ZodType<Check>));
+
+/** A check in a course's list. */
+export type ListedCheck = Check & { id: CheckId };
+export const ListedCheck: z.ZodType<ListedCheck> = listed(Check, CheckIdSchema);
 
 /** The kinds, for menus. */
 export const CHECK_KINDS = KINDS as readonly unknown[] as readonly CheckKind<Check>[];

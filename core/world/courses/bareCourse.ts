@@ -1,4 +1,4 @@
-import type { CourseId, TargetId } from "../../names";
+import { type CourseId, numbered, type TargetId } from "../../names";
 
 /** What a bare course of any kind holds, in the order of a file; its kind comes beside it. */
 export const bareCourse = (id: CourseId, name: string, ground: TargetId) => ({
@@ -15,6 +15,6 @@ export const bareCourse = (id: CourseId, name: string, ground: TargetId) => ({
   cards: [],
   presses: [],
   held: { jitterMm: 2, trembleMm: 0.4 },
-  starts: [{ name: "Gate", x: 150, y: 600, heading: 0 }],
+  starts: numbered("start", [{ name: "Gate", x: 150, y: 600, heading: 0 }]),
   checks: [],
 });

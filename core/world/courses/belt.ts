@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { type CourseId, Name, type TargetId, TargetIdSchema } from "../../names";
+import { type CourseId, Name, numbered, type TargetId, TargetIdSchema, ThingIdSchema } from "../../names";
 import { type Chance, chance } from "../chance";
 import { bareCourse } from "./bareCourse";
 import type { CourseKind } from "./CourseKind";
@@ -50,7 +50,7 @@ export const BeltCourse = z
     lines: z.array(Line).max(0, "a belt has no lines").default([]),
     signs: z.array(Sign).max(0, "a belt has no signs").default([]),
     pieces: Pieces,
-    starts: z.array(z.strictObject({ name: Name })).length(1),
+    starts: z.array(z.strictObject({ id: ThingIdSchema, name: Name })).length(1),
   })
   .superRefine(({ pieces }, context) => {
     const long = countOf(pieces) * pieces.every;
@@ -82,7 +82,7 @@ export const belt: CourseKind<BeltCourse> = {
     kind: "belt",
     size: [1200, 120],
     pieces: { order: [], every: 150, jitterMm: 10, size: { disc: 50 }, offsetMm: 4 },
-    starts: [{ name: "Feed" }],
+    starts: numbered("start", [{ name: "Feed" }]),
   }),
   limitMs: () => BELT_LIMIT_MS,
   // The belt's own place is that of its start, so that what is laid onto it lies behind that.

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { numbered } from "../../names";
 import { AXES } from "../sweepGrid";
 import { bareCourse } from "./bareCourse";
 import type { CourseKind } from "./CourseKind";
@@ -20,7 +21,7 @@ export const floor: CourseKind<FloorCourse> = {
   roomy: (bare) => ({
     ...bare,
     size: [2 * ROOM_MM, 2 * ROOM_MM],
-    starts: [{ name: "here", x: ROOM_MM, y: ROOM_MM, heading: 0 }],
+    starts: numbered("start", [{ name: "here", x: ROOM_MM, y: ROOM_MM, heading: 0 }]),
   }),
   limitMs: () => RUN_LIMIT_MS,
   begins: (_, { x, y, heading }) => ({ x, y, heading }),

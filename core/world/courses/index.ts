@@ -10,7 +10,7 @@ export { type BeltCourse, countOf, leastGap, lengthOf, type Pieces } from "./bel
 export type { CourseKind } from "./CourseKind";
 export type { FloorCourse } from "./floor";
 export { RUN_LIMIT_MS } from "./floor";
-export { COURSE_PARTS, type CoursePart } from "./parts";
+export { COURSE_PARTS, type CoursePart, THINGS } from "./parts";
 export type { Plate, RailCourse, RailStart } from "./rail";
 export type { Card, Line, Painted, Patch, Press, Shade, Shape, Sign, Start, Steadiness, Zone } from "./shapes";
 export { paintsOf } from "./shapes";

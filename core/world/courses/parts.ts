@@ -1,11 +1,23 @@
 import * as z from "zod";
-import { CourseIdSchema, Name, TargetIdSchema } from "../../names";
-import { Check } from "../checks/schema";
+import { CourseIdSchema, type ListKind, Name, TargetIdSchema } from "../../names";
+import { ListedCheck } from "../checks/schema";
 import { Card, Line, Patch, Press, Shade, Sign, Start, Steadiness, Zone } from "./shapes";
 
 /** The parts of a course that can be chosen and edited, in the order in which they are listed. */
 export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
 export type CoursePart = (typeof COURSE_PARTS)[number];
+
+/** What each part of a course is a list of. */
+export const THINGS = {
+  patches: "patch",
+  lines: "line",
+  signs: "sign",
+  zones: "zone",
+  shade: "shade",
+  starts: "start",
+  cards: "card",
+  presses: "press",
+} as const satisfies Record<CoursePart, ListKind>;
 
 const Positive = z.number().positive();
 
@@ -24,5 +36,5 @@ export const onAnyCourse = {
   presses: z.array(Press).max(1000).default([]),
   held: Steadiness.default({ jitterMm: 2, trembleMm: 0.4 }),
   starts: z.array(Start).min(1).max(50),
-  checks: z.array(Check).max(100),
+  checks: z.array(ListedCheck).max(100),
 };

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { type CourseId, Name, type TargetId, TargetIdSchema } from "../../names";
+import { type CourseId, Name, numbered, type TargetId, TargetIdSchema, ThingIdSchema } from "../../names";
 import { meetsItself, RailWay, railGap } from "../rail/railWay";
 import { AXES } from "../sweepGrid";
 import { bareCourse } from "./bareCourse";
@@ -43,6 +43,7 @@ export const RailSchema = z
 
 /** Laid along the rail: its middle `at` mm from the beginning, `aside` mm to the left. */
 export const Plate = z.strictObject({
+  id: ThingIdSchema,
   at: z.number().min(0).max(1_000_000),
   length: Positive.max(10_000),
   width: Positive.max(10_000),
@@ -61,6 +62,7 @@ const Sleepers = z.strictObject({
 
 /** Where a run begins: mm along the rail, with the nose along the way or against it. */
 export const RailStart = z.strictObject({
+  id: ThingIdSchema,
   name: Name,
   at: z.number().min(0).max(1_000_000),
   facing: z.enum(["forward", "back"]),
@@ -108,12 +110,12 @@ export const rail: CourseKind<RailCourse> = {
     kind: "rail",
     rail: LOOP,
     plates: [],
-    starts: [{ name: "Depot", at: 100, facing: "forward" }],
+    starts: numbered("start", [{ name: "Depot", at: 100, facing: "forward" }]),
   }),
   roomy: (bare) => ({
     ...bare,
     rail: { from: [0, 0], heading: 0, closed: false, way: [{ straight: 2 * ROOM_MM }] },
-    starts: [{ name: "here", at: ROOM_MM, facing: "forward" }],
+    starts: numbered("start", [{ name: "here", at: ROOM_MM, facing: "forward" }]),
   }),
   limitMs: () => RUN_LIMIT_MS,
   begins(course, { at, facing }) {

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Id, Name, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { Id, Name, SensorIdSchema, type TargetId, TargetIdSchema, ThingIdSchema } from "../../names";
 
 const Positive = z.number().positive();
 const Mm = z.number().min(-100_000).max(100_000);
@@ -23,9 +23,10 @@ const At = z.tuple([Mm, Mm]);
  * A patch of paint on the floor: a rectangle [along, across], a disc by its diameter or a polygon by its corners
  * around `at`, in mm, turned by `angle`°.
  */
-export const Patch = z.strictObject({ shape: Shape, target: Painted, at: At, angle: z.number() });
+export const Patch = z.strictObject({ id: ThingIdSchema, shape: Shape, target: Painted, at: At, angle: z.number() });
 /** An upright board beside the way, facing `angle`°, seen by sensors that look to a side or ahead below its height. */
 export const Sign = z.strictObject({
+  id: ThingIdSchema,
   target: Painted,
   at: At,
   angle: z.number(),
@@ -33,12 +34,13 @@ export const Sign = z.strictObject({
   height: Positive.max(2000),
 });
 /** A named part of the floor, for checks. */
-export const Zone = z.strictObject({ name: Name, shape: Shape, at: At, angle: z.number() });
+export const Zone = z.strictObject({ id: ThingIdSchema, name: Name, shape: Shape, at: At, angle: z.number() });
 /** A rectangle from one corner to the other in which the room's light is `level` times as strong. */
-export const Shade = z.strictObject({ from: At, to: At, level: z.number().min(0).max(10) });
+export const Shade = z.strictObject({ id: ThingIdSchema, from: At, to: At, level: z.number().min(0).max(10) });
 const Moment = z.number().min(0).max(3_600_000);
 /** A thing held before a sensor (the first, unless named) for a while; without a height, at the sensor's best. */
 export const Card = z.strictObject({
+  id: ThingIdSchema,
   target: Painted,
   atMs: Moment,
   forMs: Positive.max(3_600_000),
@@ -46,13 +48,14 @@ export const Card = z.strictObject({
   heightMm: z.number().min(0).max(500).optional(),
 });
 /** A button of the robot held down for a while. */
-export const Press = z.strictObject({ button: Id, atMs: Moment, forMs: Positive.max(3_600_000) });
+export const Press = z.strictObject({ id: ThingIdSchema, button: Id, atMs: Moment, forMs: Positive.max(3_600_000) });
 /** How steady cards are held: from card to card by `jitterMm`, and from moment to moment by `trembleMm`. */
 export const Steadiness = z.strictObject({
   jitterMm: z.number().min(0).max(50),
   trembleMm: z.number().min(0).max(20),
 });
 export const Line = z.strictObject({
+  id: ThingIdSchema,
   points: z
     .array(z.tuple([Mm, Mm]))
     .min(2)
@@ -60,7 +63,7 @@ export const Line = z.strictObject({
   width: Positive.max(1000),
   target: TargetIdSchema,
 });
-export const Start = z.strictObject({ name: Name, x: Mm, y: Mm, heading: z.number() });
+export const Start = z.strictObject({ id: ThingIdSchema, name: Name, x: Mm, y: Mm, heading: z.number() });
 
 export type Painted = z.infer<typeof Painted>;
 

@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import { namesOf, parseStep, parseTrigger, type Response, type Step } from "../../behaviour";
 import { glasshouseRound, pipeRailCarrier } from "../../demo";
 import { findAll } from "../../findings";
-import type { CourseId, TargetId } from "../../names";
-import { type ProjectDocument, splitProject } from "../../project";
+import { type CourseId, numbered, type TargetId } from "../../names";
+import { type ProjectDocument, splitProject, type WithoutIds, withIds } from "../../project";
 import { Course, emptyCourse, nameIn, type RailCourse, ROBOTS, reportThings, run, verdicts } from "..";
 
 const { document } = splitProject(glasshouseRound());
@@ -19,12 +19,20 @@ const plate = (at: number, target = "coral", more: Partial<RailCourse["plates"][
 const bare = emptyCourse("loop" as CourseId, "Loop", t("slate"), "rail") as RailCourse;
 
 /** The demo's sensors and rules on a carrier, which runs on a rail and answers coral. */
-function carrier(course: Partial<RailCourse>, answer: string[], entering = ["drive 50 %"]): ProjectDocument {
+function carrier(
+  course: WithoutIds<Partial<RailCourse>>,
+  answer: string[],
+  entering = ["drive 50 %"],
+): ProjectDocument {
   const robot = ROBOTS.get("shuttle").fresh({
     ...document.robot,
     mounts: [{ ...document.robot.mounts[0], x: 0, y: 0 }],
   });
-  const project: ProjectDocument = { ...structuredClone(document), robot, courses: [{ ...bare, ...course }] };
+  const project: ProjectDocument = {
+    ...structuredClone(document),
+    robot,
+    courses: [{ ...bare, ...withIds<Partial<RailCourse>>(course) }],
+  };
   const names = namesOf(project);
   const step = (phrase: string): Step => {
     const read = parseStep(phrase, names);
@@ -36,7 +44,7 @@ function carrier(course: Partial<RailCourse>, answer: string[], entering = ["dri
   const response: Response = {
     id: "halt" as Response["id"],
     when: when.value,
-    steps: answer.map(step),
+    steps: numbered("step", answer.map(step)),
     fires: "once per visit",
     busy: "let it finish",
     on: true,
@@ -45,7 +53,7 @@ function carrier(course: Partial<RailCourse>, answer: string[], entering = ["dri
   project.behaviour = {
     ...project.behaviour,
     start: mode.id,
-    modes: [{ ...mode, entering: entering.map(step), responses: [response] }],
+    modes: [{ ...mode, entering: numbered("step", entering.map(step)), responses: [response] }],
   };
   return project;
 }
@@ -190,12 +198,13 @@ describe("the pipe-rail carrier", () => {
 
 describe("a rail in a file", () => {
   const problemOf = (change: object) => {
-    const read = Course.safeParse({ ...bare, ...change });
+    const read = Course.safeParse(withIds<object>({ ...bare, ...change }));
     return read.success ? undefined : JSON.stringify(read.error.issues);
   };
 
   it("is taken as it is made, with plates and starts on it", () => {
-    expect(Course.parse({ ...bare, plates: [plate(100)] })).toEqual({ ...bare, plates: [plate(100)] });
+    const made = withIds<RailCourse>({ ...bare, plates: [plate(100)] });
+    expect(Course.parse(made)).toEqual(made);
   });
 
   it("that does not close, or a plate beyond its end, is refused with its place", () => {

@@ -9,6 +9,7 @@ import {
   ProjectDocument,
   parseJson,
   readProject,
+  renew,
   splitProject,
   writeProject,
 } from "@perceptum/core/project";
@@ -96,6 +97,8 @@ const textOf = (body: Body) => {
 function parsedDocument(body: Body): { project: ProjectDocument } | { fault: Fault } {
   const json = parseJson(textOf(body));
   if ("problem" in json) return { fault: json.problem };
+  // A page of an earlier version may still be open.
+  if (typeof json.value === "object" && json.value !== null) renew(json.value);
   const parsed = ProjectDocument.safeParse(json.value);
   return parsed.success ? { project: parsed.data } : { fault: zodProblem(parsed.error) };
 }

@@ -144,6 +144,25 @@ class Deleted1766000000000 implements MigrationInterface {
   }
 }
 
+/** What lists of a project hold has ids. */
+class ListIds1767200000000 implements MigrationInterface {
+  name = "ListIds1767200000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    const rows: { id: string }[] = await runner.query(`SELECT "id" FROM "project"`);
+    for (const { id } of rows) {
+      const [{ document }] = await runner.query(`SELECT "document" FROM "project" WHERE "id" = ?`, [id]);
+      const project = JSON.parse(document) as object;
+      renew(project);
+      await runner.query(`UPDATE "project" SET "document" = ? WHERE "id" = ?`, [JSON.stringify(project), id]);
+    }
+  }
+
+  async down(): Promise<void> {
+    throw new Error(NO_WAY_BACK);
+  }
+}
+
 /** All steps from an empty file to the present tables, oldest first. */
 export const MIGRATIONS = [
   Begin1764000000000,
@@ -151,4 +170,5 @@ export const MIGRATIONS = [
   Pictures1764260000000,
   Frames1764900000000,
   Deleted1766000000000,
+  ListIds1767200000000,
 ];

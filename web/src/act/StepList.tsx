@@ -1,5 +1,12 @@
-import { parseStep, parseStepFrom, printStep, routineCircle, type Step } from "@perceptum/core/behaviour";
-import { Id } from "@perceptum/core/names";
+import {
+  type ListedStep,
+  parseStep,
+  parseStepFrom,
+  printStep,
+  routineCircle,
+  type Step,
+} from "@perceptum/core/behaviour";
+import { Id, nextId } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
 import { useState } from "react";
@@ -62,13 +69,13 @@ export function StepList({ cell }: { cell: Cell }) {
   const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
   const focusNext = useFocusNext();
 
-  const set = (what: string, next: readonly Step[]) => {
+  const set = (what: string, next: readonly ListedStep[]) => {
     setPicked([]);
     edit(what, (p) => withSteps(p, cell, [...next]));
   };
   const { can } = machineOf(project.robot);
   const complete = (text: string) => offeredWords(completions(text, names, parseStepFrom), can);
-  const taking = (place: (step: Step) => readonly Step[], what: string) => (text: string) => {
+  const taking = (place: (step: Step) => readonly ListedStep[], what: string) => (text: string) => {
     const parsed = parseStep(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
     const next = place(parsed.value);
@@ -137,7 +144,7 @@ export function StepList({ cell }: { cell: Cell }) {
               label={`Step ${i + 1}`}
               text={words.step(step)}
               complete={complete}
-              take={taking((changed) => steps.with(i, changed), "changing a step")}
+              take={taking((changed) => steps.with(i, { ...changed, id: step.id }), "changing a step")}
             />
             <Tools>
               <QuietButton aria-label={`Try step ${i + 1} alone`} onPress={() => setTried({ step, at: i })}>
@@ -174,9 +181,9 @@ export function StepList({ cell }: { cell: Cell }) {
         text=""
         placeholder={`Type a step: ${can.includes("drive") ? "drive 30 % for 20 cm" : "wait 1 s"}`}
         complete={complete}
-        take={taking((added) => [...steps, added], "adding a step")}
+        take={taking((added) => [...steps, { ...added, id: nextId("step", steps) }], "adding a step")}
       />
-      <StepMenu onInsert={taking((added) => [...steps, added], "adding a step")} />
+      <StepMenu onInsert={taking((added) => [...steps, { ...added, id: nextId("step", steps) }], "adding a step")} />
     </>
   );
 }

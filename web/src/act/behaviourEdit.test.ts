@@ -38,8 +38,8 @@ describe("editing the behaviour", () => {
 
   it("changes the steps of a response and of entering", () => {
     const cell = { mode: patrol, response: "water" };
-    const changed = withSteps(document, cell, [{ step: "stop" }]);
-    expect(stepsOf(changed, cell)).toEqual([{ step: "stop" }]);
+    const changed = withSteps(document, cell, [{ id: "step-1" as never, step: "stop" }]);
+    expect(stepsOf(changed, cell)).toEqual([{ id: "step-1" as never, step: "stop" }]);
     expect(stepsOf(document, cell)).toHaveLength(5);
     expect(
       stepsOf(withSteps(document, { mode: patrol, entering: true }, []), { mode: patrol, entering: true }),

@@ -1,15 +1,15 @@
 import {
   type Behaviour,
+  type ListedStep,
   type Mode,
   type NameKind,
   printTrigger,
   type Response,
   type Routine,
-  type Step,
   type Trigger,
   triggerKindOf,
 } from "@perceptum/core/behaviour";
-import { freeId, type ModeId, type ResponseId, type TargetId } from "@perceptum/core/names";
+import { freeId, type ModeId, nextId, type ResponseId, type TargetId } from "@perceptum/core/names";
 import { type ProjectDocument, renamedUses, takenIds, tellUses } from "@perceptum/core/project";
 import type { Cell } from "../state/act";
 
@@ -41,7 +41,7 @@ export function withResponse(
 }
 
 /** The steps that a cell holds. */
-export function stepsOf(project: ProjectDocument, cell: Cell): readonly Step[] {
+export function stepsOf(project: ProjectDocument, cell: Cell): readonly ListedStep[] {
   if ("routine" in cell) return project.behaviour.routines.find((r) => r.id === cell.routine)?.steps ?? [];
   const mode = project.behaviour.modes.find((m) => m.id === cell.mode);
   if (mode === undefined || "ignored" in cell) return [];
@@ -49,7 +49,7 @@ export function stepsOf(project: ProjectDocument, cell: Cell): readonly Step[] {
 }
 
 /** The project with the steps of a cell replaced. */
-export function withSteps(project: ProjectDocument, cell: Cell, steps: Step[]): ProjectDocument {
+export function withSteps(project: ProjectDocument, cell: Cell, steps: ListedStep[]): ProjectDocument {
   if ("routine" in cell) {
     const { behaviour } = project;
     const routines = behaviour.routines.map((r) => (r.id === cell.routine ? { ...r, steps } : r));
@@ -158,7 +158,11 @@ export function routineFrom(
 ): ProjectDocument {
   const steps = stepsOf(project, cell);
   const routine: Routine = { id, name: id, steps: steps.slice(from, to + 1) };
-  const doing: Step[] = [...steps.slice(0, from), { step: "do", routine: id }, ...steps.slice(to + 1)];
+  const doing: ListedStep[] = [
+    ...steps.slice(0, from),
+    { id: nextId("step", steps), step: "do", routine: id },
+    ...steps.slice(to + 1),
+  ];
   const { behaviour } = project;
   return withSteps(withBehaviour(project, { ...behaviour, routines: [...behaviour.routines, routine] }), cell, doing);
 }

@@ -1,5 +1,6 @@
 import { glasshouseRound } from "@perceptum/core/demo";
 import type { Finding } from "@perceptum/core/findings";
+import { numbered } from "@perceptum/core/names";
 import { emptyProject, splitProject } from "@perceptum/core/project";
 import type { Verdict } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
@@ -40,7 +41,7 @@ describe("how far the stages are", () => {
         ...set,
         method: "nearest" as const,
         rules: [],
-        nearest: { ...set.nearest, references: [{ target: document.targets[0].id, hue: 10 }] },
+        nearest: { ...set.nearest, references: numbered("reference", [{ target: document.targets[0].id, hue: 10 }]) },
       })),
     };
     expect(stageProgress(nearest, [], true, [verdict("holds")])).toMatchObject({ decide: "ready", ship: "ready" });

@@ -1,3 +1,4 @@
+import { nextId } from "@perceptum/core/names";
 import type { Box, CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo, useState } from "react";
@@ -82,7 +83,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
     const light = here.at(-1)?.box.light ?? all.findLast((b) => b.t <= t)?.light;
     setBoxes(`boxing ${targets.get(of)?.name}`, (boxes) => [
       ...boxes,
-      { t, target: of, ...rect, ...(light !== undefined && { light }) },
+      { id: nextId("box", boxes), t, target: of, ...rect, ...(light !== undefined && { light }) },
     ]);
     setChosen(all.length);
     setFresh(null);

@@ -1,3 +1,4 @@
+import { numbered, type Unlisted } from "@perceptum/core/names";
 import type { Box } from "@perceptum/core/readings";
 import { MAX_FRAMES } from "@perceptum/core/readings";
 import type { EyeTrace } from "@perceptum/core/world";
@@ -40,7 +41,7 @@ export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean;
     const { readings, sensor } = eye;
     const times = readings.t;
     const frames: PackedTape["frames"] = [];
-    const boxes: Box[] = [];
+    const boxes: Unlisted<Box>[] = [];
     const own = await work.standRun(run, eye);
     if (own === null) return null;
     for (let k = 0; k < times.length; k++) {
@@ -54,7 +55,15 @@ export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean;
     const names = frames.map((frame) => frame.name);
     return {
       frames,
-      tape: { name: nameOfTape(run, eye), sensor, origin: "run", marks: [], readings, frames: names, boxes },
+      tape: {
+        name: nameOfTape(run, eye),
+        sensor,
+        origin: "run",
+        marks: [],
+        readings,
+        frames: names,
+        boxes: numbered("box", boxes),
+      },
     };
   };
   const keep = async () => {

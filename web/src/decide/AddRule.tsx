@@ -1,4 +1,4 @@
-import { freeId, type RuleId, type TargetId } from "@perceptum/core/names";
+import { freeId, numbered, type RuleId, type TargetId } from "@perceptum/core/names";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
 import { useTapesOf } from "../session/marked";
@@ -30,7 +30,7 @@ const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
         set.rules.map((r) => r.id),
       );
       dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all: bands }] }] };
+      return { ...set, rules: [...set.rules, { id, target, on: true, any: numbered("clause", [{ all: bands }]) }] };
     });
   };
   if (without.length === 0) return null;

@@ -57,7 +57,7 @@ export const BandRow = memo(function BandRow(props: {
     edit(`leaving out ${owner}’s ${FEATURE_FACTS[feature].word} test`, (set) =>
       withRule(set, rule, (r) => ({
         ...r,
-        any: r.any.map((c, k) => (k === clause ? { all: c.all.toSpliced(index, 1) } : c)),
+        any: r.any.map((c, k) => (k === clause ? { ...c, all: c.all.toSpliced(index, 1) } : c)),
       })),
     );
   const share = (v: number) => `${(v / max) * 100}%`;

@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/names";
+import { nextId, type TargetId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } from "@perceptum/core/readings";
 import { MOST_REJECT, type Reference, type RuleSet } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
@@ -100,7 +100,7 @@ export function NearestPanel() {
     const values = fromNow ?? middleOf(sample, own) ?? { [fields[0]]: 0.5 };
     set(`a reference for ${byId.get(target)?.name}`, (n) => ({
       ...n,
-      references: [...n.references, { target, ...values }],
+      references: [...n.references, { id: nextId("reference", n.references), target, ...values }],
     }));
   };
   const take = (index: number, field: (typeof fields)[number]) => (text: string) => {

@@ -1,5 +1,5 @@
 import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
-import { freeId, type RuleId } from "@perceptum/core/names";
+import { freeId, nextId, type RuleId } from "@perceptum/core/names";
 import { tellProblem } from "@perceptum/core/phrases";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
 import { type Rule, setFeatureBound, withRule } from "@perceptum/core/rules";
@@ -79,7 +79,10 @@ export const RuleTools = memo(function RuleTools(props: {
         aria-label={`Or: another clause for ${name}’s rule`}
         onPress={() =>
           edit(`another clause for ${name}`, (s) =>
-            withRule(s, rule, (r) => ({ ...r, any: [...r.any, { all: r.any.at(-1)?.all ?? [] }] })),
+            withRule(s, rule, (r) => ({
+              ...r,
+              any: [...r.any, { id: nextId("clause", r.any), all: r.any.at(-1)?.all ?? [] }],
+            })),
           )
         }
       >

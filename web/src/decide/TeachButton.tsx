@@ -1,4 +1,4 @@
-import { freeId, type RuleId, type TargetId } from "@perceptum/core/names";
+import { freeId, nextId, numbered, type RuleId, type TargetId } from "@perceptum/core/names";
 import type { Mark } from "@perceptum/core/readings";
 import { firstBands, markedTapes, middleOf, sampleOf } from "@perceptum/core/teaching";
 import { useState } from "react";
@@ -52,7 +52,9 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
 
   const teach = () => {
     if (tape === undefined || stretch === undefined || target === undefined) return;
-    const made: Mark = mark ? { ...mark, target } : { from: stretch.from, to: stretch.to, target };
+    const made: Mark = mark
+      ? { ...mark, target }
+      : { id: nextId("mark", tape.marks), from: stretch.from, to: stretch.to, target };
     // Only this stretch counts, whatever else is marked.
     const alone = markedTapes({ ...project, tapes: [{ ...tape, marks: [made] }] }, readings.all);
     const number = project.targets.findIndex((x) => x.id === target) + 1;
@@ -79,9 +81,11 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
             Array.from({ length: sample.count }, (_, i) => i),
           );
           const added = middle && { target, ...middle, ...(made.light !== undefined && { light: made.light }) };
-          return added ? { ...set, nearest: { ...set.nearest, references: [...set.nearest.references, added] } } : set;
+          const { references } = set.nearest;
+          const reference = added && { ...added, id: nextId("reference", references) };
+          return reference ? { ...set, nearest: { ...set.nearest, references: [...references, reference] } } : set;
         }
-        const rule = { id, target, on: true, any: [{ all: firstBands(alone, number) }] };
+        const rule = { id, target, on: true, any: numbered("clause", [{ all: firstBands(alone, number) }]) };
         return { ...set, rules: known ? set.rules.map((r) => (r.id === id ? rule : r)) : [...set.rules, rule] };
       }),
     }));

@@ -1,4 +1,4 @@
-import type { RuleId, TargetId } from "@perceptum/core/names";
+import { numbered, type RuleId, type TargetId } from "@perceptum/core/names";
 import type { Rule, RuleSet } from "@perceptum/core/rules";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -78,6 +78,7 @@ describe("a rule in words", () => {
   it("names bands, open ends and the way through 0°", () => {
     const coral = rule([
       {
+        id: "clause-1" as never,
         all: [
           { feature: "hue", from: 350, to: 16 },
           { feature: "sat", from: 0.6 },
@@ -94,7 +95,12 @@ describe("a rule in words", () => {
   it("names several clauses, none, and turned tests", () => {
     expect(
       ruleSentence(
-        rule([{ all: [{ feature: "r", from: 0.5 }] }, { all: [{ feature: "light", from: 10, to: 20, not: true }] }]),
+        rule(
+          numbered("clause", [
+            { all: [{ feature: "r", from: 0.5 }] },
+            { all: [{ feature: "light", from: 10, to: 20, not: true }] },
+          ]),
+        ),
         "X",
       ),
     ).toBe("A reading is taken for X when its red is at least 50 %, or when its lightness is not from 10 to 20.");

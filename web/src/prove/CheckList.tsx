@@ -1,3 +1,4 @@
+import { nextId } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
 import {
   CHECK_KINDS,
@@ -5,6 +6,7 @@ import {
   type Course,
   checkSentence,
   ENDING_WORDS,
+  type ListedCheck,
   machineOf,
   nameIn,
   OUTCOME_WORDS,
@@ -153,9 +155,13 @@ function CheckEditor({ course }: { course: Course }) {
   const { names } = words;
   const focusNext = useFocusNext();
   const complete = (text: string) => completions(text, names, parseCheckFrom);
-  const set = (what: string, checks: Check[]) =>
+  const set = (what: string, checks: ListedCheck[]) =>
     edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? { ...c, checks } : c)) }));
-  const taking = (place: (check: Check) => Check[], what: string) => (text: string) => {
+  const withCheck = (check: Check): ListedCheck[] => [
+    ...course.checks,
+    { ...check, id: nextId("check", course.checks) },
+  ];
+  const taking = (place: (check: Check) => ListedCheck[], what: string) => (text: string) => {
     const parsed = parseCheck(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
     const check = parsed.value;
@@ -191,7 +197,7 @@ function CheckEditor({ course }: { course: Course }) {
             label={`Check ${i + 1}`}
             text={shownCheck(check, words)}
             complete={complete}
-            take={taking((changed) => course.checks.with(i, changed), "changing a check")}
+            take={taking((changed) => course.checks.with(i, { ...changed, id: check.id }), "changing a check")}
           />
           <QuietButton
             aria-label={`Remove check ${i + 1}`}
@@ -210,7 +216,7 @@ function CheckEditor({ course }: { course: Course }) {
         text=""
         placeholder={`Type a check: answers every ${project.targets.find((t) => t.kind !== "background")?.name ?? "target"} once`}
         complete={complete}
-        take={taking((added) => [...course.checks, added], "adding a check")}
+        take={taking(withCheck, "adding a check")}
       />
       <div style={{ marginTop: 5 }}>
         <Select
@@ -221,7 +227,7 @@ function CheckEditor({ course }: { course: Course }) {
           options={menu}
           onChange={(key) => {
             const fresh = menu.find((m) => m.id === key)?.fresh;
-            if (fresh) set("adding a check", [...course.checks, fresh]);
+            if (fresh) set("adding a check", withCheck(fresh));
           }}
         />
       </div>

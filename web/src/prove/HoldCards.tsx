@@ -1,3 +1,4 @@
+import { numbered, type Unlisted } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import type { Card, Live, Press } from "@perceptum/core/world";
 import { useEffect, useRef } from "react";
@@ -40,8 +41,8 @@ type Held = { card: Target } | { button: string };
 
 function withHeld(before: Live, what: Held, atMs: number, forMs: number): Live {
   if ("card" in what)
-    return { ...before, cards: [...before.cards, { target: what.card.id, atMs, forMs } satisfies Card] };
-  return { ...before, presses: [...before.presses, { button: what.button, atMs, forMs } satisfies Press] };
+    return { ...before, cards: [...before.cards, { target: what.card.id, atMs, forMs } satisfies Unlisted<Card>] };
+  return { ...before, presses: [...before.presses, { button: what.button, atMs, forMs } satisfies Unlisted<Press>] };
 }
 
 /**
@@ -113,7 +114,11 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
       ...p,
       courses: p.courses.map((c) =>
         c.id === run.trace.course.id
-          ? { ...c, cards: [...c.cards, ...live.cards], presses: [...c.presses, ...live.presses] }
+          ? {
+              ...c,
+              cards: numbered("card", [...c.cards, ...live.cards]),
+              presses: numbered("press", [...c.presses, ...live.presses]),
+            }
           : c,
       ),
     }));

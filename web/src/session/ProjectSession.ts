@@ -1,5 +1,5 @@
-import { cutName, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
+import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
+import { type ProjectDocument, renew } from "@perceptum/core/project";
 import {
   framesOf,
   type MarkedReadings,
@@ -165,6 +165,8 @@ export class ProjectSession {
     const kept = await this.browser.unsent(this.id);
     for (const unsent of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
       if (alive.has(unsent.window) && unsent !== last) continue;
+      // A page of an earlier version may have kept it.
+      renew(unsent.document);
       if (JSON.stringify(unsent.document) !== text) left.push(unsent);
       else await this.browser.forget(this.id, unsent.window);
     }
@@ -286,7 +288,7 @@ export class ProjectSession {
   async keepLeft(left: LeftRecording): Promise<void> {
     await this.recordings.takeFrames(left);
     const { tape: id, name, sensor, origin, readings, marks, frames } = left;
-    const own = { id, name, sensor, origin, readings, marks: [...marks] };
+    const own = { id, name, sensor, origin, readings, marks: numbered("mark", marks) };
     this.changeTapes({
       what: "keeping a recording",
       made: [frames === undefined ? own : { ...own, frames: [...frames], boxes: [] }],

@@ -1,4 +1,4 @@
-import { type LightId, MAX_READINGS, type TargetId } from "@perceptum/core/names";
+import { type LightId, MAX_READINGS, nextId, type TargetId } from "@perceptum/core/names";
 import { cutReadings, type Mark, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 import { type Live, type Recorded, SHOWN_MS } from "./live";
 import type { Published } from "./Published";
@@ -103,7 +103,8 @@ export abstract class Stream {
 
   private markOf(target: TargetId, from: number, to: number): Mark {
     const { light, height } = this.circumstances;
-    return { from, to, target, ...(light !== null && { light }), ...(height !== undefined && { height }) };
+    const id = nextId("mark", this.recorder?.marks ?? []);
+    return { id, from, to, target, ...(light !== null && { light }), ...(height !== undefined && { height }) };
   }
 
   show(): void {

@@ -1,3 +1,4 @@
+import { nextId } from "@perceptum/core/names";
 import type { Mark, ReadingBlock, TapeHead } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
@@ -97,6 +98,7 @@ export function MarkLane(props: {
     // Light and height are most probably those of the marks beside.
     const { light, height } = tape.marks.findLast((m) => m.from <= from) ?? tape.marks[0] ?? {};
     const made: Mark = {
+      id: nextId("mark", tape.marks),
       from,
       to,
       target: known,

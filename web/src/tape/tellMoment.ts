@@ -1,4 +1,5 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
+import type { Unlisted } from "@perceptum/core/names";
 import type { Mark } from "@perceptum/core/readings";
 import type { SeenSpan, Target } from "@perceptum/core/rules";
 
@@ -6,7 +7,7 @@ import type { SeenSpan, Target } from "@perceptum/core/rules";
 export interface Told {
   indexAt(t: number): number;
   targets: readonly Target[];
-  marks: readonly Mark[];
+  marks: readonly Unlisted<Mark>[];
   spans: readonly SeenSpan[];
   did: readonly DidSpan[];
 }

@@ -24,7 +24,10 @@ const draggedTo = (from: number): RuleSet[] =>
         ? rule
         : {
             ...rule,
-            any: rule.any.map(({ all }) => ({ all: all.map((t) => (t.feature === "val" ? { ...t, from } : t)) })),
+            any: rule.any.map(({ id, all }) => ({
+              id,
+              all: all.map((t) => (t.feature === "val" ? { ...t, from } : t)),
+            })),
           },
     ),
   }));

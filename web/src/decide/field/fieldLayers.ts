@@ -1,4 +1,4 @@
-import { freeId, type RuleId } from "@perceptum/core/names";
+import { freeId, nextId, numbered, type RuleId } from "@perceptum/core/names";
 import { type Target, type Test, withRule } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { useStore } from "react-redux";
@@ -45,14 +45,15 @@ export function useDrawBox() {
     ];
     edit("drawing a box", (set) => {
       const known = set.rules.find((r) => r.id === rule);
-      if (known) return withRule(set, known.id, (r) => ({ ...r, any: [...r.any, { all }] }));
+      if (known)
+        return withRule(set, known.id, (r) => ({ ...r, any: [...r.any, { id: nextId("clause", r.any), all }] }));
       if (target === null) return set;
       const id = freeId<RuleId>(
         target,
         set.rules.map((r) => r.id),
       );
       dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: [{ all }] }] };
+      return { ...set, rules: [...set.rules, { id, target, on: true, any: numbered("clause", [{ all }]) }] };
     });
   };
 }

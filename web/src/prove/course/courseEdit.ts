@@ -1,6 +1,6 @@
-import { type TargetId, unusedName } from "@perceptum/core/names";
+import { nextId, type TargetId, type Unlisted, unusedName } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
-import { type Course, type CoursePart, courseKindOf, type Shape } from "@perceptum/core/world";
+import { type Course, type CoursePart, courseKindOf, type Shape, THINGS } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/prove";
 import { nearestOn } from "../rail/railEdit";
 
@@ -232,8 +232,8 @@ export function added(
   const at: [number, number] = [Math.round(course.size[0] / 20) * 10, Math.round(course.size[1] / 20) * 10];
   const [x, y] = at;
   const target = likelyTarget(ADDABLE[what].part, course.ground, targets, last);
-  const put = <P extends CoursePart>(part: P, thing: Course[P][number]) => ({
-    course: { ...course, [part]: [...course[part], thing] },
+  const put = <P extends CoursePart>(part: P, thing: Unlisted<Course[P][number]>) => ({
+    course: { ...course, [part]: [...course[part], { id: nextId(THINGS[part], course[part]), ...thing }] },
     thing: { part, index: course[part].length },
   });
   const patch = (shape: Shape) => put("patches", { shape, target, at, angle: 0 });

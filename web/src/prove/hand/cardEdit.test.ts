@@ -7,17 +7,19 @@ import { timesScale } from "./timesScale";
 const course: Course = {
   ...emptyCourse("desk" as CourseId, "Desk", "table" as TargetId, "hand"),
   cards: [
-    { target: "coral" as TargetId, atMs: 500, forMs: 1000 },
-    { target: "teal" as TargetId, atMs: 2000, forMs: 1000, heightMm: 18 },
+    { id: "card-1" as never, target: "coral" as TargetId, atMs: 500, forMs: 1000 },
+    { id: "card-2" as never, target: "teal" as TargetId, atMs: 2000, forMs: 1000, heightMm: 18 },
   ],
-  presses: [{ button: "go", atMs: 4000, forMs: 300 }],
+  presses: [{ id: "press-1" as never, button: "go", atMs: 4000, forMs: 300 }],
 };
 
 describe("what is held up", () => {
   it("is moved in time and height, the others stay as they are", () => {
     const moved = cardHeight(cardFor(cardAt(course, 0, 700), 0, 400), 0, 12.4);
     expect(moved.cards).toEqual([{ target: "coral", atMs: 700, forMs: 400, heightMm: 12 }, course.cards[1]]);
-    expect(pressAt(course, 0, 4200).presses).toEqual([{ button: "go", atMs: 4200, forMs: 300 }]);
+    expect(pressAt(course, 0, 4200).presses).toEqual([
+      { id: "press-1" as never, button: "go", atMs: 4200, forMs: 300 },
+    ]);
   });
 
   it("never begins before the run, and lasts at least 50 ms", () => {

@@ -22,7 +22,7 @@ describe("the way of a rail", () => {
   });
 
   it("that got shorter keeps its plates and starts on it", () => {
-    const plates = [{ at: 3000, length: 60, width: 60, aside: 0, target: coral.id }];
+    const plates = [{ id: "plate-1" as never, at: 3000, length: 60, width: 60, aside: 0, target: coral.id }];
     const short = withWay({ ...loop, plates }, [{ straight: 400 }]);
     expect([short.plates[0].at, short.starts[0].at]).toEqual([400, 100]);
     expect(Course.safeParse(short).success).toBe(true);

@@ -1,4 +1,4 @@
-import type { TargetId } from "@perceptum/core/names";
+import { nextId, type TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import {
   meetsItself,
@@ -136,6 +136,7 @@ export function plateAdded(course: RailCourse, targets: readonly Target[]): Rail
   const last = Math.max(0, ...course.plates.map((plate) => plate.at));
   const target = targets.find((t) => t.kind !== "background" && t.id !== course.ground)?.id ?? course.ground;
   const plate: Plate = {
+    id: nextId("plate", course.plates),
     at: Math.min(length, last + 200),
     length: 60,
     width: 60,
