@@ -21,6 +21,7 @@ const ROOMS = [
   "live",
   "project",
   "findings",
+  "edits",
   "code",
   "demo",
 ];

@@ -182,8 +182,8 @@ describe("responses", () => {
     await screen.press("button", /^Violet tag arrives, in Astride the line/);
     await screen.choose(/move to mode/, "In the bay");
     await screen.see("button", /^Violet tag arrives, in Astride the line: ignored/);
-    await screen.press("button", "Undo moving a response to another mode");
-    await screen.press("button", "Undo copying a response");
+    await screen.press("button", /^Undo: response moved to /);
+    await screen.press("button", "Undo: response copied");
     await screen.see("button", /^Violet tag arrives, in Patrol: ignored/);
   });
 });

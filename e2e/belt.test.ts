@@ -69,7 +69,7 @@ describe("a belt", () => {
       const { order } = piecesOf(p);
       return !Array.isArray(order) && order.count === 12 && order.draw.map((share) => share.weight).at(1) === 3;
     });
-    for (let i = 0; i < 4; i++) await screen.press("button", /^Undo /);
+    for (let i = 0; i < 4; i++) await screen.press("button", /^Undo: /);
     await atServer("the row again", (p) => row(p) === "teal coral");
   });
 
@@ -143,8 +143,8 @@ describe("a rail", () => {
     });
     await focus(/^Plate 2/);
     await page.keyboard.press("ArrowRight");
-    await screen.press("button", "Undo a plate along the rail");
-    await screen.press("button", "Undo a plate along the rail");
+    await screen.press("button", "Undo: plate changed");
+    await screen.press("button", "Undo: plate changed");
     await atServer("it where it was", (p) => railOf(p).plates[1].at === second.at);
     const pieces = railOf(pipeRailCarrier() as never as ProjectDocument).rail.way.length;
     const [endX, endY] = await middleOf("Go on from the end of the rail");

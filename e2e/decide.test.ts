@@ -77,7 +77,7 @@ describe("the suggestion", () => {
     expect(await textOf('[aria-label="Tried light by light"]')).toMatch(/Overcast\d+ of \d+/);
     await screen.press("button", "Use all rules");
     await screen.until("a better share", async () => /^(100|99\.9)/.test(await share()));
-    await screen.press("button", "Undo taking the suggestion");
+    await screen.press("button", "Undo: suggestion taken");
     await screen.until("the share before", async () => (await share()) === before);
   });
 });
@@ -108,7 +108,7 @@ describe("a mark that is too long", () => {
       "the method",
       (p) => p.ruleSets[0].method === "nearest" && p.ruleSets[0].nearest.references.length > 8,
     );
-    await screen.press("button", "Undo taking nearest references");
+    await screen.press("button", "Undo: references taken");
     await atServer("the bands again", (p) => p.ruleSets[0].method === "bands");
   });
 });
@@ -166,7 +166,7 @@ describe("score, comparing and reasons", () => {
     await screen.until("the reading to be unknown", async () =>
       /^Why unknown/.test(await textOf('[aria-label="Why"]')),
     );
-    await screen.press("button", "Undo making a reading unknown");
+    await screen.press("button", "Undo: reading made unknown");
   });
 });
 

@@ -101,7 +101,7 @@ describe("rules", () => {
     await page.mouse.up();
     await screen.until("30° on", async () => (await screen.valueOf("slider", "Coral tag, lower hue bound")) === "20");
     expect(await screen.valueOf("slider", "Coral tag, upper hue bound")).toBe("46");
-    await screen.press("button", /^Undo moving Coral tag’s box/);
+    await screen.press("button", /^Undo: box of Coral tag moved/);
     await screen.until("back", async () => (await screen.valueOf("slider", "Coral tag, lower hue bound")) === "350");
   });
 

@@ -310,7 +310,7 @@ describe("the robot", () => {
     // It does not meet itself any more, and no straight leads it back.
     await screen.press("button", "Close the loop");
     await screen.until("why", async () => /Its end is .* cm from its beginning/.test(await textOf("[role=alert]")));
-    await screen.press("button", "Undo the way of the rail");
+    await screen.press("button", "Undo: rail changed");
     await screen.press("button", "Edit checks");
     await screen.enter("Add a check", "answers every coral once");
     await atServer("a loop with two plates", (p) => {

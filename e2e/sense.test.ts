@@ -163,14 +163,14 @@ describe("tapes", () => {
     await screen.press("button", "Cut at the playhead");
     await atServer("two parts", (p) => p.tapes.length === 4);
     await screen.press("button", "Delete");
-    await screen.press("button", /^Undo deleting/);
+    await screen.press("button", /^Undo: .* deleted/);
     await screen.press("button", "Join …");
     await screen.choose(/Join with/, "Aisle walk, overcast");
     await atServer(
       "joined",
       (p) => p.tapes.length === 3 && p.tapes.some((t) => t.origin === "bench" && t.marks.length >= 21),
     );
-    while ((await screen.names("button", /^Undo /)).length > 0) await screen.press("button", /^Undo /);
+    while ((await screen.names("button", /^Undo: /)).length > 0) await screen.press("button", /^Undo: /);
     await atServer("everything as it was", (p) => p.tapes.length === 2 && p.tapes[1].name === "Aisle walk, noon sun");
   });
 
@@ -186,7 +186,7 @@ describe("tapes", () => {
     await screen.press("button", "Show less of the tape");
     await screen.press("button", "Trim to what is shown");
     await atServer("a shorter tape", (p) => p.tapes[1].marks.length < 21);
-    await screen.press("button", /^Undo trimming/);
+    await screen.press("button", /^Undo: .* trimmed/);
     await atServer("the whole tape", (p) => p.tapes[1].marks.length === 21);
   });
 
@@ -248,7 +248,7 @@ describe("sensors", () => {
     await screen.choose(/Order over the wire/, "blue, green, red");
     await screen.press("button", "Save");
     await screen.until("another reading", async () => (await value()) !== before);
-    await screen.press("button", /^Undo changing/);
+    await screen.press("button", /^Undo: .* changed/);
     await screen.until("the reading as before", async () => (await value()) === before);
   });
 

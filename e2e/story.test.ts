@@ -160,9 +160,9 @@ describe("what was done", () => {
       "the new bound",
       async () => (await screen.valueOf("slider", "Coral tag, lower value bound")) === "60",
     );
-    await screen.press("button", /^Undo Coral tag’s value bound/);
+    await screen.press("button", /^Undo: value bound of Coral tag moved/);
     await screen.until("the old bound", async () => (await field()) === "42");
-    await screen.press("button", /^Redo Coral tag’s value bound/);
+    await screen.press("button", /^Redo: value bound of Coral tag moved/);
     await screen.until("the new bound again", async () => (await field()) === "60");
     await saved();
     await page.reload();
@@ -176,7 +176,7 @@ describe("what was done", () => {
     await stage("Decide");
     await screen.press("button", "Apply: Terracotta rim is taken for Coral tag");
     await screen.seeNo("listitem", "error: Terracotta rim is taken for Coral tag");
-    await screen.press("button", /^Undo mending/);
+    await screen.press("button", /^Undo: .* mended$/);
     await screen.see("listitem", "error: Terracotta rim is taken for Coral tag");
   });
 

@@ -4,6 +4,8 @@ import { type Finding, keyOf } from "./finding";
 /** What is put aside is kept with the project. */
 type Keeping = Pick<ProjectDocument, "putAside">;
 
+type Aside = NonNullable<Keeping["putAside"]>[number];
+
 /** Figures that change by more than this share make it another matter. */
 const CHANGE = 0.25;
 
@@ -21,16 +23,5 @@ export function isAside({ putAside = [] }: Keeping, finding: Finding): boolean {
   return figures.length === known.figures.length && figures.every((figure, i) => near(figure, known.figures[i]));
 }
 
-/** The project with a finding put aside. */
-export function putAside<P extends Keeping>(project: P, finding: Finding): P {
-  const aside = { finding: keyOf(finding), figures: figuresOf(finding) };
-  const others = takenBack(project, finding);
-  return { ...others, putAside: [...(others.putAside ?? []), aside] };
-}
-
-/** The project with a finding no longer put aside. */
-export function takenBack<P extends Keeping>(project: P, finding: Finding): P {
-  const left = (project.putAside ?? []).filter((aside) => aside.finding !== keyOf(finding));
-  const { putAside: _, ...rest } = project;
-  return (left.length === 0 ? rest : { ...rest, putAside: left }) as P;
-}
+/** What is kept of a finding that is put aside: by what it is known, and the figures that it has now. */
+export const asideOf = (finding: Finding): Aside => ({ finding: keyOf(finding), figures: figuresOf(finding) });

@@ -6,6 +6,7 @@ import {
   type Change,
   classify,
   classifyBlock,
+  placeOfTest,
   type Rule,
   type RuleSet,
   setBound,
@@ -157,13 +158,13 @@ function narrowest(
   const takenBy = (rules: RuleSet, readings: Readings) =>
     readings.filter(({ tape, index }) => classify(rules, tape.block.at(index)) === rule.target);
   let best: { place: BoundPlace; test: Test; value: number; lost: number; gap: number } | undefined;
-  rule.any.forEach((clause, c) => {
+  rule.any.forEach((clause) => {
     clause.all.forEach((test, t) => {
       if (test.not) return;
       for (const end of ["from", "to"] as const) {
         const cut = cutBetween(test, end, wrong, right);
         if (cut === undefined) continue;
-        const place: BoundPlace = { rule: rule.id, clause: c, test: t, end };
+        const place: BoundPlace = { rule: rule.id, clause: clause.id, ...placeOfTest(clause.all, t), end };
         const changed = setBound(ruleSet, place, cut.value);
         if (takenBy(changed, wrong).length > 0) continue;
         const lost = cut.cutOff.length - takenBy(changed, cut.cutOff).length;

@@ -1,5 +1,6 @@
 import { wrapHue } from "../colour";
 import { exactShown, FEATURE_FACTS } from "../readings";
+import { placeOfTest } from "../rules";
 import { type FindingKind, nameOf } from "./finding";
 
 /** A band that holds for one exact value: it works on the desk and fails on the course. */
@@ -10,7 +11,7 @@ export const bandIsPoint: FindingKind = {
       ruleSet.rules
         .filter((rule) => rule.on)
         .flatMap((rule) =>
-          rule.any.flatMap(({ all }, clause) =>
+          rule.any.flatMap(({ id, all }, clause) =>
             all.flatMap((band, test) => {
               if (band.from === undefined || band.from !== band.to || band.not) return [];
               const { unit, step, max } = FEATURE_FACTS[band.feature];
@@ -35,7 +36,12 @@ export const bandIsPoint: FindingKind = {
                   label: "Apply",
                   change: {
                     ruleSet: ruleSet.id,
-                    place: { rule: rule.id, clause, test, end: up ? ("to" as const) : ("from" as const) },
+                    place: {
+                      rule: rule.id,
+                      clause: id,
+                      ...placeOfTest(all, test),
+                      end: up ? ("to" as const) : ("from" as const),
+                    },
                     value: band.feature === "hue" ? wrapHue(value) : value,
                   },
                 },

@@ -1,7 +1,7 @@
 import { hueAhead, wrapHue } from "../colour";
 import type { RuleSetId } from "../names";
 import { FEATURE_FACTS, figure, shownValue, valueShownAs } from "../readings";
-import { type Rule, type Test, testHolds } from "../rules";
+import { type Clause, placeOfTest, type Rule, type Test, testHolds } from "../rules";
 import type { Spread } from "../teaching";
 import { bandSets, type Finding, type FindingKind, type FindingScene } from "./finding";
 
@@ -17,15 +17,16 @@ export const bandLoose: FindingKind = {
       set.rules
         .filter((rule) => rule.on)
         .flatMap((rule) =>
-          rule.any.flatMap(({ all }, clause) =>
-            all.flatMap((test, i) => (test.not ? [] : looseEnds(scene, set.id, rule, test, clause, i))),
+          rule.any.flatMap((clause) =>
+            clause.all.flatMap((test, i) => (test.not ? [] : looseEnds(scene, set.id, rule, clause, i))),
           ),
         ),
     );
   },
 };
 
-function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, test: Test, clause: number, at: number): Finding[] {
+function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, clause: Clause, at: number): Finding[] {
+  const test = clause.all[at];
   const { feature } = test;
   const spread = scene.spread(set, rule.target, feature);
   const target = scene.project.targets.find((t) => t.id === rule.target);
@@ -47,8 +48,21 @@ function looseEnds(scene: FindingScene, set: RuleSetId, rule: Rule, test: Test, 
         level: "hint",
         title: `${target.name}’s ${word} band reaches far beyond its readings`,
         sentence: `It ${end === "from" ? "begins" : "ends"} at ${figure(feature, bound)}; the readings ${end === "from" ? "begin" : "end"} at ${edge}, and their whole spread is ${figure(feature, rounded(feature, width))}. What is not marked may lie in between. ${figure(feature, value)} leaves room enough.`,
-        place: { stage: "decide", ruleSet: set, rule: rule.id, target: rule.target, about: `${clause} ${at} ${end}` },
-        fix: { label: "Tighten", change: { ruleSet: set, place: { rule: rule.id, clause, test: at, end }, value } },
+        place: {
+          stage: "decide",
+          ruleSet: set,
+          rule: rule.id,
+          target: rule.target,
+          about: `${rule.any.indexOf(clause)} ${at} ${end}`,
+        },
+        fix: {
+          label: "Tighten",
+          change: {
+            ruleSet: set,
+            place: { rule: rule.id, clause: clause.id, ...placeOfTest(clause.all, at), end },
+            value,
+          },
+        },
       },
     ];
   });

@@ -48,7 +48,10 @@ export const codeNotMapped: FindingKind = {
               ...(likely && {
                 fix: {
                   label: `Map to ${nameOf(project, likely)}`,
-                  change: { sensor: sensor.id, codes: { ...sensor.codes, [code]: likely } as Sensor["codes"] },
+                  change: {
+                    sensor: sensor.id,
+                    codes: { ...sensor.codes, [code]: likely } as NonNullable<Sensor["codes"]>,
+                  },
                 },
               }),
             },

@@ -41,7 +41,7 @@ export const codesExchanged: FindingKind = {
             title: `Code ${code} of ${sensor.name} stands for the wrong target`,
             sentence: `${n} of its ${of} marked readings are of ${nameOf(project, target)}, and it is mapped to ${nameOf(project, codes[code] as TargetId)}.${others}`,
             place: { stage: "sense", about: sensor.id },
-            fix: { label: "Map as marked", change: { sensor: sensor.id, codes: next as Sensor["codes"] } },
+            fix: { label: "Map as marked", change: { sensor: sensor.id, codes: next as NonNullable<Sensor["codes"]> } },
           },
         ];
       });

@@ -1,36 +1,50 @@
+import * as z from "zod";
 import {
   type Behaviour,
-  type Condition,
+  ConditionSchema,
   everyStep,
   factsOf,
   type ListedStep,
   pacedStep,
-  type Response,
-  type Step,
+  Response,
+  Step,
   turnedStep,
   waitingStep,
 } from "../behaviour";
-import { type ModeId, nextId, type ResponseId, type SensorId } from "../names";
+import { Id, type ModeId, ModeIdSchema, nextId, ResponseIdSchema, SensorIdSchema } from "../names";
 import type { ProjectDocument } from "../project";
-import { applyChange, type Change } from "../rules";
+import { applyChange, Change } from "../rules";
 import { robotKindOf } from "../world";
 import { calmed } from "./reversals";
 import { endOf, type StepsPlace } from "./stepsOf";
 
+const At = z.strictObject({ mode: ModeIdSchema, response: ResponseIdSchema.optional() });
+
 /** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
-export type FixChange =
-  | Change
-  | { response: ResponseId; mode: ModeId; set: Partial<Pick<Response, "fires" | "busy" | "then" | "on">> }
-  | { at: StepsPlace; append: Step }
-  | { at: StepsPlace; stopBetween: true }
-  | { at: StepsPlace; endsWhereItLeads: true }
-  | { routine: string; endsWhereItLeads: true }
-  | { at: StepsPlace; gate: string; sendInstead: string }
-  | { at: StepsPlace; waitAtMost: number; until: Condition }
-  | { slowDown: ModeId; most: number }
-  | { motor: string; invert: boolean }
-  | { mounted: SensorId; z: number }
-  | { servo: string; within: readonly [low: number, high: number] };
+export const FixChange = z.union([
+  Change,
+  z.strictObject({
+    response: ResponseIdSchema,
+    mode: ModeIdSchema,
+    set: z.strictObject({
+      fires: Response.shape.fires.optional(),
+      busy: Response.shape.busy.optional(),
+      then: Response.shape.then,
+      on: z.boolean().optional(),
+    }),
+  }),
+  z.strictObject({ at: At, append: Step }),
+  z.strictObject({ at: At, stopBetween: z.literal(true) }),
+  z.strictObject({ at: At, endsWhereItLeads: z.literal(true) }),
+  z.strictObject({ routine: Id, endsWhereItLeads: z.literal(true) }),
+  z.strictObject({ at: At, gate: Id, sendInstead: Id }),
+  z.strictObject({ at: At, waitAtMost: z.number(), until: ConditionSchema }),
+  z.strictObject({ slowDown: ModeIdSchema, most: z.number() }),
+  z.strictObject({ motor: Id, invert: z.boolean() }),
+  z.strictObject({ mounted: SensorIdSchema, z: z.number() }),
+  z.strictObject({ servo: Id, within: z.tuple([z.number(), z.number()]) }),
+]);
+export type FixChange = z.infer<typeof FixChange>;
 
 /** What of a project a fix may change. */
 type Mendable = Pick<ProjectDocument, "ruleSets" | "sensors" | "behaviour" | "robot">;

@@ -1,5 +1,5 @@
 import { valueShownAs } from "../readings";
-import { type Rule, type RuleSet, type Target, type Test, testHolds } from "../rules";
+import { type Clause, type Rule, type RuleSet, type Target, type Test, testHolds } from "../rules";
 import { bandSets, type Finding, type FindingKind, type FindingScene, nameOf } from "./finding";
 
 /** Below this saturation noise turns the hue about. */
@@ -36,14 +36,14 @@ export const hueOnGrey: FindingKind = {
                 ruleSet: ruleSet.id,
                 rule: rule.id,
                 target: target.id,
-                about: String(clause),
+                about: String(rule.any.indexOf(clause)),
               },
               fix: {
                 label: "Apply",
                 change: {
                   ruleSet: ruleSet.id,
                   rule: rule.id,
-                  clause,
+                  clause: clause.id,
                   add: { feature: "sat", from: valueShownAs("sat", floor) },
                 },
               },
@@ -80,11 +80,12 @@ function takes(scene: FindingScene, set: RuleSet, rule: Rule, target: Target): n
 }
 
 /** Clauses that test hue and neither saturation nor chroma from below, with their test of hue. */
-function hueAlone(ruleSet: RuleSet, greySat: number): { rule: Rule; clause: number; band: Test }[] {
+function hueAlone(ruleSet: RuleSet, greySat: number): { rule: Rule; clause: Clause; band: Test }[] {
   return ruleSet.rules
     .filter((rule) => rule.on)
     .flatMap((rule) =>
-      rule.any.flatMap(({ all }, clause) => {
+      rule.any.flatMap((clause) => {
+        const { all } = clause;
         const band = all.find((t) => t.feature === "hue" && !t.not);
         const guarded = all.some(
           (t) => (t.feature === "sat" && (t.from ?? 0) > greySat) || (t.feature === "chroma" && (t.from ?? 0) > 0),

@@ -7,17 +7,7 @@ import { type ProjectDocument, ProjectDocument as Schema, splitProject } from ".
 import type { RawReadings, Sensor } from "../readings";
 import { judgeTapes, markedTapes, nearestFromMarks, sampleOf } from "../teaching";
 import { run, verdicts } from "../world";
-import {
-  applyFix,
-  type Finding,
-  type FindingCode,
-  FixTrial,
-  findAll,
-  findProven,
-  isAside,
-  putAside,
-  takenBack,
-} from ".";
+import { applyFix, asideOf, type Finding, type FindingCode, FixTrial, findAll, findProven, isAside } from ".";
 
 const { document, readings } = splitProject(glasshouseRound());
 type Draft = ProjectDocument;
@@ -372,15 +362,14 @@ describe("a fix", () => {
 
 describe("a finding that was put aside", () => {
   const [finding] = findAll({ project: document, tapes: markedTapes(document, readings) });
+  const putAside = (project: ProjectDocument, of: Finding) => ({ ...project, putAside: [asideOf(of)] });
   const aside = putAside(document, finding);
   const say = (n: number): Finding => ({ ...finding, sentence: `${n} of 314 readings.`, title: "Moss is taken" });
 
-  it("is kept with the project, stands last, and can be taken back", () => {
+  it("is kept with the project, and stands last", () => {
     expect(Schema.parse(aside)).toEqual(aside);
     const list = findAll({ project: aside, tapes: markedTapes(aside, readings) });
     expect(list.at(-1)).toMatchObject({ code: finding.code, aside: true });
-    expect(takenBack(aside, finding)).toEqual(document);
-    expect(putAside(aside, finding).putAside).toHaveLength(1);
   });
 
   it("comes back when a figure changes by more than a quarter", () => {

@@ -43,7 +43,7 @@ export const ruleShadowed: FindingKind = {
             },
             fix: {
               label: "Put it first",
-              change: { ruleSet: set.id, rule: rule.id, to: set.rules.indexOf(earlier) },
+              change: { ruleSet: set.id, rule: rule.id, before: earlier.id },
             },
           },
         ];

@@ -21,7 +21,7 @@ export const settingsOfAnotherSensor: FindingKind = {
           title: `White and dark of ${sensor.name} seem to be another sensor’s`,
           sentence: `${sentence} Each sensor needs its own: take white and dark anew, on this one.`,
           place: { stage: "sense", about: sensor.id },
-          fix: { label: "Drop white and dark", change: { sensor: sensor.id, reference: undefined } },
+          fix: { label: "Drop white and dark", change: { sensor: sensor.id, reference: null } },
         },
       ];
     });

@@ -46,7 +46,7 @@ export const wrongOrder: FindingKind = {
             label: best.label,
             change:
               best.sensor.order !== sensor.order
-                ? { sensor: sensor.id, order: best.sensor.order }
+                ? { sensor: sensor.id, order: best.sensor.order ?? "rgb" }
                 : { sensor: sensor.id, scale: best.sensor.scale },
           },
         },

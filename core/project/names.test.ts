@@ -58,6 +58,20 @@ describe("the names in a project", () => {
     expect(tellUses(document, "lamp", "none such")).toEqual([]);
   });
 
+  it("of a target are told with all their uses", () => {
+    expect(tellUses(document, "target", document.targets[0].id)).toEqual([
+      "a rule",
+      "marks of Aisle walk, overcast",
+      "marks of Aisle walk, noon sun",
+      "the mode Patrol",
+      "the mode Along the line",
+      "the routine Water",
+      "the course Aisle",
+      "checks of Aisle",
+      "the course Chalk walk",
+    ]);
+  });
+
   it("that a nearest reference or a sensor's code holds are uses, too", () => {
     const [set] = document.ruleSets;
     const [coral] = document.targets;

@@ -104,13 +104,20 @@ const projectShape = {
   links: z.array(Link).max(20).optional(),
 };
 
+/** The parts of a project as it is kept and edited. */
+export const documentShape = { ...projectShape, tapes: z.array(TapeHead).max(200) };
+
+/** What does not go together in a project whose parts are right. */
+export const gapsIn = (project: ProjectDocument): Gap[] => [
+  ...missingNames(project),
+  ...otherCourses(project),
+  ...wrongFrames(project),
+];
+
 /** A project as it is kept and edited: all but the tapes' readings. */
-export const ProjectDocument = z
-  .strictObject({ ...projectShape, tapes: z.array(TapeHead).max(200) })
-  .superRefine((project, context) => {
-    for (const gap of [...missingNames(project), ...otherCourses(project), ...wrongFrames(project)])
-      context.addIssue({ code: "custom", ...gap });
-  });
+export const ProjectDocument = z.strictObject(documentShape).superRefine((project, context) => {
+  for (const gap of gapsIn(project)) context.addIssue({ code: "custom", ...gap });
+});
 
 /** A project file, `*.perceptum.json`: the document with its readings. */
 export const Project = z
@@ -130,5 +137,5 @@ export const Project = z
     for (const gap of gaps) context.addIssue({ code: "custom", ...gap });
   });
 
-export type ProjectDocument = z.infer<typeof ProjectDocument>;
+export type ProjectDocument = z.infer<z.ZodObject<typeof documentShape, z.core.$strict>>;
 export type Project = z.infer<typeof Project>;

@@ -1,26 +1,40 @@
-import type { RuleId, RuleSetId, SensorId } from "../names";
-import type { Sensor } from "../readings";
-import type { Reference, Rule, RuleSet, Test } from "./ruleSetSchema";
-import { type BoundPlace, setBound, withRule } from "./setBound";
+import * as z from "zod";
+import { ClauseIdSchema, RuleIdSchema, RuleSetIdSchema, SensorIdSchema } from "../names";
+import { Clean, FeatureSchema, Sensor, Strip } from "../readings";
+import { Rule, RuleSet, Test } from "./ruleSetSchema";
+import { setBound, withRule } from "./setBound";
+
+const ofSet = { ruleSet: RuleSetIdSchema };
+const ofSensor = { sensor: SensorIdSchema };
+const Bound = z.strictObject({
+  rule: RuleIdSchema,
+  clause: ClauseIdSchema,
+  feature: FeatureSchema,
+  not: z.boolean().optional(),
+  nth: z.number().int().min(0).optional(),
+  end: z.enum(["from", "to"]),
+});
 
 /** A change of rules or of how a sensor is read, as plain data: what a finding's fix and an advice are made of. */
-export type Change =
-  | { ruleSet: RuleSetId; place: BoundPlace; value: number | undefined }
-  | { ruleSet: RuleSetId; rule: RuleId; clause: number; add: Test }
-  | { ruleSet: RuleSetId; rule: RuleId; any: Rule["any"] }
-  | { ruleSet: RuleSetId; rule: RuleId; to: number }
-  | { ruleSet: RuleSetId; remove: RuleId }
-  | { ruleSet: RuleSetId; rules: Rule[] }
-  | { ruleSet: RuleSetId; references: Reference[] }
-  | { ruleSet: RuleSetId; reject: number }
-  | { ruleSet: RuleSetId; rejoinMs: number }
-  | { sensor: SensorId; reference: Sensor["reference"] }
-  | { sensor: SensorId; codes: Sensor["codes"] }
-  | { sensor: SensorId; order: Sensor["order"] }
-  | { sensor: SensorId; scale: Sensor["scale"] }
-  | { sensor: SensorId; strip: NonNullable<Sensor["strip"]> }
-  | { sensor: SensorId; values: NonNullable<Sensor["values"]> }
-  | { sensor: SensorId; clean: NonNullable<Sensor["clean"]> };
+export const Change = z.union([
+  z.strictObject({ ...ofSet, place: Bound, value: z.number().optional() }),
+  z.strictObject({ ...ofSet, rule: RuleIdSchema, clause: ClauseIdSchema, add: Test }),
+  z.strictObject({ ...ofSet, rule: RuleIdSchema, any: Rule.shape.any }),
+  z.strictObject({ ...ofSet, rule: RuleIdSchema, before: RuleIdSchema }),
+  z.strictObject({ ...ofSet, remove: RuleIdSchema }),
+  z.strictObject({ ...ofSet, rules: RuleSet.shape.rules }),
+  z.strictObject({ ...ofSet, references: RuleSet.shape.nearest.unwrap().shape.references }),
+  z.strictObject({ ...ofSet, reject: z.number().positive().max(2) }),
+  z.strictObject({ ...ofSet, rejoinMs: z.number().min(0).max(60_000) }),
+  z.strictObject({ ...ofSensor, reference: Sensor.shape.reference.unwrap().nullable() }),
+  z.strictObject({ ...ofSensor, codes: Sensor.shape.codes.unwrap() }),
+  z.strictObject({ ...ofSensor, order: Sensor.shape.order.unwrap() }),
+  z.strictObject({ ...ofSensor, scale: Sensor.shape.scale }),
+  z.strictObject({ ...ofSensor, strip: Strip }),
+  z.strictObject({ ...ofSensor, values: Sensor.shape.values.unwrap() }),
+  z.strictObject({ ...ofSensor, clean: Clean }),
+]);
+export type Change = z.infer<typeof Change>;
 
 /** The project with the change made. */
 export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }>(project: P, change: Change): P {
@@ -36,7 +50,7 @@ export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }
         if ("values" in change) return { ...sensor, values: change.values };
         if ("clean" in change) return { ...sensor, clean: change.clean };
         const { reference: _, ...bare } = sensor;
-        return change.reference === undefined ? bare : { ...bare, reference: change.reference };
+        return change.reference === null ? bare : { ...bare, reference: change.reference };
       }),
     };
   }
@@ -46,18 +60,19 @@ export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }
   };
 }
 
-function changedRules(set: RuleSet, change: Exclude<Change, { sensor: SensorId }>): RuleSet {
+function changedRules(set: RuleSet, change: Exclude<Change, { sensor: unknown }>): RuleSet {
   if ("place" in change) return setBound(set, change.place, change.value);
   if ("add" in change)
     return withRule(set, change.rule, (rule) => ({
       ...rule,
-      any: rule.any.map((c, i) => (i === change.clause ? { ...c, all: [...c.all, change.add] } : c)),
+      any: rule.any.map((c) => (c.id === change.clause ? { ...c, all: [...c.all, change.add] } : c)),
     }));
   if ("any" in change) return withRule(set, change.rule, (rule) => ({ ...rule, any: change.any }));
-  if ("to" in change) {
-    const from = set.rules.findIndex((r) => r.id === change.rule);
-    if (from < 0) return set;
-    return { ...set, rules: set.rules.toSpliced(from, 1).toSpliced(change.to, 0, set.rules[from]) };
+  if ("before" in change) {
+    const rule = set.rules.find((r) => r.id === change.rule);
+    const others = set.rules.filter((r) => r !== rule);
+    const at = others.findIndex((r) => r.id === change.before);
+    return rule === undefined || at < 0 ? set : { ...set, rules: others.toSpliced(at, 0, rule) };
   }
   if ("remove" in change) return { ...set, rules: set.rules.filter((r) => r.id !== change.remove) };
   if ("rules" in change) return { ...set, rules: change.rules };

@@ -18,12 +18,12 @@ import {
   rulesOfBlock,
   SieveMemory,
   setBound,
-  setFeatureBound,
   smallestChange,
   steadyBlock,
   steadyNext,
   Target,
   type Test,
+  testAt,
   testHolds,
   testMargin,
   why,
@@ -194,7 +194,12 @@ describe("rules", () => {
             const { id, any } = moved.rules[rule % Math.max(1, moved.rules.length)] ?? {};
             const most = FEATURE_FACTS[feature].max;
             if (id !== undefined && any !== undefined && any.length > 0)
-              moved = setFeatureBound(moved, id, 0, feature, end, value === undefined ? value : (value / 20) * most);
+              moved = setBound(
+                moved,
+                { rule: id, clause: any[0].id, feature, end },
+                value && (value / 20) * most,
+                true,
+              );
             const { labels, changed } = classifyBlockAgain(moved, block, SOME_TARGETS, memory);
             expect(labels).toEqual(classifyBlock(moved, block, SOME_TARGETS));
             // With what is told to have changed, the labels before become those now.
@@ -283,8 +288,7 @@ describe("why", () => {
         expect(change.label).not.toBe(classify(set, features));
         // Half the way must not be enough, except where the bound already lies on the value.
         if (change.cost < 1e-9) return;
-        const rule = set.rules.find((x) => x.id === change.place.rule);
-        const test = rule?.any[change.place.clause].all[change.place.test] as Test;
+        const test = testAt(set, change.place) as Test;
         if (test.feature === "hue") return;
         const half = ((test[change.place.end] ?? 0) + change.value) / 2;
         expect(classify(setBound(set, change.place, half), features)).not.toBe(change.label);
@@ -309,14 +313,15 @@ describe("moving a bound", () => {
   const set = ruleSet(["coral", { feature: "sat", from: 0.5 }]);
 
   it("adds a test where the feature is not tested yet, and drops one that is left open", () => {
-    const added = setFeatureBound(set, "r0", 0, "val", "from", 0.3);
+    const place = { rule: "r0" as RuleId, clause: set.rules[0].any[0].id, end: "from" as const };
+    const added = setBound(set, { ...place, feature: "val" }, 0.3);
     expect(added.rules[0].any[0].all).toEqual([
       { feature: "sat", from: 0.5 },
       { feature: "val", from: 0.3 },
     ]);
-    expect(setFeatureBound(added, "r0", 0, "sat", "from", undefined).rules[0].any[0].all).toEqual([
-      { feature: "val", from: 0.3 },
-    ]);
+    const open = { ...place, feature: "sat" as const };
+    expect(setBound(added, open, undefined, true).rules[0].any[0].all).toEqual([{ feature: "val", from: 0.3 }]);
+    expect(setBound(added, open, undefined).rules[0].any[0].all[0]).toEqual({ feature: "sat" });
   });
 
   it("does not take a test that is turned round for the band", () => {

@@ -1,10 +1,17 @@
-import type { Rule, RuleSet, Test } from "./ruleSetSchema";
+import type { ClauseId, RuleId } from "../names";
+import type { Clause, Rule, RuleSet, Test } from "./ruleSetSchema";
 
-/** One bound of one test of one clause. */
-export interface BoundPlace {
-  rule: string;
-  clause: number;
-  test: number;
+/** A test of one clause, by what it tests and whether it is turned round; of several alike the `nth`, from 0. */
+export interface TestPlace {
+  rule: RuleId;
+  clause: ClauseId;
+  feature: Test["feature"];
+  not?: boolean | undefined;
+  nth?: number | undefined;
+}
+
+/** One end of it. */
+export interface BoundPlace extends TestPlace {
   end: "from" | "to";
 }
 
@@ -13,55 +20,60 @@ export function withRule(ruleSet: RuleSet, rule: string, change: (rule: Rule) =>
   return { ...ruleSet, rules: ruleSet.rules.map((r) => (r.id === rule ? change(r) : r)) };
 }
 
-/** The rule with one test replaced. */
-export function withTest(rule: Rule, clause: number, test: number, change: (test: Test) => Test): Rule {
-  return {
-    ...rule,
-    any: rule.any.map((c, i) => (i === clause ? { ...c, all: c.all.map((t, j) => (j === test ? change(t) : t)) } : c)),
-  };
+/** The rule set with one clause of a rule replaced. */
+const withClause = (ruleSet: RuleSet, rule: string, clause: ClauseId, change: (clause: Clause) => Clause): RuleSet =>
+  withRule(ruleSet, rule, (r) => ({ ...r, any: r.any.map((c) => (c.id === clause ? change(c) : c)) }));
+
+/** Where a test stands among those of a clause; −1 where it is not there. */
+function placeIn(
+  tests: readonly Test[],
+  { feature, not = false, nth = 0 }: Omit<TestPlace, "rule" | "clause">,
+): number {
+  let left = nth;
+  return tests.findIndex((t) => t.feature === feature && (t.not ?? false) === not && left-- === 0);
 }
 
-/** The rule set with one bound moved to `value`, or opened where it is undefined. */
-export function setBound(
-  ruleSet: RuleSet,
-  { rule, clause, test, end }: BoundPlace,
-  value: number | undefined,
-): RuleSet {
-  return withRule(ruleSet, rule, (r) =>
-    withTest(r, clause, test, (t) => {
-      const { [end]: _, ...rest } = t;
-      return value === undefined ? rest : { ...rest, [end]: value };
-    }),
-  );
-}
-
-/**
- * The rule set with one end of a clause's band for a feature moved. Where the clause does not test the feature yet,
- * a test is added; a test that is left without any end is dropped.
- */
-export function setFeatureBound(
-  ruleSet: RuleSet,
-  rule: string,
-  clause: number,
-  feature: Test["feature"],
-  end: "from" | "to",
-  value: number | undefined,
-): RuleSet {
-  return withRule(ruleSet, rule, (r) => ({
-    ...r,
-    any: r.any.map((c, i) => {
-      if (i !== clause) return c;
-      const at = bandOf(c.all, feature);
-      if (at < 0) return value === undefined ? c : { ...c, all: [...c.all, { feature, [end]: value }] };
-      const { [end]: _, ...rest } = c.all[at];
-      const test: Test = value === undefined ? rest : { ...rest, [end]: value };
-      const open = test.from === undefined && test.to === undefined;
-      return { ...c, all: c.all.flatMap((t, j) => (j !== at ? [t] : open ? [] : [test])) };
-    }),
-  }));
+/** What tells a test of a clause from its others. */
+export function placeOfTest(tests: readonly Test[], at: number): Pick<TestPlace, "feature" | "not" | "nth"> {
+  const { feature, not } = tests[at];
+  const nth = tests.slice(0, at).filter((t) => t.feature === feature && (t.not ?? false) === (not ?? false)).length;
+  return { feature, ...(not && { not }), ...(nth > 0 && { nth }) };
 }
 
 /** Where a clause's band for a feature stands among its tests; −1 where there is none. */
-export function bandOf(tests: readonly Test[], feature: Test["feature"]): number {
-  return tests.findIndex((t) => t.feature === feature && !t.not);
+export const bandOf = (tests: readonly Test[], feature: Test["feature"]): number => placeIn(tests, { feature });
+
+/** The test at a place; undefined where there is none. */
+export function testAt({ rules }: RuleSet, place: TestPlace): Test | undefined {
+  const clause = rules.find((r) => r.id === place.rule)?.any.find((c) => c.id === place.clause);
+  return clause?.all[placeIn(clause.all, place)];
 }
+
+/**
+ * The rule set with one bound moved to `value`, or opened where that is undefined. Where the clause has no such test
+ * yet, one is added. `goes`: a test that is left without any end is dropped.
+ */
+export function setBound(
+  ruleSet: RuleSet,
+  { end, ...place }: BoundPlace,
+  value: number | undefined,
+  goes = false,
+): RuleSet {
+  const { rule, clause, feature, not } = place;
+  return withClause(ruleSet, rule, clause, (c) => {
+    const at = placeIn(c.all, place);
+    if (at < 0)
+      return value === undefined ? c : { ...c, all: [...c.all, { feature, [end]: value, ...(not && { not }) }] };
+    const { [end]: _, ...rest } = c.all[at];
+    const test: Test = value === undefined ? rest : { ...rest, [end]: value };
+    const isOpen = test.from === undefined && test.to === undefined;
+    return { ...c, all: goes && isOpen ? c.all.toSpliced(at, 1) : c.all.with(at, test) };
+  });
+}
+
+/** The rule set without one test. */
+export const withoutTest = (ruleSet: RuleSet, place: TestPlace): RuleSet =>
+  withClause(ruleSet, place.rule, place.clause, (c) => {
+    const at = placeIn(c.all, place);
+    return at < 0 ? c : { ...c, all: c.all.toSpliced(at, 1) };
+  });

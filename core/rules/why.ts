@@ -6,7 +6,7 @@ import { testHolds, testMargin } from "./band";
 import { classify, firstMatch, type Label, labelMargin, ruleMargin, ruleMatches } from "./classify";
 import { distanceBetween, MOST_REJECT, placeOf, placeOfReference } from "./nearest";
 import type { Reference, RuleSet, Test } from "./ruleSetSchema";
-import { type BoundPlace, setBound } from "./setBound";
+import { type BoundPlace, placeOfTest, setBound } from "./setBound";
 
 export interface TestReason {
   test: Test;
@@ -119,7 +119,7 @@ export function smallestChange(ruleSet: RuleSet, features: Features): SmallestCh
   let best: SmallestChange<BoundPlace> | undefined;
   for (const rule of ruleSet.rules) {
     if (!rule.on) continue;
-    rule.any.forEach((clause, c) => {
+    rule.any.forEach((clause) => {
       clause.all.forEach((test, t) => {
         const x = features[test.feature];
         if (Number.isNaN(x)) return;
@@ -129,7 +129,7 @@ export function smallestChange(ruleSet: RuleSet, features: Features): SmallestCh
           // Either end may move to the value itself or to the float beyond it, whichever flips the test.
           for (const value of [x, nextFloat(x, 1), nextFloat(x, -1)]) {
             if (value < 0 || value === bound || wrongWay(test, end, value)) continue;
-            const place = { rule: rule.id, clause: c, test: t, end };
+            const place = { rule: rule.id, clause: clause.id, ...placeOfTest(clause.all, t), end };
             const distance = test.feature === "hue" ? hueDistance(bound, value) : Math.abs(bound - value);
             const cost = distance / FEATURE_FACTS[test.feature].span;
             if (best !== undefined && cost >= best.cost) continue;

@@ -4,7 +4,7 @@ import { glasshouseRound } from "../demo";
 import { numbered } from "../names";
 import { splitProject } from "../project";
 import { blockOf, FEATURE_FACTS } from "../readings";
-import { classify, type RuleSet, setFeatureBound, spansOf } from "../rules";
+import { classify, type RuleSet, setBound, spansOf } from "../rules";
 import {
   addToScore,
   emptyScore,
@@ -187,7 +187,12 @@ describe("tapes that are judged over and over", () => {
     .map(
       ([i, feature, end, share]): Move =>
         (set) =>
-          setFeatureBound(set, set.rules[i].id, 0, feature, end, (share / 40) * FEATURE_FACTS[feature].max),
+          setBound(
+            set,
+            { rule: set.rules[i].id, clause: set.rules[i].any[0].id, feature, end },
+            (share / 40) * FEATURE_FACTS[feature].max,
+            true,
+          ),
     );
   const steady = fc
     .record({ hits: fc.constant(1), of: fc.integer({ min: 1, max: 6 }), release: fc.integer({ min: 1, max: 5 }) })

@@ -20,7 +20,7 @@ const LONGEST = 200_000;
  * The pieces that come along the belt, the first one first: each named, or drawn by shares. Their middles follow each
  * other every so many mm, each up to `jitterMm` off its place and `offsetMm` off the belt's middle.
  */
-const Pieces = z.strictObject({
+export const Pieces = z.strictObject({
   order: z.union([
     z.array(Painted).max(MOST_PIECES),
     z.strictObject({

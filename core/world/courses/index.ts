@@ -6,14 +6,15 @@ import { type FloorCourse, floor } from "./floor";
 import { type HandCourse, hand } from "./hand";
 import { type RailCourse, rail } from "./rail";
 
-export { type BeltCourse, countOf, leastGap, lengthOf, type Pieces } from "./belt";
+export { type BeltCourse, countOf, leastGap, lengthOf, Pieces } from "./belt";
 export type { CourseKind } from "./CourseKind";
 export type { FloorCourse } from "./floor";
 export { RUN_LIMIT_MS } from "./floor";
-export { COURSE_PARTS, type CoursePart, THINGS } from "./parts";
-export type { Plate, RailCourse, RailStart } from "./rail";
-export type { Card, Line, Painted, Patch, Press, Shade, Shape, Sign, Start, Steadiness, Zone } from "./shapes";
-export { paintsOf } from "./shapes";
+export { COURSE_PARTS, type CoursePart, onAnyCourse, THINGS } from "./parts";
+export type { RailCourse } from "./rail";
+export { Plate, RailSchema, RailStart, Sleepers } from "./rail";
+export type { Painted, Shape, Steadiness } from "./shapes";
+export { Card, Line, Patch, Press, paintsOf, Shade, Sign, Start, Zone } from "./shapes";
 
 /** Where a run takes place. */
 export type Course = FloorCourse | HandCourse | RailCourse | BeltCourse;

@@ -53,7 +53,7 @@ export const Plate = z.strictObject({
 export type Plate = z.infer<typeof Plate>;
 
 /** What lies across under the rail, every so many mm. */
-const Sleepers = z.strictObject({
+export const Sleepers = z.strictObject({
   everyMm: z.number().min(5).max(10_000),
   lengthMm: Positive.max(2000),
   widthMm: Positive.max(2000),

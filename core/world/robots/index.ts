@@ -10,10 +10,10 @@ import { sorter } from "./sorter";
 import type { SorterRobot } from "./sorterSchema";
 
 export type { CartRobot } from "./cartSchema";
-export { type AnyRobot, LOOKS, looksAhead, type Motor, type Mount, type Servo } from "./parts";
+export { type AnyRobot, LOOKS, looksAhead, Motor, Mount, Servo } from "./parts";
 export type { Around, Beginning, Drive, RobotKind } from "./RobotKind";
 export type { ShuttleRobot } from "./shuttleSchema";
-export type { SorterRobot } from "./sorterSchema";
+export { Crate, Gate, type SorterRobot } from "./sorterSchema";
 
 /** The simulated machine. */
 export type Robot = CartRobot | HandRobot | ShuttleRobot | SorterRobot;

@@ -5,7 +5,7 @@ import { looksAhead, Motor, onAnyRobot } from "./parts";
 const Positive = z.number().positive();
 
 /** Diverts pieces: its middle lies `atMm` from the belt's start, and open it clears `reachMm` of belt into its crate. */
-const Gate = z.strictObject({
+export const Gate = z.strictObject({
   id: Id,
   /** The name that people know it by; its id where it has none. */
   name: Name.optional(),
@@ -16,7 +16,7 @@ const Gate = z.strictObject({
   reachMm: Positive.max(2000),
 });
 
-const Crate = z.strictObject({ id: Id, name: Name });
+export const Crate = z.strictObject({ id: Id, name: Name });
 
 /** A belt with sensors over it, and gates along it that lead to crates. */
 export const SorterRobot = z

@@ -1,5 +1,7 @@
 import { parseTrigger, parseTriggerFrom } from "@perceptum/core/behaviour";
+import { freeId, type ModeId } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
+import { takenIds } from "@perceptum/core/project";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { usePhraseWords } from "../session/phraseWords";
@@ -12,8 +14,8 @@ import { Info } from "../ui/Info";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { PhraseField } from "../ui/PhraseField";
-import { addMode, addResponse } from "./behaviourEdit";
 import { CellEditor } from "./CellEditor";
+import { newResponse } from "./newResponse";
 import { OwnNames } from "./OwnNames";
 import { ResponseGrid } from "./ResponseGrid";
 import { TriggerMenu } from "./StepMenu";
@@ -41,7 +43,8 @@ export function ActStage() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const { shown, ownRows } = useAppSelector((state) => state.act);
-  const { modes } = useProject().behaviour;
+  const project = useProject();
+  const { modes } = project.behaviour;
   const mode = useChosenMode();
   return (
     <StageGrid $columns="minmax(0, 1fr) 350px">
@@ -55,7 +58,14 @@ export function ActStage() {
             </Check>
           )}
           {(shown === "grid" || shown === "diagram") && (
-            <Button onPress={() => edit("a new mode", addMode)}>Add mode</Button>
+            <Button
+              onPress={() => {
+                const name = `Mode ${modes.length + 1}`;
+                edit("addMode", { mode: freeId<ModeId>(name, takenIds(project)), name });
+              }}
+            >
+              Add mode
+            </Button>
           )}
         </Head>
         {shown === "grid" && <Grid />}
@@ -81,10 +91,9 @@ function Grid() {
   const addRow = (text: string) => {
     const parsed = parseTrigger(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
-    const { project: next, id } = addResponse(project, mode, parsed.value);
-    edit("a new response", () => next);
-    dispatch(cellChosen({ mode, response: id }));
-    return undefined;
+    const response = newResponse(project, parsed.value);
+    dispatch(cellChosen({ mode, response: response.id }));
+    return edit("addResponse", { mode, response, before: null });
   };
   return (
     <>

@@ -1,11 +1,12 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
+import { tellUses } from "@perceptum/core/project";
 import { usePhraseWords } from "../session/phraseWords";
 import { useEdit, useProject } from "../session/project";
 import { type Cell, cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Title } from "../ui/layout";
-import { addResponse, usesOfOwn } from "./behaviourEdit";
+import { newResponse } from "./newResponse";
 import { ResponseEditor } from "./ResponseEditor";
 import { StepList } from "./StepList";
 
@@ -30,7 +31,7 @@ export function CellEditor() {
         <Head>
           <Title>On entering {mode.name}</Title>
         </Head>
-        <StepList key={mode.id} cell={cell} />
+        <StepList key={mode.id} at={cell} />
       </>
     );
   }
@@ -44,7 +45,7 @@ export function CellEditor() {
 
 function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
   const project = useProject();
-  const uses = usesOfOwn(project, "routines", cell.routine);
+  const uses = tellUses(project, "routine", cell.routine);
   if (!project.behaviour.routines.some((r) => r.id === cell.routine))
     return <Empty>This routine is gone. Choose a cell or another routine.</Empty>;
   return (
@@ -52,7 +53,7 @@ function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
       <Head>
         <Title>The routine {cell.routine}</Title>
       </Head>
-      <StepList key={cell.routine} cell={cell} />
+      <StepList key={cell.routine} at={cell} />
       <Dim style={{ fontSize: 12, marginTop: 6 }}>
         {uses.length === 0 ? "Nothing uses it yet." : `Used in ${uses.join(", ")}.`}
       </Dim>
@@ -68,9 +69,9 @@ function IgnoredEditor({ cell, modeName }: { cell: Extract<Cell, { ignored: stri
   const parsed = parseTrigger(cell.ignored, namesOf(project));
   const answer = () => {
     if ("problem" in parsed) return;
-    const { project: next, id } = addResponse(project, cell.mode, parsed.value);
-    edit("a new response", () => next);
-    dispatch(cellChosen({ mode: cell.mode, response: id }));
+    const response = newResponse(project, parsed.value);
+    edit("addResponse", { mode: cell.mode, response, before: null });
+    dispatch(cellChosen({ mode: cell.mode, response: response.id }));
   };
   return (
     <>

@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { CheckGroup } from "../ui/Check";
 import { Dim, Title } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
-import { copyResponse } from "./behaviourEdit";
+import { copiesOf } from "./newResponse";
 import { triggerWords } from "./triggerWords";
 
 /** The same answer for other targets and in other modes, all at once. */
@@ -62,7 +62,8 @@ export function CopyResponseSheet({
           $main
           why={(copies === 0 || nothing) && "Choose a target or a mode first."}
           onPress={() => {
-            edit("copying a response", (p) => copyResponse(p, response, about.length > 0 ? targets : [], modes));
+            const edits = copiesOf(project, response, about.length > 0 ? targets : [], modes);
+            edit("together", { did: "response copied", edits });
             onClose();
           }}
         >

@@ -1,14 +1,12 @@
+import { type OwnNames as Kind, OWN_NAMES } from "@perceptum/core/behaviour";
 import { Id } from "@perceptum/core/names";
-import { takenIds } from "@perceptum/core/project";
+import { takenIds, tellUses } from "@perceptum/core/project";
 import { useEdit, useProject } from "../session/project";
 import { cellChosen } from "../state/act";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Num } from "../ui/layout";
-import { type OwnNames as Kind, renameOwn, usesOfOwn, withBehaviour } from "./behaviourEdit";
-
-const SINGULAR: Record<Kind, string> = { counters: "counter", lists: "list", routines: "routine" };
 
 /** The counters, lists or routines of the behaviour: named anew, opened, deleted when nothing uses them, added. */
 export function OwnNames({ kind }: { kind: Kind }) {
@@ -16,7 +14,7 @@ export function OwnNames({ kind }: { kind: Kind }) {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const { behaviour } = project;
-  const one = SINGULAR[kind];
+  const one = OWN_NAMES[kind];
   const names = kind === "routines" ? behaviour.routines.map((r) => r.id) : behaviour[kind];
 
   const problemOf = (name: string, own?: string) => {
@@ -28,16 +26,9 @@ export function OwnNames({ kind }: { kind: Kind }) {
     const name = text.trim();
     const problem = problemOf(name);
     if (problem !== undefined) return problem;
-    edit(`the ${one} ${name}`, (p) =>
-      withBehaviour(
-        p,
-        kind === "routines"
-          ? { ...p.behaviour, routines: [...p.behaviour.routines, { id: name, name, steps: [] }] }
-          : { ...p.behaviour, [kind]: [...p.behaviour[kind], name] },
-      ),
-    );
-    if (kind === "routines") dispatch(cellChosen({ routine: name }));
-    return undefined;
+    const wrong = edit("addOwnName", { kind, name });
+    if (wrong === undefined && kind === "routines") dispatch(cellChosen({ routine: name }));
+    return wrong;
   };
   return (
     <div style={{ display: "flex", gap: 8, alignItems: "center", flexWrap: "wrap" }}>
@@ -65,26 +56,18 @@ function OwnName({
     const { cell } = state.act;
     return cell !== null && "routine" in cell && cell.routine === name;
   });
-  const one = SINGULAR[kind];
-  const uses = usesOfOwn(project, kind, name);
+  const one = OWN_NAMES[kind];
+  const uses = tellUses(project, OWN_NAMES[kind], name);
   const rename = (text: string) => {
     const next = text.trim();
     const problem = problemOf(next, name);
     if (problem !== undefined) return problem;
-    edit(`naming the ${one} ${next}`, (p) => renameOwn(p, kind, name, next));
-    if (chosen) dispatch(cellChosen({ routine: next }));
-    return undefined;
+    const wrong = edit("renameOwnName", { kind, name, to: next });
+    if (wrong === undefined && chosen) dispatch(cellChosen({ routine: next }));
+    return wrong;
   };
   const remove = () => {
-    edit(`deleting the ${one} ${name}`, (p) => {
-      const { behaviour } = p;
-      return withBehaviour(
-        p,
-        kind === "routines"
-          ? { ...behaviour, routines: behaviour.routines.filter((r) => r.id !== name) }
-          : { ...behaviour, [kind]: behaviour[kind].filter((n) => n !== name) },
-      );
-    });
+    edit("deleteOwnName", { kind, name });
     if (chosen) dispatch(cellChosen(null));
   };
   return (

@@ -6,6 +6,7 @@ import {
   type Response,
   targetsOf,
 } from "@perceptum/core/behaviour";
+import type { ArgsOf } from "@perceptum/core/edits";
 import type { ModeId } from "@perceptum/core/names";
 import { completions, parsePhrase, tellProblem } from "@perceptum/core/phrases";
 import { useState } from "react";
@@ -19,7 +20,6 @@ import { Dim, Head, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 import { typedNumber } from "../ui/typed";
-import { moveResponse, moveToMode, removeResponse, withResponse } from "./behaviourEdit";
 import { CopyResponseSheet } from "./CopyResponseSheet";
 import { StepList } from "./StepList";
 import { triggerWords } from "./triggerWords";
@@ -42,30 +42,29 @@ export function ResponseEditor({
   const name = triggerWords(response.when, project);
   const [copying, setCopying] = useState(false);
   const others = project.behaviour.modes.filter((m) => m.id !== cell.mode);
-  const set = (what: string, change: (r: Response) => Response) =>
-    edit(what, (p) => withResponse(p, cell.mode, response.id, change));
+  const of = { mode: cell.mode, response: response.id };
+  const set = (change: ArgsOf<"changeResponse">["change"]) => edit("changeResponse", { ...of, change });
+
+  const moveBy = (step: 1 | -1) => {
+    const others = mode?.responses.filter((r) => r !== response) ?? [];
+    edit("moveResponse", { ...of, before: others[at + step]?.id ?? null });
+  };
 
   const takeGuard = (text: string) => {
-    if (text.trim() === "") {
-      set("dropping a guard", ({ guard: _, ...rest }) => rest);
-      return undefined;
-    }
+    if (text.trim() === "") return set({ guard: null });
     const parsed = parsePhrase<Condition>(text.trim(), words.names, parseCondition);
     if ("problem" in parsed) return `${tellProblem(parsed.problem)} The guard stays as it was.`;
-    set("a guard", (r) => ({ ...r, guard: parsed.value }));
-    return undefined;
+    return set({ guard: parsed.value });
   };
   const takeWhen = (text: string) => {
     const parsed = parseTrigger(text.trim(), words.names);
     if ("problem" in parsed) return `${tellProblem(parsed.problem)} It stays as it was.`;
-    set("what can happen", (r) => ({ ...r, when: parsed.value }));
-    return undefined;
+    return set({ when: parsed.value });
   };
   const takeRest = (text: string) => {
     const seconds = typedNumber(text);
     if (!(seconds >= 0 && seconds <= 3600)) return "The time between starts lies from 0 to 3600 s.";
-    set("a rest", ({ restMs: _, ...rest }) => (seconds === 0 ? rest : { ...rest, restMs: Math.round(seconds * 1000) }));
-    return undefined;
+    return set({ restMs: seconds === 0 ? null : Math.round(seconds * 1000) });
   };
   const nexts = [
     { id: "stay", text: "stay in this mode" },
@@ -86,18 +85,14 @@ export function ResponseEditor({
         take={takeWhen}
       />
       <Title style={{ margin: "10px 0 4px" }}>Steps</Title>
-      <StepList key={response.id} cell={cell} />
+      <StepList key={response.id} at={of} />
       <Title style={{ margin: "12px 0 4px" }}>Then</Title>
       <Select
         label="Then"
         hideLabel
         value={response.then ?? "stay"}
         options={nexts}
-        onChange={(next) =>
-          set("what comes then", ({ then: _, ...rest }) =>
-            next === "stay" ? rest : { ...rest, then: next as ModeId | "finish" },
-          )
-        }
+        onChange={(next) => set({ then: next === "stay" ? null : (next as ModeId | "finish") })}
       />
       <Title style={{ margin: "12px 0 4px" }}>Only if</Title>
       <PhraseField
@@ -116,7 +111,7 @@ export function ResponseEditor({
           { id: "once per visit", text: targetsOf(response.when).length > 0 ? "once per visit" : "once each time" },
           { id: "while present", text: "while present" },
         ]}
-        onChange={(fires) => set("how it fires", (r) => ({ ...r, fires }))}
+        onChange={(fires) => set({ fires })}
       />
       {response.fires === "while present" && (
         <Dim style={{ fontSize: 12 }}>
@@ -132,32 +127,20 @@ export function ResponseEditor({
           { id: "let it finish", text: "let it finish" },
           { id: "take over", text: "take over" },
         ]}
-        onChange={(busy) => set("what it does to others", (r) => ({ ...r, busy }))}
+        onChange={(busy) => set({ busy })}
       />
       <div style={{ display: "flex", flexWrap: "wrap", marginTop: 10, marginLeft: -5 }}>
-        <QuietButton
-          onPress={() =>
-            set(response.on ? "switching a response off" : "switching a response on", (r) => ({ ...r, on: !r.on }))
-          }
-        >
-          {response.on ? "Switch off" : "Switch on"}
-        </QuietButton>
-        <QuietButton
-          isDisabled={at === 0}
-          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, -1))}
-        >
+        <QuietButton onPress={() => set({ on: !response.on })}>{response.on ? "Switch off" : "Switch on"}</QuietButton>
+        <QuietButton isDisabled={at === 0} onPress={() => moveBy(-1)}>
           ↑ earlier
         </QuietButton>
-        <QuietButton
-          isDisabled={at === (mode?.responses.length ?? 1) - 1}
-          onPress={() => edit("moving a response", (p) => moveResponse(p, cell.mode, response.id, 1))}
-        >
+        <QuietButton isDisabled={at === (mode?.responses.length ?? 1) - 1} onPress={() => moveBy(1)}>
           ↓ later
         </QuietButton>
         <QuietButton onPress={() => setCopying(true)}>Copy to …</QuietButton>
         <QuietButton
           onPress={() => {
-            edit(`deleting the answer to ${name}`, (p) => removeResponse(p, cell.mode, response.id));
+            edit("deleteResponse", of);
             dispatch(cellChosen(null));
           }}
         >
@@ -172,10 +155,8 @@ export function ResponseEditor({
           placeholder="choose"
           options={others.map((m) => ({ id: m.id as string, text: m.name }))}
           onChange={(to) => {
-            const moved = moveToMode(project, cell.mode, response.id, to as ModeId, false);
-            if (moved === undefined) return;
-            edit("moving a response to another mode", () => moved.project);
-            dispatch(cellChosen({ mode: to as ModeId, response: moved.id }));
+            edit("moveResponseTo", { ...of, to: to as ModeId });
+            dispatch(cellChosen({ mode: to as ModeId, response: response.id }));
           }}
         />
       )}

@@ -1,5 +1,6 @@
 import { type Mode, printTrigger, type Trigger } from "@perceptum/core/behaviour";
-import type { ModeId } from "@perceptum/core/names";
+import type { ModeId, ResponseId } from "@perceptum/core/names";
+import { whyModeStays } from "@perceptum/core/project";
 import { useRef, useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
@@ -8,9 +9,9 @@ import { useAppDispatch, useAppSelector } from "../state/store";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { takingName } from "../ui/typed";
-import { modeIsUsed, moveToMode, removeMode, renameMode, withBehaviour } from "./behaviourEdit";
 import { GridCell } from "./GridCell";
 import { goByArrow } from "./goByArrow";
+import { copyOf } from "./newResponse";
 import { TriggerTitle, triggerWords } from "./triggerWords";
 import { useChosenMode } from "./useChosenMode";
 
@@ -59,14 +60,16 @@ export function ResponseGrid() {
   const ownRows = useAppSelector((state) => state.act.ownRows);
   const chosenMode = useChosenMode();
   const table = useRef<HTMLTableElement>(null);
-  const [dragged, setDragged] = useState<{ mode: ModeId; response: string } | null>(null);
+  const [dragged, setDragged] = useState<{ mode: ModeId; response: ResponseId } | null>(null);
   const [over, setOver] = useState<ModeId | null>(null);
   const drop = (to: ModeId, copy: boolean) => {
     if (dragged !== null && (dragged.mode !== to || copy)) {
-      const moved = moveToMode(project, dragged.mode, dragged.response, to, copy);
-      if (moved !== undefined) {
-        edit(copy ? "copying a response" : "moving a response to another mode", () => moved.project);
-        dispatch(cellChosen({ mode: to, response: moved.id }));
+      const one = modes.find((m) => m.id === dragged.mode)?.responses.find((r) => r.id === dragged.response);
+      if (one !== undefined) {
+        const response = copy ? copyOf(project, one) : one;
+        if (copy) edit("addResponse", { mode: to, response, before: null });
+        else edit("moveResponseTo", { mode: dragged.mode, response: one.id, to });
+        dispatch(cellChosen({ mode: to, response: response.id }));
       }
     }
     setDragged(null);
@@ -169,7 +172,7 @@ function ModeTitle({ mode }: { mode: Mode }) {
   const edit = useEdit();
   const starts = project.behaviour.start === mode.id;
   const rename = takingName(
-    (name) => edit(`renaming ${mode.name}`, (p) => renameMode(p, mode.id, name)),
+    (name) => edit("renameMode", { mode: mode.id, name }),
     project.behaviour.modes.filter((m) => m.id !== mode.id).map((m) => m.name),
   );
   return (
@@ -178,17 +181,10 @@ function ModeTitle({ mode }: { mode: Mode }) {
       {starts ? (
         <small>starts here</small>
       ) : (
-        <QuietButton
-          onPress={() => edit(`starting in ${mode.name}`, (p) => withBehaviour(p, { ...p.behaviour, start: mode.id }))}
-        >
-          start here
-        </QuietButton>
+        <QuietButton onPress={() => edit("startInMode", { mode: mode.id })}>start here</QuietButton>
       )}
-      {!modeIsUsed(project, mode.id) && (
-        <QuietButton
-          aria-label={`Delete the mode ${mode.name}`}
-          onPress={() => edit(`deleting ${mode.name}`, (p) => removeMode(p, mode.id))}
-        >
+      {whyModeStays(project, mode.id) === undefined && (
+        <QuietButton aria-label={`Delete the mode ${mode.name}`} onPress={() => edit("deleteMode", { mode: mode.id })}>
           ×
         </QuietButton>
       )}

@@ -1,25 +1,16 @@
-import {
-  type ListedStep,
-  parseStep,
-  parseStepFrom,
-  printStep,
-  routineCircle,
-  type Step,
-} from "@perceptum/core/behaviour";
-import { Id, nextId } from "@perceptum/core/names";
+import { parseStep, parseStepFrom, printStep, type Step, type StepsAt, stepsAt } from "@perceptum/core/behaviour";
+import { Id, nextId, type StepId } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
 import { useState } from "react";
 import styled from "styled-components";
 import { usePhraseWords } from "../session/phraseWords";
 import { useEdit, useProject } from "../session/project";
-import type { Cell } from "../state/act";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Num } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { useFocusNext } from "../ui/useFocusNext";
-import { routineFrom, stepsOf, withSteps } from "./behaviourEdit";
 import { offeredWords } from "./offeredSteps";
 import { StepMenu } from "./StepMenu";
 import { TryStep } from "./TryStep";
@@ -57,40 +48,32 @@ const Tools = styled.span`
  * The steps of a cell or a routine, each its phrase: typed to change, dragged or moved by its arrows (or Alt with the
  * arrow keys), tried alone, removed. Pressing its number picks it; picked steps can become a routine.
  */
-export function StepList({ cell }: { cell: Cell }) {
+export function StepList({ at }: { at: StepsAt }) {
   const project = useProject();
   const edit = useEdit();
-  const steps = stepsOf(project, cell);
+  const steps = stepsAt(project.behaviour, at);
   const words = usePhraseWords();
   const { names } = words;
-  const [picked, setPicked] = useState<readonly number[]>([]);
+  const [picked, setPicked] = useState<readonly StepId[]>([]);
   const [dragged, setDragged] = useState<number | null>(null);
   const [over, setOver] = useState<number | null>(null);
   const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
   const focusNext = useFocusNext();
 
-  const set = (what: string, next: readonly ListedStep[]) => {
-    setPicked([]);
-    edit(what, (p) => withSteps(p, cell, [...next]));
-  };
   const { can } = machineOf(project.robot);
   const complete = (text: string) => offeredWords(completions(text, names, parseStepFrom), can);
-  const taking = (place: (step: Step) => readonly ListedStep[], what: string) => (text: string) => {
+  const taking = (take: (step: Step) => string | undefined) => (text: string) => {
     const parsed = parseStep(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
-    const next = place(parsed.value);
-    const { routines } = withSteps(project, cell, [...next]).behaviour;
-    const circle = routineCircle(routines);
-    if (circle !== undefined) return `The routine would reach itself: ${circle.join(" does ")}. Nothing was changed.`;
-    set(what, next);
-    return undefined;
+    setPicked([]);
+    return take(parsed.value);
   };
+  const add = taking((added) => edit("addStep", { at, step: { ...added, id: nextId("step", steps) }, before: null }));
   const move = (from: number, to: number) => {
     if (to < 0 || to >= steps.length || from === to) return;
-    const next = [...steps];
-    const [moved] = next.splice(from, 1);
-    next.splice(to, 0, moved);
-    set("moving a step", next);
+    const others = steps.filter((_, i) => i !== from);
+    edit("moveStep", { at, step: steps[from].id, before: others[to]?.id ?? null });
+    setPicked([]);
     // The focus goes with the step: in its field, or on the arrow that moved it.
     const way = to < from ? "up" : "down";
     if (document.activeElement instanceof HTMLTextAreaElement) focusNext(`Step ${to + 1}`);
@@ -101,9 +84,8 @@ export function StepList({ cell }: { cell: Cell }) {
       <List aria-label="Steps">
         {steps.map((step, i) => (
           <Card
-            // By its text it would be made anew, and lose the focus, when it is edited
-            key={i}
-            $picked={picked.includes(i)}
+            key={step.id}
+            $picked={picked.includes(step.id)}
             $over={over === i && dragged !== null}
             onKeyDown={(event) => {
               if (!event.altKey || (event.key !== "ArrowUp" && event.key !== "ArrowDown")) return;
@@ -134,8 +116,10 @@ export function StepList({ cell }: { cell: Cell }) {
             >
               <Number_
                 aria-label={`Pick step ${i + 1}`}
-                aria-pressed={picked.includes(i)}
-                onPress={() => setPicked((p) => (p.includes(i) ? p.filter((k) => k !== i) : [...p, i]))}
+                aria-pressed={picked.includes(step.id)}
+                onPress={() =>
+                  setPicked((p) => (p.includes(step.id) ? p.filter((id) => id !== step.id) : [...p, step.id]))
+                }
               >
                 <Num>{i + 1}</Num>
               </Number_>
@@ -144,7 +128,7 @@ export function StepList({ cell }: { cell: Cell }) {
               label={`Step ${i + 1}`}
               text={words.step(step)}
               complete={complete}
-              take={taking((changed) => steps.with(i, { ...changed, id: step.id }), "changing a step")}
+              take={taking((changed) => edit("replaceStep", { at, step: { ...changed, id: step.id } }))}
             />
             <Tools>
               <QuietButton aria-label={`Try step ${i + 1} alone`} onPress={() => setTried({ step, at: i })}>
@@ -163,7 +147,8 @@ export function StepList({ cell }: { cell: Cell }) {
               <QuietButton
                 aria-label={`Remove step ${i + 1}`}
                 onPress={() => {
-                  set("removing a step", steps.toSpliced(i, 1));
+                  edit("deleteStep", { at, step: step.id });
+                  setPicked([]);
                   focusNext(`Remove step ${Math.min(i + 1, steps.length - 1)}`, "Add a step");
                 }}
               >
@@ -173,7 +158,7 @@ export function StepList({ cell }: { cell: Cell }) {
           </Card>
         ))}
       </List>
-      {picked.length > 0 && <FromPicked cell={cell} picked={picked} onDone={() => setPicked([])} />}
+      {picked.length > 0 && <FromPicked at={at} picked={picked} onDone={() => setPicked([])} />}
       {tried !== null && <TryStep key={`${tried.at} ${printStep(tried.step)}`} step={tried.step} />}
       <PhraseField
         clearAfter
@@ -181,28 +166,30 @@ export function StepList({ cell }: { cell: Cell }) {
         text=""
         placeholder={`Type a step: ${can.includes("drive") ? "drive 30 % for 20 cm" : "wait 1 s"}`}
         complete={complete}
-        take={taking((added) => [...steps, { ...added, id: nextId("step", steps) }], "adding a step")}
+        take={add}
       />
-      <StepMenu onInsert={taking((added) => [...steps, { ...added, id: nextId("step", steps) }], "adding a step")} />
+      <StepMenu onInsert={add} />
     </>
   );
 }
 
 /** What can be done with the steps that are picked. */
-function FromPicked({ cell, picked, onDone }: { cell: Cell; picked: readonly number[]; onDone: () => void }) {
+function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly StepId[]; onDone: () => void }) {
   const project = useProject();
   const edit = useEdit();
-  const from = Math.min(...picked);
-  const to = Math.max(...picked);
+  const steps = stepsAt(project.behaviour, at);
+  const places = steps.flatMap(({ id }, i) => (picked.includes(id) ? [i] : []));
+  const from = Math.min(...places);
+  const to = Math.max(...places);
   const together = to - from + 1 === picked.length;
   const make = (text: string) => {
     const id = text.trim();
     const checked = Id.safeParse(id);
     if (!checked.success) return `“${id}” cannot name a routine: ${checked.error.issues[0].message}.`;
     if (project.behaviour.routines.some((r) => r.id === id)) return `There is a routine “${id}” already.`;
-    edit(`the routine ${id}`, (p) => routineFrom(p, cell, from, to, id));
+    const taken = steps.slice(from, to + 1).map((step) => step.id);
     onDone();
-    return undefined;
+    return edit("makeRoutine", { at, steps: taken, routine: id, doing: nextId("step", steps) });
   };
   return together ? (
     <div style={{ margin: "4px 0 8px" }}>

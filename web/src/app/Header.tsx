@@ -4,11 +4,12 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { usePublished, usePublishedPart } from "../session/Published";
 import { useEdit, useSettledProject } from "../session/project";
-import { redone, type Saving, undone } from "../state/document";
+import { redone, type Saving, type Step, undone } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { NARROW } from "../ui/narrow";
+import { Select } from "../ui/Select";
 import { Told } from "../ui/Status";
 import { chooseTheme, useThemeName } from "../ui/themeChoice";
 import { takingName } from "../ui/typed";
@@ -127,18 +128,37 @@ function StageLinks({ stage }: { stage: StageId }) {
   );
 }
 
+/** So many changes are listed; those before are undone one by one. */
+const MOST_LISTED = 40;
+
+/** What was done, the last first: a press undoes it and all that came after it. */
+function UndoList({ past, onUndo }: { past: readonly Step[]; onUndo: (count: number) => void }) {
+  const listed = past.slice(-MOST_LISTED).reverse();
+  return (
+    <Select
+      label="Undo back to"
+      hideLabel
+      value={null}
+      placeholder=""
+      options={listed.map(({ did }, i) => ({ id: String(i + 1), text: `Undo: ${did}` }))}
+      onChange={(count) => onUndo(Number(count))}
+    />
+  );
+}
+
 /** Brand, project, the five stages with how far each is, saving, undo. */
 export const Header = memo(function Header({ stage, onShortcuts }: { stage: StageId; onShortcuts: () => void }) {
   const project = useSettledProject();
   const edit = useEdit();
   const dispatch = useAppDispatch();
-  const past = useAppSelector((state) => state.document.past.at(-1)?.what);
-  const future = useAppSelector((state) => state.document.future.at(-1)?.what);
+  const past = useAppSelector((state) => state.document.past);
+  const last = past.at(-1)?.did;
+  const future = useAppSelector((state) => state.document.future.at(-1)?.did);
   const saving = useAppSelector((state) => state.document.saving);
   const trouble = useAppSelector((state) => state.document.trouble);
   const themeName = useThemeName();
 
-  const rename = takingName((name) => edit("renaming the project", (p) => ({ ...p, name })));
+  const rename = takingName((name) => edit("renameProject", { name }));
   return (
     <Bar>
       <Side>
@@ -166,16 +186,17 @@ export const Header = memo(function Header({ stage, onShortcuts }: { stage: Stag
           ?
         </QuietButton>
         <Button
-          why={past === undefined && "Nothing was changed since the project was opened."}
-          onPress={() => dispatch(undone())}
-          aria-label={past === undefined ? "Undo" : `Undo ${past}`}
+          why={last === undefined && "Nothing was changed since the project was opened."}
+          onPress={() => dispatch(undone(1))}
+          aria-label={last === undefined ? "Undo" : `Undo: ${last}`}
         >
           Undo
         </Button>
+        {past.length > 0 && <UndoList past={past} onUndo={(count) => dispatch(undone(count))} />}
         <Button
           why={future === undefined && "Nothing was undone."}
           onPress={() => dispatch(redone())}
-          aria-label={future === undefined ? "Redo" : `Redo ${future}`}
+          aria-label={future === undefined ? "Redo" : `Redo: ${future}`}
         >
           Redo
         </Button>

@@ -81,6 +81,10 @@ export function Workbench({ stage }: { stage: StageId }) {
     return () => clearTimeout(timer);
   }, [session, project, tape, version, isJudged, facts]);
   useEffect(() => {
+    // What edits the project is wanted soon.
+    session.prepare().catch(() => undefined);
+  }, [session]);
+  useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
   }, [stage, dispatch]);
   useEffect(() => {

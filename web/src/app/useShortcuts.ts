@@ -35,7 +35,7 @@ export function useShortcuts(): { isOpen: boolean; open: () => void; close: () =
       const typing = event.target instanceof HTMLElement && event.target.dataset.typing === "true";
       if (undoKey && !typing) {
         event.preventDefault();
-        dispatch(event.shiftKey ? redone() : undone());
+        dispatch(event.shiftKey ? redone() : undone(1));
         return;
       }
       // By the key's place: with Alt held, keyboards write other signs.

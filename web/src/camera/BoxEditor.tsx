@@ -1,3 +1,4 @@
+import type { ArgsOf } from "@perceptum/core/edits";
 import type { Box } from "@perceptum/core/readings";
 import styled from "styled-components";
 import { LightSelect } from "../sense/LightSelect";
@@ -44,11 +45,10 @@ export function BoxEditor(props: {
   frame: { width: number; height: number };
   open: boolean;
   onOpen: () => void;
-  onChange: (part: Partial<Box>) => void;
-  onClearLight: () => void;
+  onChange: (change: ArgsOf<"changeBox">["change"]) => string | undefined;
   onDelete: () => void;
 }) {
-  const { box, frame, open, onOpen, onChange, onClearLight, onDelete } = props;
+  const { box, frame, open, onOpen, onChange, onDelete } = props;
   const { targets } = useProject();
   const target = useTargets().get(box.target);
   const take = (side: "left" | "top" | "width" | "height") => (text: string) => {
@@ -58,8 +58,7 @@ export function BoxEditor(props: {
     const moved = { ...box, [side]: px };
     if (moved.left + moved.width > frame.width || moved.top + moved.height > frame.height)
       return `It would reach out of the frame of ${frame.width} × ${frame.height} px; the box stays as it was.`;
-    onChange({ [side]: px });
-    return undefined;
+    return onChange({ [side]: px });
   };
   const field = (side: "left" | "top" | "width" | "height", label: string) => (
     <EntryField mono label={label} text={String(box[side])} take={take(side)} />
@@ -93,7 +92,7 @@ export function BoxEditor(props: {
             label="Light of the box"
             hideLabel
             light={box.light}
-            onChange={(light) => (light === undefined ? onClearLight() : onChange({ light }))}
+            onChange={(light) => onChange({ light: light ?? null })}
           />
           <span>left, top</span>
           <Two>

@@ -1,9 +1,9 @@
-import { nextId } from "@perceptum/core/names";
+import { type BoxId, nextId } from "@perceptum/core/names";
 import type { Box, CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../session/project";
+import { useEdit, useProject } from "../session/project";
 import { type SourceView, usePlayhead } from "../session/source";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { targetChosen } from "../state/view";
@@ -51,7 +51,6 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
   const project = useProject();
   const dispatch = useAppDispatch();
   const edit = useEdit();
-  const targets = useTargets();
   const target = useAppSelector((state) => state.view.target);
   const index = source.block.indexAt(usePlayhead(source.source));
   const t = source.block.t[index];
@@ -59,13 +58,13 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
   const label = project.targets.findIndex((x) => x.id === target) + 1;
   const { seen, trouble, isLooked, looks } = useFrame(tape.frames?.[index], setup, label);
   const [fresh, setFresh] = useState<Rect | null>(null);
-  const [chosen, setChosen] = useState<number | null>(null);
+  const [chosen, setChosen] = useState<BoxId | null>(null);
   const [lighting, setLighting] = useState(false);
   const probe = useProbe(seen, sensor);
   const strip = useMemo(() => stripIn(sensor.frame, sensor.strip), [sensor]);
   const all = tape.boxes ?? [];
-  const here = all.flatMap((box, i) => (box.t === t ? [{ box, i }] : []));
-  const chosenHere = here.findIndex(({ i }) => i === chosen);
+  const here = all.filter((box) => box.t === t);
+  const chosenHere = here.findIndex((box) => box.id === chosen);
 
   // Another frame is another picture: what was begun on the last one is dropped.
   useEffect(() => {
@@ -73,19 +72,12 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
     setFresh(null);
   }, [t]);
 
-  const setBoxes = (what: string, change: (boxes: Box[]) => Box[]) =>
-    edit(what, (p) => ({
-      ...p,
-      tapes: p.tapes.map((x) => (x.id === tape.id ? { ...x, boxes: change(x.boxes ?? []) } : x)),
-    }));
   const box = (rect: Rect, of: Box["target"]) => {
     // The light is most probably that of the box before.
-    const light = here.at(-1)?.box.light ?? all.findLast((b) => b.t <= t)?.light;
-    setBoxes(`boxing ${targets.get(of)?.name}`, (boxes) => [
-      ...boxes,
-      { id: nextId("box", boxes), t, target: of, ...rect, ...(light !== undefined && { light }) },
-    ]);
-    setChosen(all.length);
+    const light = here.at(-1)?.light ?? all.findLast((b) => b.t <= t)?.light;
+    const id = nextId("box", all);
+    edit("addBox", { tape: tape.id, box: { id, t, target: of, ...rect, ...(light !== undefined && { light }) } });
+    setChosen(id);
     setFresh(null);
     dispatch(targetChosen(of));
   };
@@ -132,7 +124,7 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           strip={strip}
           targets={project.targets}
           label={`Frame ${index + 1} of ${tape.name}`}
-          boxes={here.map(({ box }) => box)}
+          boxes={here}
           chosen={chosenHere}
           fresh={fresh}
           onProbe={probe.over}
@@ -141,11 +133,11 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
             setFresh(null);
             probe.pin({ column, row });
             const hit = here.findLast(
-              ({ box }) =>
+              (box) =>
                 column >= box.left && column < box.left + box.width && row >= box.top && row < box.top + box.height,
             );
-            setChosen(hit?.i ?? null);
-            if (hit !== undefined) dispatch(targetChosen(hit.box.target));
+            setChosen(hit?.id ?? null);
+            if (hit !== undefined) dispatch(targetChosen(hit.target));
           }}
         >
           {(laid, size) => (
@@ -173,30 +165,19 @@ export function FramePane({ source, tape, sensor }: { source: SourceView; tape: 
           {here.length === 0 && (
             <Empty style={{ padding: "2px 0" }}>None yet. Drag over a thing on the frame, and say what it is.</Empty>
           )}
-          {here.map(({ box: own, i }) => (
+          {here.map((own) => (
             <BoxEditor
-              key={i}
+              key={own.id}
               box={own}
               frame={sensor.frame}
-              open={i === chosen}
+              open={own.id === chosen}
               onOpen={() => {
-                setChosen(i === chosen ? null : i);
+                setChosen(own.id === chosen ? null : own.id);
                 dispatch(targetChosen(own.target));
               }}
-              onChange={(part) =>
-                setBoxes("changing a box", (boxes) => boxes.map((b, k) => (k === i ? { ...b, ...part } : b)))
-              }
-              onClearLight={() =>
-                setBoxes("changing a box", (boxes) =>
-                  boxes.map((b, k) => {
-                    if (k !== i) return b;
-                    const { light: _, ...rest } = b;
-                    return rest;
-                  }),
-                )
-              }
+              onChange={(change) => edit("changeBox", { tape: tape.id, box: own.id, change })}
               onDelete={() => {
-                setBoxes("deleting a box", (boxes) => boxes.filter((_, k) => k !== i));
+                edit("deleteBox", { tape: tape.id, box: own.id });
                 setChosen(null);
               }}
             />

@@ -85,7 +85,7 @@ export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean;
     setProgress(null);
     for (const { frames } of tapes) for (const { name, bytes } of frames) session.frames.add(name, bytes);
     session.changeTapes({
-      what: "keeping a run as tapes",
+      did: "run kept as tapes",
       made: [...tapes.map(({ tape }) => tape), ...readingsOf(run)],
       chosen: 0,
     });

@@ -87,7 +87,7 @@ export function LiveFrames({
 
   const keep = (names: readonly string[], times: readonly number[], name: string, id?: TapeId) => {
     session.changeTapes({
-      what: names.length === 1 ? "keeping a frame" : "recording a tape",
+      did: names.length === 1 ? "frame kept" : "tape recorded",
       made: [
         {
           ...(id !== undefined && { id }),
@@ -223,15 +223,7 @@ export function LiveFrames({
           </Dim>
           <Spacer />
           {!taped && (
-            <Button
-              $small
-              onPress={() =>
-                edit(`making ${sensor.name} as large as the camera`, (p) => ({
-                  ...p,
-                  sensors: p.sensors.map((s) => (s.id === sensor.id ? resized(sensor, size) : s)),
-                }))
-              }
-            >
+            <Button $small onPress={() => edit("replaceSensor", { sensor: resized(sensor, size) })}>
               Take their size
             </Button>
           )}

@@ -1,5 +1,6 @@
+import type { Edit } from "@perceptum/core/edits";
 import { cutName, freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
-import { emptyProject, newCamera, type ProjectDocument, takenIds } from "@perceptum/core/project";
+import { newCamera, type ProjectDocument, takenIds } from "@perceptum/core/project";
 import { type CameraSensor, isCamera, MAX_FRAMES, MOST_FRAME, resized } from "@perceptum/core/readings";
 import { useEffect, useRef, useState } from "react";
 import { useSession } from "../session/context";
@@ -96,7 +97,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
     for (const { name: frame, bytes } of taken.frames) session.frames.add(frame, bytes);
     const { sensor, ruleSet, alongside } = withCamera(project, own, name.trim(), wanted, rules);
     session.changeTapes({
-      what: `taking ${taken.frames.length} pictures`,
+      did: `${taken.frames.length} pictures taken`,
       made: [
         {
           name: cutName(files.length === 1 ? files[0].name.replace(/\.[^.]*$/, "") || "Pictures" : "Pictures"),
@@ -263,7 +264,7 @@ function withCamera(
   name: string,
   size: Size,
   rules: string,
-): { sensor: SensorId; ruleSet: RuleSetId; alongside: (p: ProjectDocument) => ProjectDocument } {
+): { sensor: SensorId; ruleSet: RuleSetId; alongside: readonly Edit[] } {
   if (own === undefined) {
     const sensor = freeId<SensorId>(name, takenIds(project));
     const shared = project.ruleSets.find((s) => s.id === rules);
@@ -276,21 +277,19 @@ function withCamera(
     return {
       sensor,
       ruleSet,
-      alongside: (p) => ({
-        ...p,
-        sensors: [...p.sensors, newCamera(sensor, name, ruleSet, size)],
-        ruleSets: shared ? p.ruleSets : [...p.ruleSets, { ...emptyProject("").ruleSets[0], id: ruleSet, name }],
-      }),
+      alongside: [
+        {
+          edit: "addSensor",
+          args: { sensor: newCamera(sensor, name, ruleSet, size), ...(shared === undefined && { ownRules: name }) },
+        },
+      ],
     };
   }
   const { id, ruleSet, frame } = own;
-  if (frame.width === size.width && frame.height === size.height) return { sensor: id, ruleSet, alongside: (p) => p };
+  if (frame.width === size.width && frame.height === size.height) return { sensor: id, ruleSet, alongside: [] };
   return {
     sensor: id,
     ruleSet,
-    alongside: (p) => ({
-      ...p,
-      sensors: p.sensors.map((s) => (s.id === id ? resized(own, size) : s)),
-    }),
+    alongside: [{ edit: "replaceSensor", args: { sensor: resized(own, size) } }],
   };
 }

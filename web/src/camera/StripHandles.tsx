@@ -3,7 +3,7 @@ import { stripIn } from "@perceptum/core/vision";
 import { useRef } from "react";
 import styled from "styled-components";
 import { useEdit } from "../session/project";
-import { DRAG, gestureEnded } from "../state/document";
+import { type Gesture, gestureEnded } from "../state/document";
 import { useAppDispatch } from "../state/store";
 import { arrowStep } from "../ui/arrows";
 import { usePointerDrag } from "../ui/usePointerDrag";
@@ -36,27 +36,15 @@ export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: Lai
   const dispatch = useAppDispatch();
   const ground = useRef<HTMLDivElement>(null);
   const strip = stripIn(sensor.frame, sensor.strip);
-  const move = (side: Side, to: number, gesture: string) =>
-    edit(
-      "moving the strip",
-      (p) => ({
-        ...p,
-        sensors: p.sensors.map((s) => {
-          if (s.id !== sensor.id) return s;
-          const { strip: _, ...rest } = s;
-          const moved = movedSide(s as CameraSensor, side, to);
-          return moved === undefined ? rest : { ...rest, strip: moved };
-        }),
-      }),
-      gesture,
-    );
+  const move = (side: Side, to: number, by: Gesture) =>
+    edit("setStrip", { sensor: sensor.id, strip: movedSide(sensor, side, to) ?? null }, by);
   const drag = usePointerDrag<Side>({
     move({ clientX, clientY }, side) {
       const box = ground.current?.parentElement?.getBoundingClientRect();
       if (box === undefined) return;
       const level = side === "top" || side === "bottom";
       const to = level ? (clientY - box.top - laid.top) / laid.scale : (clientX - box.left - laid.left) / laid.scale;
-      move(side, to, `${DRAG}strip`);
+      move(side, to, "drag");
     },
     end: () => dispatch(gestureEnded()),
   });
@@ -93,7 +81,7 @@ export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: Lai
               if (step === 0) return;
               event.preventDefault();
               event.stopPropagation();
-              move(side, strip[side] + step * (event.shiftKey ? 10 : 1), `${side} of the strip by keys`);
+              move(side, strip[side] + step * (event.shiftKey ? 10 : 1), "keys");
             }}
             onBlur={() => dispatch(gestureEnded())}
           />

@@ -2,7 +2,7 @@ import { freeId, numbered, type RuleId, type TargetId } from "@perceptum/core/na
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
 import { useTapesOf } from "../session/marked";
-import { currentRuleSet, useEditRules, useRuleSet, useSettledProject } from "../session/project";
+import { currentRuleSet, useEdit, useRuleSet, useRuleSetId, useRules, useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Select } from "../ui/Select";
@@ -18,20 +18,21 @@ export function AddRule() {
 const AddRuleFor = memo(function AddRuleFor({ ruled }: { ruled: string }) {
   const { targets } = useSettledProject();
   const tapes = useTapesOf(useAppSelector((state) => currentRuleSet(state)?.id));
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
+  const rules = useRules();
   const dispatch = useAppDispatch();
   const taken = ruled.split(" ");
   const without = targets.filter((t) => !taken.includes(t.id)).map((t) => ({ id: t.id, text: t.name }));
   const add = (target: TargetId) => {
     const bands = firstBands(tapes, targets.findIndex((t) => t.id === target) + 1);
-    edit(`a rule for ${target}`, (set) => {
-      const id = freeId<RuleId>(
-        target,
-        set.rules.map((r) => r.id),
-      );
-      dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: numbered("clause", [{ all: bands }]) }] };
-    });
+    const id = freeId<RuleId>(
+      target,
+      rules().map((r) => r.id),
+    );
+    const rule = { id, target, on: true, any: numbered("clause", [{ all: bands }]) };
+    edit("addRule", { ruleSet, rule, before: null });
+    dispatch(ruleChosen({ rule: id, target }));
   };
   if (without.length === 0) return null;
   return (

@@ -1,9 +1,9 @@
-import type { RuleId } from "@perceptum/core/names";
+import type { ClauseId, RuleId } from "@perceptum/core/names";
 import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/readings";
-import { setBound, type Test, withRule } from "@perceptum/core/rules";
+import type { Test } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEditRules } from "../session/project";
+import { useEdit, useRuleSetId } from "../session/project";
 import { EntryField } from "../ui/EntryField";
 
 const Row = styled.div`
@@ -40,26 +40,21 @@ const LeaveOut = styled.button`
 /** One band as two numbers; an empty one is an open end. */
 export const BandRow = memo(function BandRow(props: {
   rule: RuleId;
-  clause: number;
-  index: number;
+  clause: ClauseId;
+  /** Which of several tests of its kind in the clause it is. */
+  nth: number;
   test: Test;
   owner: string;
 }) {
-  const { rule, clause, index, test, owner } = props;
-  const edit = useEditRules();
-  const { feature, from, to } = test;
+  const { rule, clause, nth, test, owner } = props;
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
+  const { feature, not, from, to } = test;
+  const place = { ruleSet, rule, clause, feature, not, nth };
   const { unit, max, step } = FEATURE_FACTS[feature];
   const onBound = (end: "from" | "to", value: number | undefined) =>
-    edit(`${owner}’s ${FEATURE_FACTS[feature].word} bound`, (set) =>
-      setBound(set, { rule, clause, test: index, end }, value),
-    );
-  const onRemove = () =>
-    edit(`leaving out ${owner}’s ${FEATURE_FACTS[feature].word} test`, (set) =>
-      withRule(set, rule, (r) => ({
-        ...r,
-        any: r.any.map((c, k) => (k === clause ? { ...c, all: c.all.toSpliced(index, 1) } : c)),
-      })),
-    );
+    edit("moveBound", { ...place, end, value: value ?? null });
+  const onRemove = () => edit("deleteTest", place);
   const share = (v: number) => `${(v / max) * 100}%`;
   const wraps = from !== undefined && to !== undefined && from > to;
   const bars = wraps
@@ -95,7 +90,10 @@ export const BandRow = memo(function BandRow(props: {
     const now = test[end] ?? (end === "from" ? 0 : max);
     // Counted in steps from whole figures, so that 0.1 + 0.2 stays 0.3.
     const next = Math.round((now + direction * times * step) / step) * step;
-    if (feature === "hue") return onBound(end, ((next % 360) + 360) % 360);
+    if (feature === "hue") {
+      onBound(end, ((next % 360) + 360) % 360);
+      return;
+    }
     const low = end === "to" ? (from ?? 0) : 0;
     const high = end === "from" ? (to ?? max) : max;
     onBound(end, Math.max(low, Math.min(high, Number(next.toFixed(4)))));

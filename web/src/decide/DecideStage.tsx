@@ -4,8 +4,7 @@ import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
 import { useSession } from "../session/context";
 import { usePublishedPart } from "../session/Published";
-import { useEditRules, useRuleSetFacts, useSensor, useSettledProject } from "../session/project";
-import { DRAG } from "../state/document";
+import { useEdit, useRuleSetFacts, useSensor, useSettledProject } from "../session/project";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { beforeKept, openSet, ruleSetChosen, sensorChosen } from "../state/view";
 import { Button, Choice } from "../ui/Button";
@@ -94,7 +93,7 @@ function RulesTab() {
   const { ruleSets, sensors } = useSettledProject();
   const { id, method, name } = useRuleSetFacts();
   const { reports } = useSensor();
-  const edit = useEditRules();
+  const edit = useEdit();
   const dispatch = useAppDispatch();
   const suggesting = useAppSelector((state) => state.view.open === "suggestion");
   const coded = sensors.filter((s) => s.ruleSet === id).every((s) => s.reports === "code");
@@ -122,12 +121,7 @@ function RulesTab() {
           label="Method"
           value={method}
           options={METHODS}
-          onChange={(next) =>
-            edit(next === "nearest" ? "judging by the nearest reference" : "judging by bands", (set) => ({
-              ...set,
-              method: next,
-            }))
-          }
+          onChange={(next) => edit("setMethod", { ruleSet: id, method: next })}
         />
       </Line>
       {reports === "code" && coded ? (
@@ -151,7 +145,7 @@ function RulesTab() {
 
 /** What the drag that goes on gains and loses. */
 function Change() {
-  const dragging = useAppSelector((state) => state.document.gesture?.startsWith(DRAG) ?? false);
+  const dragging = useAppSelector((state) => state.document.gesture?.by === "drag");
   const gained = usePublishedPart(useSession().judging.judged, (j) => j.change?.gained ?? 0);
   const lost = usePublishedPart(useSession().judging.judged, (j) => j.change?.lost ?? 0);
   if (!dragging) return null;

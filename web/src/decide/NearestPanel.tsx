@@ -1,12 +1,13 @@
-import { nextId, type TargetId } from "@perceptum/core/names";
+import type { ArgsOf } from "@perceptum/core/edits";
+import { nextId, type ReferenceId, type TargetId } from "@perceptum/core/names";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } from "@perceptum/core/readings";
-import { MOST_REJECT, type Reference, type RuleSet } from "@perceptum/core/rules";
+import { MOST_REJECT } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { useMarkedTapes } from "../session/marked";
 import { usePublished } from "../session/Published";
-import { useEditRules, useProject, useRuleSet, useSensor, useTargets } from "../session/project";
+import { useEdit, useProject, useRuleSet, useSensor, useTargets } from "../session/project";
 import { useNow } from "../session/source";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
@@ -70,17 +71,12 @@ export function NearestPanel() {
   const sensor = useSensor();
   const tapes = useMarkedTapes();
   const now = useNow();
-  const edit = useEditRules();
+  const edit = useEdit();
   const byId = useTargets();
   const { references, reject } = ruleSet.nearest;
   const fields = fieldsOf(sensor.reports);
-  const set = (what: string, change: (nearest: RuleSet["nearest"]) => RuleSet["nearest"], gesture?: string) =>
-    edit(what, (s) => ({ ...s, nearest: change(s.nearest) }), gesture);
-  const changeReference = (index: number, part: Partial<Reference>) =>
-    set("changing a reference", (n) => ({
-      ...n,
-      references: n.references.map((r, i) => (i === index ? { ...r, ...part } : r)),
-    }));
+  const changeReference = (reference: ReferenceId, change: ArgsOf<"changeReference">["change"]) =>
+    edit("changeReference", { ruleSet: ruleSet.id, reference, change });
   const marked = tapes.some((tape) => tape.sensor.ruleSet === ruleSet.id && tape.head.marks.length > 0);
 
   const addFor = (target: TargetId) => {
@@ -98,40 +94,31 @@ export function NearestPanel() {
       ...(fields.includes("reflected") && { reflected: Math.round(features.reflected * 1000) / 1000 }),
     };
     const values = fromNow ?? middleOf(sample, own) ?? { [fields[0]]: 0.5 };
-    set(`a reference for ${byId.get(target)?.name}`, (n) => ({
-      ...n,
-      references: [...n.references, { id: nextId("reference", n.references), target, ...values }],
-    }));
+    const reference = { id: nextId("reference", references), target, ...values };
+    edit("addReference", { ruleSet: ruleSet.id, reference });
   };
-  const take = (index: number, field: (typeof fields)[number]) => (text: string) => {
+  const take = (reference: ReferenceId, field: (typeof fields)[number]) => (text: string) => {
     const clean = text
       .trim()
       .replace(",", ".")
       .replace(/\s*[%°]$/, "");
     const { max, unit, word } = FEATURE_FACTS[field];
-    if (clean === "" && field === "hue" && fields.includes("sat")) {
-      set("a grey reference", (n) => ({
-        ...n,
-        references: n.references.map((r, i) => {
-          if (i !== index) return r;
-          const { hue: _, ...rest } = r;
-          return rest;
-        }),
-      }));
-      return undefined;
-    }
+    // A grey has no hue.
+    if (clean === "" && field === "hue" && fields.includes("sat")) return changeReference(reference, { hue: null });
     const value = valueShownAs(field, Number(clean));
     if (clean === "" || !Number.isFinite(value) || value < 0 || value > max)
       return `The ${word} lies from 0 to ${max === 1 ? "100 %" : `${max}${unit}`}; it stays as it was.`;
-    changeReference(index, { [field]: field === "hue" && value === 360 ? 0 : value });
-    return undefined;
+    return changeReference(reference, { [field]: field === "hue" && value === 360 ? 0 : value });
   };
   return (
     <section aria-label="References">
       <Line>
         <Button
           why={!marked && "Nothing is marked yet. Record and mark in Sense first."}
-          onPress={() => edit("references from marks", (s) => nearestFromMarks(s, sampleOf(project, tapes, s.id)))}
+          onPress={() => {
+            const { nearest } = nearestFromMarks(ruleSet, sampleOf(project, tapes, ruleSet.id));
+            edit("takeReferences", { ruleSet: ruleSet.id, nearest });
+          }}
         >
           References from marks
         </Button>
@@ -150,10 +137,7 @@ export function NearestPanel() {
           at.
         </Empty>
       )}
-      <Reject
-        reject={reject}
-        onChange={(value, gesture) => set("the reject distance", (n) => ({ ...n, reject: value }), gesture)}
-      />
+      <Reject reject={reject} onChange={(value) => edit("setReject", { ruleSet: ruleSet.id, reject: value }, "keys")} />
       {references.length > 0 && (
         <Heads aria-hidden>
           <span>reference</span>
@@ -170,7 +154,7 @@ export function NearestPanel() {
         {references.map((reference, i) => {
           const name = byId.get(reference.target)?.name ?? reference.target;
           return (
-            <Item key={`${i} ${reference.target}`}>
+            <Item key={reference.id}>
               <Chip target={byId.get(reference.target)} />
               <span>
                 {name}
@@ -191,13 +175,13 @@ export function NearestPanel() {
                         : String(Number(shownValue(field, reference[field]).toFixed(2)))
                     }
                     placeholder={field === "hue" ? "grey" : "–"}
-                    take={take(i, field)}
+                    take={take(reference.id, field)}
                   />
                 ))}
               </Values>
               <QuietButton
                 aria-label={`Delete reference ${i + 1}, ${name}`}
-                onPress={() => set("deleting a reference", (n) => ({ ...n, references: n.references.toSpliced(i, 1) }))}
+                onPress={() => edit("deleteReference", { ruleSet: ruleSet.id, reference: reference.id })}
               >
                 ×
               </QuietButton>
@@ -210,7 +194,7 @@ export function NearestPanel() {
 }
 
 /** The reject distance with what it does to the marked readings. */
-function Reject({ reject, onChange }: { reject: number; onChange: (value: number, gesture: string) => void }) {
+function Reject({ reject, onChange }: { reject: number; onChange: (value: number) => void }) {
   const { targets } = useProject();
   const { score } = usePublished(useSession().judging.judged);
   let [own, lost, grounds, taken] = [0, 0, 0, 0];
@@ -239,7 +223,7 @@ function Reject({ reject, onChange }: { reject: number; onChange: (value: number
         step={0.01}
         unit=""
         shown={(v) => v.toFixed(2)}
-        onChange={(value) => onChange(value, "the reject distance")}
+        onChange={onChange}
       />
       {own + grounds > 0 && (
         <Status label="What the distance costs" as={Dim} style={{ fontSize: 12, whiteSpace: "normal" }}>

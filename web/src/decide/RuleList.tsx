@@ -1,10 +1,10 @@
 import type { RuleId } from "@perceptum/core/names";
-import { type Rule, ruleMargin, type Target, withRule } from "@perceptum/core/rules";
+import { placeOfTest, type Rule, ruleMargin, type Target } from "@perceptum/core/rules";
 import { memo, useCallback, useEffect, useRef } from "react";
 import styled from "styled-components";
-import { useEditRules, useRuleSet, useTargets } from "../session/project";
+import { useEdit, useRuleSet, useRuleSetId, useRules, useTargets } from "../session/project";
 import { useNow } from "../session/source";
-import { DRAG, gestureEnded } from "../state/document";
+import { gestureEnded } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { Chip } from "../targets/Chip";
@@ -70,25 +70,18 @@ const Grip = styled.span`
 /** The rules in their order, the first match wins; the chosen one is open. */
 export function RuleList() {
   const ruleSet = useRuleSet();
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSetId = useRuleSetId();
+  const rules = useRules();
   const list = useRef<HTMLOListElement>(null);
   /** Moves a dragged rule to where the pointer is. */
   const dragTo = useCallback(
     (rule: RuleId, y: number) => {
       const boxes = [...(list.current?.children ?? [])].map((card) => card.getBoundingClientRect());
       const to = boxes.findIndex((box) => y < box.top + box.height / 2);
-      edit(
-        "moving a rule",
-        (set) => {
-          const from = set.rules.findIndex((r) => r.id === rule);
-          const place = to < 0 ? set.rules.length - 1 : to > from ? to - 1 : to;
-          if (from < 0 || place === from) return set;
-          return { ...set, rules: set.rules.toSpliced(from, 1).toSpliced(place, 0, set.rules[from]) };
-        },
-        `${DRAG}rules`,
-      );
+      edit("moveRule", { ruleSet: ruleSetId, rule, before: rules()[to]?.id ?? null }, "drag");
     },
-    [edit],
+    [edit, ruleSetId, rules],
   );
   return (
     <>
@@ -148,7 +141,7 @@ const RuleCard = memo(function RuleCard(props: {
       {chosen && (
         <Open>
           {rule.any.map((_, clause) => (
-            <Clause key={clause} rule={rule} clause={clause} name={name} />
+            <Clause key={rule.any[clause].id} rule={rule} at={clause} name={name} />
           ))}
           <Sentence>{ruleSentence(rule, name)}</Sentence>
           <RuleText rule={rule} name={name} />
@@ -201,39 +194,31 @@ const RuleFace = memo(function RuleFace(props: {
   );
 });
 
-function Clause({ rule, clause, name }: { rule: Rule; clause: number; name: string }) {
-  const edit = useEditRules();
+function Clause({ rule, at, name }: { rule: Rule; at: number; name: string }) {
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
+  const { id: clause, all } = rule.any[at];
   return (
     <div>
-      {clause > 0 && (
+      {at > 0 && (
         <Or>
           or
           <QuietButton
-            aria-label={`Leave out clause ${clause + 1} of ${name}’s rule`}
-            onPress={() =>
-              edit(`leaving out a clause of ${name}`, (s) =>
-                withRule(s, rule.id, (r) => ({ ...r, any: r.any.toSpliced(clause, 1) })),
-              )
-            }
+            aria-label={`Leave out clause ${at + 1} of ${name}’s rule`}
+            onPress={() => edit("deleteClause", { ruleSet, rule: rule.id, clause })}
           >
             ×
           </QuietButton>
         </Or>
       )}
-      {rule.any[clause].all.map((test, i) => (
-        <BandRow
-          key={`${test.feature} ${test.not}`}
-          rule={rule.id}
-          clause={clause}
-          index={i}
-          test={test}
-          owner={name}
-        />
+      {all.map((test, i) => (
+        <BandRow key={i} rule={rule.id} clause={clause} nth={placeOfTest(all, i).nth ?? 0} test={test} owner={name} />
       ))}
       <AddTest
         rule={rule.id}
         clause={clause}
-        tested={rule.any[clause].all.map((t) => t.feature).join(" ")}
+        number={at + 1}
+        tested={all.map((t) => t.feature).join(" ")}
         name={name}
       />
     </div>

@@ -1,11 +1,11 @@
 import { parseRuleText, printRuleText } from "@perceptum/core/behaviour";
-import { freeId, nextId, type RuleId } from "@perceptum/core/names";
+import { type ClauseId, freeId, nextId, type RuleId } from "@perceptum/core/names";
 import { tellProblem } from "@perceptum/core/phrases";
 import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readings";
-import { type Rule, setFeatureBound, withRule } from "@perceptum/core/rules";
+import type { Rule } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEditRules, useSensor } from "../session/project";
+import { useEdit, useRuleSetId, useRules, useSensor } from "../session/project";
 import { useAppDispatch } from "../state/store";
 import { ruleChosen } from "../state/view";
 import { QuietButton } from "../ui/Button";
@@ -22,7 +22,8 @@ const Tools = styled.div`
 
 /** The compact form of the rule: typed, it changes the rule; it stays while it cannot be read. */
 export function RuleText({ rule, name }: { rule: Rule; name: string }) {
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
   return (
     <EntryField
       wide
@@ -32,8 +33,7 @@ export function RuleText({ rule, name }: { rule: Rule; name: string }) {
       take={(text) => {
         const parsed = parseRuleText(text);
         if ("problem" in parsed) return `${tellProblem(parsed.problem)} The rule stays as it was.`;
-        edit(`typing ${name}’s rule`, (set) => withRule(set, rule.id, (r) => ({ ...r, any: parsed.value })));
-        return undefined;
+        return edit("setTests", { ruleSet, rule: rule.id, any: parsed.value });
       }}
     />
   );
@@ -48,21 +48,17 @@ export const RuleTools = memo(function RuleTools(props: {
   last: boolean;
 }) {
   const { rule, on, name, position, last } = props;
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
+  const rules = useRules();
   const dispatch = useAppDispatch();
   const moveBy = useMoveRule(rule);
   const solo = useSolo();
-  const set = (what: string, change: (rules: Rule[]) => Rule[]) =>
-    edit(what, (s) => ({ ...s, rules: change(s.rules) }));
   return (
     <Tools>
       <QuietButton
         aria-label={on ? "Switch off" : "Switch on"}
-        onPress={() =>
-          set(on ? `switching ${name}’s rule off` : `switching ${name}’s rule on`, (rules) =>
-            rules.map((r) => (r.id === rule ? { ...r, on: !r.on } : r)),
-          )
-        }
+        onPress={() => edit("switchRule", { ruleSet, rule, on: !on })}
       >
         {on ? "Off" : "On"}
       </QuietButton>
@@ -77,35 +73,31 @@ export const RuleTools = memo(function RuleTools(props: {
       </QuietButton>
       <QuietButton
         aria-label={`Or: another clause for ${name}’s rule`}
-        onPress={() =>
-          edit(`another clause for ${name}`, (s) =>
-            withRule(s, rule, (r) => ({
-              ...r,
-              any: [...r.any, { id: nextId("clause", r.any), all: r.any.at(-1)?.all ?? [] }],
-            })),
-          )
-        }
+        onPress={() => {
+          const { any = [] } = rules().find((r) => r.id === rule) ?? {};
+          const clause = { id: nextId("clause", any), all: any.at(-1)?.all ?? [] };
+          edit("addClause", { ruleSet, rule, clause });
+        }}
       >
         Or
       </QuietButton>
       <QuietButton
         aria-label={`Copy ${name}’s rule`}
-        onPress={() =>
-          set(`duplicating ${name}’s rule`, (rules) => {
-            const at = rules.findIndex((r) => r.id === rule);
-            const id = freeId<RuleId>(
-              rule,
-              rules.map((r) => r.id),
-            );
-            return rules.toSpliced(at + 1, 0, { ...rules[at], id });
-          })
-        }
+        onPress={() => {
+          const all = rules();
+          const at = all.findIndex((r) => r.id === rule);
+          const id = freeId<RuleId>(
+            rule,
+            all.map((r) => r.id),
+          );
+          edit("addRule", { ruleSet, rule: { ...all[at], id }, before: all[at + 1]?.id ?? null });
+        }}
       >
         Copy
       </QuietButton>
       <QuietButton
         onPress={() => {
-          set(`deleting ${name}’s rule`, (rules) => rules.filter((r) => r.id !== rule));
+          edit("deleteRule", { ruleSet, rule });
           dispatch(ruleChosen(null));
         }}
       >
@@ -116,25 +108,29 @@ export const RuleTools = memo(function RuleTools(props: {
 });
 
 /** Adds a test to a clause. Its features come as one text, so that a drag does not render it anew. */
-export const AddTest = memo(function AddTest(props: { rule: RuleId; clause: number; tested: string; name: string }) {
-  const { rule, clause, tested, name } = props;
-  const edit = useEditRules();
+export const AddTest = memo(function AddTest(props: {
+  rule: RuleId;
+  clause: ClauseId;
+  /** Which clause of the rule it is, from 1. */
+  number: number;
+  tested: string;
+  name: string;
+}) {
+  const { rule, clause, number, tested, name } = props;
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
   const given = REPORT_KINDS[useSensor().reports].features;
   const taken = tested.split(" ");
   const free = given.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_FACTS[f].word }));
   if (free.length === 0) return null;
   return (
     <Select<Feature>
-      label={`Add a test to ${name}${clause > 0 ? `, clause ${clause + 1}` : ""}`}
+      label={`Add a test to ${name}${number > 1 ? `, clause ${number}` : ""}`}
       hideLabel
       placeholder="Add a test"
       value={null}
       options={free}
-      onChange={(feature) =>
-        edit(`a ${FEATURE_FACTS[feature].word} test for ${name}`, (set) =>
-          setFeatureBound(set, rule, clause, feature, "from", 0),
-        )
-      }
+      onChange={(feature) => edit("moveBound", { ruleSet, rule, clause, feature, end: "from", value: 0 })}
     />
   );
 });
@@ -148,11 +144,13 @@ export const Or = styled.p`
 
 /** Moves a rule up or down among the others. */
 export function useMoveRule(rule: RuleId): (step: number) => void {
-  const edit = useEditRules();
-  return (step) =>
-    edit("moving a rule", (set) => {
-      const from = set.rules.findIndex((r) => r.id === rule);
-      const to = Math.max(0, Math.min(set.rules.length - 1, from + step));
-      return { ...set, rules: set.rules.toSpliced(from, 1).toSpliced(to, 0, set.rules[from]) };
-    });
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
+  const rules = useRules();
+  return (step) => {
+    const others = rules().filter((r) => r.id !== rule);
+    const from = rules().findIndex((r) => r.id === rule);
+    const to = Math.max(0, Math.min(others.length, from + step));
+    edit("moveRule", { ruleSet, rule, before: others[to]?.id ?? null });
+  };
 }

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { useSession } from "../session/context";
 import { useMarkedTapes } from "../session/marked";
 import { usePublished } from "../session/Published";
-import { currentRuleSet, useEditRules, useSensor } from "../session/project";
+import { currentRuleSet, useEdit, useRuleSetId, useSensor } from "../session/project";
 import { useAppSelector } from "../state/store";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
@@ -25,13 +25,13 @@ const Row = styled.div`
 /** How many readings it takes until something is seen and until it is given up, and what that costs. */
 export const SteadyPanel = memo(function SteadyPanel() {
   const steady = useAppSelector((state) => currentRuleSet(state)?.steady) as Steady;
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
   const take = (key: keyof Steady, low: number, high: number, what: string) => (text: string) => {
     const value = Number(text);
     if (text.trim() === "" || !Number.isInteger(value) || value < low || value > high)
       return `${what} is a whole number from ${low} to ${high}; it stays as it was.`;
-    edit("steadying", (set) => ({ ...set, steady: { ...steady, [key]: value } }));
-    return undefined;
+    return edit("setSteady", { ruleSet, change: { [key]: value } });
   };
   const field = (key: keyof Steady, low: number, high: number, what: string) => (
     <EntryField
@@ -41,13 +41,10 @@ export const SteadyPanel = memo(function SteadyPanel() {
       text={String(steady[key])}
       take={take(key, low, high, what)}
       step={(d, n) =>
-        edit("steadying", (set) => ({
-          ...set,
-          steady: {
-            ...set.steady,
-            [key]: Math.max(low, Math.min(high, set.steady[key] + d * n * (key === "rejoinMs" ? 10 : 1))),
-          },
-        }))
+        edit("setSteady", {
+          ruleSet,
+          change: { [key]: Math.max(low, Math.min(high, steady[key] + d * n * (key === "rejoinMs" ? 10 : 1))) },
+        })
       }
     />
   );

@@ -1,4 +1,3 @@
-import { applyChange } from "@perceptum/core/rules";
 import { type DoubtfulStretch, withSuggested } from "@perceptum/core/teaching";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
@@ -83,39 +82,30 @@ export function SuggestionSheet({ onClose }: { onClose: () => void }) {
     const whole = taken.length === rules.length;
     const only = whole ? undefined : new Set(taken.map((r) => r.target.id));
     const fresh = withSuggested(ruleSet.rules, made.suggestion, only);
-    edit(whole ? "taking the suggestion" : "taking suggested rules", (p) => {
-      const changed = applyChange(p, { ruleSet: ruleSet.id, rules: fresh });
-      return {
-        ...changed,
-        ruleSets: changed.ruleSets.map((s) => (s.id === ruleSet.id ? { ...s, method: "bands" as const } : s)),
-      };
-    });
+    edit("takeRules", { ruleSet: ruleSet.id, rules: fresh });
     const [first] = fresh;
     if (first && taken.length > 0) dispatch(ruleChosen({ rule: first.id, target: first.target }));
     onClose();
   };
   const takeNearest = () => {
     if (made === undefined) return;
-    edit("taking nearest references", (p) => ({
-      ...p,
-      ruleSets: p.ruleSets.map((s) =>
-        s.id === ruleSet.id ? { ...s, method: "nearest" as const, nearest: made.nearest } : s,
-      ),
-    }));
+    edit("takeReferences", { ruleSet: ruleSet.id, nearest: made.nearest });
     onClose();
   };
-  const trim = ({ tape, mark, from, to, where }: DoubtfulStretch) =>
-    edit("trimming a mark", (p) => ({
-      ...p,
-      tapes: p.tapes.map((t) => {
-        const block = session.readings.get(tape);
-        if (t.id !== tape || block === undefined) return t;
-        if (t.frames !== undefined) return { ...t, boxes: (t.boxes ?? []).filter((_, k) => k !== mark) };
-        const i = block.t.findIndex((at) => at >= (where === "end" ? from : to));
-        const cut = where === "end" ? { to: block.t[i - 1] } : { from: block.t[i + 1] };
-        return { ...t, marks: t.marks.map((m, k) => (k === mark ? { ...m, ...cut } : m)) };
-      }),
-    }));
+  const trim = ({ tape, mark, from, to, where }: DoubtfulStretch) => {
+    const block = session.readings.get(tape);
+    const head = project.tapes.find((t) => t.id === tape);
+    if (head === undefined || block === undefined) return;
+    // What is doubtful on a camera's tape is a box, whose pixels stand for a mark.
+    const box = head.boxes?.[mark];
+    if (head.frames !== undefined) {
+      if (box !== undefined) edit("deleteBox", { tape, box: box.id });
+      return;
+    }
+    const i = block.t.findIndex((at) => at >= (where === "end" ? from : to));
+    const change = where === "end" ? { to: block.t[i - 1] } : { from: block.t[i + 1] };
+    edit("changeMark", { tape, mark: head.marks[mark].id, change });
+  };
   const framed = (id: string) => project.tapes.find((t) => t.id === id)?.frames !== undefined;
   const tapeName = (id: string) => project.tapes.find((t) => t.id === id)?.name;
   const methods = made?.methods;

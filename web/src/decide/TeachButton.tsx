@@ -1,3 +1,4 @@
+import type { Edit } from "@perceptum/core/edits";
 import { freeId, nextId, numbered, type RuleId, type TargetId } from "@perceptum/core/names";
 import type { Mark } from "@perceptum/core/readings";
 import { firstBands, markedTapes, middleOf, sampleOf } from "@perceptum/core/teaching";
@@ -59,9 +60,6 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
     const alone = markedTapes({ ...project, tapes: [{ ...tape, marks: [made] }] }, readings.all);
     const number = project.targets.findIndex((x) => x.id === target) + 1;
     const name = byId.get(target)?.name;
-    const marks = mark
-      ? tape.marks.map((m) => (m === mark ? made : m))
-      : [...tape.marks, made].sort((a, b) => a.from - b.from);
     const known = ruleSet.rules.find((r) => r.target === target);
     const id =
       known?.id ??
@@ -69,26 +67,30 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
         target,
         ruleSet.rules.map((r) => r.id),
       );
-    edit(`teaching ${name}`, (p) => ({
-      ...p,
-      tapes: p.tapes.map((x) => (x.id === tape.id ? { ...x, marks } : x)),
-      ruleSets: p.ruleSets.map((set) => {
-        if (set.id !== ruleSet.id) return set;
-        if (set.method === "nearest") {
-          const sample = sampleOf(project, alone, set.id);
-          const middle = middleOf(
-            sample,
-            Array.from({ length: sample.count }, (_, i) => i),
-          );
-          const added = middle && { target, ...middle, ...(made.light !== undefined && { light: made.light }) };
-          const { references } = set.nearest;
-          const reference = added && { ...added, id: nextId("reference", references) };
-          return reference ? { ...set, nearest: { ...set.nearest, references: [...references, reference] } } : set;
-        }
-        const rule = { id, target, on: true, any: numbered("clause", [{ all: firstBands(alone, number) }]) };
-        return { ...set, rules: known ? set.rules.map((r) => (r.id === id ? rule : r)) : [...set.rules, rule] };
-      }),
-    }));
+    const taught = (): Edit[] => {
+      if (ruleSet.method === "nearest") {
+        const sample = sampleOf(project, alone, ruleSet.id);
+        const middle = middleOf(
+          sample,
+          Array.from({ length: sample.count }, (_, i) => i),
+        );
+        if (middle === undefined) return [];
+        const light = made.light !== undefined && { light: made.light };
+        const reference = { id: nextId("reference", ruleSet.nearest.references), target, ...middle, ...light };
+        return [{ edit: "addReference", args: { ruleSet: ruleSet.id, reference } }];
+      }
+      const any = numbered("clause", [{ all: firstBands(alone, number) }]);
+      if (known === undefined)
+        return [{ edit: "addRule", args: { ruleSet: ruleSet.id, rule: { id, target, on: true, any }, before: null } }];
+      return [
+        { edit: "setTests", args: { ruleSet: ruleSet.id, rule: id, any } },
+        { edit: "switchRule", args: { ruleSet: ruleSet.id, rule: id, on: true } },
+      ];
+    };
+    const marked: Edit = mark
+      ? { edit: "changeMark", args: { tape: tape.id, mark: mark.id, change: { target } } }
+      : { edit: "addMark", args: { tape: tape.id, mark: made } };
+    edit("together", { did: `${name} taught`, edits: [marked, ...taught()] });
     if (ruleSet.method === "bands") dispatch(ruleChosen({ rule: id, target }));
     onClose();
   };

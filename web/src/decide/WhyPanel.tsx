@@ -1,12 +1,12 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import { FEATURE_FACTS, type Features, figure, shownValue } from "@perceptum/core/readings";
 import {
-  applyChange,
   type Change,
   type RuleSet,
   ruleSetOf,
   type SmallestChange,
   type Target,
+  testAt,
   why,
 } from "@perceptum/core/rules";
 import { useMemo } from "react";
@@ -179,7 +179,7 @@ function SmallestChangeRow(props: {
   const edit = useEdit();
   const { place, value, label } = change;
   const rule = place === "reject" ? undefined : ruleSet.rules.find((r) => r.id === place.rule);
-  const test = place === "reject" ? undefined : rule?.any[place.clause]?.all[place.test];
+  const test = place === "reject" ? undefined : testAt(ruleSet, place);
   if (place !== "reject" && (rule === undefined || test === undefined)) return null;
   const what =
     place === "reject"
@@ -198,7 +198,7 @@ function SmallestChangeRow(props: {
         <Button
           $small
           aria-label={`Make it so: ${name(label)}`}
-          onPress={() => edit(`making a reading ${name(label)}`, (p) => applyChange(p, made))}
+          onPress={() => edit("makeItSo", { label: name(label), change: made })}
         >
           Make it so
         </Button>

@@ -1,13 +1,13 @@
 import type { RuleId } from "@perceptum/core/names";
 import { useCallback } from "react";
 import { useStore } from "react-redux";
-import { currentRuleSet, useEditRules } from "../session/project";
+import { currentRuleSet, useEdit } from "../session/project";
 import type { AppState } from "../state/store";
 import { soloBegan } from "../state/view";
 
 /** Switches all rules but one off; done again with the same rule, those come back that were on before. */
 export function useSolo(): (rule: RuleId) => void {
-  const edit = useEditRules();
+  const edit = useEdit();
   // Asked for when it is wanted, so that a drag renders nothing anew that only could do it.
   const store = useStore<AppState>();
   return useCallback(
@@ -22,10 +22,11 @@ export function useSolo(): (rule: RuleId) => void {
       const lit = rules.filter((r) => r.on).map((r) => r.id);
       if (!alone && (known === null || lit.length > 1)) store.dispatch(soloBegan({ ruleSet: id, on: lit }));
       const on = (r: RuleId) => (alone ? (known?.includes(r) ?? true) : r === rule);
-      edit(alone ? "all back that were on" : "solo", (set) => ({
-        ...set,
-        rules: set.rules.map((r) => ({ ...r, on: on(r.id) })),
-      }));
+      edit("switchRules", {
+        ruleSet: id,
+        on: rules.map((r) => r.id).filter(on),
+        ...(!alone && { alone: rule }),
+      });
     },
     [edit, store],
   );

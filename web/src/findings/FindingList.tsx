@@ -120,15 +120,14 @@ export function FindingButtons({ finding }: { finding: Finding }) {
     }
     void navigate(`/p/${id}/${place.stage}`);
   };
-  // Mending knows steps and robots with their schemas; it comes when it is asked for.
-  const mend = async (change: NonNullable<Finding["fix"]>["change"]) => {
-    const { applyFix } = await import("./mending");
-    edit(`mending “${title}”`, (p) => applyFix(p, change));
-  };
   return (
     <>
       {fix && (
-        <Button $small aria-label={`${fix.label}: ${title}`} onPress={() => void mend(fix.change)}>
+        <Button
+          $small
+          aria-label={`${fix.label}: ${title}`}
+          onPress={() => edit("mend", { title, change: fix.change })}
+        >
           {fix.label}
         </Button>
       )}
@@ -142,11 +141,9 @@ export function FindingButtons({ finding }: { finding: Finding }) {
 function Entry({ finding, above = false }: { finding: Finding; above?: boolean }) {
   const { level, title, sentence } = finding;
   const edit = useEdit();
-  const setAside = async (aside: boolean) => {
-    const { putAside, takenBack } = await import("./mending");
-    edit(aside ? `putting “${title}” aside` : `taking “${title}” back`, (p) =>
-      aside ? putAside(p, finding) : takenBack(p, finding),
-    );
+  const setAside = (aside: boolean) => {
+    const { code, sentence, place } = finding;
+    edit(aside ? "putFindingAside" : "takeFindingBack", { finding: { code, title, sentence, place: { ...place } } });
   };
   return (
     <Item aria-label={`${level}: ${title}`}>
@@ -160,7 +157,7 @@ function Entry({ finding, above = false }: { finding: Finding; above?: boolean }
         {!above && <FindingButtons finding={finding} />}
         <QuietButton
           aria-label={`${finding.aside ? "Take back" : "Put aside"}: ${title}`}
-          onPress={() => void setAside(!finding.aside)}
+          onPress={() => setAside(!finding.aside)}
         >
           {finding.aside ? "take back" : "put aside"}
         </QuietButton>

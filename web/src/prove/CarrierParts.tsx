@@ -1,14 +1,14 @@
-import type { Robot, ShuttleRobot } from "@perceptum/core/world";
+import type { ShuttleRobot } from "@perceptum/core/world";
+import type { MakeEdit } from "../session/project";
 import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
-import { type Change, Line } from "./RobotNames";
+import { Line } from "./RobotNames";
 import { WheelFields } from "./WheelFields";
 
 /** The numbers of a carrier on a rail: wheels, bogies, what its wheels hold, how it coasts; its motor. */
-export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: Change }) {
-  const set = (what: string, part: Partial<ShuttleRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
+export function CarrierParts({ robot, edit }: { robot: ShuttleRobot; edit: MakeEdit }) {
   return (
     <>
       <Title style={{ margin: "8px 0 4px" }}>Bogies and wheels</Title>
@@ -24,9 +24,9 @@ export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: C
           value={robot.bogieMm}
           low={1}
           high={2000}
-          onChange={(bogieMm) => set("the bogies", { bogieMm })}
+          onChange={(bogieMm) => edit("changeRobot", { change: { bogieMm } })}
         />
-        <WheelFields robot={robot} set={set} />
+        <WheelFields robot={robot} edit={edit} />
         <Measure
           text="coasting slows by"
           unit="mm/s²"
@@ -35,10 +35,10 @@ export function CarrierParts({ robot, change }: { robot: ShuttleRobot; change: C
           low={1}
           high={100_000}
           by={50}
-          onChange={(coastMmS2) => set("how it coasts", { coastMmS2 })}
+          onChange={(coastMmS2) => edit("changeRobot", { change: { coastMmS2 } })}
         />
       </Line>
-      <Motors robot={robot} change={change} />
+      <Motors robot={robot} edit={edit} />
     </>
   );
 }

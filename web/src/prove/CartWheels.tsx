@@ -1,12 +1,12 @@
-import type { CartRobot, Robot } from "@perceptum/core/world";
+import type { CartRobot } from "@perceptum/core/world";
+import type { MakeEdit } from "../session/project";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
-import { type Change, Line } from "./RobotNames";
+import { Line } from "./RobotNames";
 import { WheelFields } from "./WheelFields";
 
-export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) {
-  const set = (what: string, part: Partial<CartRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
+export function Wheels({ robot, edit }: { robot: CartRobot; edit: MakeEdit }) {
   return (
     <>
       <Title style={{ margin: "8px 0 4px" }}>Wheels</Title>
@@ -18,11 +18,11 @@ export function Wheels({ robot, change }: { robot: CartRobot; change: Change }) 
           value={robot.trackMm}
           low={1}
           high={2000}
-          onChange={(v) => set("the track", { trackMm: v })}
+          onChange={(v) => edit("changeRobot", { change: { trackMm: v } })}
         />
-        <WheelFields robot={robot} set={set} />
+        <WheelFields robot={robot} edit={edit} />
       </Line>
-      <Motors robot={robot} change={change} />
+      <Motors robot={robot} edit={edit} />
     </>
   );
 }

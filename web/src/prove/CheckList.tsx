@@ -6,7 +6,6 @@ import {
   type Course,
   checkSentence,
   ENDING_WORDS,
-  type ListedCheck,
   machineOf,
   nameIn,
   OUTCOME_WORDS,
@@ -155,20 +154,15 @@ function CheckEditor({ course }: { course: Course }) {
   const { names } = words;
   const focusNext = useFocusNext();
   const complete = (text: string) => completions(text, names, parseCheckFrom);
-  const set = (what: string, checks: ListedCheck[]) =>
-    edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? { ...c, checks } : c)) }));
-  const withCheck = (check: Check): ListedCheck[] => [
-    ...course.checks,
-    { ...check, id: nextId("check", course.checks) },
-  ];
-  const taking = (place: (check: Check) => ListedCheck[], what: string) => (text: string) => {
+  const add = (check: Check) =>
+    edit("addCheck", { course: course.id, check: { ...check, id: nextId("check", course.checks) } });
+  const taking = (take: (check: Check) => string | undefined) => (text: string) => {
     const parsed = parseCheck(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
     const check = parsed.value;
     if ("endsIn" in check && !course.zones.some((z) => z.name === check.endsIn))
       return `This course has no zone “${check.endsIn}”.`;
-    set(what, place(check));
-    return undefined;
+    return take(check);
   };
   const of = (background: boolean) =>
     project.targets.filter((t) => (t.kind === "background") === background).map((t) => t.id);
@@ -188,21 +182,17 @@ function CheckEditor({ course }: { course: Course }) {
   return (
     <>
       {course.checks.map((check, i) => (
-        <div
-          // By its text it would be made anew, and lose the focus, when it is edited
-          key={i}
-          style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", marginBottom: 3 }}
-        >
+        <div key={check.id} style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", marginBottom: 3 }}>
           <PhraseField
             label={`Check ${i + 1}`}
             text={shownCheck(check, words)}
             complete={complete}
-            take={taking((changed) => course.checks.with(i, { ...changed, id: check.id }), "changing a check")}
+            take={taking((changed) => edit("replaceCheck", { course: course.id, check: { ...changed, id: check.id } }))}
           />
           <QuietButton
             aria-label={`Remove check ${i + 1}`}
             onPress={() => {
-              set("removing a check", course.checks.toSpliced(i, 1));
+              edit("deleteCheck", { course: course.id, check: check.id });
               focusNext(`Remove check ${Math.min(i + 1, course.checks.length - 1)}`, "Add a check");
             }}
           >
@@ -216,7 +206,7 @@ function CheckEditor({ course }: { course: Course }) {
         text=""
         placeholder={`Type a check: answers every ${project.targets.find((t) => t.kind !== "background")?.name ?? "target"} once`}
         complete={complete}
-        take={taking(withCheck, "adding a check")}
+        take={taking(add)}
       />
       <div style={{ marginTop: 5 }}>
         <Select
@@ -227,7 +217,7 @@ function CheckEditor({ course }: { course: Course }) {
           options={menu}
           onChange={(key) => {
             const fresh = menu.find((m) => m.id === key)?.fresh;
-            if (fresh) set("adding a check", withCheck(fresh));
+            if (fresh) add(fresh);
           }}
         />
       </div>

@@ -1,4 +1,4 @@
-import { numbered, type Unlisted } from "@perceptum/core/names";
+import type { Unlisted } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import type { Card, Live, Press } from "@perceptum/core/world";
 import { useEffect, useRef } from "react";
@@ -110,18 +110,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
   }, []);
   const count = live.cards.length + live.presses.length;
   const write = () =>
-    edit("writing what was held into the course", (p) => ({
-      ...p,
-      courses: p.courses.map((c) =>
-        c.id === run.trace.course.id
-          ? {
-              ...c,
-              cards: numbered("card", [...c.cards, ...live.cards]),
-              presses: numbered("press", [...c.presses, ...live.presses]),
-            }
-          : c,
-      ),
-    }));
+    edit("keepHeld", { course: run.trace.course.id, cards: [...live.cards], presses: [...live.presses] });
   return (
     <Row role="group" aria-label="Hold before the sensor">
       <Dim>hold up</Dim>

@@ -17,7 +17,7 @@ export function KeepRun() {
     return <KeepFrames run={run} kept={isKept} onKept={() => setKept(run)} />;
   const keep = () => {
     if (run === null) return;
-    session.changeTapes({ what: "keeping a run as tapes", made: readingsOf(run), chosen: 0 });
+    session.changeTapes({ did: "run kept as tapes", made: readingsOf(run), chosen: 0 });
     setKept(run);
   };
   return (

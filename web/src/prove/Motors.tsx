@@ -1,16 +1,15 @@
 import { type Motor, type Robot, robotKindOf } from "@perceptum/core/world";
+import type { MakeEdit } from "../session/project";
 import { Check } from "../ui/Check";
 import { Info } from "../ui/Info";
 import { Num } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
-import type { Change } from "./RobotNames";
 import { Table } from "./RobotTable";
 
 /** The motors of a robot: how fast they are, and how they are built in. */
-export function Motors({ robot, change }: { robot: Robot; change: Change }) {
+export function Motors({ robot, edit }: { robot: Robot; edit: MakeEdit }) {
   const motors = robotKindOf(robot).drive?.(robot).motors ?? [];
-  const set = (id: string, part: Partial<Motor>) =>
-    change("a motor", (r) => robotKindOf(r).withMotor?.(r, id, part) ?? r);
+  const set = (motor: string, change: Partial<Motor>) => edit("changeMotor", { motor, change });
   return (
     <Table>
       <thead>

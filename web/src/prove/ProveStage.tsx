@@ -1,5 +1,4 @@
 import { type CourseId, freeId } from "@perceptum/core/names";
-import { emptyCourse, robotKindOf } from "@perceptum/core/world";
 import styled from "styled-components";
 import { useEdit, useProject } from "../session/project";
 import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/prove";
@@ -51,10 +50,7 @@ export function ProveStage() {
     const name = `Course ${project.courses.length + 1}`;
     const taken = project.courses.map((c) => c.id);
     const id = freeId<CourseId>(name, taken);
-    edit("a new course", (p) => ({
-      ...p,
-      courses: [...p.courses, emptyCourse(id, name, ground.id, robotKindOf(p.robot).course)],
-    }));
+    edit("addCourse", { course: id, name, ground: ground.id });
     choose(id);
     dispatch(proveViewChosen("course"));
   };

@@ -2,16 +2,15 @@ import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { isCamera } from "@perceptum/core/readings";
 import { LOOKS, type Mount, type Robot, robotKindOf } from "@perceptum/core/world";
+import type { MakeEdit } from "../session/project";
 import { QuietButton } from "../ui/Button";
 import { Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
-import type { Change } from "./RobotNames";
 import { Table } from "./RobotTable";
 
-export function Mounts({ robot, project, change }: { robot: Robot; project: ProjectDocument; change: Change }) {
-  const set = (k: number, part: Partial<Mount>) =>
-    change("a sensor's place", (r) => ({ ...r, mounts: r.mounts.map((m, i) => (i === k ? { ...m, ...part } : m)) }));
+export function Mounts({ robot, project, edit }: { robot: Robot; project: ProjectDocument; edit: MakeEdit }) {
+  const set = (sensor: SensorId, change: Partial<Mount>) => edit("changeMount", { sensor, change });
   const free = project.sensors.filter((s) => !robot.mounts.some((m) => m.sensor === s.id));
   /** A camera is tilted from wherever it looks. */
   const isFrames = (id: string) => project.sensors.some((s) => s.id === id && isCamera(s));
@@ -30,7 +29,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
           </tr>
         </thead>
         <tbody>
-          {robot.mounts.map((m, k) => {
+          {robot.mounts.map((m) => {
             const name = project.sensors.find((s) => s.id === m.sensor)?.name ?? m.sensor;
             return (
               <tr key={m.sensor}>
@@ -41,7 +40,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                     value={m.x}
                     low={-1000}
                     high={1000}
-                    onChange={(x) => set(k, { x })}
+                    onChange={(x) => set(m.sensor, { x })}
                   />
                 </td>
                 <td>
@@ -50,11 +49,17 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                     value={m.y}
                     low={-1000}
                     high={1000}
-                    onChange={(y) => set(k, { y })}
+                    onChange={(y) => set(m.sensor, { y })}
                   />
                 </td>
                 <td>
-                  <NumberField label={`${name} high`} value={m.z} low={0} high={500} onChange={(z) => set(k, { z })} />
+                  <NumberField
+                    label={`${name} high`}
+                    value={m.z}
+                    low={0}
+                    high={500}
+                    onChange={(z) => set(m.sensor, { z })}
+                  />
                 </td>
                 <td>
                   <Select
@@ -62,7 +67,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                     hideLabel
                     value={m.looks}
                     options={LOOKS.map((l) => ({ id: l, text: l }))}
-                    onChange={(looks) => set(k, { looks })}
+                    onChange={(looks) => set(m.sensor, { looks })}
                   />
                 </td>
                 <td>
@@ -73,7 +78,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                       low={-60}
                       high={60}
                       width={44}
-                      onChange={(tilt) => set(k, { tilt })}
+                      onChange={(tilt) => set(m.sensor, { tilt })}
                     />
                   ) : null}
                 </td>
@@ -81,7 +86,7 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
                   <QuietButton
                     aria-label={`Take ${name} off`}
                     isDisabled={robot.mounts.length === 1}
-                    onPress={() => change("taking a sensor off", (r) => ({ ...r, mounts: r.mounts.toSpliced(k, 1) }))}
+                    onPress={() => edit("deleteMount", { sensor: m.sensor })}
                   >
                     ×
                   </QuietButton>
@@ -99,15 +104,11 @@ export function Mounts({ robot, project, change }: { robot: Robot; project: Proj
           placeholder="Mount a sensor …"
           options={free.map((s) => ({ id: s.id as string, text: s.name }))}
           onChange={(id) =>
-            change("mounting a sensor", (r) => ({
-              ...r,
-              mounts: [
-                ...r.mounts,
-                isFrames(id)
-                  ? { sensor: id as SensorId, x: 30, y: 0, z: 180, looks: "ahead" as const, tilt: 25 }
-                  : { sensor: id as SensorId, x: 40, y: 0, z: 14, looks: "down" as const },
-              ],
-            }))
+            edit("addMount", {
+              mount: isFrames(id)
+                ? { sensor: id as SensorId, x: 30, y: 0, z: 180, looks: "ahead", tilt: 25 }
+                : { sensor: id as SensorId, x: 40, y: 0, z: 14, looks: "down" },
+            })
           }
         />
       )}

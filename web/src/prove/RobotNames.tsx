@@ -1,7 +1,8 @@
 import { Id } from "@perceptum/core/names";
 import { type ProjectDocument, takenIds, usesOfName } from "@perceptum/core/project";
-import type { Robot } from "@perceptum/core/world";
+import type { Robot, Servo } from "@perceptum/core/world";
 import styled from "styled-components";
+import { type MakeEdit, useEdit } from "../session/project";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Empty, Num, Title } from "../ui/layout";
@@ -17,9 +18,6 @@ export const Line = styled.div`
   & > span { color: ${({ theme }) => theme.ink2}; }
 `;
 
-/** One undoable change of the robot. */
-export type Change = (what: string, change: (robot: Robot) => Robot) => void;
-
 const problemOf = (name: string, project: ProjectDocument) => {
   const checked = Id.safeParse(name);
   if (!checked.success) return `“${name}” cannot be a name: ${checked.error.issues[0].message}.`;
@@ -27,15 +25,8 @@ const problemOf = (name: string, project: ProjectDocument) => {
 };
 
 /** Lamps or buttons by their names; one that is in use stays. */
-export function Names({
-  project,
-  kind,
-  change,
-}: {
-  project: ProjectDocument;
-  kind: "lamps" | "buttons";
-  change: Change;
-}) {
+export function Names({ project, kind }: { project: ProjectDocument; kind: "lamps" | "buttons" }) {
+  const edit = useEdit();
   const one = kind === "lamps" ? "lamp" : "button";
   const names = project.robot[kind];
   return (
@@ -50,9 +41,7 @@ export function Names({
             <QuietButton
               aria-label={`Remove the ${one} ${name}`}
               isDisabled={usesOfName(project, one, name).length > 0}
-              onPress={() =>
-                change(`removing the ${one} ${name}`, (r) => ({ ...r, [kind]: r[kind].filter((n) => n !== name) }))
-              }
+              onPress={() => edit("deleteRobotName", { kind, name })}
             >
               ×
             </QuietButton>
@@ -67,8 +56,7 @@ export function Names({
           take={(text) => {
             const name = text.trim();
             const problem = problemOf(name, project);
-            if (problem === undefined) change(`the ${one} ${name}`, (r) => ({ ...r, [kind]: [...r[kind], name] }));
-            return problem;
+            return problem ?? edit("addRobotName", { kind, name });
           }}
         />
       </Line>
@@ -77,21 +65,13 @@ export function Names({
 }
 
 /** Servos with their range and where they stand at the start. */
-export function Servos({ robot, project, change }: { robot: Robot; project: ProjectDocument; change: Change }) {
-  const set = (k: number, part: Partial<Robot["servos"][0]>) =>
-    change("a servo", (r) => ({
-      ...r,
-      servos: r.servos.map((s, i) => {
-        if (i !== k) return s;
-        const next = { ...s, ...part };
-        return { ...next, at: Math.max(next.from, Math.min(next.to, next.at)) };
-      }),
-    }));
+export function Servos({ robot, project, edit }: { robot: Robot; project: ProjectDocument; edit: MakeEdit }) {
+  const set = (servo: string, change: Partial<Servo>) => edit("changeServo", { servo, change });
   return (
     <>
       <Title style={{ margin: "10px 0 4px" }}>Servos, in degrees</Title>
       {robot.servos.length === 0 && <Empty style={{ padding: "2px 0" }}>None yet.</Empty>}
-      {robot.servos.map((s, k) => (
+      {robot.servos.map((s) => (
         <Line key={s.id}>
           <Num>{s.id}</Num>
           <span>from</span>
@@ -100,22 +80,22 @@ export function Servos({ robot, project, change }: { robot: Robot; project: Proj
             value={s.from}
             low={-360}
             high={s.to}
-            onChange={(from) => set(k, { from })}
+            onChange={(from) => set(s.id, { from })}
           />
           <span>to</span>
-          <NumberField label={`${s.id} to`} value={s.to} low={s.from} high={360} onChange={(to) => set(k, { to })} />
+          <NumberField label={`${s.id} to`} value={s.to} low={s.from} high={360} onChange={(to) => set(s.id, { to })} />
           <span>at the start</span>
           <NumberField
             label={`${s.id} at the start`}
             value={s.at}
             low={s.from}
             high={s.to}
-            onChange={(at) => set(k, { at })}
+            onChange={(at) => set(s.id, { at })}
           />
           <QuietButton
             aria-label={`Remove the servo ${s.id}`}
             isDisabled={usesOfName(project, "servo", s.id).length > 0}
-            onPress={() => change(`removing the servo ${s.id}`, (r) => ({ ...r, servos: r.servos.toSpliced(k, 1) }))}
+            onPress={() => edit("deleteServo", { servo: s.id })}
           >
             ×
           </QuietButton>
@@ -130,12 +110,7 @@ export function Servos({ robot, project, change }: { robot: Robot; project: Proj
         take={(text) => {
           const name = text.trim();
           const problem = problemOf(name, project);
-          if (problem === undefined)
-            change(`the servo ${name}`, (r) => ({
-              ...r,
-              servos: [...r.servos, { id: name, from: -90, to: 90, at: 0 }],
-            }));
-          return problem;
+          return problem ?? edit("addServo", { servo: { id: name, from: -90, to: 90, at: 0 } });
         }}
       />
     </>

@@ -1,8 +1,8 @@
-import { courseAs, ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
+import { ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
 import { type ComponentType, useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
-import { useEdit, useProject } from "../session/project";
+import { type MakeEdit, useEdit, useProject } from "../session/project";
 import { Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Head, Pane, StageGrid, Title } from "../ui/layout";
@@ -13,7 +13,7 @@ import { CarrierParts } from "./CarrierParts";
 import { Wheels } from "./CartWheels";
 import { lossesAs, OtherKindSheet } from "./OtherKindSheet";
 import { Mounts } from "./RobotMounts";
-import { type Change, Line, Names, Servos } from "./RobotNames";
+import { Line, Names, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
 import { reachOf } from "./robotDrawings";
 import { SideDrawing } from "./SideDrawing";
@@ -29,24 +29,18 @@ const Drawing = styled.div`
 /** The robot to scale, and all of its numbers: wheels and motors, sensors and where they look, lamps, buttons, servos. */
 export function RobotPane() {
   const project = useProject();
-  const edit = useEdit();
+  const make = useEdit();
   const { robot } = project;
   const [wrong, setWrong] = useState<string>();
-  const change: Change = (what, make) => {
-    // What no field can tell by itself: how the parts stand to each other.
-    const made = robotKindOf(robot).schema.safeParse(make(robot));
-    setWrong(made.success ? undefined : `Nothing was changed: ${made.error.issues[0].message}.`);
-    if (made.success) edit(what, (p) => ({ ...p, robot: make(p.robot) }));
+  // What no field can tell by itself is said for all: how the parts stand to each other.
+  const edit: MakeEdit = (name, args) => {
+    const refused = make(name, args);
+    setWrong(refused);
+    return refused;
   };
   const Own = OWN_DRAWINGS[robot.kind];
   const [asked, setAsked] = useState<string | null>(null);
-  const become = (kind: string) =>
-    edit("another kind of robot", (p) => ({
-      ...p,
-      robot: ROBOTS.get(kind).fresh(p.robot),
-      // A project's courses are for its robot.
-      courses: p.courses.map((course) => courseAs(course, ROBOTS.get(kind).course).course),
-    }));
+  const become = (kind: string) => edit("becomeRobot", { kind });
   return (
     <StageGrid $columns="minmax(200px, 1fr) minmax(0, 600px)">
       <Pane aria-label="The robot from above">
@@ -65,7 +59,7 @@ export function RobotPane() {
             width={160}
             label="Name of the robot"
             text={robot.name}
-            take={takingName((name) => change("naming the robot", (r) => ({ ...r, name })))}
+            take={takingName((name) => make("changeRobot", { change: { name } }))}
           />
           <Choice
             label="Kind of robot"
@@ -88,11 +82,11 @@ export function RobotPane() {
           />
         )}
         {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
-        <Parts robot={robot} change={change} />
-        <Mounts robot={robot} project={project} change={change} />
-        <Names project={project} kind="lamps" change={change} />
-        <Names project={project} kind="buttons" change={change} />
-        <Servos robot={robot} project={project} change={change} />
+        <Parts robot={robot} edit={edit} />
+        <Mounts robot={robot} project={project} edit={edit} />
+        <Names project={project} kind="lamps" />
+        <Names project={project} kind="buttons" />
+        <Servos robot={robot} project={project} edit={edit} />
         <FindingList stage="prove" />
       </Pane>
     </StageGrid>
@@ -133,13 +127,13 @@ function RobotDrawing({ robot }: { robot: Robot }) {
 const OWN_DRAWINGS: Record<string, ComponentType> = { sorter: BeltOfRobot };
 
 /** What a kind of robot has beside sensors, lamps, buttons and servos, by the key that it has in core's table. */
-const PARTS: Record<string, ComponentType<{ robot: never; change: Change }>> = {
+const PARTS: Record<string, ComponentType<{ robot: never; edit: MakeEdit }>> = {
   cart: Wheels,
   shuttle: CarrierParts,
   sorter: SorterParts,
 };
 
-function Parts({ robot, change }: { robot: Robot; change: Change }) {
-  const Own = PARTS[robot.kind] as ComponentType<{ robot: Robot; change: Change }> | undefined;
-  return Own && <Own robot={robot} change={change} />;
+function Parts({ robot, edit }: { robot: Robot; edit: MakeEdit }) {
+  const Own = PARTS[robot.kind] as ComponentType<{ robot: Robot; edit: MakeEdit }> | undefined;
+  return Own && <Own robot={robot} edit={edit} />;
 }

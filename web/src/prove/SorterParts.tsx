@@ -1,8 +1,8 @@
 import { gateName } from "@perceptum/core/behaviour";
 import { freeId, Name, unusedName } from "@perceptum/core/names";
-import { usesOfName } from "@perceptum/core/project";
-import type { Robot, SorterRobot } from "@perceptum/core/world";
-import { useProject } from "../session/project";
+import { usesOfName, whyCrateStays } from "@perceptum/core/project";
+import type { SorterRobot } from "@perceptum/core/world";
+import { type MakeEdit, useProject } from "../session/project";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
@@ -11,18 +11,16 @@ import { Measure } from "../ui/Measure";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { Motors } from "./Motors";
-import { type Change, Line } from "./RobotNames";
+import { Line } from "./RobotNames";
 import { Table } from "./RobotTable";
 
 type Gate = SorterRobot["gates"][number];
 
 /** The numbers of a sorter: its belt's motor, gates and the crates that they lead to. */
-export function SorterParts({ robot, change }: { robot: SorterRobot; change: Change }) {
+export function SorterParts({ robot, edit }: { robot: SorterRobot; edit: MakeEdit }) {
   const project = useProject();
-  const set = (what: string, part: Partial<SorterRobot>) => change(what, (r) => ({ ...r, ...part }) as Robot);
   const first = Math.min(...robot.mounts.map((mount) => mount.x));
-  const setGate = (i: number, part: Partial<Gate>) =>
-    set("a gate", { gates: robot.gates.with(i, { ...robot.gates[i], ...part }) });
+  const setGate = (gate: string, change: Partial<Gate>) => edit("changeGate", { gate, change });
   const addGate = () => {
     const last = Math.max(first, ...robot.gates.map((gate) => gate.atMm));
     const crate =
@@ -35,16 +33,13 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
       name,
       robot.gates.map((gate) => gate.id),
     );
-    set("another gate", {
-      gates: [...robot.gates, { id, name, atMm: last + 140, crate: crate.id, travelMs: 100, reachMm: 80 }],
-    });
+    edit("addGate", { gate: { id, name, atMm: last + 140, crate: crate.id, travelMs: 100, reachMm: 80 } });
   };
-  const renameGate = (i: number, text: string): string | undefined => {
+  const renameGate = (id: string, text: string): string | undefined => {
     const name = text.trim();
     if (!Name.safeParse(name).success) return "A name has 1 to 80 characters.";
-    if (robot.gates.some((gate, k) => k !== i && gateName(gate) === name)) return `“${name}” is already there.`;
-    setGate(i, { name });
-    return undefined;
+    if (robot.gates.some((gate) => gate.id !== id && gateName(gate) === name)) return `“${name}” is already there.`;
+    return setGate(id, { name });
   };
   const nameTaken = (text: string, own: string) =>
     Name.safeParse(text.trim()).success
@@ -60,13 +55,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
       name,
       robot.crates.map((crate) => crate.id),
     );
-    set(`the crate ${name}`, { crates: [...robot.crates, { id, name }] });
-    return undefined;
-  };
-  const why = (id: string): string | false => {
-    if (id === robot.end) return "What nobody took goes there.";
-    if (robot.gates.some((gate) => gate.crate === id)) return "A gate leads there.";
-    return usesOfName(project, "crate", id).length > 0 && "A step or a check names it.";
+    return edit("addCrate", { crate: { id, name } });
   };
   return (
     <>
@@ -78,7 +67,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
           value={robot.rollerMm}
           low={1}
           high={1000}
-          onChange={(rollerMm) => set("the roller", { rollerMm })}
+          onChange={(rollerMm) => edit("changeRobot", { change: { rollerMm } })}
         />
         <span>what nobody takes goes to</span>
         <Select
@@ -86,10 +75,10 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
           hideLabel
           value={robot.end}
           options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
-          onChange={(end) => set("the end crate", { end })}
+          onChange={(end) => edit("changeRobot", { change: { end } })}
         />
       </Line>
-      <Motors robot={robot} change={change} />
+      <Motors robot={robot} edit={edit} />
       <Head style={{ margin: "8px 0 4px" }}>
         <Title>Gates, by their middle from the belt’s start</Title>
         <Spacer />
@@ -113,13 +102,13 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
           </thead>
           <tbody>
             {robot.gates.map((gate, i) => (
-              <tr key={i}>
+              <tr key={gate.id}>
                 <td>
                   <EntryField
                     width={110}
                     label={`Name of gate ${i + 1}`}
                     text={gateName(gate)}
-                    take={(text) => renameGate(i, text)}
+                    take={(text) => renameGate(gate.id, text)}
                   />
                 </td>
                 <td>
@@ -129,7 +118,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                     low={0}
                     high={100_000}
                     by={10}
-                    onChange={(atMm) => setGate(i, { atMm })}
+                    onChange={(atMm) => setGate(gate.id, { atMm })}
                   />
                 </td>
                 <td>
@@ -139,7 +128,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                     low={1}
                     high={2000}
                     by={10}
-                    onChange={(reachMm) => setGate(i, { reachMm })}
+                    onChange={(reachMm) => setGate(gate.id, { reachMm })}
                   />
                 </td>
                 <td>
@@ -149,7 +138,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                     low={0}
                     high={10_000}
                     by={10}
-                    onChange={(travelMs) => setGate(i, { travelMs })}
+                    onChange={(travelMs) => setGate(gate.id, { travelMs })}
                   />
                 </td>
                 <td>
@@ -158,7 +147,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                     hideLabel
                     value={gate.crate}
                     options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
-                    onChange={(crate) => setGate(i, { crate })}
+                    onChange={(crate) => setGate(gate.id, { crate })}
                   />
                 </td>
                 <td>
@@ -166,7 +155,7 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
                     $small
                     aria-label={`Remove ${gateName(gate)}`}
                     why={usesOfName(project, "gate", gate.id).length > 0 && "A step names it."}
-                    onPress={() => set(`removing ${gateName(gate)}`, { gates: robot.gates.toSpliced(i, 1) })}
+                    onPress={() => edit("deleteGate", { gate: gate.id })}
                   >
                     ×
                   </Button>
@@ -186,16 +175,14 @@ export function SorterParts({ robot, change }: { robot: SorterRobot; change: Cha
               text={crate.name}
               take={(text) => {
                 const wrong = nameTaken(text, crate.name);
-                if (wrong === undefined)
-                  set("naming a crate", { crates: robot.crates.with(i, { ...crate, name: text.trim() }) });
-                return wrong;
+                return wrong ?? edit("renameCrate", { crate: crate.id, name: text.trim() });
               }}
             />
             <Button
               $small
               aria-label={`Remove the crate ${crate.name}`}
-              why={why(crate.id)}
-              onPress={() => set(`removing the crate ${crate.name}`, { crates: robot.crates.toSpliced(i, 1) })}
+              why={whyCrateStays(project, crate.id) ?? false}
+              onPress={() => edit("deleteCrate", { crate: crate.id })}
             >
               ×
             </Button>

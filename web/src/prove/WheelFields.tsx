@@ -1,3 +1,4 @@
+import type { MakeEdit } from "../session/project";
 import { Measure } from "../ui/Measure";
 
 interface Wheeled {
@@ -6,7 +7,7 @@ interface Wheeled {
 }
 
 /** The driven wheels of a robot: how large they are, and how much the ground holds. */
-export function WheelFields({ robot, set }: { robot: Wheeled; set: (what: string, part: Partial<Wheeled>) => void }) {
+export function WheelFields({ robot, edit }: { robot: Wheeled; edit: MakeEdit }) {
   return (
     <>
       <Measure
@@ -16,7 +17,7 @@ export function WheelFields({ robot, set }: { robot: Wheeled; set: (what: string
         value={robot.wheelMm}
         low={1}
         high={1000}
-        onChange={(wheelMm) => set("the wheels", { wheelMm })}
+        onChange={(wheelMm) => edit("changeRobot", { change: { wheelMm } })}
       />
       <Measure
         text="traction up to"
@@ -26,7 +27,7 @@ export function WheelFields({ robot, set }: { robot: Wheeled; set: (what: string
         low={1}
         high={100_000}
         by={100}
-        onChange={(tractionMmS2) => set("the traction", { tractionMmS2 })}
+        onChange={(tractionMmS2) => edit("changeRobot", { change: { tractionMmS2 } })}
       />
     </>
   );

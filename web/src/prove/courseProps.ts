@@ -1,7 +1,7 @@
+import type { PartThing } from "@perceptum/core/edits";
 import type { Course } from "@perceptum/core/world";
 import type { ReactNode } from "react";
 import type { LastRun } from "../session/Mentor";
-import type { CourseThing } from "../state/prove";
 import type { RunMoment } from "./momentOf";
 
 /** A course with a run on it at time t, or without one. */
@@ -19,9 +19,8 @@ export interface CourseRunProps {
 /** A course that is edited, and the part of it that is chosen. */
 export interface CourseEditProps {
   course: Course;
-  thing: CourseThing | null;
-  onChoose: (thing: CourseThing | null) => void;
-  onChange: (what: string, next: Course, gesture?: string) => void;
-  onRemove: (thing: CourseThing) => void;
-  onDuplicate: (thing: CourseThing) => void;
+  thing: PartThing | null;
+  onChoose: (thing: PartThing | null) => void;
+  onRemove: (thing: PartThing) => void;
+  onDuplicate: (thing: PartThing) => void;
 }

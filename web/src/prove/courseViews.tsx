@@ -18,7 +18,7 @@ export interface CourseViews {
   largeFace: boolean;
   Edit: ComponentType<CourseEditProps>;
   /** What of it stands beside the drawing, beyond what every course has. */
-  Fields?: ComponentType<{ course: Course; onChange: (what: string, next: Course) => void }>;
+  Fields?: ComponentType<{ course: Course }>;
   /** What its ground is called. */
   ground: string;
   /** Cards are all that happens on it. */

@@ -1,9 +1,11 @@
+import type { Edit } from "@perceptum/core/edits";
 import type { LightId, SensorId } from "@perceptum/core/names";
 import { takenIds } from "@perceptum/core/project";
 import { type Channel, HUE_SCALES, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
+import { useSession } from "../session/context";
 import { useProject, useSensor } from "../session/project";
 import { watchingChosen } from "../state/sense";
 import { useAppDispatch } from "../state/store";
@@ -29,7 +31,6 @@ import {
 } from "./importSensor";
 import { LightSelect } from "./LightSelect";
 import { type ImportText, useImport } from "./useImport";
-import { useTapeEdits } from "./useTapeEdits";
 
 const Scroll = styled.div`
   overflow: auto;
@@ -68,7 +69,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
   const project = useProject();
   const current = useSensor();
   const dispatch = useAppDispatch();
-  const edits = useTapeEdits();
+  const session = useSession();
   const { targets } = project;
   const { preview, plan, setPlan, result, wrong, progress, marksFor, meansOf } = useImport(source, current, project);
   const [forSensor, setForSensor] = useState<SensorId | "new">(current.id);
@@ -125,15 +126,12 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     const marks = (labelled?.marks ?? []).map((m) =>
       light === undefined || m.light !== undefined ? m : { ...m, light },
     );
-    edits.add(
-      `importing ${source.name}`,
-      { name, sensor: id, origin: "import", readings: result.readings, marks },
-      (p) => ({
-        ...p,
-        targets: [...p.targets, ...added],
-        sensors: made ? [...p.sensors, made] : p.sensors,
-      }),
-    );
+    const alongside: Edit[] = [
+      ...added.map((target): Edit => ({ edit: "addTarget", args: { target } })),
+      ...(made === undefined ? [] : [{ edit: "addSensor" as const, args: { sensor: made } }]),
+    ];
+    const tape = { name, sensor: id, origin: "import" as const, readings: result.readings, marks };
+    session.changeTapes({ did: `${source.name} imported`, made: [tape], alongside });
     const chosen = made ?? sensor;
     if (chosen) dispatch(sensorChosen({ sensor: chosen.id, ruleSet: chosen.ruleSet }));
     dispatch(watchingChosen("tape"));

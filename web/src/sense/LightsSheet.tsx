@@ -30,15 +30,15 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
   const project = useProject();
   const { lights } = project;
   const edit = useEdit();
-  const change = (id: LightId, what: string, part: Partial<Light>) =>
-    edit(what, (p) => ({ ...p, lights: p.lights.map((l) => (l.id === id ? { ...l, ...part } : l)) }));
+  const change = (light: LightId, part: Partial<Light>) => edit("changeLight", { light, change: part });
   const take = (light: Light, place: number | "level") => (text: string) => {
     const value = typedNumber(text);
     const most = place === "level" ? 100 : 20;
     if (text.trim() === "" || !(value >= 0 && value <= most)) return `A figure from 0 to ${most}; it stays as it was.`;
-    if (place === "level") change(light.id, `how bright ${light.name} is`, { level: value });
-    else change(light.id, `the colour of ${light.name}`, { rgb: light.rgb.with(place, value) as Light["rgb"] });
-    return undefined;
+    return change(
+      light.id,
+      place === "level" ? { level: value } : { rgb: light.rgb.with(place, value) as Light["rgb"] },
+    );
   };
   const free = READY.filter((r) => !lights.some((l) => l.name === r.name));
   return (
@@ -68,7 +68,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
                     width={150}
                     label={`Name of ${light.name}`}
                     text={light.name}
-                    take={takingName((name) => change(light.id, "renaming a light", { name }))}
+                    take={takingName((name) => change(light.id, { name }))}
                   />
                 </td>
                 {["red", "green", "blue"].map((word, c) => (
@@ -94,12 +94,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
                     $small
                     isDisabled={uses.length > 0 || lights.length === 1}
                     aria-label={`Delete ${light.name}${uses.length > 0 ? `, used by ${uses.join(", ")}` : ""}`}
-                    onPress={() =>
-                      edit(`deleting ${light.name}`, (p) => ({
-                        ...p,
-                        lights: p.lights.filter((l) => l.id !== light.id),
-                      }))
-                    }
+                    onPress={() => edit("deleteLight", { light: light.id })}
                   >
                     Delete
                   </Button>
@@ -125,7 +120,7 @@ export function LightsSheet({ onClose }: { onClose: () => void }) {
             ready.name,
             lights.map((l) => l.id),
           );
-          edit(`adding ${ready.name}`, (p) => ({ ...p, lights: [...p.lights, { id, ...ready }] }));
+          edit("addLight", { light: { id, ...ready } });
         }}
       />
       <SheetButtons>

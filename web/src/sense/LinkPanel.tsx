@@ -16,7 +16,7 @@ import { Select } from "../ui/Select";
 import { ActPanel, Commanded } from "./ActPanel";
 import { LightSelect } from "./LightSelect";
 import { LinkStream } from "./LinkStream";
-import { Address, addressOf, type LinkKind, linkOver, withLink, withRobotName } from "./link";
+import { Address, addressOf, type LinkKind, linkGoing, linkOver } from "./link";
 import { browserSerial, PortLink } from "./PortLink";
 import { type LinkNow, type RobotLink, robotLink } from "./RobotLink";
 import { ServerLink } from "./ServerLink";
@@ -116,16 +116,15 @@ export function LinkPanel() {
     setSaid(null);
     setOver(null);
     if (kind === "port") {
-      if (known === undefined) edit("adding a link", (p) => withLink(p, { kind, baud }));
+      if (known === undefined) edit("setLink", { link: linkGoing(project, { kind, baud }) });
       setLink(new PortLink(baud));
       return;
     }
     if (kind === "line" && address === "") return setSaid("Say first where the robot is.");
     // Where it is new, the project knows its id from now on.
-    const own = kind === "http" && known === undefined ? withLink(project, { kind }) : project;
-    if (own !== project) edit("adding a link", () => own);
-    const { id = "" } = linkOver(own, kind) ?? {};
-    setLink(new ServerLink(id, kind === "line" ? address : null, listensOf(own)));
+    const made = kind === "http" && known === undefined ? linkGoing(project, { kind }) : known;
+    if (made !== undefined && made !== known) edit("setLink", { link: made });
+    setLink(new ServerLink(made?.id ?? "", kind === "line" ? address : null, listensOf(project)));
   };
   return (
     <section aria-label="Link">
@@ -168,8 +167,7 @@ export function LinkPanel() {
                 const read = readAddress(text.trim());
                 if ("problem" in read) return read.problem;
                 if (read.by === "stdio") return "Only a terminal has a standard input.";
-                edit("changing a link", (p) => withLink(p, { kind: "line", address: text.trim() }));
-                return undefined;
+                return edit("setLink", { link: linkGoing(project, { kind: "line", address: text.trim() }) });
               }}
             />
           </div>
@@ -183,7 +181,7 @@ export function LinkPanel() {
             hideLabel
             value={String(baud)}
             options={BAUDS.map((rate) => ({ id: String(rate), text: `${rate} baud` }))}
-            onChange={(rate) => edit("changing a link", (p) => withLink(p, { kind: "port", baud: Number(rate) }))}
+            onChange={(rate) => edit("setLink", { link: linkGoing(project, { kind: "port", baud: Number(rate) }) })}
           />
         </Line>
       )}
@@ -237,7 +235,7 @@ export function LinkPanel() {
                   value={null as string | null}
                   placeholder="is which sensor?"
                   options={project.sensors.map(({ id, name: own }) => ({ id: id as string, text: own }))}
-                  onChange={(id) => edit(`naming ${name}`, (p) => withRobotName(p, kind, name, id as SensorId))}
+                  onChange={(id) => known && edit("nameRobotSensor", { link: known.id, name, sensor: id as SensorId })}
                 />
               </Line>
             ))}

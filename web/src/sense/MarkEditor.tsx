@@ -1,4 +1,4 @@
-import type { TapeHead } from "@perceptum/core/readings";
+import type { Mark, TapeHead } from "@perceptum/core/readings";
 import styled from "styled-components";
 import { useSession } from "../session/context";
 import { useProject } from "../session/project";
@@ -28,10 +28,9 @@ const Two = styled.div`
 `;
 
 /** Everything about one mark: target, light, height, from when to when; split and delete. */
-export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: number; edits: TapeEdits }) {
+export function MarkEditor({ tape, mark, edits }: { tape: TapeHead; mark: Mark; edits: TapeEdits }) {
   const { targets } = useProject();
   const { readings } = useSession();
-  const mark = tape.marks[index];
   const playhead = useAppSelector((state) => state.view.playheads[tape.id] ?? 0);
   const t = readings.get(tape.id)?.t ?? new Float64Array();
   const end = t.at(-1) ?? 0;
@@ -41,18 +40,13 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
     if (ms < 0 || ms > end) return `The tape runs from 0 to ${seconds(end)}; the mark stays as it was.`;
     if (side === "from" ? ms > mark.to : ms < mark.from)
       return "A mark must not end before it begins; it stays as it was.";
-    edits.changeMark(tape.id, index, { [side]: ms });
-    return undefined;
+    return edits.changeMark(tape.id, mark.id, { [side]: ms });
   };
   const takeHeight = (text: string) => {
-    if (text.trim() === "") {
-      edits.clearNote(tape.id, index, "height");
-      return undefined;
-    }
+    if (text.trim() === "") return edits.changeMark(tape.id, mark.id, { height: null });
     const height = typedNumber(text);
     if (!(height >= 0 && height <= 1000)) return "A height lies from 0 to 1000 mm; it stays as it was.";
-    edits.changeMark(tape.id, index, { height });
-    return undefined;
+    return edits.changeMark(tape.id, mark.id, { height });
   };
   // Split between the reading at the playhead and the one before it.
   const at = t.findIndex((x) => x >= playhead);
@@ -65,16 +59,14 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
         hideLabel
         value={mark.target as string}
         options={targets.map((x) => ({ id: x.id as string, text: x.name }))}
-        onChange={(id) => edits.changeMark(tape.id, index, { target: id as typeof mark.target })}
+        onChange={(id) => edits.changeMark(tape.id, mark.id, { target: id as typeof mark.target })}
       />
       <span>light</span>
       <LightSelect
         label="Light of the mark"
         hideLabel
         light={mark.light}
-        onChange={(light) =>
-          light === undefined ? edits.clearNote(tape.id, index, "light") : edits.changeMark(tape.id, index, { light })
-        }
+        onChange={(light) => edits.changeMark(tape.id, mark.id, { light: light ?? null })}
       />
       <span>height</span>
       <Two>
@@ -102,11 +94,11 @@ export function MarkEditor({ tape, index, edits }: { tape: TapeHead; index: numb
         <Button
           $small
           why={!splits && "Move the playhead into the mark first."}
-          onPress={() => edits.splitMark(tape.id, index, t[at - 1], t[at])}
+          onPress={() => edits.splitMark(tape, mark.id, t[at - 1], t[at])}
         >
           Split at the playhead
         </Button>
-        <Button $small onPress={() => edits.deleteMark(tape.id, index)}>
+        <Button $small onPress={() => edits.deleteMark(tape.id, mark.id)}>
           Delete the mark
         </Button>
       </Two>

@@ -51,14 +51,10 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
     const taken = project.ruleSets.map((s) => s.id);
     const ruleSet = draft.ruleSet === "new" ? freeId<RuleSetId>(draft.name, taken) : draft.ruleSet;
     const made = sensorOf(draft, id, ruleSet, sensor);
-    edit(sensor === null ? `adding ${made.name}` : `changing ${made.name}`, (p) => ({
-      ...p,
-      ruleSets:
-        draft.ruleSet === "new"
-          ? [...p.ruleSets, { ...emptyProject("").ruleSets[0], id: ruleSet, name: made.name }]
-          : p.ruleSets,
-      sensors: sensor === null ? [...p.sensors, made] : p.sensors.map((s) => (s.id === id ? made : s)),
-    }));
+    edit(sensor === null ? "addSensor" : "replaceSensor", {
+      sensor: made,
+      ...(draft.ruleSet === "new" && { ownRules: made.name }),
+    });
     dispatch(sensorChosen({ sensor: id, ruleSet }));
     onClose();
   };
@@ -156,7 +152,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           <Button
             why={uses.length > 0 ? "It is in use." : project.sensors.length === 1 && "A project needs a sensor."}
             onPress={() => {
-              edit(`deleting ${sensor.name}`, (p) => ({ ...p, sensors: p.sensors.filter((s) => s.id !== sensor.id) }));
+              edit("deleteSensor", { sensor: sensor.id });
               const [first] = project.sensors.filter((s) => s.id !== sensor.id);
               dispatch(sensorChosen({ sensor: first.id, ruleSet: first.ruleSet }));
               onClose();

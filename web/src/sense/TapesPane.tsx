@@ -1,4 +1,4 @@
-import { blockOf, notedWithin, type TapeHead, writeCsv } from "@perceptum/core/readings";
+import { blockOf, type Mark, notedWithin, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";
@@ -189,13 +189,13 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   const targets = useTargets();
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((state) => state.view.mark);
-  const first = Math.max(0, Math.min((chosen ?? 0) - MOST_LISTED / 2, tape.marks.length - MOST_LISTED));
+  const at = tape.marks.findIndex((mark) => mark.id === chosen);
+  const first = Math.max(0, Math.min(at - MOST_LISTED / 2, tape.marks.length - MOST_LISTED));
   const last = Math.min(first + MOST_LISTED, tape.marks.length);
-  const go = (index: number) => {
-    const { from, to, target } = tape.marks[index];
+  const go = ({ id, from, to, target }: Mark) => {
     dispatch(watchingChosen("tape"));
     dispatch(targetChosen(target));
-    dispatch(markChosen(index));
+    dispatch(markChosen(id));
     dispatch(playheadMoved({ source: tape.id, t: (from + to) / 2 }));
   };
   return (
@@ -212,18 +212,18 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
         </Empty>
       )}
       <List aria-label="Marked stretches">
-        {tape.marks.slice(first, last).map((mark, k) => {
-          const i = first + k;
+        {tape.marks.slice(first, last).map((mark) => {
+          const isChosen = mark.id === chosen;
           const target = targets.get(mark.target);
           const light = lights.find((l) => l.id === mark.light)?.name ?? "light not noted";
           const length = seconds(mark.to - mark.from, 1);
           return (
-            <li key={i}>
+            <li key={mark.id}>
               <Row
-                $here={i === chosen}
-                aria-expanded={i === chosen}
+                $here={isChosen}
+                aria-expanded={isChosen}
                 aria-label={`${target?.name}, ${light}, ${length}, at ${seconds(mark.from, 1)}`}
-                onPress={() => (i === chosen ? dispatch(markChosen(null)) : go(i))}
+                onPress={() => (isChosen ? dispatch(markChosen(null)) : go(mark))}
               >
                 <Chip target={target} />
                 <span>
@@ -231,7 +231,7 @@ function MarksOf({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
                 </span>{" "}
                 <Num>{length}</Num>
               </Row>
-              {i === chosen && <MarkEditor tape={tape} index={i} edits={edits} />}
+              {isChosen && <MarkEditor tape={tape} mark={mark} edits={edits} />}
             </li>
           );
         })}

@@ -108,17 +108,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
     [project, sensor, reference],
   );
   const apply = (taken: Sensor["reference"]) => {
-    edit(
-      taken === undefined ? `dropping white and dark of ${sensor.name}` : `white and dark of ${sensor.name}`,
-      (p) => ({
-        ...p,
-        sensors: p.sensors.map((s) => {
-          if (s.id !== sensor.id) return s;
-          const { reference: _, ...bare } = s;
-          return taken === undefined ? bare : { ...bare, reference: taken };
-        }),
-      }),
-    );
+    edit("setWhiteDark", { sensor: sensor.id, reference: taken ?? null });
     onClose();
   };
   const uneven = white && unevenWhite(white, dark);

@@ -1,5 +1,4 @@
 import type { Link } from "@perceptum/core/live";
-import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import styled from "styled-components";
 
@@ -22,22 +21,13 @@ export const linkOver = ({ links = [] }: Pick<ProjectDocument, "links">, kind: L
 
 const NAMES: Readonly<Record<LinkKind, string>> = { http: "By POST", line: "By a line", port: "By a serial port here" };
 
-/** The project with a link that goes so; of an id that a robot's program can keep. */
-export function withLink<K extends LinkKind>(project: ProjectDocument, over: Over<K>): ProjectDocument {
-  const { links = [] } = project;
+/** A link that goes so: the project's own of its kind, or a new one of an id that a robot's program can keep. */
+export function linkGoing<K extends LinkKind>(project: Pick<ProjectDocument, "links">, over: Over<K>): Link {
   const known = linkOver(project, over.kind);
-  if (known !== undefined)
-    return { ...project, links: links.map((link) => (link === known ? { ...link, over } : link)) };
+  if (known !== undefined) return { ...known, over };
   const id = `link-${crypto.randomUUID().replaceAll("-", "").slice(0, 12)}`;
-  return { ...project, links: [...links, { id, name: NAMES[over.kind], over }] };
+  return { id, name: NAMES[over.kind], over };
 }
-/** The project that knows which of its sensors a robot means by a name. */
-export const withRobotName = (project: ProjectDocument, kind: LinkKind, name: string, sensor: SensorId) => ({
-  ...project,
-  links: (project.links ?? []).map((link) =>
-    link.over.kind === kind ? { ...link, sensors: { ...link.sensors, [name]: sensor } } : link,
-  ),
-});
 /** Where a robot sends to. */
 export const addressOf = ({ id }: Link): string => `${window.location.origin}/api/links/${id}/readings`;
 

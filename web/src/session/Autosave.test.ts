@@ -74,7 +74,11 @@ class FakeBrowser {
 
 /** Lets everything that is due run, without time passing. */
 const settled = () => vi.advanceTimersByTimeAsync(0);
-const named = (name: string) => ({ project: emptyProject(name), what: name });
+const named = (name: string) => ({
+  edit: { edit: "renameProject" as const, args: { name } },
+  project: emptyProject(name),
+  did: name,
+});
 
 let server: FakeServer;
 let browser: FakeBrowser;
@@ -232,7 +236,7 @@ describe("what the browser keeps", () => {
     edit("2");
     await settled();
     expect(keptName()).toBe("2");
-    store.dispatch(undone());
+    store.dispatch(undone(1));
     await settled();
     expect(keptName()).toBe("1");
     await server.requests[0].answer(200);
@@ -243,7 +247,7 @@ describe("what the browser keeps", () => {
   it("of a drag is its end, not every move", async () => {
     const keep = vi.spyOn(browser, "keep");
     for (const name of ["1", "2", "3"]) {
-      store.dispatch(edited({ ...named(name), gesture: "drag a bound" }));
+      store.dispatch(edited({ ...named(name), gesture: { by: "drag", of: "a bound" } }));
       await settled();
     }
     expect(keep).not.toHaveBeenCalled();
@@ -274,7 +278,7 @@ describe("what the browser keeps", () => {
     readings.add(tape, noReadings(["r", "g", "b"]));
     const project = emptyProject("1");
     const head = { id: tape, name: "New", sensor: project.sensors[0].id, origin: "bench" as const, marks: [] };
-    store.dispatch(edited({ project: { ...project, tapes: [head] }, what: "recording" }));
+    store.dispatch(edited({ ...named("taped"), project: { ...project, tapes: [head] } }));
     await settled();
     expect([...browser.tapes]).toEqual(["a tape-new"]);
     await vi.advanceTimersByTimeAsync(400);
@@ -303,7 +307,7 @@ it("frames that the server does not have are kept and sent before the document t
     marks: [],
     frames: names,
   };
-  store.dispatch(edited({ project: { ...project, tapes: [head] }, what: "pictures" }));
+  store.dispatch(edited({ ...named("taped"), project: { ...project, tapes: [head] } }));
   await settled();
   expect(browser.frames.size).toBe(5);
   await vi.advanceTimersByTimeAsync(400);
@@ -344,7 +348,7 @@ describe("what the server refuses", () => {
     await refusedWith(422);
     store.dispatch(takenBack());
     expect([saving(), store.getState().document.present?.name]).toEqual(["saved", "0"]);
-    store.dispatch(undone());
+    store.dispatch(undone(1));
     expect([saving(), store.getState().document.present?.name]).toEqual(["unsaved", "1"]);
   });
 

@@ -3,7 +3,6 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings, TapeHead } from "@perceptum/core/readings";
 import type { RuleSet, SeenSpan } from "@perceptum/core/rules";
 import { emptyScore, type Flips, figuresOf, type JudgedTape, type ScoreFigures } from "@perceptum/core/teaching";
-import { DRAG } from "../state/document";
 import type { AppStore } from "../state/store";
 import type { JudgeWorker } from "../workers/judge.worker";
 import { LatestOnly } from "./LatestOnly";
@@ -103,7 +102,7 @@ export class Judging {
     const { document, view } = this.store.getState();
     const { id, present, settled, gesture } = document;
     if (present === null || id !== this.project) return;
-    const drag = gesture?.startsWith(DRAG) && settled !== null ? settled.ruleSets : null;
+    const drag = gesture?.by === "drag" && settled !== null ? settled.ruleSets : null;
     const { before } = view;
     if (drag === null) this.settle();
     // The end of a drag alone changes nothing that would have to be judged.

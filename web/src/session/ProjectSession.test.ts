@@ -3,6 +3,7 @@ import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/cor
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { StandStream } from "../sense/StandStream";
+import { undone } from "../state/document";
 import { type AppStore, makeStore } from "../state/store";
 import { BrowserStore, type Unsent } from "./BrowserStore";
 import type { BrowserWindow } from "./BrowserWindow";
@@ -121,6 +122,7 @@ const opened = async (id: string): Promise<ProjectSession> => {
   const opening = sessions.open(session);
   await vi.advanceTimersByTimeAsync(0);
   await opening;
+  await session.prepare();
   return session;
 };
 const settled = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
@@ -167,8 +169,8 @@ describe("a session", () => {
     await settled();
     sessions.leave(first);
     await opened("other");
-    first.edit("too late", (p) => ({ ...p, name: "Too late" }));
-    first.changeTapes({ what: "too late", made: [] });
+    first.do("renameProject", { name: "Too late" });
+    first.changeTapes({ did: "too late", made: [] });
     expect([await asked, await suggested]).toEqual(["this was cancelled", "this was cancelled"]);
     await sweeping;
     expect(sweepsOf(first).sweeping.get()?.ended).toBe("cancelled");
@@ -181,7 +183,7 @@ describe("a session", () => {
 
   it("sends its last change when it is left, and is opened again only after that", async () => {
     const first = await opened("demo");
-    first.edit("renaming", (p) => ({ ...p, name: "Renamed" }));
+    first.do("renameProject", { name: "Renamed" });
     sessions.leave(first);
     await opened("demo");
     expect([name(), store.getState().document.revision]).toEqual(["Renamed", 5]);
@@ -191,13 +193,13 @@ describe("a session", () => {
 describe("a change that was refused", () => {
   it("and taken back is not offered at the next visit; undo still has it, and it is kept again", async () => {
     const session = await opened("demo");
-    session.edit("renaming", (p) => ({ ...p, name: "Refused" }));
+    session.do("renameProject", { name: "Refused" });
     vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ detail: "it is so" }), { status: 422 }));
     await settled(1000);
     expect([store.getState().document.saving, kept.map((k) => k.document.name)]).toEqual(["refused", ["Refused"]]);
     await session.takeBack();
     expect([name(), kept]).toEqual(["Glasshouse round", []]);
-    store.dispatch({ type: "document/undone" });
+    store.dispatch(undone(1));
     await settled();
     expect([name(), kept.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
   });
@@ -212,7 +214,7 @@ describe("a judge that cannot be loaded", () => {
     }
     expect(SilentWorker.made).toHaveLength(3);
     expect(session.notice.get()).toContain("its code could not be loaded");
-    session.edit("renaming", (p) => ({ ...p, name: "Renamed" }));
+    session.do("renameProject", { name: "Renamed" });
     await settled();
     expect(SilentWorker.made).toHaveLength(4);
   });
@@ -232,8 +234,8 @@ describe("tapes", () => {
 
   it("of one name have ids of their own, and are chosen when they come", async () => {
     const session = await opened("demo");
-    session.changeTapes({ what: "one", made: [tape("Belly")] });
-    session.changeTapes({ what: "two", made: [tape("Belly")] });
+    session.changeTapes({ did: "one", made: [tape("Belly")] });
+    session.changeTapes({ did: "two", made: [tape("Belly")] });
     const heads = store.getState().document.present?.tapes.slice(-2) ?? [];
     expect(heads.map((head) => head.name)).toEqual(["Belly", "Belly"]);
     expect(new Set(heads.map((head) => head.id)).size).toBe(2);
@@ -249,15 +251,15 @@ describe("tapes", () => {
   it("take the place of those that go", async () => {
     const session = await opened("demo");
     const [first, second] = demo.tapes;
-    session.changeTapes({ what: "trimming", made: [tape("Shorter")], gone: [first.id] });
+    session.changeTapes({ did: "trimming", made: [tape("Shorter")], gone: [first.id] });
     const heads = store.getState().document.present?.tapes ?? [];
     expect(heads.map((head) => head.name)).toEqual(["Shorter", second.name]);
   });
 
   it("that undo takes away are not looked at any more", async () => {
     const session = await opened("demo");
-    session.changeTapes({ what: "one", made: [tape("Belly")] });
-    store.dispatch({ type: "document/undone" });
+    session.changeTapes({ did: "one", made: [tape("Belly")] });
+    store.dispatch(undone(1));
     expect(store.getState().view.tape).toBe(demo.tapes[1].id);
   });
 
@@ -393,7 +395,7 @@ describe("work that an earlier visit left unsent", () => {
     await session.restore(left);
     expect(store.getState().document).toMatchObject({ revision: 2, saving: "unsaved" });
     expect(name()).toBe("From old");
-    store.dispatch({ type: "document/undone" });
+    store.dispatch(undone(1));
     expect(name()).toBe("Glasshouse round");
   });
 

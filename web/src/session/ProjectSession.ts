@@ -1,3 +1,4 @@
+import type { ArgsOf, Edit, EditName } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import { type ProjectDocument, renew } from "@perceptum/core/project";
 import {
@@ -10,7 +11,7 @@ import {
 } from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
 import { fetchProject } from "../state/api";
-import { DRAG, edited, opened, restored, takenBack } from "../state/document";
+import { edited, type Gesture, opened, restored, takenBack } from "../state/document";
 import type { AppStore } from "../state/store";
 import { tapeChosen } from "../state/view";
 import { Autosave } from "./Autosave";
@@ -37,10 +38,12 @@ export interface NewTape extends MarkedReadings, Pick<TapeHead, "frames" | "boxe
 
 /** A change of tapes: new ones in the place of those that go, and whatever changes beside them. */
 export interface TapeChange {
-  what: string;
+  /** What was done, behind “Undo:”. */
+  did: string;
   made: readonly NewTape[];
   gone?: readonly TapeId[];
-  alongside?: (project: ProjectDocument) => ProjectDocument;
+  /** Other edits of the same change: what the new tapes need. */
+  alongside?: readonly Edit[];
   /** The place of the new one that is shown then; the last where nothing is said. */
   chosen?: number;
 }
@@ -88,6 +91,10 @@ export class ProjectSession {
   readonly unsent = new Published<Unsent | null>(null);
   readonly recordings: Recordings;
   private readonly autosave: Autosave;
+  private table: typeof import("@perceptum/core/edits") | undefined;
+  private preparing: Promise<void> | undefined;
+  /** Edits that came before the table of edits. */
+  private readonly waiting: { edit: Edit; gesture: Gesture | undefined }[] = [];
 
   constructor(
     readonly id: string,
@@ -232,32 +239,57 @@ export class ProjectSession {
     await this.autosave.forget();
   }
 
-  /** One change of the open project; none once it is left. */
-  edit(what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string): void {
+  /** Fetches what edits the project, which knows the schemas of all of it: after the first screen, or with the first edit. */
+  readonly prepare = (): Promise<void> => {
+    this.preparing ??= import("@perceptum/core/edits").then((table) => {
+      this.table = table;
+      for (const { edit, gesture } of this.waiting.splice(0)) this.make(edit, gesture);
+    });
+    return this.preparing;
+  };
+
+  /**
+   * Makes one edit of the open project; none once it is left. Gives a sentence where it is not made. An edit that comes
+   * before `prepare` is done is made then, and what is wrong with it is noticed.
+   */
+  readonly do = <K extends EditName>(edit: K, args: ArgsOf<K>, gesture?: Gesture): string | undefined => {
+    const named = { edit, args } as Edit;
+    if (this.table !== undefined) return this.make(named, gesture);
+    this.waiting.push({ edit: named, gesture });
+    this.prepare().catch((error: Error) => this.notice.set(`Nothing was changed: ${error.message}.`));
+    return undefined;
+  };
+
+  private make(edit: Edit, gesture: Gesture | undefined): string | undefined {
     const { id, present } = this.store.getState().document;
-    if (!this.isOpen || id !== this.id || present === null) return;
-    const project = change(present);
+    if (this.table === undefined || !this.isOpen || id !== this.id || present === null) return undefined;
+    const made = this.table.applyEdit(present, edit, gesture !== undefined);
+    if ("problem" in made) return made.problem;
+    const { project } = made;
+    if (project === present) return undefined;
+    const kind = this.table.kindOfEdit(edit.edit);
+    const of = kind.gathers?.(edit.args);
     // A dragged bound is drawn together with its judgement.
-    const held = gesture?.startsWith(DRAG) === true && project.ruleSets !== present.ruleSets;
-    this.store.dispatch(edited({ project, what, held, ...(gesture !== undefined && { gesture }) }));
-    if (!held) return;
+    const held = gesture === "drag" && project.ruleSets !== present.ruleSets;
+    const did = kind.words(edit.args, present);
+    const one = gesture !== undefined && of !== undefined && { gesture: { by: gesture, of: `${edit.edit} ${of}` } };
+    this.store.dispatch(edited({ edit, did, project, held, ...one }));
+    if (!held) return undefined;
     this.judging.notice();
     this.ahead.set(project);
+    return undefined;
   }
 
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */
-  changeTapes({ what, made, gone = [], alongside, chosen = -1 }: TapeChange): void {
+  changeTapes({ did, made, gone = [], alongside = [], chosen = -1 }: TapeChange): void {
     if (!this.isOpen) return;
     const heads = made.map(({ name, readings, id = newTapeId(), ...head }): TapeHead => {
       this.readings.add(id, readings);
       return { ...head, id, name: cutName(name) };
     });
-    this.edit(what, (project) => {
-      const p = alongside ? alongside(project) : project;
-      const at = p.tapes.findIndex((t) => gone.includes(t.id));
-      const left = p.tapes.filter((t) => !gone.includes(t.id));
-      return { ...p, tapes: left.toSpliced(at < 0 ? left.length : at, 0, ...heads) };
-    });
+    const tapes = { did, tapes: heads, gone: [...gone] };
+    if (alongside.length === 0) this.do("addTapes", tapes);
+    else this.do("together", { did, edits: [...alongside, { edit: "addTapes", args: tapes }] });
     const shown = heads.at(chosen);
     if (shown !== undefined) this.store.dispatch(tapeChosen(shown.id));
   }
@@ -290,7 +322,7 @@ export class ProjectSession {
     const { tape: id, name, sensor, origin, readings, marks, frames } = left;
     const own = { id, name, sensor, origin, readings, marks: numbered("mark", marks) };
     this.changeTapes({
-      what: "keeping a recording",
+      did: "recording kept",
       made: [frames === undefined ? own : { ...own, frames: [...frames], boxes: [] }],
     });
     await this.recordings.forget(left);
@@ -302,7 +334,7 @@ export class ProjectSession {
     const { of } = this.recordings;
     if (made !== null && of !== null) {
       const { tape: id, ...head } = of;
-      this.changeTapes({ what: "recording a tape", made: [{ ...head, ...made, id }] });
+      this.changeTapes({ did: "tape recorded", made: [{ ...head, ...made, id }] });
     }
     if (!this.bench.isRecording) this.recordings.end();
   };
@@ -315,6 +347,7 @@ export class ProjectSession {
   /** Ends it: what is being recorded is kept, what waits is sent, all else is broken off. */
   async leave(): Promise<void> {
     if (!this.isOpen) return;
+    if (this.waiting.length > 0) await this.prepare().catch(() => undefined);
     this.keepRecording();
     this.bench.stop();
     const sent = this.autosave.leave();

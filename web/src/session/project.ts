@@ -1,11 +1,12 @@
-import type { TargetId } from "@perceptum/core/names";
+import type { RuleSetId, TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Sensor } from "@perceptum/core/readings";
-import type { RuleSet, Target } from "@perceptum/core/rules";
+import type { Rule, RuleSet, Target } from "@perceptum/core/rules";
 import { useCallback, useMemo } from "react";
 import { shallowEqual, useStore } from "react-redux";
 import { type AppState, useAppSelector } from "../state/store";
 import { useSession } from "./context";
+import type { ProjectSession } from "./ProjectSession";
 
 /** The open project. Only below the project page, where there is one. */
 export function useProject(): ProjectDocument {
@@ -17,14 +18,11 @@ export function useSettledProject(): ProjectDocument {
   return useAppSelector((state) => state.document.settled) as ProjectDocument;
 }
 
-/** What makes one undoable change of the open project: what to call it, and what the project becomes. */
-export type Edit = (what: string, change: (project: ProjectDocument) => ProjectDocument, gesture?: string) => void;
+/** What makes an edit of the open project. */
+export type MakeEdit = ProjectSession["do"];
 
-/** The same function for as long as the project is open: it reads the project when it is called, and does nothing once it is left. */
-export function useEdit(): Edit {
-  const session = useSession();
-  return useCallback((what, change, gesture) => session.edit(what, change, gesture), [session]);
-}
+/** Makes edits of the open project; the same function for as long as it is open. A sentence where one is not made. */
+export const useEdit = (): MakeEdit => useSession().do;
 
 const NO_TARGETS: readonly Target[] = [];
 
@@ -60,23 +58,14 @@ export function useSensor(): Sensor {
   ) as Sensor;
 }
 
-/** Changes the rule set that is worked on. */
-export function useEditRules(): (what: string, change: (set: RuleSet) => RuleSet, gesture?: string) => void {
+/** Gives the rules that are worked on as they are when it is asked, so that a drag renders nothing anew that only could. */
+export function useRules(): () => readonly Rule[] {
   const store = useStore<AppState>();
-  const edit = useEdit();
-  return useCallback(
-    (what, change, gesture) => {
-      const set = currentRuleSet(store.getState());
-      if (set !== undefined) edit(what, (project) => withRuleSet(project, change(set)), gesture);
-    },
-    [store, edit],
-  );
+  return useCallback(() => currentRuleSet(store.getState())?.rules ?? [], [store]);
 }
 
-/** The project with one rule set replaced. */
-export function withRuleSet(project: ProjectDocument, ruleSet: RuleSet): ProjectDocument {
-  return { ...project, ruleSets: project.ruleSets.map((set) => (set.id === ruleSet.id ? ruleSet : set)) };
-}
+/** The id of the rule set that is worked on, which does not change while its rules are dragged. */
+export const useRuleSetId = (): RuleSetId => useAppSelector((state) => currentRuleSet(state)?.id) as RuleSetId;
 
 /** The targets as lists show them: what is to be recognised first, then the backgrounds. */
 export function targetsFirst(targets: readonly Target[]): Target[] {

@@ -1,6 +1,6 @@
 import { emptyProject } from "@perceptum/core/project";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { DRAG, edited, gestureEnded, opened } from "./document";
+import { edited, gestureEnded, opened } from "./document";
 import { makeStore } from "./store";
 
 const project = emptyProject("Glasshouse round");
@@ -9,7 +9,15 @@ let store: ReturnType<typeof makeStore>;
 let told: string[];
 /** One move of a drag. */
 const move = (name: string, held = true) =>
-  store.dispatch(edited({ project: { ...project, name }, what: "moving a bound", gesture: `${DRAG}bound`, held }));
+  store.dispatch(
+    edited({
+      edit: { edit: "renameProject", args: { name } },
+      project: { ...project, name },
+      did: "bound moved",
+      gesture: { by: "drag", of: "bound" },
+      held,
+    }),
+  );
 const name = () => store.getState().document.present?.name ?? "";
 
 beforeEach(() => {

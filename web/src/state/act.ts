@@ -1,10 +1,10 @@
-import type { ModeId } from "@perceptum/core/names";
+import type { ModeId, ResponseId } from "@perceptum/core/names";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
 
 /** Which cell of the response grid is chosen. */
 export type Cell =
-  | { mode: ModeId; response: string }
+  | { mode: ModeId; response: ResponseId }
   | { mode: ModeId; entering: true }
   | { mode: ModeId; ignored: string }
   | { routine: string };

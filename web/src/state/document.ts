@@ -1,16 +1,18 @@
+import type { Edit } from "@perceptum/core/edits";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { createSlice, original, type PayloadAction, SHOULD_AUTOBATCH } from "@reduxjs/toolkit";
 
 /** The most changes that can be undone. */
 const MOST_UNDO = 300;
 
-/** What the name of a gesture starts with while the pointer drags. */
-export const DRAG = "drag ";
+/** How the hand makes several edits that are one change: a drag of the pointer, or one key after the other. */
+export type Gesture = "drag" | "keys";
 
-interface Step {
+/** A change that can be undone, or done again. */
+export interface Step {
   project: ProjectDocument;
-  /** What led away from this state, for the undo button: "coral's val bound". */
-  what: string;
+  /** What was done, behind “Undo:”: `bound of Coral tag moved`. */
+  did: string;
 }
 
 /** Why a change was not saved: it is tried again, was made elsewhere too, its project is gone, or it is refused. */
@@ -23,10 +25,13 @@ export interface Failure {
 /** Where the document stands with the server. */
 export type Saving = "saved" | "unsaved" | "saving" | Failure["kind"];
 
-interface Edited {
+/** An edit that was made, and what it made of the project. */
+export interface Edited {
+  edit: Edit;
+  did: string;
   project: ProjectDocument;
-  what: string;
-  gesture?: string;
+  /** The movement of a hand that it belongs to, and what the edits of one have in common. */
+  gesture?: { by: Gesture; of: string };
 }
 
 export interface DocumentState {
@@ -36,8 +41,8 @@ export interface DocumentState {
   settled: ProjectDocument | null;
   past: Step[];
   future: Step[];
-  /** The gesture that the last change belongs to: a drag is one change. */
-  gesture: string | null;
+  /** The movement of a hand that the last change belongs to: a drag is one change. */
+  gesture: Edited["gesture"] | null;
   /** The document as the server has it, at `revision`. */
   base: ProjectDocument | null;
   /** The revision at the server that the present was made on. */
@@ -59,6 +64,9 @@ const initialState: DocumentState = {
   trouble: "",
 };
 
+const isSame = (a: NonNullable<Edited["gesture"]>, b: Edited["gesture"] | null): boolean =>
+  a.by === b?.by && a.of === b.of;
+
 /** A change is to be sent, unless somebody has to choose first. */
 function changed(state: Pick<DocumentState, "saving">): void {
   if (state.saving !== "conflict" && state.saving !== "gone") state.saving = "unsaved";
@@ -79,7 +87,7 @@ const slice = createSlice({
     /** Work that this browser kept takes the place of what the server has; it is sent on the revision it was made on. */
     restored(state, { payload }: PayloadAction<{ project: ProjectDocument; revision: number }>) {
       if (state.present === null) return;
-      state.past.push({ project: state.present, what: "restoring unsent changes" });
+      state.past.push({ project: state.present, did: "unsent changes restored" });
       state.future = [];
       state.present = payload.project;
       state.settled = payload.project;
@@ -94,15 +102,15 @@ const slice = createSlice({
       prepare: ({ held, ...payload }: Edited & { held?: boolean }) => ({ payload, meta: { [SHOULD_AUTOBATCH]: held } }),
       reducer(state, { payload }: PayloadAction<Edited>) {
         if (state.present === null || payload.project === original(state)?.present) return;
-        const { project, what, gesture = null } = payload;
-        if (gesture === null || gesture !== state.gesture) {
-          state.past.push({ project: state.present, what });
+        const { project, did, gesture = null } = payload;
+        if (gesture === null || !isSame(gesture, state.gesture)) {
+          state.past.push({ project: state.present, did });
           if (state.past.length > MOST_UNDO) state.past.shift();
         }
         state.future = [];
         state.gesture = gesture;
         state.present = project;
-        if (!gesture?.startsWith(DRAG)) state.settled = project;
+        if (gesture?.by !== "drag") state.settled = project;
         changed(state);
       },
     },
@@ -110,19 +118,22 @@ const slice = createSlice({
       state.gesture = null;
       state.settled = state.present;
     },
-    undone(state) {
-      const step = state.past.pop();
-      if (step === undefined || state.present === null) return;
-      state.future.push({ project: state.present, what: step.what });
-      state.present = step.project;
-      state.settled = step.project;
-      state.gesture = null;
-      changed(state);
+    /** The last changes are undone, so many. */
+    undone(state, { payload: count }: PayloadAction<number>) {
+      for (let i = 0; i < count; i++) {
+        const step = state.past.pop();
+        if (step === undefined || state.present === null) return;
+        state.future.push({ project: state.present, did: step.did });
+        state.present = step.project;
+        state.settled = step.project;
+        state.gesture = null;
+        changed(state);
+      }
     },
     redone(state) {
       const step = state.future.pop();
       if (step === undefined || state.present === null) return;
-      state.past.push({ project: state.present, what: step.what });
+      state.past.push({ project: state.present, did: step.did });
       state.present = step.project;
       state.settled = step.project;
       state.gesture = null;
@@ -145,7 +156,7 @@ const slice = createSlice({
     /** Back to what the server has; what is left can be brought back by undo. */
     takenBack(state) {
       if (state.present === null || state.base === null) return;
-      state.past.push({ project: state.present, what: "going back to the last saved state" });
+      state.past.push({ project: state.present, did: "last saved state taken" });
       state.present = state.base;
       state.settled = state.base;
       state.future = [];

@@ -1,4 +1,4 @@
-import type { LightId } from "@perceptum/core/names";
+import type { LightId, ThingId } from "@perceptum/core/names";
 import type { CoursePart, SweepGrid } from "@perceptum/core/world";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
@@ -6,9 +6,10 @@ import { opened } from "./document";
 /** What Prove works on: a run, the course itself, the robot, or many runs. */
 export type ProveView = "run" | "course" | "robot" | "sweep";
 export type ProveTab = "checks" | "why" | "things" | "log";
+/** A thing of a course. */
 export interface CourseThing {
   part: CoursePart;
-  index: number;
+  id: ThingId;
 }
 
 export interface ProveState {

@@ -1,4 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
+import type { ThingId } from "@perceptum/core/names";
 import { emptyProject, splitProject } from "@perceptum/core/project";
 import { describe, expect, it } from "vitest";
 import { actViewChosen, cellChosen } from "./act";
@@ -93,9 +94,9 @@ describe("what is chosen", () => {
 
   it("on a tape goes with the tape, but not when the same one is chosen again", () => {
     const [first, second] = document.tapes;
-    const marked = [tapeChosen(first.id), markChosen(2)];
-    expect(after(...marked).view.mark).toBe(2);
-    expect(after(...marked, tapeChosen(first.id)).view.mark).toBe(2);
+    const marked = [tapeChosen(first.id), markChosen(document.tapes[0].marks[2].id)];
+    expect(after(...marked).view.mark).toBe("mark-3");
+    expect(after(...marked, tapeChosen(first.id)).view.mark).toBe("mark-3");
     expect(after(...marked, tapeChosen(second.id)).view.mark).toBeNull();
   });
 
@@ -138,8 +139,8 @@ describe("what is chosen", () => {
     ["the tab beside the course", [proveTabChosen("why")], { prove: { tab: "why" } }],
     [
       "a part of the course",
-      [thingChosen({ part: "zones", index: 0 })],
-      { prove: { thing: { part: "zones", index: 0 } } },
+      [thingChosen({ part: "zones", id: "zone-1" as ThingId })],
+      { prove: { thing: { part: "zones", id: "zone-1" as ThingId } } },
     ],
     ["the next run", [runChosen({ seed: 7 }), runChosen({ course: "aisle" })], { prove: { seed: 7, course: "aisle" } }],
   ] as const)("of %s is all that changes", (_, actions, changes) => {

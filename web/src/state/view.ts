@@ -1,4 +1,4 @@
-import type { RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
+import type { MarkId, RuleId, RuleSetId, SensorId, TapeId, TargetId } from "@perceptum/core/names";
 import type { RuleSet } from "@perceptum/core/rules";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import { opened } from "./document";
@@ -14,8 +14,8 @@ interface ViewState {
   ruleSet: RuleSetId | null;
   /** The part of each source that the tape panel shows, in ms; all of it where none is chosen. */
   windows: Record<string, { from: number; to: number }>;
-  /** The mark that is chosen on the tape, by its place among the tape's marks. */
-  mark: number | null;
+  /** The mark that is chosen on the tape. */
+  mark: MarkId | null;
   /** Rules that are kept to compare with. */
   before: readonly RuleSet[] | null;
   tape: TapeId | null;
@@ -96,7 +96,7 @@ const slice = createSlice({
       if ("from" in payload) state.windows[payload.source] = { from: payload.from, to: payload.to };
       else delete state.windows[payload.source];
     },
-    markChosen(state, { payload }: PayloadAction<number | null>) {
+    markChosen(state, { payload }: PayloadAction<MarkId | null>) {
       state.mark = payload;
     },
     beforeKept(state, { payload }: PayloadAction<readonly RuleSet[] | null>) {

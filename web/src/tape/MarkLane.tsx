@@ -3,7 +3,7 @@ import type { Mark, ReadingBlock, TapeHead } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { targetsFirst, useEdit, useSettledProject } from "../session/project";
-import { DRAG, gestureEnded } from "../state/document";
+import { type Gesture, gestureEnded } from "../state/document";
 import { useAppDispatch, useAppSelector } from "../state/store";
 import { markChosen, playheadMoved } from "../state/view";
 import { arrowStep } from "../ui/arrows";
@@ -44,8 +44,8 @@ type Stretch = Pick<Mark, "from" | "to">;
 interface Held {
   x: number;
   t: number;
-  index: number;
   side: "from" | "to" | "both" | "new";
+  /** The mark that is held; of a new stretch the one that was under the pointer. */
   mark: Mark | undefined;
   /** The new stretch that was drawn so far. */
   drawn?: Stretch;
@@ -71,7 +71,7 @@ export function MarkLane(props: {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const [fresh, setFresh] = useState<Stretch | null>(null);
-  const mark = chosen === null ? undefined : tape.marks[chosen];
+  const mark = tape.marks.find(({ id }) => id === chosen);
 
   const share = (t: number) => (part.to === part.from ? 0 : ((t - part.from) / (part.to - part.from)) * 100);
   /** The time of the reading nearest to a time. */
@@ -81,17 +81,8 @@ export function MarkLane(props: {
     const next = Math.min(block.length - 1, i + 1);
     return t - block.t[i] <= block.t[next] - t ? block.t[i] : block.t[next];
   };
-  const change = (index: number, part: Partial<Mark>, gesture: string) =>
-    edit(
-      "changing a mark",
-      (p) => ({
-        ...p,
-        tapes: p.tapes.map((t) =>
-          t.id !== tape.id ? t : { ...t, marks: t.marks.map((m, i) => (i === index ? { ...m, ...part } : m)) },
-        ),
-      }),
-      gesture,
-    );
+  const change = (of: Mark, to: Partial<Stretch>, by: Gesture) =>
+    edit("changeMark", { tape: tape.id, mark: of.id, change: to }, by);
   const addMark = (from: number, to: number) => {
     const known = target ?? targetsFirst(targets)[0]?.id;
     if (known === undefined) return;
@@ -105,29 +96,28 @@ export function MarkLane(props: {
       ...(light !== undefined && { light }),
       ...(height !== undefined && { height }),
     };
-    const marks = [...tape.marks, made].sort((a, b) => a.from - b.from);
-    edit("marking a stretch", (p) => ({ ...p, tapes: p.tapes.map((t) => (t.id === tape.id ? { ...t, marks } : t)) }));
-    dispatch(markChosen(marks.indexOf(made)));
+    edit("addMark", { tape: tape.id, mark: made });
+    dispatch(markChosen(made.id));
   };
   const drag = usePointerDrag<Held>({
     move(event, held) {
       if (Math.abs(event.clientX - held.x) < STILL) return;
       const t = snapped(timeAt(event.clientX));
-      const { side, index, mark: from } = held;
+      const { side, mark: from } = held;
       if (side === "new") {
         held.drawn = { from: Math.min(held.t, t), to: Math.max(held.t, t) };
         setFresh(held.drawn);
       } else if (from && side === "both") {
         const by = Math.max(-from.from, Math.min(block.t[block.length - 1] - from.to, t - held.t));
-        change(index, { from: from.from + by, to: from.to + by }, `${DRAG}mark`);
-      } else if (from && side === "from") change(index, { from: Math.min(t, from.to) }, `${DRAG}mark`);
-      else if (from) change(index, { to: Math.max(t, from.from) }, `${DRAG}mark`);
+        change(from, { from: from.from + by, to: from.to + by }, "drag");
+      } else if (from && side === "from") change(from, { from: Math.min(t, from.to) }, "drag");
+      else if (from) change(from, { to: Math.max(t, from.from) }, "drag");
     },
     end(held) {
       const { drawn } = held;
       if (drawn !== undefined && drawn.to > drawn.from) addMark(drawn.from, drawn.to);
       else if (held.side === "new" && drawn === undefined) {
-        dispatch(markChosen(held.index < 0 ? null : held.index));
+        dispatch(markChosen(held.mark?.id ?? null));
         dispatch(playheadMoved({ source: tape.id, t: held.t }));
       }
       setFresh(null);
@@ -142,12 +132,12 @@ export function MarkLane(props: {
         if (event.button !== 0) return;
         event.stopPropagation();
         const t = snapped(timeAt(event.clientX));
-        const index = tape.marks.findLastIndex((m) => m.from <= t && t <= m.to);
+        const under = tape.marks.findLast((m) => m.from <= t && t <= m.to);
         const side = event.target instanceof HTMLElement ? event.target.dataset.side : undefined;
-        if (chosen !== null && (side === "from" || side === "to"))
-          drag.begin(event, { x: event.clientX, t, index: chosen, side, mark });
-        else if (index >= 0 && index === chosen) drag.begin(event, { x: event.clientX, t, index, side: "both", mark });
-        else drag.begin(event, { x: event.clientX, t, index, side: "new", mark: undefined });
+        if (mark !== undefined && (side === "from" || side === "to"))
+          drag.begin(event, { x: event.clientX, t, side, mark });
+        else if (mark !== undefined && under === mark) drag.begin(event, { x: event.clientX, t, side: "both", mark });
+        else drag.begin(event, { x: event.clientX, t, side: "new", mark: under });
       }}
       {...drag.handlers}
     >
@@ -160,7 +150,7 @@ export function MarkLane(props: {
           }}
         />
       )}
-      {mark && chosen !== null && (
+      {mark && (
         <>
           <Chosen style={{ left: `${share(mark.from)}%`, width: `max(3px, ${share(mark.to) - share(mark.from)}%)` }} />
           {(["from", "to"] as const).map((side) => (
@@ -182,11 +172,7 @@ export function MarkLane(props: {
                 event.stopPropagation();
                 const next = block.indexAt(mark[side]) + step * (event.shiftKey ? 10 : 1);
                 const t = block.t[Math.max(0, Math.min(block.length - 1, next))];
-                change(
-                  chosen,
-                  side === "from" ? { from: Math.min(t, mark.to) } : { to: Math.max(t, mark.from) },
-                  `${side} of the mark by keys`,
-                );
+                change(mark, side === "from" ? { from: Math.min(t, mark.to) } : { to: Math.max(t, mark.from) }, "keys");
               }}
               onBlur={() => dispatch(gestureEnded())}
             />

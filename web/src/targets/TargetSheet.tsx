@@ -46,12 +46,8 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
     const made = { name: name.trim(), code: letters, kind, paint };
     if (target === null) {
       const id = freeId<TargetId>(made.name, takenIds(project));
-      edit(`adding ${made.name}`, (p) => ({ ...p, targets: [...p.targets, { id, ...made }] }));
-    } else
-      edit(`changing ${made.name}`, (p) => ({
-        ...p,
-        targets: p.targets.map((t) => (t.id === target.id ? { ...t, ...made } : t)),
-      }));
+      edit("addTarget", { target: { id, ...made } });
+    } else edit("changeTarget", { target: target.id, change: made });
     onClose();
   };
   return (
@@ -111,7 +107,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
                 : project.targets.length === 1 && "A project needs one target: its grounds are of it."
             }
             onPress={() => {
-              edit(`deleting ${target.name}`, (p) => ({ ...p, targets: p.targets.filter((t) => t.id !== target.id) }));
+              edit("deleteTarget", { target: target.id });
               onClose();
             }}
           >

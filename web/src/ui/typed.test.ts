@@ -8,9 +8,13 @@ it("a number may be typed with a decimal comma and its unit", () => {
 
 it("a name is taken without the spaces around it, or refused in a sentence", () => {
   const taken: string[] = [];
-  const take = takingName((name) => taken.push(name));
+  const take = takingName((name) => {
+    taken.push(name);
+    return name === "moss" ? "It is taken." : undefined;
+  });
   expect([take("  Coral tag "), take("x".repeat(80))]).toEqual([undefined, undefined]);
   expect([take(""), take("   "), take("x".repeat(81))]).toEqual(Array(3).fill("A name has 1 to 80 characters."));
-  expect(taken).toEqual(["Coral tag", "x".repeat(80)]);
+  expect(take("moss")).toBe("It is taken.");
+  expect(taken).toEqual(["Coral tag", "x".repeat(80), "moss"]);
   expect(nameProblem("a")).toBeUndefined();
 });

@@ -22,9 +22,8 @@ export function nameProblem(name: string, others: readonly string[] = []): strin
 
 /** Takes a name that was typed: as it is without spaces around it, or what is wrong with it. */
 export const takingName =
-  (take: (name: string) => void, others: readonly string[] = []) =>
+  (take: (name: string) => string | undefined, others: readonly string[] = []) =>
   (text: string): string | undefined => {
     const problem = nameProblem(text, others);
-    if (problem === undefined) take(text.trim());
-    return problem;
+    return problem ?? take(text.trim());
   };

@@ -1,9 +1,9 @@
 import { FEATURE_FACTS, shownValue } from "@perceptum/core/readings";
-import { bandOf, type Rule, setFeatureBound } from "@perceptum/core/rules";
+import { bandOf, type Rule } from "@perceptum/core/rules";
 import { useRef } from "react";
 import styled from "styled-components";
-import { useEditRules, useTargets } from "../../session/project";
-import { DRAG, gestureEnded } from "../../state/document";
+import { useEdit, useRuleSetId, useTargets } from "../../session/project";
+import { type Gesture, gestureEnded } from "../../state/document";
 import { useAppDispatch } from "../../state/store";
 import { arrowStep } from "../../ui/arrows";
 import { usePointerDrag } from "../../ui/usePointerDrag";
@@ -57,33 +57,30 @@ export function BoundHandle(props: {
   size: number;
 }) {
   const { rule, clause, axis, end, cx, cy, along, size } = props;
-  const edit = useEditRules();
+  const edit = useEdit();
+  const ruleSet = useRuleSetId();
   const dispatch = useAppDispatch();
   const targets = useTargets();
   const handle = useRef<SVGGElement>(null);
   const { feature } = axis;
   const { max, unit, step } = FEATURE_FACTS[feature];
-  const { all } = rule.any[clause];
+  const { id, all } = rule.any[clause];
   const test = all[bandOf(all, feature)];
   const value = test?.[end] ?? (end === "from" ? 0 : max);
   const of = clause > 0 ? `, clause ${clause + 1}` : "";
   const name = `${targets.get(rule.target)?.name}${of}, ${end === "from" ? "lower" : "upper"} ${FEATURE_FACTS[feature].word} bound`;
 
-  const set = (next: number, gesture?: string) => {
-    const other = test?.[end === "from" ? "to" : "from"];
-    let bound: number | undefined = next;
-    if (feature !== "hue") {
-      if (other !== undefined) bound = end === "from" ? Math.min(next, other) : Math.max(next, other);
-      // Pushed to the end of its range, a bound is open.
-      if (end === "from" ? bound <= 0 : bound >= max) bound = undefined;
-    }
-    edit(`moving ${name}`, (set) => setFeatureBound(set, rule.id, clause, feature, end, bound), gesture);
+  const set = (next: number, by: Gesture) => {
+    // Pushed to the end of its range, a bound is open.
+    const isOpen = feature !== "hue" && (end === "from" ? next <= 0 : next >= max);
+    const place = { ruleSet, rule: rule.id, clause: id, feature, end };
+    edit("moveBound", { ...place, value: isOpen ? null : next, goes: true }, by);
   };
   const drag = usePointerDrag<{ from: number; at: number }>({
     raw: handle,
     move({ clientX, clientY }, { from, at }) {
       const share = along === "x" ? (clientX - from) / size : (from - clientY) / size;
-      set(axis.value(at + share), `${DRAG}${name}`);
+      set(axis.value(at + share), "drag");
     },
     end: () => dispatch(gestureEnded()),
   });
@@ -115,7 +112,7 @@ export function BoundHandle(props: {
         if (direction === 0) return;
         event.preventDefault();
         event.stopPropagation();
-        set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), `${name} by keys`);
+        set(axis.moved(value, direction * step * (event.shiftKey ? 10 : 1)), "keys");
       }}
       onBlur={() => dispatch(gestureEnded())}
     >

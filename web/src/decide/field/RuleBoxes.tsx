@@ -1,8 +1,8 @@
-import { bandOf, type Rule, type RuleSet, setFeatureBound } from "@perceptum/core/rules";
+import { bandOf, type Rule, type RuleSet, type Test } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
-import { currentRuleSet, useEditRules, useRuleSet, useTargets } from "../../session/project";
-import { DRAG, gestureEnded } from "../../state/document";
+import { currentRuleSet, useEdit, useRuleSet, useTargets } from "../../session/project";
+import { gestureEnded } from "../../state/document";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
@@ -149,25 +149,26 @@ interface BoxHeld {
 /** Pointer handlers that move a whole box; one drag is one change. */
 function useBoxMove(box: RefObject<SVGGElement | null>, place: Sides & { rule: Rule; clause: number }) {
   const { rule, clause, xAxis, yAxis, width, height } = place;
-  const edit = useEditRules();
+  const edit = useEdit();
   const dispatch = useAppDispatch();
-  const targets = useTargets();
   const store = useStore<AppState>();
   const move = (event: PointerAt, { x, y, from }: BoxHeld) => {
-    let moved = from;
+    const { id, all } = (from.rules.find((r) => r.id === rule.id) as Rule).any[clause];
+    const bands: Test[] = [];
     for (const [axis, share] of [
       [xAxis, (event.clientX - x) / width],
       [yAxis, (y - event.clientY) / height],
     ] as const) {
-      const { all } = (from.rules.find((r) => r.id === rule.id) as Rule).any[clause];
-      const test = all[bandOf(all, axis.feature)];
-      for (const end of ["from", "to"] as const) {
-        const bound = test?.[end];
-        if (bound !== undefined)
-          moved = setFeatureBound(moved, rule.id, clause, axis.feature, end, axis.moved(bound, axis.change(share)));
-      }
+      const band = all[bandOf(all, axis.feature)];
+      if (band === undefined) continue;
+      const moved = (bound: number) => axis.moved(bound, axis.change(share));
+      bands.push({
+        ...band,
+        ...(band.from !== undefined && { from: moved(band.from) }),
+        ...(band.to !== undefined && { to: moved(band.to) }),
+      });
     }
-    edit(`moving ${targets.get(rule.target)?.name}’s box`, () => moved, `${DRAG}${rule.id}`);
+    edit("moveBox", { ruleSet: from.id, rule: rule.id, clause: id, bands }, "drag");
   };
   const drag = usePointerDrag({ raw: box, move, end: () => dispatch(gestureEnded()) });
   return {

@@ -1,9 +1,9 @@
 import { freeId, nextId, numbered, type RuleId } from "@perceptum/core/names";
-import { type Target, type Test, withRule } from "@perceptum/core/rules";
+import type { Target, Test } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
-import { currentRuleSet, useEditRules } from "../../session/project";
+import { currentRuleSet, useEdit } from "../../session/project";
 import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
 import { ruleChosen } from "../../state/view";
 import type { Axis } from "./axis";
@@ -29,7 +29,7 @@ export interface Rubber {
 
 /** What a box drawn in the field becomes: another clause of the chosen rule, or a new rule for the chosen target. */
 export function useDrawBox() {
-  const edit = useEditRules();
+  const edit = useEdit();
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
   return (xAxis: Axis, yAxis: Axis, { x0, y0, x1, y1 }: Rubber) => {
@@ -43,18 +43,21 @@ export function useDrawBox() {
       test(xAxis, x0, x1),
       ...(yAxis.scatter || yAxis.feature === xAxis.feature ? [] : [test(yAxis, y0, y1)]),
     ];
-    edit("drawing a box", (set) => {
-      const known = set.rules.find((r) => r.id === rule);
-      if (known)
-        return withRule(set, known.id, (r) => ({ ...r, any: [...r.any, { id: nextId("clause", r.any), all }] }));
-      if (target === null) return set;
-      const id = freeId<RuleId>(
-        target,
-        set.rules.map((r) => r.id),
-      );
-      dispatch(ruleChosen({ rule: id, target }));
-      return { ...set, rules: [...set.rules, { id, target, on: true, any: numbered("clause", [{ all }]) }] };
-    });
+    const set = currentRuleSet(store.getState());
+    if (set === undefined) return;
+    const known = set.rules.find((r) => r.id === rule);
+    if (known !== undefined) {
+      edit("addClause", { ruleSet: set.id, rule: known.id, clause: { id: nextId("clause", known.any), all } });
+      return;
+    }
+    if (target === null) return;
+    const id = freeId<RuleId>(
+      target,
+      set.rules.map((r) => r.id),
+    );
+    const made = { id, target, on: true, any: numbered("clause", [{ all }]) };
+    edit("addRule", { ruleSet: set.id, rule: made, before: null });
+    dispatch(ruleChosen({ rule: id, target }));
   };
 }
 

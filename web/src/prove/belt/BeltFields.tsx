@@ -1,33 +1,26 @@
 import { type BeltCourse, type Course, leastGap } from "@perceptum/core/world";
+import { useEdit } from "../../session/project";
 import { Dim, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { CmField, Line } from "../course/fields";
 
 /** What a belt has beside any course: its size, and how its pieces follow each other. */
-export function BeltFields({ course, onChange }: { course: Course; onChange: (what: string, next: Course) => void }) {
+export function BeltFields({ course }: { course: Course }) {
+  const edit = useEdit();
   if (!("pieces" in course)) return null;
   const { pieces, size } = course;
   const set = (part: Partial<BeltCourse["pieces"]>) =>
-    onChange("the pieces", { ...course, pieces: { ...pieces, ...part } });
+    edit("setPieces", { course: course.id, pieces: { ...pieces, ...part } });
+  const sized = (next: [number, number]) => edit("changeCourse", { course: course.id, change: { size: next } });
   const shape = pieces.size;
   return (
     <section aria-label="The belt">
       <Line>
         belt
-        <CmField
-          label="Length of the belt"
-          mm={size[0]}
-          low={1}
-          onChange={(v) => onChange("the belt", { ...course, size: [v, size[1]] })}
-        />
+        <CmField label="Length of the belt" mm={size[0]} low={1} onChange={(v) => sized([v, size[1]])} />
         by
-        <CmField
-          label="Width of the belt"
-          mm={size[1]}
-          low={1}
-          onChange={(v) => onChange("the belt", { ...course, size: [size[0], v] })}
-        />
+        <CmField label="Width of the belt" mm={size[1]} low={1} onChange={(v) => sized([size[0], v])} />
         cm
       </Line>
       <Head style={{ margin: "8px 0 4px" }}>

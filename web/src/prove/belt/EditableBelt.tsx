@@ -2,7 +2,7 @@ import type { TargetId } from "@perceptum/core/names";
 import { type BeltCourse, paintsOf } from "@perceptum/core/world";
 import { useRef, useState } from "react";
 import styled from "styled-components";
-import { useProject, useTargets } from "../../session/project";
+import { useEdit, useProject, useTargets } from "../../session/project";
 import { Chip } from "../../targets/Chip";
 import { Button, Choice } from "../../ui/Button";
 import { Dim, Empty, Head, Title } from "../../ui/layout";
@@ -40,21 +40,26 @@ const Below = styled.section`
 `;
 
 /** A belt that is edited: as it is before a run, and its pieces below, one by one or by shares. */
-export function EditableBelt({ course, onChange }: CourseEditProps) {
+export function EditableBelt({ course }: CourseEditProps) {
   if (!("pieces" in course)) return null;
   return (
     <>
       <StillBelt course={course} label={`${course.name} before a run`} />
       <Below aria-label="Pieces">
-        <PiecesOf course={course} onChange={onChange} />
+        <PiecesOf course={course} />
       </Below>
     </>
   );
 }
 
-type Set = (what: string, next: BeltCourse, gesture?: string) => void;
+/** Puts the pieces of a changed course into the project. */
+function useSetPieces() {
+  const edit = useEdit();
+  return ({ id, pieces }: BeltCourse) => void edit("setPieces", { course: id, pieces });
+}
 
-function PiecesOf({ course, onChange }: { course: BeltCourse; onChange: Set }) {
+function PiecesOf({ course }: { course: BeltCourse }) {
+  const set = useSetPieces();
   const { targets } = useProject();
   const row = rowOf(course);
   const likely = targets.find((t) => t.kind !== "background" && t.id !== course.ground) ?? targets[0];
@@ -69,21 +74,16 @@ function PiecesOf({ course, onChange }: { course: BeltCourse; onChange: Set }) {
             { id: "order", text: "One by one" },
             { id: "shares", text: "By shares" },
           ]}
-          onChange={(id) =>
-            onChange("how the pieces come", id === "order" ? inOrder(course) : byShares(course, likely.id))
-          }
+          onChange={(id) => set(id === "order" ? inOrder(course) : byShares(course, likely.id))}
         />
       </Head>
-      {row === null ? (
-        <Shares course={course} onChange={onChange} />
-      ) : (
-        <RowOfPieces course={course} onChange={onChange} />
-      )}
+      {row === null ? <Shares course={course} /> : <RowOfPieces course={course} />}
     </>
   );
 }
 
-function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }) {
+function RowOfPieces({ course }: { course: BeltCourse }) {
+  const set = useSetPieces();
   const project = useProject();
   const { targets } = project;
   const byId = useTargets();
@@ -96,19 +96,19 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
   const move = (from: number, to: number) => {
     const within = Math.max(0, Math.min(row.length - 1, to));
     if (within === from) return;
-    onChange("moving a piece", pieceMoved(course, from, within));
+    set(pieceMoved(course, from, within));
     setChosen(within);
     focus(within);
   };
   const remove = (i: number) => {
-    onChange("removing a piece", pieceRemoved(course, i));
+    set(pieceRemoved(course, i));
     const next = Math.min(i, row.length - 2);
     setChosen(next < 0 ? null : next);
     if (next >= 0) focus(next);
   };
   const add = (target: TargetId) => {
     const made = pieceAdded(course, target, at);
-    onChange("another piece", made.course);
+    set(made.course);
     setChosen(made.at);
   };
   return (
@@ -180,7 +180,7 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
             label={`Target of piece ${at + 1}`}
             project={project}
             value={paintsOf(row[at])[0]}
-            onChange={(target) => onChange("a piece", pieceRepainted(course, at, target))}
+            onChange={(target) => set(pieceRepainted(course, at, target))}
           />
           <Button $small onPress={() => remove(at)}>
             Remove
@@ -192,12 +192,12 @@ function RowOfPieces({ course, onChange }: { course: BeltCourse; onChange: Set }
   );
 }
 
-function Shares({ course, onChange }: { course: BeltCourse; onChange: Set }) {
+function Shares({ course }: { course: BeltCourse }) {
+  const put = useSetPieces();
   const project = useProject();
   const { order } = course.pieces;
   if (Array.isArray(order)) return null;
-  const set = (next: typeof order) =>
-    onChange("the pieces' shares", { ...course, pieces: { ...course.pieces, order: next } });
+  const set = (next: typeof order) => put({ ...course, pieces: { ...course.pieces, order: next } });
   const sum = order.draw.reduce((total, { weight }) => total + weight, 0);
   const free = project.targets.find(
     (t) => t.id !== course.ground && order.draw.every((share) => share.target !== t.id),

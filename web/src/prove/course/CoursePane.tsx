@@ -1,8 +1,9 @@
+import type { PartThing } from "@perceptum/core/edits";
 import { type CourseId, cutName, freeId, unusedName } from "@perceptum/core/names";
-import { type Course, courseKindOf } from "@perceptum/core/world";
+import { type Course, type CoursePart, courseKindOf } from "@perceptum/core/world";
 import { useState } from "react";
 import { useEdit, useProject } from "../../session/project";
-import { type CourseThing, runChosen, thingChosen } from "../../state/prove";
+import { runChosen, thingChosen } from "../../state/prove";
 import { useAppDispatch, useAppSelector } from "../../state/store";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
@@ -12,9 +13,10 @@ import { lazily } from "../../ui/lazily";
 import { Select } from "../../ui/Select";
 import { CheckList } from "../CheckList";
 import { COURSE_VIEWS } from "../courseViews";
-import { ADDABLE, type Addable, added, duplicated, removed } from "./courseEdit";
+import { CourseFields } from "./CourseFields";
+import { ADDABLE, type Addable, added, duplicated, thingIn } from "./courseEdit";
 import { PartList } from "./PartList";
-import { CourseFields, ThingFields } from "./ThingFields";
+import { ThingFields } from "./ThingFields";
 
 const PictureSheet = lazily(() => import("./PictureSheet").then((m) => m.PictureSheet));
 
@@ -27,32 +29,27 @@ export function CoursePane({ course }: { course: Course }) {
   const lastTarget = useAppSelector((state) => state.view.target);
   const [wrong, setWrong] = useState<string>();
   const [picture, setPicture] = useState<File | null>(null);
-  const thing = chosen !== null && course[chosen.part][chosen.index] !== undefined ? chosen : null;
+  const thing = (chosen && thingIn(course, chosen)) ?? null;
 
-  const set = (what: string, next: Course, gesture?: string) =>
-    edit(what, (p) => ({ ...p, courses: p.courses.map((c) => (c.id === course.id ? next : c)) }), gesture);
-  const choose = (next: CourseThing | null) => {
+  const choose = (next: PartThing | null) => {
     setWrong(undefined);
-    dispatch(thingChosen(next));
+    dispatch(thingChosen(next && { part: next.part as CoursePart, id: next.thing.id }));
   };
   const add = (what: Addable) => {
     const made = added(course, what, project.targets, lastTarget, project.robot.buttons[0]);
     if (made === undefined) return;
-    set(`a new ${ADDABLE[what].text}`, made.course);
-    choose(made.thing);
+    edit("addThing", { course: course.id, of: made });
+    choose(made);
   };
-  const remove = (which: CourseThing) => {
-    const zone = which.part === "zones" ? course.zones[which.index] : undefined;
-    if (zone !== undefined && course.checks.some((check) => "endsIn" in check && check.endsIn === zone.name))
-      return setWrong(`A check names the zone ${zone.name}, so it stays. Change or remove the check first.`);
-    setWrong(undefined);
-    set("removing a part of the course", removed(course, which));
-    choose(null);
+  const remove = ({ part, thing: { id } }: PartThing) => {
+    const refused = edit("deleteThing", { course: course.id, part, thing: id });
+    setWrong(refused);
+    if (refused === undefined) choose(null);
   };
-  const duplicate = (which: CourseThing) => {
+  const duplicate = (which: PartThing) => {
     const made = duplicated(course, which);
-    set("duplicating a part of the course", made.course);
-    choose(made.thing);
+    edit("addThing", { course: course.id, of: made });
+    choose(made);
   };
   const copy = () => {
     const name = unusedName(cutName(course.name, ", copy"), project.courses);
@@ -60,10 +57,7 @@ export function CoursePane({ course }: { course: Course }) {
       name,
       project.courses.map((c) => c.id),
     );
-    edit(`copying ${course.name}`, (p) => {
-      const at = p.courses.findIndex((c) => c.id === course.id);
-      return { ...p, courses: p.courses.toSpliced(at + 1, 0, { ...course, id, name }) };
-    });
+    edit("copyCourse", { course: course.id, copy: id, name });
     dispatch(runChosen({ course: id, start: null }));
     choose(null);
   };
@@ -97,18 +91,11 @@ export function CoursePane({ course }: { course: Course }) {
           <Dim style={{ fontSize: 12 }}>{hint}</Dim>
           <Spacer />
         </Head>
-        <Edit
-          course={course}
-          thing={thing}
-          onChoose={choose}
-          onChange={set}
-          onRemove={remove}
-          onDuplicate={duplicate}
-        />
+        <Edit course={course} thing={thing} onChoose={choose} onRemove={remove} onDuplicate={duplicate} />
       </Pane>
       <Pane aria-label="What is on the course">
-        <CourseFields course={course} onChange={set} />
-        {Fields !== undefined && <Fields course={course} onChange={set} />}
+        <CourseFields course={course} />
+        {Fields !== undefined && <Fields course={course} />}
         <Head style={{ marginTop: 8 }}>
           <Title>On it</Title>
           <Spacer />
@@ -118,9 +105,7 @@ export function CoursePane({ course }: { course: Course }) {
           <Button
             $small
             why={onlyOne && "It is the only course."}
-            onPress={() =>
-              edit(`deleting ${course.name}`, (p) => ({ ...p, courses: p.courses.filter((c) => c.id !== course.id) }))
-            }
+            onPress={() => edit("deleteCourse", { course: course.id })}
           >
             Delete course
           </Button>
@@ -128,10 +113,9 @@ export function CoursePane({ course }: { course: Course }) {
         <PartList course={course} thing={thing} onChoose={choose} />
         {thing !== null && (
           <ThingFields
-            key={`${thing.part} ${thing.index}`}
+            key={`${thing.part} ${thing.thing.id}`}
             course={course}
-            thing={thing}
-            onChange={set}
+            of={thing}
             onRemove={() => remove(thing)}
             onDuplicate={() => duplicate(thing)}
           />
@@ -139,9 +123,7 @@ export function CoursePane({ course }: { course: Course }) {
         {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
         <CheckList course={course} run={null} t={0} stale={false} />
       </Pane>
-      {picture !== null && (
-        <PictureSheet isOpen file={picture} course={course} onChange={set} onClose={() => setPicture(null)} />
-      )}
+      {picture !== null && <PictureSheet isOpen file={picture} course={course} onClose={() => setPicture(null)} />}
     </StageGrid>
   );
 }

@@ -1,16 +1,16 @@
+import type { PartThing } from "@perceptum/core/edits";
 import type { Course, CoursePart } from "@perceptum/core/world";
 import { useRef } from "react";
 import { useDispatch } from "react-redux";
 import styled from "styled-components";
-import { useTargets } from "../../session/project";
-import { DRAG, gestureEnded } from "../../state/document";
-import type { CourseThing } from "../../state/prove";
+import { useEdit, useTargets } from "../../session/project";
+import { gestureEnded } from "../../state/document";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, CourseWords, groundInk, Outline, ScaleBar } from "../CourseShapes";
 import { CourseRoom, fitted } from "../CourseView";
 import type { CourseEditProps } from "../courseProps";
-import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, turnedTo } from "./courseEdit";
+import { movedBy, placedOf, pointMoved, pointsOf, sizedTo, snapped, thingsOf, turnedTo } from "./courseEdit";
 import { thingWords } from "./thingWords";
 
 const Ground = styled.svg`
@@ -41,7 +41,8 @@ export type Layer = (px: number, onFloor: (event: PointerAt) => [number, number]
 
 /** The course to scale with every part to be chosen, dragged, sized by its corner, turned and moved point by point. */
 export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
-  const { course, thing, onChoose, onChange, onRemove, onDuplicate, layer } = props;
+  const { course, thing, onChoose, onRemove, onDuplicate, layer } = props;
+  const edit = useEdit();
   const { ref, width, height } = useSize<HTMLDivElement>();
   const targets = useTargets();
   const dispatch = useDispatch();
@@ -54,23 +55,19 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
     const box = svg.current?.getBoundingClientRect();
     return box === undefined ? [0, 0] : [(event.clientX - box.left) / scale, (box.bottom - event.clientY) / scale];
   };
-  const drag = usePointerDrag<{ thing: CourseThing; grip: Grip; at: [number, number]; from: Course }>({
+  const drag = usePointerDrag<{ thing: PartThing; grip: Grip; at: [number, number]; from: Course }>({
     move(event, held) {
-      const next = dragged(held.from, held.thing, held.grip, held.at, onFloor(event), event.altKey);
-      onChange(
-        `moving ${thingWords(course, held.thing, targets)}`,
-        next,
-        `${DRAG}course ${held.thing.part} ${held.thing.index}`,
-      );
+      const of = dragged(held.from, held.thing, held.grip, held.at, onFloor(event), event.altKey);
+      edit("setThing", { course: course.id, of }, "drag");
     },
     end: () => dispatch(gestureEnded()),
   });
-  const grab = (which: CourseThing, grip: Grip) => (event: React.PointerEvent) => {
+  const grab = (which: PartThing, grip: Grip) => (event: React.PointerEvent) => {
     event.stopPropagation();
     onChoose(which);
     drag.begin(event, { thing: which, grip, at: onFloor(event), from: course });
   };
-  const onKeyDown = (which: CourseThing) => (event: React.KeyboardEvent) => {
+  const onKeyDown = (which: PartThing) => (event: React.KeyboardEvent) => {
     const step = event.altKey ? 1 : event.shiftKey ? 100 : 10;
     const arrows: Record<string, [number, number]> = {
       ArrowLeft: [-step, 0],
@@ -79,8 +76,8 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
       ArrowDown: [0, -step],
     };
     const arrow = arrows[event.key];
-    const gesture = `${which.part} ${which.index} by keys`;
-    if (arrow !== undefined) onChange("moving a part of the course", movedBy(course, which, ...arrow), gesture);
+    const set = (of: PartThing) => edit("setThing", { course: course.id, of }, "keys");
+    if (arrow !== undefined) set(movedBy(course, which, ...arrow));
     else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
     else if (event.key === "Enter" || event.key === " ") onChoose(which);
     else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
@@ -92,20 +89,13 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
       }
     } else if (event.key === "," || event.key === ".") {
       const place = placedOf(course, which);
-      if (place)
-        onChange(
-          "turning a part of the course",
-          turnedTo(course, which, place.angle + (event.key === "," ? 5 : -5)),
-          gesture,
-        );
+      if (place) set(turnedTo(which, place.angle + (event.key === "," ? 5 : -5)));
     } else return;
     event.preventDefault();
     event.stopPropagation();
   };
-  const parts = FROM_BELOW.flatMap((part) => course[part].map((_, index): CourseThing => ({ part, index }))).filter(
-    (which) => placedOf(course, which) !== undefined,
-  );
-  const isChosen = (which: CourseThing) => thing?.part === which.part && thing.index === which.index;
+  const parts = FROM_BELOW.flatMap((part) => thingsOf(course, part));
+  const isChosen = (which: PartThing) => thing?.part === which.part && thing.thing.id === which.thing.id;
   // Tab comes to one part only: there may be thousands.
   const stop = parts.find(isChosen) ?? parts[0];
   return (
@@ -128,7 +118,7 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
               return (
                 // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
                 <g
-                  key={`${which.part} ${which.index}`}
+                  key={`${which.part} ${which.thing.id}`}
                   className="part"
                   role="button"
                   tabIndex={which === stop ? 0 : -1}
@@ -138,12 +128,12 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
                   onKeyDown={onKeyDown(which)}
                   onKeyUp={() => dispatch(gestureEnded())}
                 >
-                  <PartOutline course={course} thing={which} px={px} />
+                  <PartOutline course={course} of={which} px={px} />
                 </g>
               );
             })}
             {layer?.(px, onFloor)}
-            {thing !== null && <Handles course={course} thing={thing} px={px} grab={grab} />}
+            {thing !== null && <Handles course={course} of={thing} px={px} grab={grab} />}
           </g>
           <ScaleBar mmPerPixel={px} high={high} ink={groundInk(targets.get(course.ground)?.paint)} />
         </Ground>
@@ -155,36 +145,35 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
 /** What a drag makes of the course as it was when the drag began. */
 function dragged(
   from: Course,
-  thing: CourseThing,
+  of: PartThing,
   grip: Grip,
   [x0, y0]: readonly [number, number],
   [x, y]: readonly [number, number],
   fine: boolean,
-): Course {
+): PartThing {
   const grid = fine ? 1 : 10;
-  const place = placedOf(from, thing);
-  if (place === undefined) return from;
-  if (typeof grip === "object") return pointMoved(from, thing, grip.point, [snapped(x, grid), snapped(y, grid)]);
+  const place = placedOf(from, of);
+  if (place === undefined) return of;
+  if (typeof grip === "object") return pointMoved(of, grip.point, [snapped(x, grid), snapped(y, grid)]);
   if (grip === "move")
-    return movedBy(from, thing, snapped(place.x + x - x0, grid) - place.x, snapped(place.y + y - y0, grid) - place.y);
+    return movedBy(from, of, snapped(place.x + x - x0, grid) - place.x, snapped(place.y + y - y0, grid) - place.y);
   const [dx, dy] = [x - place.x, y - place.y];
   if (grip === "turn") {
     const angle = (Math.atan2(dy, dx) * 180) / Math.PI;
-    return turnedTo(from, thing, snapped(angle, fine ? 1 : 5));
+    return turnedTo(of, snapped(angle, fine ? 1 : 5));
   }
   const a = (-place.angle * Math.PI) / 180;
   const along = 2 * Math.abs(dx * Math.cos(a) - dy * Math.sin(a));
   const across = 2 * Math.abs(dx * Math.sin(a) + dy * Math.cos(a));
-  return sizedTo(from, thing, snapped(along, grid), snapped(across, grid));
+  return sizedTo(of, snapped(along, grid), snapped(across, grid));
 }
 
 /** Where a part can be taken hold of. */
-function PartOutline({ course, thing, px }: { course: Course; thing: CourseThing; px: number }) {
-  const { part, index } = thing;
-  const place = placedOf(course, thing);
+function PartOutline({ course, of, px }: { course: Course; of: PartThing; px: number }) {
+  const place = placedOf(course, of);
   if (place === undefined) return null;
-  if (part === "lines") {
-    const { points, width } = course.lines[index];
+  if (of.part === "lines") {
+    const { points, width } = of.thing;
     return (
       <polyline
         points={points.map((p) => p.join(",")).join(" ")}
@@ -195,42 +184,43 @@ function PartOutline({ course, thing, px }: { course: Course; thing: CourseThing
     );
   }
   const at = `translate(${place.x} ${place.y}) rotate(${place.angle})`;
-  if (part === "patches" || part === "zones") {
+  if (of.part === "patches" || of.part === "zones") {
+    const isZone = of.part === "zones";
     return (
       <g transform={at}>
         <Outline
-          shape={course[part][index].shape}
-          fill={part === "zones" ? "none" : "transparent"}
-          pointerEvents={part === "zones" ? "stroke" : "all"}
+          shape={of.thing.shape}
+          fill={isZone ? "none" : "transparent"}
+          pointerEvents={isZone ? "stroke" : "all"}
           strokeWidth={12 * px}
         />
       </g>
     );
   }
-  const [along, across] = part === "starts" ? [80, 80] : (place.size ?? [40, 40]);
+  const [along, across] = of.part === "starts" ? [80, 80] : (place.size ?? [40, 40]);
   return <rect transform={at} x={-along / 2} y={-across / 2} width={along} height={across} pointerEvents="all" />;
 }
 
 /** Where the chosen part is sized, turned, and moved point by point. */
 function Handles(props: {
   course: Course;
-  thing: CourseThing;
+  of: PartThing;
   px: number;
-  grab: (thing: CourseThing, grip: Grip) => (event: React.PointerEvent) => void;
+  grab: (of: PartThing, grip: Grip) => (event: React.PointerEvent) => void;
 }) {
-  const { course, thing, px, grab } = props;
-  const place = placedOf(course, thing);
+  const { course, of, px, grab } = props;
+  const place = placedOf(course, of);
   if (place === undefined) return null;
   const side = HANDLE * px;
   const square = (x: number, y: number, grip: Grip, name: string) => (
-    <g key={name} onPointerDown={grab(thing, grip)}>
+    <g key={name} onPointerDown={grab(of, grip)}>
       <title>{name}</title>
       <rect className="handle" x={x - side / 2} y={y - side / 2} width={side} height={side} />
       <circle className="hold" cx={x} cy={y} r={HOLD * px} />
     </g>
   );
-  const points = pointsOf(course, thing);
-  const turns = thing.part !== "lines" && thing.part !== "shade";
+  const points = pointsOf(of);
+  const turns = of.part !== "lines" && of.part !== "shade";
   const reach = (place.size?.[0] ?? 80) / 2 + OFF * px;
   return (
     <>
@@ -238,7 +228,7 @@ function Handles(props: {
       <g transform={`translate(${place.x} ${place.y}) rotate(${place.angle})`}>
         {place.size && square(place.size[0] / 2, place.size[1] / 2, "size", "size")}
         {turns && (
-          <g onPointerDown={grab(thing, "turn")}>
+          <g onPointerDown={grab(of, "turn")}>
             <title>turn</title>
             <circle className="handle" cx={reach} r={side / 2} />
             <circle className="hold" cx={reach} r={HOLD * px} />

@@ -1,14 +1,14 @@
-import type { Course } from "@perceptum/core/world";
-import { courseKindOf } from "@perceptum/core/world";
+import type { PartThing } from "@perceptum/core/edits";
+import { type Course, courseKindOf } from "@perceptum/core/world";
 import { ListBox, ListBoxItem, ListLayout, Virtualizer } from "react-aria-components";
 import styled from "styled-components";
 import { useTargets } from "../../session/project";
-import type { CourseThing } from "../../state/prove";
+import { thingsOf } from "./courseEdit";
 import { thingWords } from "./thingWords";
 
 const ROW = 26;
 
-const List = styled(ListBox<{ id: string; thing: CourseThing }>)`
+const List = styled(ListBox<{ id: string; of: PartThing }>)`
   margin: 0 0 8px;
   overflow: auto;
   flex: none;
@@ -32,11 +32,11 @@ const List = styled(ListBox<{ id: string; thing: CourseThing }>)`
 const MOST_ROWS = 6.5;
 
 /** All that is on a course, in a list of which only what is seen is drawn: a course may have thousands of patches. */
-export function PartList(props: { course: Course; thing: CourseThing | null; onChoose: (thing: CourseThing) => void }) {
+export function PartList(props: { course: Course; thing: PartThing | null; onChoose: (thing: PartThing) => void }) {
   const { course, thing, onChoose } = props;
   const targets = useTargets();
   const rows = courseKindOf(course).parts.flatMap((part) =>
-    course[part].map((_, index) => ({ id: `${part} ${index}`, thing: { part, index } })),
+    thingsOf(course, part).map((of) => ({ id: `${part} ${of.thing.id}`, of })),
   );
   return (
     <Virtualizer layout={ListLayout} layoutOptions={{ rowSize: ROW }}>
@@ -44,16 +44,16 @@ export function PartList(props: { course: Course; thing: CourseThing | null; onC
         aria-label="Parts of the course"
         items={rows}
         selectionMode="single"
-        selectedKeys={thing === null ? [] : [`${thing.part} ${thing.index}`]}
+        selectedKeys={thing === null ? [] : [`${thing.part} ${thing.thing.id}`]}
         onSelectionChange={(keys) => {
           const row = rows.find(({ id }) => keys !== "all" && keys.has(id));
-          if (row !== undefined) onChoose(row.thing);
+          if (row !== undefined) onChoose(row.of);
         }}
         style={{ height: ROW * Math.min(MOST_ROWS, rows.length) }}
       >
         {(row) => (
-          <ListBoxItem textValue={thingWords(course, row.thing, targets)}>
-            {thingWords(course, row.thing, targets)}
+          <ListBoxItem textValue={thingWords(course, row.of, targets)}>
+            {thingWords(course, row.of, targets)}
           </ListBoxItem>
         )}
       </List>

@@ -3,7 +3,7 @@ import type { TargetId } from "@perceptum/core/names";
 import { type Course, coloursOf, type PictureColour, type Pixels, patchesFromPicture } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { useProject } from "../../session/project";
+import { useEdit, useProject } from "../../session/project";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { Dim, Num } from "../../ui/layout";
@@ -29,15 +29,10 @@ const MOST_PIXELS = 1200;
 const BARE = "bare";
 
 /** A course from a picture: its width on the floor, and for each of its colours what it is. */
-export function PictureSheet(props: {
-  isOpen: boolean;
-  file: File;
-  course: Course;
-  onChange: (what: string, next: Course) => void;
-  onClose: () => void;
-}) {
-  const { isOpen, file, course, onChange, onClose } = props;
+export function PictureSheet(props: { isOpen: boolean; file: File; course: Course; onClose: () => void }) {
+  const { isOpen, file, course, onClose } = props;
   const { targets } = useProject();
+  const edit = useEdit();
   const [url] = useState(() => URL.createObjectURL(file));
   const [pixels, setPixels] = useState<Pixels>();
   const [colours, setColours] = useState<readonly PictureColour[]>([]);
@@ -74,8 +69,9 @@ export function PictureSheet(props: {
     if (pixels === undefined) return;
     try {
       const { patches, size } = patchesFromPicture(pixels, width, colours, assigned, cell);
-      onChange("a course from a picture", { ...course, size, patches });
-      onClose();
+      const refused = edit("paintCourse", { course: course.id, size, patches });
+      setWrong(refused);
+      if (refused === undefined) onClose();
     } catch (error) {
       setWrong(`${(error as Error).message}. The course stays as it is.`);
     }

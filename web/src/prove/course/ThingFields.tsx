@@ -1,139 +1,20 @@
-import type { SensorId, TargetId } from "@perceptum/core/names";
-import type { ProjectDocument } from "@perceptum/core/project";
-import { type Course, type CoursePart, courseKindOf, renamedInCheck } from "@perceptum/core/world";
-import { useProject } from "../../session/project";
-import type { CourseThing } from "../../state/prove";
+import type { PartThing } from "@perceptum/core/edits";
+import type { SensorId } from "@perceptum/core/names";
+import type { Course } from "@perceptum/core/world";
+import { useEdit, useProject } from "../../session/project";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";
-import { Dim, Head, Spacer, Title } from "../../ui/layout";
+import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { nameProblem, typedNumber } from "../../ui/typed";
-import { COURSE_VIEWS } from "../courseViews";
-import {
-  CmField,
-  Line,
-  PaintedField,
-  PlaceField,
-  PointField,
-  Points,
-  type SetCourse,
-  ShapeField,
-  TargetField,
-  Times,
-} from "./fields";
-
-const nameTaken = (text: string, taken: readonly string[], own: string) => {
-  const name = text.trim();
-  const problem = nameProblem(name);
-  if (problem !== undefined) return problem;
-  return name !== own && taken.includes(name) ? `“${name}” is already there.` : undefined;
-};
-
-/** Name, ground and size of the course; how steady cards are held. */
-export function CourseFields({ course, onChange }: { course: Course; onChange: SetCourse }) {
-  const { targets, courses } = useProject();
-  const { ground, cardsAlone } = COURSE_VIEWS[course.kind];
-  const set: SetPart = (what, part) => onChange(what, { ...course, ...part } as Course);
-  return (
-    <>
-      <Line>
-        <EntryField
-          width={150}
-          label="Name of the course"
-          text={course.name}
-          take={(text) => {
-            const wrong = nameTaken(
-              text,
-              courses.map((c) => c.name),
-              course.name,
-            );
-            if (wrong === undefined) set("naming the course", { name: text.trim() });
-            return wrong;
-          }}
-        />
-        <Select
-          label={ground}
-          value={course.ground as string}
-          options={targets.map((t) => ({ id: t.id as string, text: t.name }))}
-          onChange={(id) => set("the ground", { ground: id as TargetId })}
-        />
-      </Line>
-      {courseKindOf(course).hasFloor && <SizeFields course={course} set={set} />}
-      {(cardsAlone || course.cards.length > 0) && <SteadyFields course={course} set={set} />}
-    </>
-  );
-}
-
-type SetPart = (what: string, part: Partial<Course>) => void;
-
-function SizeFields({ course, set }: { course: Course; set: SetPart }) {
-  return (
-    <Line>
-      <CmField
-        label="Length"
-        mm={course.size[0]}
-        low={1}
-        onChange={(v) => set("the size", { size: [v, course.size[1]] })}
-      />
-      by
-      <CmField
-        label="Depth"
-        mm={course.size[1]}
-        low={1}
-        onChange={(v) => set("the size", { size: [course.size[0], v] })}
-      />
-      cm
-    </Line>
-  );
-}
-
-/** How steady cards are held. */
-function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
-  return (
-    <Line>
-      cards off by about
-      <NumberField
-        label="Jitter in mm"
-        width={40}
-        value={course.held.jitterMm}
-        low={0}
-        high={50}
-        onChange={(v) => set("how steady cards are held", { held: { ...course.held, jitterMm: v } })}
-      />
-      mm, trembling by about
-      <NumberField
-        label="Tremble in mm"
-        width={40}
-        by={0.1}
-        value={course.held.trembleMm}
-        low={0}
-        high={20}
-        onChange={(v) => set("how steady cards are held", { held: { ...course.held, trembleMm: v } })}
-      />
-      mm <Dim>standard deviations</Dim>
-    </Line>
-  );
-}
+import { typedNumber } from "../../ui/typed";
+import { CmField, Line, PaintedField, PlaceField, PointField, Points, ShapeField, TargetField, Times } from "./fields";
+import { nameTaken } from "./nameTaken";
 
 /** The numbers of the chosen part of a course. */
-export function ThingFields(props: {
-  course: Course;
-  thing: CourseThing;
-  onChange: SetCourse;
-  onRemove: () => void;
-  onDuplicate: () => void;
-}) {
-  const { course, thing, onChange, onRemove, onDuplicate } = props;
-  const project = useProject();
-  const change = <P extends CoursePart>(part: P, make: (one: Course[P][number]) => Course[P][number]) => {
-    const things = course[part] as Course[P][number][];
-    onChange("a part of the course", {
-      ...course,
-      [part]: things.map((one, i) => (i === thing.index ? make(one) : one)),
-    });
-  };
-  const lastStart = thing.part === "starts" && course.starts.length === 1;
+export function ThingFields(props: { course: Course; of: PartThing; onRemove: () => void; onDuplicate: () => void }) {
+  const { course, of, onRemove, onDuplicate } = props;
+  const lastStart = of.part === "starts" && course.starts.length === 1;
   return (
     <section aria-label="The chosen part" style={{ marginBottom: 10 }}>
       <Head style={{ marginBottom: 4 }}>
@@ -146,45 +27,33 @@ export function ThingFields(props: {
           Remove
         </Button>
       </Head>
-      <PartFields course={course} thing={thing} project={project} change={change} onChange={onChange} />
+      <PartFields course={course} of={of} />
     </section>
   );
 }
 
-type Change = <P extends CoursePart>(part: P, make: (one: Course[P][number]) => Course[P][number]) => void;
-
-function PartFields({
-  course,
-  thing,
-  project,
-  change,
-  onChange,
-}: {
-  course: Course;
-  thing: CourseThing;
-  project: ProjectDocument;
-  change: Change;
-  onChange: SetCourse;
-}) {
-  const { part, index } = thing;
-  switch (part) {
+function PartFields({ course, of }: { course: Course; of: PartThing }) {
+  const project = useProject();
+  const edit = useEdit();
+  const set = (next: PartThing) => edit("setThing", { course: course.id, of: next });
+  switch (of.part) {
     case "patches": {
-      const one = course.patches[index];
+      const one = of.thing;
       return (
         <>
           <PaintedField
             project={project}
             value={one.target}
-            onChange={(target) => change(part, (p) => ({ ...p, target }))}
+            onChange={(target) => set({ ...of, thing: { ...one, target } })}
           />
-          <ShapeField shape={one.shape} onChange={(shape) => change(part, (p) => ({ ...p, shape }))} />
-          <PlaceField at={one.at} angle={one.angle} onChange={(place) => change(part, (p) => ({ ...p, ...place }))} />
-          <Points course={course} thing={thing} onChange={onChange} />
+          <ShapeField shape={one.shape} onChange={(shape) => set({ ...of, thing: { ...one, shape } })} />
+          <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
+          <Points of={of} onChange={set} />
         </>
       );
     }
     case "zones": {
-      const one = course.zones[index];
+      const one = of.thing;
       const rename = (text: string) => {
         const wrong = nameTaken(
           text,
@@ -194,27 +63,21 @@ function PartFields({
         if (wrong !== undefined) return wrong;
         const name = text.trim();
         if (name.includes('"')) return "A zone’s name holds no quotes: checks write it between them.";
-        // Checks that name the zone follow it.
-        onChange("naming a zone", {
-          ...course,
-          zones: course.zones.map((z, i) => (i === index ? { ...z, name } : z)),
-          checks: course.checks.map((c) => renamedInCheck(c, "zone", one.name, name)),
-        });
-        return undefined;
+        return set({ ...of, thing: { ...one, name } });
       };
       return (
         <>
           <Line>
             <EntryField width={150} label="Name of the zone" text={one.name} take={rename} />
           </Line>
-          <ShapeField shape={one.shape} onChange={(shape) => change(part, (z) => ({ ...z, shape }))} />
-          <PlaceField at={one.at} angle={one.angle} onChange={(place) => change(part, (z) => ({ ...z, ...place }))} />
-          <Points course={course} thing={thing} onChange={onChange} />
+          <ShapeField shape={one.shape} onChange={(shape) => set({ ...of, thing: { ...one, shape } })} />
+          <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
+          <Points of={of} onChange={set} />
         </>
       );
     }
     case "lines": {
-      const one = course.lines[index];
+      const one = of.thing;
       return (
         <>
           <Line>
@@ -222,7 +85,7 @@ function PartFields({
               label="target"
               project={project}
               value={one.target}
-              onChange={(target) => change(part, (l) => ({ ...l, target }))}
+              onChange={(target) => set({ ...of, thing: { ...one, target } })}
             />
             width
             <NumberField
@@ -230,22 +93,22 @@ function PartFields({
               value={one.width}
               low={1}
               high={1000}
-              onChange={(width) => change(part, (l) => ({ ...l, width }))}
+              onChange={(width) => set({ ...of, thing: { ...one, width } })}
             />
             mm
           </Line>
-          <Points course={course} thing={thing} onChange={onChange} />
+          <Points of={of} onChange={set} />
         </>
       );
     }
     case "signs": {
-      const one = course.signs[index];
+      const one = of.thing;
       return (
         <>
           <PaintedField
             project={project}
             value={one.target}
-            onChange={(target) => change(part, (s) => ({ ...s, target }))}
+            onChange={(target) => set({ ...of, thing: { ...one, target } })}
           />
           <Line>
             <CmField
@@ -253,7 +116,7 @@ function PartFields({
               mm={one.width}
               low={0.5}
               high={200}
-              onChange={(width) => change(part, (s) => ({ ...s, width }))}
+              onChange={(width) => set({ ...of, thing: { ...one, width } })}
             />
             cm wide
             <CmField
@@ -261,16 +124,16 @@ function PartFields({
               mm={one.height}
               low={0.5}
               high={200}
-              onChange={(height) => change(part, (s) => ({ ...s, height }))}
+              onChange={(height) => set({ ...of, thing: { ...one, height } })}
             />
             cm high
           </Line>
-          <PlaceField at={one.at} angle={one.angle} onChange={(place) => change(part, (s) => ({ ...s, ...place }))} />
+          <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
         </>
       );
     }
     case "shade": {
-      const one = course.shade[index];
+      const one = of.thing;
       return (
         <>
           <Line>
@@ -281,20 +144,20 @@ function PartFields({
               low={0}
               high={10}
               by={0.1}
-              onChange={(level) => change(part, (s) => ({ ...s, level }))}
+              onChange={(level) => set({ ...of, thing: { ...one, level } })}
             />
           </Line>
           <Line>
             from
-            <PointField of="First corner" at={one.from} onChange={(from) => change(part, (s) => ({ ...s, from }))} />
+            <PointField of="First corner" at={one.from} onChange={(from) => set({ ...of, thing: { ...one, from } })} />
             to
-            <PointField of="Other corner" at={one.to} onChange={(to) => change(part, (s) => ({ ...s, to }))} />
+            <PointField of="Other corner" at={one.to} onChange={(to) => set({ ...of, thing: { ...one, to } })} />
           </Line>
         </>
       );
     }
     case "starts": {
-      const one = course.starts[index];
+      const one = of.thing;
       return (
         <>
           <Line>
@@ -308,8 +171,7 @@ function PartFields({
                   course.starts.map((s) => s.name),
                   one.name,
                 );
-                if (wrong === undefined) change(part, (s) => ({ ...s, name: text.trim() }));
-                return wrong;
+                return wrong ?? set({ ...of, thing: { ...one, name: text.trim() } });
               }}
             />
           </Line>
@@ -317,7 +179,7 @@ function PartFields({
             <PlaceField
               at={[one.x, one.y]}
               angle={one.heading}
-              onChange={({ at: [x, y], angle }) => change(part, (s) => ({ ...s, x, y, heading: angle }))}
+              onChange={({ at: [x, y], angle }) => set({ ...of, thing: { ...one, x, y, heading: angle } })}
             />
           ) : (
             "at" in one && (
@@ -326,7 +188,7 @@ function PartFields({
                   label="Along the rail"
                   mm={one.at}
                   low={0}
-                  onChange={(at) => change(part, (s) => ({ ...s, at }))}
+                  onChange={(at) => set({ ...of, thing: { ...one, at } })}
                 />
                 cm along,
                 <Select
@@ -336,7 +198,7 @@ function PartFields({
                     { id: "forward", text: "forward" },
                     { id: "back", text: "back" },
                   ]}
-                  onChange={(facing) => change(part, (s) => ({ ...s, facing }))}
+                  onChange={(facing) => set({ ...of, thing: { ...one, facing } })}
                 />
               </Line>
             )
@@ -345,15 +207,15 @@ function PartFields({
       );
     }
     case "cards": {
-      const one = course.cards[index];
+      const one = of.thing;
       return (
         <>
           <PaintedField
             project={project}
             value={one.target}
-            onChange={(target) => change(part, (c) => ({ ...c, target }))}
+            onChange={(target) => set({ ...of, thing: { ...one, target } })}
           />
-          <Times one={one} onChange={(times) => change(part, (c) => ({ ...c, ...times }))} />
+          <Times one={one} onChange={(times) => set({ ...of, thing: { ...one, ...times } })} />
           <Line>
             at a height of
             <EntryField
@@ -365,8 +227,8 @@ function PartFields({
                 const heightMm = text.trim() === "" ? undefined : typedNumber(text);
                 if (heightMm !== undefined && !(heightMm >= 0 && heightMm <= 500))
                   return "A height lies from 0 to 500 mm; without one it is the sensor’s best. It stays as it was.";
-                change(part, ({ heightMm: _, ...c }) => ({ ...c, ...(heightMm !== undefined && { heightMm }) }));
-                return undefined;
+                const { heightMm: _, ...rest } = one;
+                return set({ ...of, thing: { ...rest, ...(heightMm !== undefined && { heightMm }) } });
               }}
             />
             mm
@@ -379,14 +241,17 @@ function PartFields({
                 id: m.sensor as string,
                 text: project.sensors.find((s) => s.id === m.sensor)?.name ?? m.sensor,
               }))}
-              onChange={(id) => change(part, (c) => ({ ...c, sensor: id as SensorId }))}
+              onChange={(id) => set({ ...of, thing: { ...one, sensor: id as SensorId } })}
             />
           </Line>
         </>
       );
     }
+    case "plates":
+      // They stand in fields of their own.
+      return null;
     case "presses": {
-      const one = course.presses[index];
+      const one = of.thing;
       return (
         <>
           <Line>
@@ -394,10 +259,10 @@ function PartFields({
               label="button"
               value={one.button}
               options={project.robot.buttons.map((b) => ({ id: b, text: b }))}
-              onChange={(button) => change(part, (p) => ({ ...p, button }))}
+              onChange={(button) => set({ ...of, thing: { ...one, button } })}
             />
           </Line>
-          <Times one={one} onChange={(times) => change(part, (p) => ({ ...p, ...times }))} />
+          <Times one={one} onChange={(times) => set({ ...of, thing: { ...one, ...times } })} />
         </>
       );
     }

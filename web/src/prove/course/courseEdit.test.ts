@@ -1,6 +1,6 @@
 import type { CourseId, TargetId } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
-import { Course, emptyCourse } from "@perceptum/core/world";
+import { Course, type CoursePart, emptyCourse } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
 import {
   ADDABLE,
@@ -13,9 +13,10 @@ import {
   pointMoved,
   pointRemoved,
   pointsOf,
-  removed,
   sizedTo,
   snapped,
+  thingIn,
+  thingsOf,
   turnedTo,
 } from "./courseEdit";
 
@@ -35,16 +36,16 @@ const targets = [
 ];
 const bare = emptyCourse("yard" as CourseId, "Yard", "floor" as TargetId);
 const withOne = (what: Addable) => {
-  const made = added(bare, what, targets, coral, "start-key");
-  if (made === undefined) throw new Error(`${what} cannot be added`);
-  return made;
+  const of = added(bare, what, targets, coral, "start-key");
+  if (of === undefined) throw new Error(`${what} cannot be added`);
+  const part = of.part as CoursePart;
+  return { of, course: { ...bare, [part]: [...bare[part], of.thing] } as Course };
 };
 
 describe("what is added", () => {
   const paintOf = (what: Addable, last: TargetId | null, among = targets) => {
     const made = added(bare, what, among, last, undefined);
-    const part = made?.thing.part;
-    return part === "patches" || part === "lines" || part === "cards" ? made?.course[part][0].target : undefined;
+    return made?.part === "patches" || made?.part === "lines" || made?.part === "cards" ? made.thing.target : undefined;
   };
 
   it("is painted as is likely: a patch with a tag, a line with another ground, a card with a card", () => {
@@ -62,71 +63,68 @@ describe("what is added", () => {
   });
 
   it("counts zones from 1", () => {
-    expect(added(bare, "zone", targets, null, undefined)?.course.zones[0].name).toBe("Zone 1");
+    expect(added(bare, "zone", targets, null, undefined)?.thing).toMatchObject({ id: "zone-1", name: "Zone 1" });
   });
 });
 
 describe("every part of a course", () => {
-  it.each(Object.keys(ADDABLE) as Addable[])("%s is added as something valid, and removed again", (what) => {
-    const { course, thing } = withOne(what);
+  it.each(Object.keys(ADDABLE) as Addable[])("%s is added as something valid, and found by its id", (what) => {
+    const { course, of } = withOne(what);
     expect(Course.safeParse(course).success).toBe(true);
-    expect(removed(course, thing)).toEqual(bare);
+    const part = of.part as CoursePart;
+    expect(thingIn(course, { part, id: of.thing.id })).toEqual(of);
+    expect(thingIn(bare, { part, id: of.thing.id })).toBeUndefined();
+    expect(thingsOf(course, part).at(-1)).toEqual(of);
   });
 
   it.each(["rect", "disc", "polygon", "line", "sign", "zone", "shade", "start"] as Addable[])(
     "%s moves by so many mm, and back",
     (what) => {
-      const { course, thing } = withOne(what);
-      const there = movedBy(course, thing, 30, -20);
-      expect(placedOf(there, thing)?.x).toBe((placedOf(course, thing)?.x ?? 0) + 30);
-      expect(movedBy(there, thing, -30, 20)).toEqual(course);
+      const { course, of } = withOne(what);
+      const there = movedBy(course, of, 30, -20);
+      expect(placedOf(course, there)?.x).toBe((placedOf(course, of)?.x ?? 0) + 30);
+      expect(movedBy(course, there, -30, 20)).toEqual(of);
     },
   );
 
   it.each(["rect", "zone", "sign", "start", "line"] as Addable[])("%s is duplicated beside itself", (what) => {
-    const { course, thing } = withOne(what);
-    const { course: two, thing: copy } = duplicated(course, thing);
-    expect(Course.safeParse(two).success).toBe(true);
-    expect(placedOf(two, copy)?.x).toBe((placedOf(two, thing)?.x ?? 0) + 40);
+    const { course, of } = withOne(what);
+    const copy = duplicated(course, of);
+    const part = of.part as CoursePart;
+    expect(Course.safeParse({ ...course, [part]: [...course[part], copy.thing] }).success).toBe(true);
+    expect(copy.thing.id).not.toBe(of.thing.id);
+    expect(placedOf(course, copy)?.x).toBe((placedOf(course, of)?.x ?? 0) + 40);
   });
 });
 
 describe("sizes, angles and points", () => {
   it("are set around the middle", () => {
-    const { course, thing } = withOne("rect");
-    const sized = sizedTo(course, thing, 200, 1);
-    expect(sized.patches[0].shape).toEqual({ rect: [200, 5] });
-    expect(turnedTo(course, thing, 45).patches[0].angle).toBe(45);
+    const { of } = withOne("rect");
+    expect(sizedTo(of, 200, 1).thing).toMatchObject({ shape: { rect: [200, 5] } });
+    expect(turnedTo(of, 45).thing).toMatchObject({ angle: 45 });
     const shade = withOne("shade");
-    expect(placedOf(sizedTo(shade.course, shade.thing, 100, 60), shade.thing)).toMatchObject({
-      x: 1000,
-      y: 600,
-      size: [100, 60],
-    });
+    expect(placedOf(shade.course, sizedTo(shade.of, 100, 60))).toMatchObject({ x: 1000, y: 600, size: [100, 60] });
   });
 
   it("of a turned polygon stay where they are while one is moved", () => {
-    const { course, thing } = withOne("polygon");
-    const turned = turnedTo(course, thing, 30);
-    const before = pointsOf(turned, thing);
-    const after = pointsOf(pointMoved(turned, thing, 1, [1100, 700]), thing);
+    const turned = turnedTo(withOne("polygon").of, 30);
+    const before = pointsOf(turned);
+    const after = pointsOf(pointMoved(turned, 1, [1100, 700]));
     expect(after[1][0]).toBeCloseTo(1100, 0);
     expect(after[0][0]).toBeCloseTo(before[0][0], 0);
     expect(after[2][1]).toBeCloseTo(before[2][1], 0);
   });
 
   it("of a line are added half-way and removed down to two", () => {
-    const { course, thing } = withOne("line");
-    const more = pointAdded(course, thing, 0);
-    expect(pointsOf(more, thing)).toHaveLength(4);
-    expect(pointsOf(more, thing)[1]).toEqual([850, 600]);
+    const more = pointAdded(withOne("line").of, 0);
+    expect(pointsOf(more)).toHaveLength(4);
+    expect(pointsOf(more)[1]).toEqual([850, 600]);
     let fewer = more;
-    for (let i = 0; i < 5; i++) fewer = pointRemoved(fewer, thing, 0);
-    expect(pointsOf(fewer, thing)).toHaveLength(2);
+    for (let i = 0; i < 5; i++) fewer = pointRemoved(fewer, 0);
+    expect(pointsOf(fewer)).toHaveLength(2);
   });
 
-  it("snap to a grid; the last start stays", () => {
+  it("snap to a grid", () => {
     expect([snapped(124, 10), snapped(125, 10), snapped(-3, 5)]).toEqual([120, 130, -5]);
-    expect(removed(bare, { part: "starts", index: 0 })).toBe(bare);
   });
 });

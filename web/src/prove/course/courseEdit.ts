@@ -1,8 +1,19 @@
-import { nextId, type TargetId, type Unlisted, unusedName } from "@perceptum/core/names";
+import type { PartThing } from "@perceptum/core/edits";
+import { nextId, type TargetId, unusedName } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import { type Course, type CoursePart, courseKindOf, type Shape, THINGS } from "@perceptum/core/world";
 import type { CourseThing } from "../../state/prove";
 import { nearestOn } from "../rail/railEdit";
+
+/** All things of a part of a course. */
+export const thingsOf = (course: Course, part: CoursePart): PartThing[] =>
+  course[part].map((thing) => ({ part, thing }) as PartThing);
+
+/** The thing of a course that is meant; undefined where it has gone. */
+export function thingIn(course: Course, { part, id }: CourseThing): PartThing | undefined {
+  const thing = (course[part] as readonly { id: string }[]).find((one) => one.id === id);
+  return thing && ({ part, thing } as PartThing);
+}
 
 /** Where a part of a course is and how it is turned; undefined for what has no place, as cards and presses. */
 export interface Placed {
@@ -16,48 +27,42 @@ export interface Placed {
 const shapeSize = (shape: Shape): [number, number] | undefined =>
   "rect" in shape ? shape.rect : "disc" in shape ? [shape.disc, shape.disc] : undefined;
 
-export function placedOf(course: Course, { part, index }: CourseThing): Placed | undefined {
-  if (part === "patches" || part === "zones") {
-    const thing = course[part][index];
-    if (thing === undefined) return undefined;
-    const size = shapeSize(thing.shape);
-    return { x: thing.at[0], y: thing.at[1], angle: thing.angle, ...(size && { size }) };
+export function placedOf(course: Course, of: PartThing): Placed | undefined {
+  switch (of.part) {
+    case "patches":
+    case "zones": {
+      const { at, angle, shape } = of.thing;
+      const size = shapeSize(shape);
+      return { x: at[0], y: at[1], angle, ...(size && { size }) };
+    }
+    case "signs": {
+      const { at, angle, width } = of.thing;
+      return { x: at[0], y: at[1], angle, size: [24, width] };
+    }
+    case "starts": {
+      const { x, y, heading } = courseKindOf(course).begins(course, of.thing as Course["starts"][number]);
+      return { x, y, angle: heading };
+    }
+    case "shade": {
+      const { from: a, to: b } = of.thing;
+      const size: [number, number] = [Math.abs(b[0] - a[0]), Math.abs(b[1] - a[1])];
+      return { x: (a[0] + b[0]) / 2, y: (a[1] + b[1]) / 2, angle: 0, size };
+    }
+    case "lines": {
+      const [[x, y]] = of.thing.points;
+      return { x, y, angle: 0 };
+    }
+    default:
+      return undefined;
   }
-  if (part === "signs") {
-    const sign = course.signs[index];
-    return sign && { x: sign.at[0], y: sign.at[1], angle: sign.angle, size: [24, sign.width] };
-  }
-  if (part === "starts") {
-    const start = course.starts[index];
-    if (start === undefined) return undefined;
-    const { x, y, heading } = courseKindOf(course).begins(course, start);
-    return { x, y, angle: heading };
-  }
-  if (part === "shade") {
-    const shade = course.shade[index];
-    if (shade === undefined) return undefined;
-    const [a, b] = [shade.from, shade.to];
-    return {
-      x: (a[0] + b[0]) / 2,
-      y: (a[1] + b[1]) / 2,
-      angle: 0,
-      size: [Math.abs(b[0] - a[0]), Math.abs(b[1] - a[1])],
-    };
-  }
-  if (part === "lines") {
-    const points = course.lines[index]?.points;
-    return points && { x: points[0][0], y: points[0][1], angle: 0 };
-  }
-  return undefined;
 }
 
 /** The points of a line or the corners of a polygon where they are on the floor; none for anything else. */
-export function pointsOf(course: Course, { part, index }: CourseThing): [number, number][] {
-  if (part === "lines") return course.lines[index]?.points ?? [];
-  if (part !== "patches" && part !== "zones") return [];
-  const thing = course[part][index];
-  if (thing === undefined || !("polygon" in thing.shape)) return [];
-  return thing.shape.polygon.map((p) => onFloor(p, thing));
+export function pointsOf(of: PartThing): [number, number][] {
+  if (of.part === "lines") return of.thing.points;
+  if (of.part !== "patches" && of.part !== "zones") return [];
+  const { thing } = of;
+  return "polygon" in thing.shape ? thing.shape.polygon.map((p) => onFloor(p, thing)) : [];
 }
 
 interface Turned {
@@ -78,113 +83,88 @@ function offFloor([x, y]: readonly [number, number], { at, angle }: Turned): [nu
 
 const tidy = (x: number) => Math.round(x * 10) / 10 || 0;
 
-/** Changes one part in place. */
-function changed<P extends CoursePart>(
-  course: Course,
-  part: P,
-  index: number,
-  change: (thing: Course[P][number]) => Course[P][number],
-): Course {
-  const things = course[part] as Course[P][number][];
-  return { ...course, [part]: things.map((thing, i) => (i === index ? change(thing) : thing)) };
-}
-
-/** The course with a part moved by so many mm. */
-export function movedBy(course: Course, { part, index }: CourseThing, dx: number, dy: number): Course {
+/** A thing of a course moved by so many mm; as it is where it has no place. */
+export function movedBy(course: Course, of: PartThing, dx: number, dy: number): PartThing {
   const shift = ([x, y]: [number, number]): [number, number] => [tidy(x + dx), tidy(y + dy)];
-  if (part === "lines") return changed(course, part, index, (l) => ({ ...l, points: l.points.map(shift) }));
-  if (part === "starts")
-    return changed(course, part, index, (s) => {
-      if ("x" in s) return { ...s, x: tidy(s.x + dx), y: tidy(s.y + dy) };
-      if (!("rail" in course && "at" in s)) return s;
-      const { x, y } = courseKindOf(course).begins(course, s);
-      return { ...s, at: nearestOn(course.rail, [x + dx, y + dy]) };
-    });
-  if (part === "shade") return changed(course, part, index, (s) => ({ ...s, from: shift(s.from), to: shift(s.to) }));
-  if (part === "patches") return changed(course, part, index, (p) => ({ ...p, at: shift(p.at) }));
-  if (part === "zones") return changed(course, part, index, (z) => ({ ...z, at: shift(z.at) }));
-  if (part === "signs") return changed(course, part, index, (s) => ({ ...s, at: shift(s.at) }));
-  return course;
+  switch (of.part) {
+    case "lines":
+      return { ...of, thing: { ...of.thing, points: of.thing.points.map(shift) } };
+    case "shade":
+      return { ...of, thing: { ...of.thing, from: shift(of.thing.from), to: shift(of.thing.to) } };
+    case "patches":
+      return { ...of, thing: { ...of.thing, at: shift(of.thing.at) } };
+    case "zones":
+      return { ...of, thing: { ...of.thing, at: shift(of.thing.at) } };
+    case "signs":
+      return { ...of, thing: { ...of.thing, at: shift(of.thing.at) } };
+    case "starts": {
+      const { thing } = of;
+      if ("x" in thing) return { ...of, thing: { ...thing, x: tidy(thing.x + dx), y: tidy(thing.y + dy) } };
+      if (!("rail" in course && "at" in thing)) return of;
+      const { x, y } = courseKindOf(course).begins(course, thing);
+      return { ...of, thing: { ...thing, at: nearestOn(course.rail, [x + dx, y + dy]) } };
+    }
+    default:
+      return of;
+  }
 }
 
-/** The course with a part turned to an angle in degrees. */
-export function turnedTo(course: Course, { part, index }: CourseThing, angle: number): Course {
-  if (part === "patches") return changed(course, part, index, (p) => ({ ...p, angle }));
-  if (part === "zones") return changed(course, part, index, (z) => ({ ...z, angle }));
-  if (part === "signs") return changed(course, part, index, (s) => ({ ...s, angle }));
-  if (part === "starts") return changed(course, part, index, (s) => ("x" in s ? { ...s, heading: angle } : s));
-  return course;
+/** A thing turned to an angle in degrees; as it is where it cannot be turned. */
+export function turnedTo(of: PartThing, angle: number): PartThing {
+  if (of.part === "patches") return { ...of, thing: { ...of.thing, angle } };
+  if (of.part === "zones") return { ...of, thing: { ...of.thing, angle } };
+  if (of.part === "signs") return { ...of, thing: { ...of.thing, angle } };
+  if (of.part === "starts" && "x" in of.thing) return { ...of, thing: { ...of.thing, heading: angle } };
+  return of;
 }
 
-/** The least extent that a part can be given, in mm. */
+/** The least extent that a thing can be given, in mm. */
 const LEAST = 5;
 
-/** The course with a part made so large around its middle. */
-export function sizedTo(course: Course, { part, index }: CourseThing, along: number, across: number): Course {
+/** A thing made so large around its middle; as it is where it has no size. */
+export function sizedTo(of: PartThing, along: number, across: number): PartThing {
   const [a, b] = [Math.max(LEAST, tidy(along)), Math.max(LEAST, tidy(across))];
   const sized = (shape: Shape): Shape =>
     "rect" in shape ? { rect: [a, b] } : "disc" in shape ? { disc: Math.max(a, b) } : shape;
-  if (part === "patches") return changed(course, part, index, (p) => ({ ...p, shape: sized(p.shape) }));
-  if (part === "zones") return changed(course, part, index, (z) => ({ ...z, shape: sized(z.shape) }));
-  if (part === "signs") return changed(course, part, index, (s) => ({ ...s, width: Math.min(2000, b) }));
-  if (part === "shade")
-    return changed(course, part, index, (s) => {
-      const [x, y] = [(s.from[0] + s.to[0]) / 2, (s.from[1] + s.to[1]) / 2];
-      return { ...s, from: [x - a / 2, y - b / 2], to: [x + a / 2, y + b / 2] };
-    });
-  return course;
+  if (of.part === "patches") return { ...of, thing: { ...of.thing, shape: sized(of.thing.shape) } };
+  if (of.part === "zones") return { ...of, thing: { ...of.thing, shape: sized(of.thing.shape) } };
+  if (of.part === "signs") return { ...of, thing: { ...of.thing, width: Math.min(2000, b) } };
+  if (of.part !== "shade") return of;
+  const { from, to } = of.thing;
+  const [x, y] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+  return { ...of, thing: { ...of.thing, from: [x - a / 2, y - b / 2], to: [x + a / 2, y + b / 2] } };
 }
 
-/** The course with one point of a line or one corner of a polygon where it shall be. */
-export function pointMoved(course: Course, thing: CourseThing, k: number, to: [number, number]): Course {
-  return withPoints(course, thing, (points) => points.map((p, i) => (i === k ? to : p)));
-}
+/** A line or polygon with one point where it shall be. */
+export const pointMoved = (of: PartThing, k: number, to: [number, number]): PartThing =>
+  withPoints(of, (points) => points.map((p, i) => (i === k ? to : p)));
 
-/** The course with another point half-way after point `k`. */
-export function pointAdded(course: Course, thing: CourseThing, k: number): Course {
-  return withPoints(course, thing, (points) => {
+/** A line or polygon with another point half-way after point `k`. */
+export const pointAdded = (of: PartThing, k: number): PartThing =>
+  withPoints(of, (points) => {
     const [a, b] = [points[k], points[(k + 1) % points.length]];
     return points.toSpliced(k + 1, 0, [tidy((a[0] + b[0]) / 2), tidy((a[1] + b[1]) / 2)]);
   });
+
+/** A line or polygon without one point, if enough are left. */
+export const pointRemoved = (of: PartThing, k: number): PartThing =>
+  withPoints(of, (points) => (points.length > (of.part === "lines" ? 2 : 3) ? points.toSpliced(k, 1) : points));
+
+function withPoints(of: PartThing, change: (points: [number, number][]) => [number, number][]): PartThing {
+  const points = change(pointsOf(of));
+  if (of.part === "lines") return { ...of, thing: { ...of.thing, points } };
+  if (of.part !== "patches" && of.part !== "zones") return of;
+  const shape: Shape = { polygon: points.map((p) => offFloor(p, of.thing)) };
+  return of.part === "patches" ? { ...of, thing: { ...of.thing, shape } } : { ...of, thing: { ...of.thing, shape } };
 }
 
-/** The course without one point, if enough are left. */
-export function pointRemoved(course: Course, thing: CourseThing, k: number): Course {
-  const least = thing.part === "lines" ? 2 : 3;
-  return withPoints(course, thing, (points) => (points.length > least ? points.toSpliced(k, 1) : points));
-}
-
-function withPoints(
-  course: Course,
-  thing: CourseThing,
-  change: (points: [number, number][]) => [number, number][],
-): Course {
-  const { part, index } = thing;
-  const points = change(pointsOf(course, thing));
-  if (part === "lines") return changed(course, part, index, (l) => ({ ...l, points }));
-  if (part !== "patches" && part !== "zones") return course;
-  const { at, angle } = course[part][index];
-  const shape: Shape = { polygon: points.map((p) => offFloor(p, { at, angle })) };
-  return part === "patches"
-    ? changed(course, part, index, (p) => ({ ...p, shape }))
-    : changed(course, part, index, (z) => ({ ...z, shape }));
-}
-
-/** The course without a part; the last start stays. */
-export function removed(course: Course, { part, index }: CourseThing): Course {
-  if (part === "starts" && course.starts.length === 1) return course;
-  const things = course[part] as unknown[];
-  return { ...course, [part]: things.filter((_, i) => i !== index) };
-}
-
-/** The course with a copy of a part a little beside it, and which part that is. */
-export function duplicated(course: Course, { part, index }: CourseThing): { course: Course; thing: CourseThing } {
-  const things = course[part] as { name?: string }[];
-  const one = things[index];
-  const copy = one.name === undefined ? one : { ...one, name: unusedName(one.name, things) };
-  const thing = { part, index: things.length };
-  const made = { ...course, [part]: [...things, copy] };
-  return { course: movedBy(made, thing, 40, -40), thing };
+/** A copy of a thing a little beside it, of an id and a name of its own. */
+export function duplicated(course: Course, of: PartThing): PartThing {
+  const part = of.part as CoursePart;
+  const things = course[part] as readonly { id: string; name?: string }[];
+  const name = "name" in of.thing && { name: unusedName(of.thing.name, things) };
+  const copy = { part, thing: { ...of.thing, ...name, id: nextId(THINGS[part], things) } } as PartThing;
+  return movedBy(course, copy, 40, -40);
 }
 
 /** What can be added to a course, and to which of its parts. */
@@ -221,22 +201,20 @@ function likelyTarget(part: CoursePart, ground: TargetId, targets: readonly Targ
   return kinds.flatMap((kind) => seen.filter((target) => target.kind === kind))[0]?.id ?? ground;
 }
 
-/** The course with something new in its middle, and which part that is. */
+/** Something new for a course, in its middle; undefined where the robot has nothing for it. */
 export function added(
   course: Course,
   what: Addable,
   targets: readonly Target[],
   last: TargetId | null,
   button: string | undefined,
-): { course: Course; thing: CourseThing } | undefined {
+): PartThing | undefined {
   const at: [number, number] = [Math.round(course.size[0] / 20) * 10, Math.round(course.size[1] / 20) * 10];
   const [x, y] = at;
-  const target = likelyTarget(ADDABLE[what].part, course.ground, targets, last);
-  const put = <P extends CoursePart>(part: P, thing: Unlisted<Course[P][number]>) => ({
-    course: { ...course, [part]: [...course[part], { id: nextId(THINGS[part], course[part]), ...thing }] },
-    thing: { part, index: course[part].length },
-  });
-  const patch = (shape: Shape) => put("patches", { shape, target, at, angle: 0 });
+  const { part } = ADDABLE[what];
+  const target = likelyTarget(part, course.ground, targets, last);
+  const of = (thing: object) => ({ part, thing: { id: nextId(THINGS[part], course[part]), ...thing } }) as PartThing;
+  const patch = (shape: Shape) => of({ shape, target, at, angle: 0 });
   switch (what) {
     case "rect":
       return patch({ rect: [100, 150] });
@@ -251,7 +229,7 @@ export function added(
         ],
       });
     case "line":
-      return put("lines", {
+      return of({
         points: [
           [x - 300, y],
           [x, y],
@@ -261,20 +239,20 @@ export function added(
         target,
       });
     case "sign":
-      return put("signs", { target, at, angle: -90, width: 100, height: 150 });
+      return of({ target, at, angle: -90, width: 100, height: 150 });
     case "zone":
-      return put("zones", { name: unusedName("Zone 1", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
+      return of({ name: unusedName("Zone 1", course.zones), shape: { rect: [300, 300] }, at, angle: 0 });
     case "shade":
-      return put("shade", { from: [x - 200, y - 200], to: [x + 200, y + 200], level: 0.5 });
+      return of({ from: [x - 200, y - 200], to: [x + 200, y + 200], level: 0.5 });
     case "start":
-      return put("starts", {
+      return of({
         name: unusedName("Start 1", course.starts),
         ...("x" in course.starts[0] ? { x, y, heading: 0 } : { at: 0, facing: "forward" as const }),
       });
     case "card":
-      return put("cards", { target, atMs: lastEnd(course) + 500, forMs: 1000 });
+      return of({ target, atMs: lastEnd(course) + 500, forMs: 1000 });
     case "press":
-      return button === undefined ? undefined : put("presses", { button, atMs: 1000, forMs: 300 });
+      return button === undefined ? undefined : of({ button, atMs: 1000, forMs: 300 });
   }
 }
 

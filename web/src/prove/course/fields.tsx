@@ -1,8 +1,8 @@
+import type { PartThing } from "@perceptum/core/edits";
 import type { TargetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { type Course, type Painted, paintsOf, type Shape } from "@perceptum/core/world";
+import { type Painted, paintsOf, type Shape } from "@perceptum/core/world";
 import styled from "styled-components";
-import type { CourseThing } from "../../state/prove";
 import { QuietButton } from "../../ui/Button";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
@@ -59,8 +59,6 @@ export function PointField(props: {
     </>
   );
 }
-
-export type SetCourse = (what: string, next: Course) => void;
 
 export function Times({
   one,
@@ -203,28 +201,24 @@ export function PlaceField(props: {
 }
 
 /** The points of a line or a polygon by their numbers. */
-export function Points({ course, thing, onChange }: { course: Course; thing: CourseThing; onChange: SetCourse }) {
-  const points = pointsOf(course, thing);
-  const least = thing.part === "lines" ? 2 : 3;
+export function Points({ of, onChange }: { of: PartThing; onChange: (next: PartThing) => void }) {
+  const points = pointsOf(of);
+  const least = of.part === "lines" ? 2 : 3;
   return points.map((at, k) => (
     <Line key={k}>
       {k + 1}.
-      <PointField
-        of={`Point ${k + 1}`}
-        at={at}
-        onChange={(place) => onChange("a point", pointMoved(course, thing, k, place))}
-      />
+      <PointField of={`Point ${k + 1}`} at={at} onChange={(place) => onChange(pointMoved(of, k, place))} />
       <QuietButton
         aria-label={`Add a point after point ${k + 1}`}
-        isDisabled={thing.part === "lines" && k === points.length - 1}
-        onPress={() => onChange("another point", pointAdded(course, thing, k))}
+        isDisabled={of.part === "lines" && k === points.length - 1}
+        onPress={() => onChange(pointAdded(of, k))}
       >
         +
       </QuietButton>
       <QuietButton
         aria-label={`Remove point ${k + 1}`}
         isDisabled={points.length <= least}
-        onPress={() => onChange("removing a point", pointRemoved(course, thing, k))}
+        onPress={() => onChange(pointRemoved(of, k))}
       >
         ×
       </QuietButton>

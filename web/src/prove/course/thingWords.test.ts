@@ -24,7 +24,7 @@ const WORDS: Record<Addable, string> = {
 
 it.each(Object.keys(ADDABLE) as Addable[])("%s says what it is and where", (what) => {
   const made = added(bare, what, [...targets.values()], coral, "start-key");
-  const said = made && thingWords(made.course, made.thing, targets);
+  const said = made && thingWords(bare, made, targets);
   // Zones and starts take the first name that is free.
   expect(said?.replace(/^(Zone|Start) \d/, "$1 1")).toBe(WORDS[what]);
 });
@@ -32,11 +32,8 @@ it.each(Object.keys(ADDABLE) as Addable[])("%s says what it is and where", (what
 it("what is drawn by the seed names all that it may be", () => {
   const made = added(bare, "rect", [...targets.values()], coral, undefined);
   if (made === undefined) throw new Error("a patch cannot be added");
-  const either = {
-    ...made.course,
-    patches: made.course.patches.map((p) => ({ ...p, target: { oneOf: [coral, "teal" as TargetId] } })),
-  };
-  expect(thingWords(either, made.thing, targets)).toBe("Coral tag or teal, patch at 100, 60 cm");
+  const either = { ...made, thing: { ...made.thing, target: { oneOf: [coral, "teal" as TargetId] } } } as typeof made;
+  expect(thingWords(bare, either, targets)).toBe("Coral tag or teal, patch at 100, 60 cm");
 });
 
 it("a button cannot be pressed where there is none", () => {

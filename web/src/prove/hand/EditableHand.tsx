@@ -1,18 +1,18 @@
-import { type Course, heldAtMm, paintsOf } from "@perceptum/core/world";
+import type { ThingId } from "@perceptum/core/names";
+import { type Card, heldAtMm, paintsOf } from "@perceptum/core/world";
 import { useDispatch } from "react-redux";
 import styled from "styled-components";
-import { useProject, useTargets } from "../../session/project";
-import { DRAG, gestureEnded } from "../../state/document";
-import type { CourseThing } from "../../state/prove";
+import { useEdit, useProject, useTargets } from "../../session/project";
+import { type Gesture, gestureEnded } from "../../state/document";
 import { Empty } from "../../ui/layout";
 import { usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
-import { snapped } from "../course/courseEdit";
+import { snapped, thingsOf } from "../course/courseEdit";
 import { thingWords } from "../course/thingWords";
 import type { CourseEditProps } from "../courseProps";
 import { bestOf, reachOf } from "./before";
-import { cardAt, cardFor, cardHeight, pressAt, SNAP_MS } from "./cardEdit";
-import { type Grip, HeldTimes } from "./HeldTimes";
+import { heldAt, heldFor, heldFrom, SNAP_MS } from "./cardEdit";
+import { type Grip, type HeldThing, HeldTimes } from "./HeldTimes";
 import { SensorSide } from "./SensorSide";
 import { timesScale } from "./timesScale";
 
@@ -32,16 +32,16 @@ const Say = styled(Empty)`
 `;
 
 interface Held {
-  thing: CourseThing;
+  of: HeldThing;
   grip: Grip | "height";
   x: number;
   y: number;
   perPixel: number;
-  from: Course;
 }
 
 /** The cards and presses of a course by hand: the chosen card before its sensor, and all of them over time. */
-export function EditableHand({ course, thing, onChoose, onChange, onRemove, onDuplicate }: CourseEditProps) {
+export function EditableHand({ course, thing, onChoose, onRemove, onDuplicate }: CourseEditProps) {
+  const edit = useEdit();
   const project = useProject();
   const targets = useTargets();
   const dispatch = useDispatch();
@@ -52,69 +52,62 @@ export function EditableHand({ course, thing, onChoose, onChange, onRemove, onDu
   const heightOf = (index: number) => heldAtMm(still, index, 1, best(index));
   const reach = reachOf(course.cards.map((_, i) => heightOf(i)));
   const scale = timesScale(course, reach, times.width, times.height);
-  const index = thing?.part === "cards" ? thing.index : 0;
+  const placeOf = (id: ThingId) => course.cards.findIndex((one) => one.id === id);
+  const index = thing?.part === "cards" ? Math.max(0, placeOf(thing.thing.id)) : 0;
   const card = course.cards[index];
   const sensorId = card?.sensor ?? project.robot.mounts[0].sensor;
   const sensor = project.sensors.find((s) => s.id === sensorId);
 
-  const bars = (["cards", "presses"] as const).flatMap((part) =>
-    course[part].map((_, i): CourseThing => ({ part, index: i })),
-  );
+  const bars = (["cards", "presses"] as const).flatMap((part) => thingsOf(course, part) as HeldThing[]);
+  const set = (of: HeldThing, by: Gesture) => edit("setThing", { course: course.id, of }, by);
   const drag = usePointerDrag<Held>({
-    move({ clientX, clientY, altKey }, { thing: which, grip, x, y, perPixel, from }) {
+    move({ clientX, clientY, altKey }, { of, grip, x, y, perPixel }) {
       const grid = altKey ? 5 : SNAP_MS;
       const ms = (clientX - x) / scale.perMs;
-      const gesture = `${DRAG}course ${which.part} ${which.index}`;
-      const what = `moving ${thingWords(from, which, targets)}`;
-      if (which.part === "presses") {
-        const { atMs } = from.presses[which.index];
-        return onChange(what, pressAt(from, which.index, snapped(atMs + ms, grid)), gesture);
+      if (of.part === "presses") {
+        set({ ...of, thing: heldFrom(of.thing, snapped(of.thing.atMs + ms, grid)) }, "drag");
+        return;
       }
-      const old = from.cards[which.index];
-      const mm = (old.heightMm ?? best(which.index)) + (clientY - y) * perPixel;
-      if (grip === "height") return onChange(what, cardHeight(from, which.index, mm), gesture);
-      if (grip === "end") return onChange(what, cardFor(from, which.index, snapped(old.forMs + ms, grid)), gesture);
-      const later = cardAt(from, which.index, snapped(old.atMs + ms, grid));
+      const card = of.thing;
+      const put = (thing: Card) => void set({ ...of, thing }, "drag");
+      const mm = (card.heightMm ?? best(placeOf(card.id))) + (clientY - y) * perPixel;
+      if (grip === "height") return put(heldAt(card, mm));
+      if (grip === "end") return put(heldFor(card, snapped(card.forMs + ms, grid)));
+      const later = heldFrom(card, snapped(card.atMs + ms, grid));
       // A card that says no height keeps to its sensor's best until it is clearly moved away from it.
-      const moved = Math.abs(clientY - y) > 6 || old.heightMm !== undefined;
-      onChange(what, moved ? cardHeight(later, which.index, mm) : later, gesture);
+      const moved = Math.abs(clientY - y) > 6 || card.heightMm !== undefined;
+      put(moved ? heldAt(later, mm) : later);
     },
     end: () => dispatch(gestureEnded()),
   });
   const grab =
-    (which: CourseThing, grip: Held["grip"], perPixel = 1 / scale.perMm) =>
+    (of: HeldThing, grip: Held["grip"], perPixel = 1 / scale.perMm) =>
     (event: React.PointerEvent) => {
       event.stopPropagation();
-      onChoose(which);
-      drag.begin(event, { thing: which, grip, x: event.clientX, y: event.clientY, perPixel, from: course });
+      onChoose(of);
+      drag.begin(event, { of, grip, x: event.clientX, y: event.clientY, perPixel });
     };
-  const onKeyDown = (which: CourseThing) => (event: React.KeyboardEvent) => {
+  const onKeyDown = (of: HeldThing) => (event: React.KeyboardEvent) => {
     const ms = event.altKey ? 10 : event.shiftKey ? 1000 : 100;
     const across = { ArrowLeft: -ms, ArrowRight: ms }[event.key];
     const down = { ArrowUp: -1, ArrowDown: 1 }[event.key];
-    const gesture = `${which.part} ${which.index} by keys`;
-    const i = which.index;
-    if (across !== undefined)
-      onChange(
-        "moving what is held up",
-        which.part === "cards"
-          ? cardAt(course, i, course.cards[i].atMs + across)
-          : pressAt(course, i, course.presses[i].atMs + across),
-        gesture,
-      );
-    else if (down !== undefined && which.part === "cards") {
+    if (across !== undefined) {
+      const { atMs } = of.thing;
+      if (of.part === "cards") set({ ...of, thing: heldFrom(of.thing, atMs + across) }, "keys");
+      else set({ ...of, thing: heldFrom(of.thing, atMs + across) }, "keys");
+    } else if (down !== undefined && of.part === "cards") {
       const by = event.shiftKey ? 10 : 1;
-      onChange("a card’s height", cardHeight(course, i, heightOf(i) + down * by), gesture);
-    } else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
+      set({ ...of, thing: heldAt(of.thing, heightOf(placeOf(of.thing.id)) + down * by) }, "keys");
+    } else if (event.key === "Delete" || event.key === "Backspace") onRemove(of);
     else if (event.key === "PageUp" || event.key === "PageDown") {
-      const all = bars.findIndex((bar) => bar.part === which.part && bar.index === which.index);
+      const all = bars.findIndex((bar) => bar.part === of.part && bar.thing.id === of.thing.id);
       const next = all + (event.key === "PageDown" ? 1 : -1);
       if (bars[next] !== undefined) {
         onChoose(bars[next]);
         times.ref.current?.querySelectorAll<SVGElement>('[role="button"]')[next]?.focus();
       }
-    } else if (event.key === "Enter" || event.key === " ") onChoose(which);
-    else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
+    } else if (event.key === "Enter" || event.key === " ") onChoose(of);
+    else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(of);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -138,7 +131,7 @@ export function EditableHand({ course, thing, onChoose, onChange, onRemove, onDu
                 width={side.width}
                 height={side.height}
                 before={{ target: targets.get(paintsOf(card.target)[0]), mm: heightOf(index) }}
-                onGrab={(event, mmPerPixel) => grab({ part: "cards", index }, "height", mmPerPixel)(event)}
+                onGrab={(event, mmPerPixel) => grab({ part: "cards", thing: card }, "height", mmPerPixel)(event)}
               />
             </g>
           </svg>
@@ -160,9 +153,9 @@ export function EditableHand({ course, thing, onChoose, onChange, onRemove, onDu
             width={times.width}
             height={times.height}
             thing={thing}
-            grab={(which, grip) => grab(which, grip)}
+            grab={grab}
             keys={onKeyDown}
-            wordsOf={(which) => thingWords(course, which, targets)}
+            wordsOf={(of) => thingWords(course, of, targets)}
           />
         </svg>
       </div>

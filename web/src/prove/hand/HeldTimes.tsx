@@ -1,11 +1,12 @@
-import type { Course, DrawnCourse } from "@perceptum/core/world";
-import { paintsOf } from "@perceptum/core/world";
+import type { PartThing } from "@perceptum/core/edits";
+import { type Card, type Course, type DrawnCourse, type Press, paintsOf } from "@perceptum/core/world";
 import { useTargets } from "../../session/project";
-import type { CourseThing } from "../../state/prove";
 import { timeTicks } from "../../tape/timeTicks";
 import { isDark } from "../../targets/Chip";
 import { BAR, FOOT, LEFT, RIGHT, ROW, timesScale } from "./timesScale";
 
+/** What is held up: a card or a press. */
+export type HeldThing = Extract<PartThing, { part: "cards" | "presses" }>;
 /** What a bar is dragged by. */
 export type Grip = "whole" | "end";
 
@@ -20,10 +21,10 @@ export function HeldTimes(props: {
   width: number;
   height: number;
   t?: number;
-  thing?: CourseThing | null;
-  grab?: (thing: CourseThing, grip: Grip) => (event: React.PointerEvent) => void;
-  keys?: (thing: CourseThing) => (event: React.KeyboardEvent) => void;
-  wordsOf?: (thing: CourseThing) => string;
+  thing?: PartThing | null;
+  grab?: (of: HeldThing, grip: Grip) => (event: React.PointerEvent) => void;
+  keys?: (of: HeldThing) => (event: React.KeyboardEvent) => void;
+  wordsOf?: (of: HeldThing) => string;
 }) {
   const { course, bestOf, reach, width, height, t, thing, grab, keys, wordsOf } = props;
   const targets = useTargets();
@@ -32,8 +33,9 @@ export function HeldTimes(props: {
   const buttons = [...new Set(course.presses.map((press) => press.button))];
   const floor = height - FOOT;
   const first = course.cards.length > 0 ? "cards" : "presses";
-  const bar = (which: CourseThing, y: number, from: number, forMs: number, paint: string | undefined, text: string) => {
-    const chosen = thing?.part === which.part && thing.index === which.index;
+  const bar = (of: HeldThing, index: number, y: number, paint: string | undefined, text: string) => {
+    const chosen = thing?.part === of.part && thing.thing.id === of.thing.id;
+    const { atMs: from, forMs } = of.thing;
     const wide = Math.max(3, forMs * perMs);
     const shapes = (
       <>
@@ -68,24 +70,24 @@ export function HeldTimes(props: {
             height={BAR + 6}
             fill="transparent"
             style={{ cursor: "ew-resize" }}
-            onPointerDown={grab(which, "end")}
+            onPointerDown={grab(of, "end")}
           />
         )}
       </>
     );
-    const key = `${which.part} ${which.index}`;
+    const key = `${of.part} ${index}`;
     if (!grab) return <g key={key}>{shapes}</g>;
     return (
       // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing
       <g
         key={key}
         role="button"
-        tabIndex={chosen || (thing === null && which.part === first && which.index === 0) ? 0 : -1}
+        tabIndex={chosen || (thing === null && of.part === first && index === 0) ? 0 : -1}
         aria-pressed={chosen}
-        aria-label={[wordsOf?.(which), text].filter(Boolean).join(", ")}
+        aria-label={[wordsOf?.(of), text].filter(Boolean).join(", ")}
         style={{ cursor: "move" }}
-        onPointerDown={grab(which, "whole")}
-        onKeyDown={keys?.(which)}
+        onPointerDown={grab(of, "whole")}
+        onKeyDown={keys?.(of)}
       >
         {shapes}
       </g>
@@ -111,7 +113,7 @@ export function HeldTimes(props: {
         const target = targets.get(id);
         const code = others.length > 0 ? `${target?.code ?? ""} …` : (target?.code ?? "");
         const y = (card.heightMm ?? bestOf(index)) * perMm;
-        return bar({ part: "cards", index }, y, card.atMs, card.forMs, target?.paint, code);
+        return bar({ part: "cards", thing: card as Card }, index, y, target?.paint, code);
       })}
       {buttons.map((button, row) => (
         <text
@@ -129,7 +131,7 @@ export function HeldTimes(props: {
       ))}
       {course.presses.map((press, index) => {
         const y = floor - ROW * (buttons.length - buttons.indexOf(press.button)) + 2;
-        return bar({ part: "presses", index }, y, press.atMs, press.forMs, undefined, "");
+        return bar({ part: "presses", thing: press as Press }, index, y, undefined, "");
       })}
       {t !== undefined && <path d={`M${x(Math.min(t, endMs))} 0V${floor}`} stroke="currentColor" strokeWidth="1.5" />}
     </>

@@ -1,7 +1,7 @@
 import type { CourseId, TargetId } from "@perceptum/core/names";
 import { type Course, courseKindOf, emptyCourse } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
-import { cardAt, cardFor, cardHeight, pressAt } from "./cardEdit";
+import { heldAt, heldFor, heldFrom } from "./cardEdit";
 import { timesScale } from "./timesScale";
 
 const course: Course = {
@@ -14,19 +14,19 @@ const course: Course = {
 };
 
 describe("what is held up", () => {
-  it("is moved in time and height, the others stay as they are", () => {
-    const moved = cardHeight(cardFor(cardAt(course, 0, 700), 0, 400), 0, 12.4);
-    expect(moved.cards).toEqual([{ target: "coral", atMs: 700, forMs: 400, heightMm: 12 }, course.cards[1]]);
-    expect(pressAt(course, 0, 4200).presses).toEqual([
-      { id: "press-1" as never, button: "go", atMs: 4200, forMs: 300 },
-    ]);
+  const [card, other] = course.cards;
+  const [press] = course.presses;
+
+  it("is moved in time and height", () => {
+    const moved = heldAt(heldFor(heldFrom(card, 700), 400), 12.4);
+    expect(moved).toEqual({ id: "card-1", target: "coral", atMs: 700, forMs: 400, heightMm: 12 });
+    expect(heldFrom(press, 4200)).toEqual({ id: "press-1", button: "go", atMs: 4200, forMs: 300 });
   });
 
   it("never begins before the run, and lasts at least 50 ms", () => {
-    expect(cardAt(course, 0, -200).cards[0].atMs).toBe(0);
-    expect(cardFor(course, 0, -200).cards[0].forMs).toBe(50);
-    expect([cardHeight(course, 1, -3), cardHeight(course, 1, 900)].map((c) => c.cards[1].heightMm)).toEqual([0, 500]);
-    expect(pressAt(course, 0, -1).presses[0].atMs).toBe(0);
+    expect([heldFrom(card, -200).atMs, heldFrom(press, -1).atMs]).toEqual([0, 0]);
+    expect(heldFor(card, -200).forMs).toBe(50);
+    expect([heldAt(other, -3), heldAt(other, 900)].map(({ heightMm }) => heightMm)).toEqual([0, 500]);
   });
 
   it("is drawn over the whole time that a run may take", () => {

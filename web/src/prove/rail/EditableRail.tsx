@@ -1,12 +1,12 @@
-import { paintsOf, type RailCourse, RailWay } from "@perceptum/core/world";
+import { type Plate, paintsOf, type RailCourse, RailWay } from "@perceptum/core/world";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { useTargets } from "../../session/project";
-import { DRAG, gestureEnded } from "../../state/document";
+import { useEdit, useTargets } from "../../session/project";
+import { type Gesture, gestureEnded } from "../../state/document";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { EditableCourse } from "../course/EditableCourse";
 import type { CourseEditProps } from "../courseProps";
-import { drawnOn, endDragged, nearestOn, pieceBy, plateAt, withWay } from "./railEdit";
+import { type CourseRail, drawnOn, endDragged, nearestOn, pieceBy, plateAt, withWay } from "./railEdit";
 
 /** The side of a handle and how far around it it can be taken hold of, in CSS pixels. */
 const HANDLE = 9;
@@ -18,63 +18,53 @@ export function EditableRail(props: CourseEditProps) {
   return (
     <EditableCourse
       {...props}
-      layer={(px, onFloor) =>
-        "rail" in course && <RailLayer course={course} px={px} onFloor={onFloor} onChange={props.onChange} />
-      }
+      layer={(px, onFloor) => "rail" in course && <RailLayer course={course} px={px} onFloor={onFloor} />}
     />
   );
 }
 
 /** What can be taken hold of: a plate, the end of a piece, or the end of the rail to go on from. */
-type Hold = { plate: number } | { end: number } | "on";
+type Hold = { plate: Plate } | { end: number } | "on";
 
-function RailLayer(props: {
-  course: RailCourse;
-  px: number;
-  onFloor: (event: PointerAt) => [number, number];
-  onChange: CourseEditProps["onChange"];
-}) {
-  const { course, px, onFloor, onChange } = props;
+function RailLayer(props: { course: RailCourse; px: number; onFloor: (event: PointerAt) => [number, number] }) {
+  const { course, px, onFloor } = props;
+  const edit = useEdit();
   const targets = useTargets();
   const dispatch = useDispatch();
   const [stop, setStop] = useState(0);
   const way = new RailWay(course.rail);
-  const drag = usePointerDrag<{ hold: Hold; from: RailCourse }>({
+  const setRail = (rail: CourseRail, by?: Gesture) => edit("setRail", { course: course.id, rail }, by);
+  const setPlate = (thing: Plate, by: Gesture) =>
+    edit("setThing", { course: course.id, of: { part: "plates", thing } }, by);
+  const drag = usePointerDrag<{ hold: Hold; from: CourseRail }>({
     move(event, { hold, from }) {
       const to = onFloor(event);
-      if (hold === "on")
-        onChange("the way of the rail", drawnOn(from, to, event.altKey), `${DRAG}rail piece ${from.rail.way.length}`);
-      else if ("end" in hold)
-        onChange("the way of the rail", endDragged(from, hold.end, to, event.altKey), `${DRAG}rail piece ${hold.end}`);
+      if (hold === "on") setRail(drawnOn(from, to, event.altKey), "drag");
+      else if ("end" in hold) setRail(endDragged(from, hold.end, to, event.altKey), "drag");
       else {
-        const at = nearestOn(from.rail, to);
-        onChange(
-          "a plate along the rail",
-          plateAt(from, hold.plate, event.altKey ? at : Math.round(at / 10) * 10),
-          `${DRAG}plate ${hold.plate}`,
-        );
+        const at = nearestOn(from, to);
+        setPlate(plateAt(from, hold.plate, event.altKey ? at : Math.round(at / 10) * 10), "drag");
       }
     },
     end: () => dispatch(gestureEnded()),
   });
 
-  const byKey = (hold: Hold, steps: number, gesture: string) => {
+  const byKey = (hold: Hold, steps: number) => {
     if (hold === "on") return;
-    if ("end" in hold) return onChange("the way of the rail", pieceBy(course, hold.end, steps), gesture);
-    const { at } = course.plates[hold.plate];
-    onChange("a plate along the rail", plateAt(course, hold.plate, at + 10 * steps), gesture);
+    if ("end" in hold) setRail(pieceBy(course.rail, hold.end, steps), "keys");
+    else setPlate(plateAt(course.rail, hold.plate, hold.plate.at + 10 * steps), "keys");
   };
   const remove = (hold: Hold) => {
     if (hold === "on") return;
-    if ("end" in hold) onChange("the way of the rail", withWay(course, course.rail.way.toSpliced(hold.end, 1)));
-    else onChange("removing a plate", { ...course, plates: course.plates.toSpliced(hold.plate, 1) });
+    if ("end" in hold) setRail(withWay(course.rail, course.rail.way.toSpliced(hold.end, 1)));
+    else edit("deleteThing", { course: course.id, part: "plates", thing: hold.plate.id });
   };
   const onKeyDown = (hold: Hold, i: number) => (event: React.KeyboardEvent) => {
     const steps = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-    if (steps !== undefined) byKey(hold, event.shiftKey ? 10 * steps : steps, `rail ${i} by keys`);
+    if (steps !== undefined) byKey(hold, event.shiftKey ? 10 * steps : steps);
     else if (event.key === "Delete" || event.key === "Backspace") remove(hold);
     else if (event.key === "Enter" && hold === "on")
-      onChange("the way of the rail", withWay(course, [...course.rail.way, { straight: 300 }]));
+      setRail(withWay(course.rail, [...course.rail.way, { straight: 300 }]));
     else if (event.key === "PageUp" || event.key === "PageDown") {
       const next = i + (event.key === "PageDown" ? 1 : -1);
       const all = event.currentTarget.parentElement?.querySelectorAll<SVGElement>(".along");
@@ -86,16 +76,16 @@ function RailLayer(props: {
     event.stopPropagation();
   };
   const holds: readonly Hold[] = [
-    ...course.plates.map((_, plate) => ({ plate })),
+    ...course.plates.map((plate) => ({ plate })),
     ...course.rail.way.map((_, end) => ({ end })),
     ...(course.rail.closed ? [] : ["on" as const]),
   ];
   const wordsOf = (hold: Hold): string => {
     if (hold === "on") return "Go on from the end of the rail";
     if ("end" in hold) return `End of piece ${hold.end + 1}`;
-    const { target, at } = course.plates[hold.plate];
+    const { target, at } = hold.plate;
     const names = paintsOf(target).map((id) => targets.get(id)?.name ?? id);
-    return `Plate ${hold.plate + 1}: ${names.join(" or ")}, ${Math.round(at) / 10} cm along the rail`;
+    return `Plate ${course.plates.indexOf(hold.plate) + 1}: ${names.join(" or ")}, ${Math.round(at) / 10} cm along the rail`;
   };
   return (
     <g {...drag.handlers}>
@@ -110,12 +100,12 @@ function RailLayer(props: {
           onFocus={() => setStop(i)}
           onPointerDown={(event) => {
             event.stopPropagation();
-            drag.begin(event, { hold, from: course });
+            drag.begin(event, { hold, from: course.rail });
           }}
           onKeyDown={onKeyDown(hold, i)}
           onKeyUp={() => dispatch(gestureEnded())}
         >
-          <Grip course={course} way={way} hold={hold} px={px} />
+          <Grip way={way} hold={hold} px={px} />
         </g>
       ))}
     </g>
@@ -123,9 +113,9 @@ function RailLayer(props: {
 }
 
 /** Where something along the rail is taken hold of. */
-function Grip({ course, way, hold, px }: { course: RailCourse; way: RailWay; hold: Hold; px: number }) {
+function Grip({ way, hold, px }: { way: RailWay; hold: Hold; px: number }) {
   if (hold !== "on" && "plate" in hold) {
-    const { at, aside, length, width } = course.plates[hold.plate];
+    const { at, aside, length, width } = hold.plate;
     const { x, y, heading } = way.at(at);
     const [long, wide] = [Math.max(length, HOLD * px), Math.max(width, HOLD * px)];
     return (

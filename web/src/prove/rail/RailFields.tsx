@@ -1,7 +1,7 @@
 import type { TargetId } from "@perceptum/core/names";
 import { type Course, type Plate, type RailCourse, type RailPiece, RailWay } from "@perceptum/core/world";
 import { useState } from "react";
-import { useProject } from "../../session/project";
+import { useEdit, useProject } from "../../session/project";
 import { Button, QuietButton } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { Group } from "../../ui/fields";
@@ -9,32 +9,29 @@ import { Dim, Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { CmField, Line, PaintedField, PlaceField } from "../course/fields";
-import { closed, plateAdded, plateAt, withWay } from "./railEdit";
-
-type Change = (what: string, next: RailCourse) => void;
+import { type CourseRail, closed, newPlate, plateAt, withWay } from "./railEdit";
 
 /** What a course on a rail has beside a floor's: the way of the rail piece by piece, and the plates along it. */
-export function RailFields({ course, onChange }: { course: Course; onChange: (what: string, next: Course) => void }) {
+export function RailFields({ course }: { course: Course }) {
   if (!("rail" in course)) return null;
   return (
     <>
-      <Way course={course} onChange={onChange} />
-      <Plates course={course} onChange={onChange} />
+      <Way course={course} />
+      <Plates course={course} />
     </>
   );
 }
 
-function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
+function Way({ course }: { course: RailCourse }) {
+  const edit = useEdit();
   const [wrong, setWrong] = useState<string>();
   const { way, closed: isClosed } = course.rail;
-  const set = (next: RailPiece[]) => {
-    setWrong(undefined);
-    onChange("the way of the rail", withWay(course, next));
-  };
+  const put = (rail: CourseRail) => setWrong(edit("setRail", { course: course.id, rail }));
+  const set = (next: RailPiece[]) => put(withWay(course.rail, next));
   const close = () => {
-    const made = closed(course);
+    const made = closed(course.rail);
     if (typeof made === "string") setWrong(made);
-    else onChange("closing the rail", made);
+    else put(made);
   };
   return (
     <section aria-label="The rail">
@@ -51,9 +48,7 @@ function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
       <PlaceField
         at={[...course.rail.from]}
         angle={course.rail.heading}
-        onChange={({ at, angle }) =>
-          onChange("where the rail begins", { ...course, rail: { ...course.rail, from: at, heading: angle } })
-        }
+        onChange={({ at, angle }) => put({ ...course.rail, from: at, heading: angle })}
       />
       {way.map((piece, i) => (
         <Line key={i}>
@@ -107,19 +102,17 @@ function Way({ course, onChange }: { course: RailCourse; onChange: Change }) {
         </Button>
       </Line>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
-      <Sleepers course={course} onChange={onChange} />
+      <Sleepers course={course} />
     </section>
   );
 }
 
 /** What lies across under the rail, if anything does. */
-function Sleepers({ course, onChange }: { course: RailCourse; onChange: Change }) {
+function Sleepers({ course }: { course: RailCourse }) {
+  const edit = useEdit();
   const { targets } = useProject();
   const { sleepers } = course;
-  const set = (next: RailCourse["sleepers"]) => {
-    const { sleepers: _, ...rest } = course;
-    onChange("the sleepers", next === undefined ? rest : { ...rest, sleepers: next });
-  };
+  const set = (next: RailCourse["sleepers"]) => edit("setSleepers", { course: course.id, sleepers: next ?? null });
   return (
     <Line>
       <Select
@@ -158,30 +151,32 @@ function Sleepers({ course, onChange }: { course: RailCourse; onChange: Change }
 const NONE = "none";
 const USUAL_SLEEPERS = { everyMm: 80, lengthMm: 130, widthMm: 20 };
 
-function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) {
+function Plates({ course }: { course: RailCourse }) {
+  const edit = useEdit();
   const project = useProject();
   const { length } = new RailWay(course.rail);
-  const set = (i: number, part: Partial<Plate>) =>
-    onChange("a plate", {
-      ...course,
-      plates: course.plates.map((plate, k) => (k === i ? { ...plate, ...part } : plate)),
-    });
+  const set = (thing: Plate) => edit("setThing", { course: course.id, of: { part: "plates", thing } });
   return (
     <section aria-label="Plates along the rail">
       <Head style={{ margin: "8px 0 4px" }}>
         <Title>Plates</Title>
         <Spacer />
-        <Button $small onPress={() => onChange("a new plate", plateAdded(course, project.targets))}>
+        <Button
+          $small
+          onPress={() =>
+            edit("addThing", { course: course.id, of: { part: "plates", thing: newPlate(course, project.targets) } })
+          }
+        >
           Add a plate
         </Button>
       </Head>
       {course.plates.map((plate, i) => (
-        <Group key={i} aria-label={`Plate ${i + 1}`} style={{ gap: 0, marginBottom: 4 }}>
+        <Group key={plate.id} aria-label={`Plate ${i + 1}`} style={{ gap: 0, marginBottom: 4 }}>
           <PaintedField
             project={project}
             value={plate.target}
             of={`plate ${i + 1}`}
-            onChange={(target) => set(i, { target: target as TargetId })}
+            onChange={(target) => set({ ...plate, target: target as TargetId })}
           />
           <Line>
             <CmField
@@ -190,7 +185,7 @@ function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) 
               mm={plate.at}
               low={0}
               high={Math.floor(length) / 10}
-              onChange={(at) => onChange("a plate", plateAt(course, i, at))}
+              onChange={(at) => set(plateAt(course.rail, plate, at))}
             />
             cm along,
             <NumberField
@@ -199,7 +194,7 @@ function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) 
               value={plate.aside}
               low={-1000}
               high={1000}
-              onChange={(aside) => set(i, { aside })}
+              onChange={(aside) => set({ ...plate, aside })}
             />
             mm to the left
           </Line>
@@ -208,19 +203,19 @@ function Plates({ course, onChange }: { course: RailCourse; onChange: Change }) 
               width={54}
               label={`Length of plate ${i + 1}`}
               mm={plate.length}
-              onChange={(length) => set(i, { length })}
+              onChange={(length) => set({ ...plate, length })}
             />
             by
             <CmField
               width={54}
               label={`Width of plate ${i + 1}`}
               mm={plate.width}
-              onChange={(width) => set(i, { width })}
+              onChange={(width) => set({ ...plate, width })}
             />
             cm
             <QuietButton
               aria-label={`Remove plate ${i + 1}`}
-              onPress={() => onChange("removing a plate", { ...course, plates: course.plates.toSpliced(i, 1) })}
+              onPress={() => edit("deleteThing", { course: course.id, part: "plates", thing: plate.id })}
             >
               ×
             </QuietButton>

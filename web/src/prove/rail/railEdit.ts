@@ -4,50 +4,43 @@ import {
   meetsItself,
   type OnRail,
   type Plate,
-  type Rail,
   type RailCourse,
   type RailPiece,
   RailWay,
   railGap,
 } from "@perceptum/core/world";
 
+/** The rail of a course. */
+export type CourseRail = RailCourse["rail"];
+
 /** What an open rail has to be before it can be closed: its end has to come near its beginning, and lead there. */
 const NEAR = 1e-6;
 
-const onRail = (course: RailCourse, way: RailPiece[], closed = course.rail.closed): RailCourse => {
-  const rail = { ...course.rail, way, closed };
-  const { length } = new RailWay(rail);
-  // What lay beyond a rail that is shorter now goes to its end.
-  const within = <T extends { at: number }>(thing: T): T => (thing.at > length ? { ...thing, at: length } : thing);
-  return { ...course, rail, plates: course.plates.map(within), starts: course.starts.map(within) };
-};
-
-/** The course with its rail's pieces changed. A closed rail that does not meet itself any more is open from then on. */
-export function withWay(course: RailCourse, way: RailPiece[]): RailCourse {
-  if (way.length === 0) return course;
-  const { mm, degrees } = railGap({ ...course.rail, way });
-  return onRail(course, way, course.rail.closed && mm <= 1 && Math.abs(degrees) <= 0.1);
+/** A rail with other pieces. A closed one that does not meet itself any more is open from then on. */
+export function withWay(rail: CourseRail, way: RailPiece[]): CourseRail {
+  if (way.length === 0) return rail;
+  const { mm, degrees } = railGap({ ...rail, way });
+  return { ...rail, way, closed: rail.closed && mm <= 1 && Math.abs(degrees) <= 0.1 };
 }
 
 /**
- * The course with its rail closed by a last straight, or as it is where the rail meets itself already. A sentence where
- * no straight closes it.
+ * A rail closed by a last straight, or as it is where it meets itself already. A sentence where no straight closes it.
  */
-export function closed(course: RailCourse): RailCourse | string {
-  const { way, from, heading } = course.rail;
-  const { mm, degrees } = railGap(course.rail);
-  if (mm <= 1 && Math.abs(degrees) <= 0.1) return onRail(course, [...way], true);
-  const { end } = new RailWay({ ...course.rail, closed: false });
+export function closed(rail: CourseRail): CourseRail | string {
+  const { way, from, heading } = rail;
+  const { mm, degrees } = railGap(rail);
+  if (mm <= 1 && Math.abs(degrees) <= 0.1) return { ...rail, closed: true };
+  const { end } = new RailWay({ ...rail, closed: false });
   const [dx, dy] = [from[0] - end.x, from[1] - end.y];
   const ahead = dx * end.cos + dy * end.sin;
   const aside = Math.abs(dy * end.cos - dx * end.sin);
   if (Math.abs(degrees) <= 0.1 && aside <= 1 && ahead > NEAR)
-    return onRail(course, [...way, { straight: ahead }], true);
+    return { ...rail, way: [...way, { straight: ahead }], closed: true };
   return `Its end is ${(mm / 10).toFixed(1)} cm from its beginning and leads ${Math.abs(degrees).toFixed(1)}° elsewhere than ${heading}°. Lead it back until a straight closes it.`;
 }
 
 /** Where on the rail a point is nearest, to 1 mm along it. */
-export function nearestOn(rail: Rail, [x, y]: readonly [number, number]): number {
+export function nearestOn(rail: CourseRail, [x, y]: readonly [number, number]): number {
   const way = new RailWay(rail);
   const nearest = (from: number, to: number, step: number): number => {
     let best = from;
@@ -103,39 +96,39 @@ export function pieceTo(start: OnRail, to: readonly [number, number], fine: bool
   return (isAhead ? straightTo : bendTo)(start, to, fine);
 }
 
-/** The course with the end of one piece of its rail dragged to a point; what follows goes along. */
-export function endDragged(course: RailCourse, index: number, to: readonly [number, number], fine: boolean) {
-  const { way } = course.rail;
-  const { piece, start } = new RailWay(course.rail).pieces[index];
+/** A rail with the end of one piece dragged to a point; what follows goes along. */
+export function endDragged(rail: CourseRail, index: number, to: readonly [number, number], fine: boolean): CourseRail {
+  const { way } = rail;
+  const { piece, start } = new RailWay(rail).pieces[index];
   const made = ("straight" in piece ? straightTo : bendTo)(start, to, fine);
-  return withWay(course, [...way.with(index, made)]);
+  return withWay(rail, [...way.with(index, made)]);
 }
 
-/** The course with one more piece, which leads from the rail's end to a point; it is closed where it meets itself. */
-export function drawnOn(course: RailCourse, to: readonly [number, number], fine: boolean): RailCourse {
-  const { end } = new RailWay(course.rail);
-  const way = [...course.rail.way, pieceTo(end, to, fine)];
-  return onRail(course, way, meetsItself({ ...course.rail, way }));
+/** A rail with one more piece, which leads from its end to a point; it is closed where it meets itself. */
+export function drawnOn(rail: CourseRail, to: readonly [number, number], fine: boolean): CourseRail {
+  const { end } = new RailWay(rail);
+  const way = [...rail.way, pieceTo(end, to, fine)];
+  return { ...rail, way, closed: meetsItself({ ...rail, way }) };
 }
 
-/** The course with one piece longer, or bent farther, by so many steps of 1 cm or 5°. */
-export function pieceBy(course: RailCourse, index: number, steps: number): RailCourse {
-  const piece = course.rail.way[index];
+/** A rail with one piece longer, or bent farther, by so many steps of 1 cm or 5°. */
+export function pieceBy(rail: CourseRail, index: number, steps: number): CourseRail {
+  const piece = rail.way[index];
   if ("straight" in piece) {
     const straight = Math.max(SHORTEST, piece.straight + 10 * steps);
-    return withWay(course, course.rail.way.with(index, { straight }));
+    return withWay(rail, rail.way.with(index, { straight }));
   }
   const side = piece.arc < 0 ? -1 : 1;
   const turn = Math.max(5, Math.min(355, Math.abs(piece.arc) + 5 * steps));
-  return withWay(course, course.rail.way.with(index, { ...piece, arc: side * turn }));
+  return withWay(rail, rail.way.with(index, { ...piece, arc: side * turn }));
 }
 
-/** The course with another plate behind the last one, of a target that is likely. */
-export function plateAdded(course: RailCourse, targets: readonly Target[]): RailCourse {
+/** Another plate behind the last one, of a target that is likely. */
+export function newPlate(course: RailCourse, targets: readonly Target[]): Plate {
   const { length } = new RailWay(course.rail);
   const last = Math.max(0, ...course.plates.map((plate) => plate.at));
   const target = targets.find((t) => t.kind !== "background" && t.id !== course.ground)?.id ?? course.ground;
-  const plate: Plate = {
+  return {
     id: nextId("plate", course.plates),
     at: Math.min(length, last + 200),
     length: 60,
@@ -143,15 +136,11 @@ export function plateAdded(course: RailCourse, targets: readonly Target[]): Rail
     aside: 0,
     target: target as TargetId,
   };
-  return { ...course, plates: [...course.plates, plate] };
 }
 
-/** The course with a plate moved along the rail: around a closed one, to the ends of an open one. */
-export function plateAt(course: RailCourse, index: number, at: number): RailCourse {
-  const { length } = new RailWay(course.rail);
-  const on = course.rail.closed ? ((at % length) + length) % length : Math.max(0, Math.min(length, at));
-  return {
-    ...course,
-    plates: course.plates.map((plate, i) => (i === index ? { ...plate, at: Math.round(on) } : plate)),
-  };
+/** A plate moved along a rail: around a closed one, to the ends of an open one. */
+export function plateAt(rail: CourseRail, plate: Plate, at: number): Plate {
+  const { length } = new RailWay(rail);
+  const on = rail.closed ? ((at % length) + length) % length : Math.max(0, Math.min(length, at));
+  return { ...plate, at: Math.round(on) };
 }

@@ -1,0 +1,4 @@
+export { type ChangeOf, changed } from "./change";
+export type { PartThing } from "./courseEdits";
+export type { EditKind } from "./editKind";
+export { type ArgsOf, applyEdit, EDITS, type Edit, type EditName, kindOfEdit } from "./table";

@@ -1,0 +1,77 @@
+import * as z from "zod";
+import { ListedStep, type StepsAt, stepsAt, withStepsAt } from "../behaviour";
+import { Id, ModeIdSchema, ResponseIdSchema, StepIdSchema } from "../names";
+import type { ProjectDocument } from "../project";
+import { moved, placed, without, withThing } from "./change";
+import { editKind } from "./editKind";
+import { modeName } from "./words";
+
+/** Where a list of steps stands: on entering a mode, in a response, in a routine. */
+const At: z.ZodType<StepsAt> = z.union([
+  z.strictObject({ mode: ModeIdSchema, entering: z.literal(true) }),
+  z.strictObject({ mode: ModeIdSchema, response: ResponseIdSchema }),
+  z.strictObject({ routine: Id }),
+]);
+const withSteps = (project: ProjectDocument, at: StepsAt, change: (steps: readonly ListedStep[]) => ListedStep[]) => {
+  const steps = stepsAt(project.behaviour, at);
+  const made = change(steps);
+  return made === steps ? project : { ...project, behaviour: withStepsAt(project.behaviour, at, made) };
+};
+
+const placeWords = (at: StepsAt, project: ProjectDocument) =>
+  "routine" in at ? `the routine ${at.routine}` : modeName(project, at.mode);
+
+const OfStep = { at: At, step: StepIdSchema };
+
+export const addStep = editKind(
+  { at: At, step: ListedStep, before: StepIdSchema.nullable() },
+  {
+    words: ({ at }, project) => `step in ${placeWords(at, project)} added`,
+    apply: (project, { at, step, before }) => withSteps(project, at, (steps) => placed(steps, step, before)),
+  },
+);
+
+/** A step in the place of the one that has its id. */
+export const replaceStep = editKind(
+  { at: At, step: ListedStep },
+  {
+    words: ({ at }, project) => `step in ${placeWords(at, project)} changed`,
+    apply: (project, { at, step }) => withSteps(project, at, (steps) => withThing(steps, step.id, () => step)),
+  },
+);
+
+export const moveStep = editKind(
+  { ...OfStep, before: StepIdSchema.nullable() },
+  {
+    words: ({ at }, project) => `step in ${placeWords(at, project)} moved`,
+    apply: (project, { at, step, before }) => withSteps(project, at, (steps) => moved(steps, step, before)),
+  },
+);
+
+export const deleteStep = editKind(OfStep, {
+  words: ({ at }, project) => `step in ${placeWords(at, project)} deleted`,
+  apply: (project, { at, step }) => withSteps(project, at, (steps) => without(steps, step)),
+});
+
+/** A routine of steps that follow one another, which are done by one step from then on. */
+export const makeRoutine = editKind(
+  { at: At, steps: z.array(StepIdSchema).min(1), routine: Id, doing: StepIdSchema },
+  {
+    words: ({ routine }) => `routine ${routine} made of steps`,
+    refused({ at, steps }, project) {
+      const all = stepsAt(project.behaviour, at).map(({ id }) => id);
+      const first = all.findIndex((id) => steps.includes(id));
+      const together = steps.every((id) => all.slice(first, first + steps.length).includes(id));
+      return together ? undefined : "Only steps that follow one another can become a routine.";
+    },
+    apply(project, { at, steps, routine, doing }) {
+      const all = stepsAt(project.behaviour, at);
+      const taken = all.filter(({ id }) => steps.includes(id));
+      const made: ListedStep = { id: doing, step: "do", routine };
+      const { behaviour } = project;
+      const routines = [...behaviour.routines, { id: routine, name: routine, steps: taken }];
+      const left = placed(all, made, taken[0].id).filter((step) => !taken.includes(step));
+      return { ...project, behaviour: withStepsAt({ ...behaviour, routines }, at, left) };
+    },
+  },
+);

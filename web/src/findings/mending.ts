@@ -1,1 +1,0 @@
-export { applyFix, putAside, takenBack } from "@perceptum/core/findings";
