@@ -22,7 +22,7 @@ export default defineConfig({
           groups: [
             {
               name: "core",
-              test: /core\/(names|arithmetic|colour|readings|rules)\/(?!\w*(Schemas?|Table|zodProblem)\.|(why|importPlan|setBound)\.)/,
+              test: /core\/(names|arithmetic|colour|readings|rules)\/(?!\w*(Schemas?|Table|zodProblem)\.|(why|importPlan|setBound|change)\.)/,
             },
             {
               name: "base",

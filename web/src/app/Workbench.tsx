@@ -81,8 +81,15 @@ export function Workbench({ stage }: { stage: StageId }) {
     return () => clearTimeout(timer);
   }, [session, project, tape, version, isJudged, facts]);
   useEffect(() => {
-    // What edits the project is wanted soon.
-    session.prepare().catch(() => undefined);
+    // What edits the project comes when the first screen stands.
+    const wait = requestIdleCallback(
+      () => {
+        performance.mark("first screen");
+        session.prepare().catch(() => undefined);
+      },
+      { timeout: 300 },
+    );
+    return () => cancelIdleCallback(wait);
   }, [session]);
   useEffect(() => {
     dispatch(runPutBelow(stage === "prove"));
