@@ -6,12 +6,12 @@ import { ThemeProvider } from "styled-components";
 import { FirstPage } from "./app/FirstPage";
 import { NotFound } from "./app/NotFound";
 import { ProjectPage } from "./app/ProjectPage";
-import { isStage } from "./app/stages";
 import { Trouble } from "./app/Trouble";
 import { SCREENS } from "./app/Workbench";
-import { SessionsContext } from "./session/context";
-import { Sessions } from "./session/Sessions";
-import { makeStore } from "./state/store";
+import { SessionsContext } from "./hooks/context";
+import { Sessions } from "./model/session/Sessions";
+import { isStage } from "./model/stages";
+import { makeStore } from "./model/store/store";
 import { GlobalStyle, theme } from "./ui/theme";
 import { applyTheme } from "./ui/themeChoice";
 

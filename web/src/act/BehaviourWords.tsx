@@ -1,7 +1,7 @@
 import { talkThrough } from "@perceptum/core/behaviour";
 import { machineOf } from "@perceptum/core/world";
 import styled from "styled-components";
-import { useProject } from "../session/project";
+import { useProject } from "../hooks/project";
 import { Button } from "../ui/Button";
 import { Head, Spacer, Title } from "../ui/layout";
 

@@ -1,9 +1,9 @@
 import { namesOf, parseTrigger } from "@perceptum/core/behaviour";
 import { tellUses } from "@perceptum/core/project";
-import { usePhraseWords } from "../session/phraseWords";
-import { useEdit, useProject } from "../session/project";
-import { type Cell, cellChosen } from "../state/act";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { usePhraseWords } from "../hooks/phraseWords";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { type Cell, cellChosen } from "../model/store/act";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Title } from "../ui/layout";
 import { newResponse } from "./newResponse";

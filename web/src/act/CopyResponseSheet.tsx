@@ -1,7 +1,7 @@
 import { type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId, TargetId } from "@perceptum/core/names";
 import { useState } from "react";
-import { useEdit, useProject } from "../session/project";
+import { useEdit, useProject } from "../hooks/project";
 import { Chip } from "../targets/Chip";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";

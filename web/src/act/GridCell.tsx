@@ -1,9 +1,9 @@
 import type { Response, Step } from "@perceptum/core/behaviour";
 import styled from "styled-components";
-import { usePhraseWords } from "../session/phraseWords";
-import { useProject } from "../session/project";
-import { type Cell, cellChosen } from "../state/act";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { usePhraseWords } from "../hooks/phraseWords";
+import { useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { type Cell, cellChosen } from "../model/store/act";
 import { QuietButton } from "../ui/Button";
 import { unbroken } from "../ui/unbroken";
 

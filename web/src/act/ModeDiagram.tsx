@@ -3,9 +3,9 @@ import { factsOf, type Response, targetsOf } from "@perceptum/core/behaviour";
 import type { ModeId } from "@perceptum/core/names";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { useProject } from "../session/project";
-import { cellChosen } from "../state/act";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { cellChosen } from "../model/store/act";
 import { amount } from "../ui/amount";
 import { triggerWords } from "./triggerWords";
 

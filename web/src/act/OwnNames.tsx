@@ -1,9 +1,9 @@
 import { type OwnNames as Kind, OWN_NAMES } from "@perceptum/core/behaviour";
 import { Id } from "@perceptum/core/names";
 import { takenIds, tellUses } from "@perceptum/core/project";
-import { useEdit, useProject } from "../session/project";
-import { cellChosen } from "../state/act";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { cellChosen } from "../model/store/act";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Num } from "../ui/layout";

@@ -1,9 +1,9 @@
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
-import { useProject } from "../session/project";
-import { usePlayhead } from "../session/source";
-import { useGoTo } from "../session/useGoTo";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { usePlayhead } from "../hooks/source";
+import { useAppSelector } from "../hooks/store";
+import { useGoTo } from "../hooks/useGoTo";
+import { usePublished } from "../hooks/usePublished";
 import { NoteList } from "../tape/NoteList";
 import { Dim, Empty, Head, Title } from "../ui/layout";
 

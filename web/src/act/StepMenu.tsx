@@ -3,8 +3,8 @@ import { completions, type Names, type NamesKind, parsePhrase, tellProblem } fro
 import { machineOf } from "@perceptum/core/world";
 import { Fragment, useState } from "react";
 import styled from "styled-components";
-import { usePhraseWords } from "../session/phraseWords";
-import { useProject } from "../session/project";
+import { usePhraseWords } from "../hooks/phraseWords";
+import { useProject } from "../hooks/project";
 
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";

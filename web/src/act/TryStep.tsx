@@ -1,10 +1,10 @@
 import type { Step } from "@perceptum/core/behaviour";
 import { machineOf, type Tried } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
-import { useSession } from "../session/context";
-import { usePhraseWords } from "../session/phraseWords";
-import { useProject } from "../session/project";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { usePhraseWords } from "../hooks/phraseWords";
+import { useProject } from "../hooks/project";
+import { useAppSelector } from "../hooks/store";
 import { Dim } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 

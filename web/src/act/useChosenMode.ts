@@ -1,6 +1,6 @@
 import type { ModeId } from "@perceptum/core/names";
-import { useProject } from "../session/project";
-import { useAppSelector } from "../state/store";
+import { useProject } from "../hooks/project";
+import { useAppSelector } from "../hooks/store";
 
 /** The mode that is worked on: that of the chosen cell, else the one that the robot starts in. */
 export function useChosenMode(): ModeId {

@@ -1,8 +1,8 @@
-import { useSession } from "../session/context";
-import { useWaysOut } from "../session/useWaysOut";
-import { fetchProject } from "../state/api";
-import { conflictOverruled } from "../state/document";
-import { useAppDispatch } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useAppDispatch } from "../hooks/store";
+import { useWaysOut } from "../hooks/useWaysOut";
+import { fetchProject } from "../model/server/api";
+import { conflictOverruled } from "../model/store/document";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

@@ -1,6 +1,6 @@
 import { useNavigate } from "react-router";
-import { useSession } from "../session/context";
-import { useWaysOut } from "../session/useWaysOut";
+import { useSession } from "../hooks/context";
+import { useWaysOut } from "../hooks/useWaysOut";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

@@ -1,11 +1,12 @@
 import { memo, useEffect } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { usePublished, usePublishedPart } from "../session/Published";
-import { useEdit, useSettledProject } from "../session/project";
-import { redone, type Saving, type Step, undone } from "../state/document";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useEdit, useSettledProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished, usePublishedPart } from "../hooks/usePublished";
+import { type Progress, STAGES, type StageId, stageProgress } from "../model/stages";
+import { redone, type Saving, type Step, undone } from "../model/store/document";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { NARROW } from "../ui/narrow";
@@ -16,7 +17,6 @@ import { takingName } from "../ui/typed";
 import { Mark } from "./Mark";
 import { Pip, PROGRESS } from "./Pip";
 import { keepPlace } from "./places";
-import { type Progress, STAGES, type StageId, stageProgress } from "./stages";
 
 const Bar = styled.header`
   grid-column: 1 / 3;

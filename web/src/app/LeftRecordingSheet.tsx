@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { useSession } from "../session/context";
-import { useProject } from "../session/project";
-import type { LeftRecording } from "../session/Recordings";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import type { LeftRecording } from "../model/session/Recordings";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";

@@ -4,15 +4,16 @@ import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { FindingButtons } from "../findings/FindingList";
 import { pressing } from "../findings/pressing";
+import { useSession } from "../hooks/context";
+import { useSettledProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished, usePublishedPart } from "../hooks/usePublished";
+import { addProject } from "../model/server/api";
+import type { StageId } from "../model/stages";
+import { proveViewChosen } from "../model/store/prove";
+import { watchingChosen } from "../model/store/sense";
+import { openSet } from "../model/store/view";
 import { isPictureFile, READING_FILES } from "../sense/fileKinds";
-import { useSession } from "../session/context";
-import { usePublished, usePublishedPart } from "../session/Published";
-import { useSettledProject } from "../session/project";
-import { addProject } from "../state/api";
-import { proveViewChosen } from "../state/prove";
-import { watchingChosen } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { openSet } from "../state/view";
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 import { Dim } from "../ui/layout";
@@ -21,7 +22,6 @@ import { NARROW } from "../ui/narrow";
 import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 import { unbroken } from "../ui/unbroken";
 import { nextStep, stageName, type Way } from "./nextStep";
-import type { StageId } from "./stages";
 
 const ImportSheet = lazily(() => import("../sense/ImportSheet").then((m) => m.ImportSheet));
 const PictureSheet = lazily(() => import("../camera/PictureSheet").then((m) => m.PictureSheet));
@@ -121,7 +121,7 @@ function WayButton({ way }: { way: Way }) {
   const demo = async () => {
     setBusy(true);
     try {
-      const { demoProject } = await import("../session/demoProject");
+      const { demoProject } = await import("../model/session/demoProject");
       const made = await addProject(demoProject());
       await navigate(`/p/${made.id}/sense`);
     } catch {

@@ -2,10 +2,10 @@ import { joinProject, type Project } from "@perceptum/core/project";
 import { framesOf, type TapeHead } from "@perceptum/core/readings";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import type { BrowserStore, Unsent } from "../session/BrowserStore";
-import { useSessions } from "../session/context";
-import { Frames } from "../session/Frames";
-import { Readings } from "../session/Readings";
+import type { BrowserStore, Unsent } from "../browser/BrowserStore";
+import { useSessions } from "../hooks/context";
+import { Frames } from "../model/session/Frames";
+import { Readings } from "../model/session/Readings";
 import { Button } from "../ui/Button";
 import { Spacer } from "../ui/layout";
 

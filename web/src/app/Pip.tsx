@@ -1,4 +1,4 @@
-import type { Progress } from "./stages";
+import type { Progress } from "../model/stages";
 
 export const PROGRESS: Record<Progress, string> = {
   empty: "empty",

@@ -1,14 +1,14 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { SessionContext, useSession, useSessions } from "../session/context";
-import type { ProjectSession } from "../session/ProjectSession";
-import { usePublished } from "../session/Published";
-import { runChosen } from "../state/prove";
-import { tapeChosen } from "../state/view";
+import { SessionContext, useSession, useSessions } from "../hooks/context";
+import { usePublished } from "../hooks/usePublished";
+import type { ProjectSession } from "../model/session/ProjectSession";
+import { isStage } from "../model/stages";
+import { runChosen } from "../model/store/prove";
+import { tapeChosen } from "../model/store/view";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 import { placeIn } from "./places";
-import { isStage } from "./stages";
 import { SCREENS, Workbench } from "./Workbench";
 
 const LeftRecordingSheet = lazily(() => import("./LeftRecordingSheet").then((m) => m.LeftRecordingSheet));

@@ -4,12 +4,14 @@ import { useEffect, useState } from "react";
 import { useStore } from "react-redux";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { readProjectFile } from "../session/readProjectFile";
-import { failureText, type ProjectSummary, problemOf } from "../state/api";
-import { ask } from "../state/ask";
-import { closed } from "../state/document";
-import { api, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../state/projectList";
-import { type AppStore, useAppDispatch } from "../state/store";
+import { api, useAddProjectMutation, useProjectsQuery, useRemoveProjectMutation } from "../hooks/projectList";
+import { useAppDispatch } from "../hooks/store";
+import { failureText, type ProjectSummary, problemOf } from "../model/server/api";
+import { ask } from "../model/server/ask";
+import { readProjectFile } from "../model/session/readProjectFile";
+import { STAGES } from "../model/stages";
+import { closed } from "../model/store/document";
+import type { AppStore } from "../model/store/store";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Box, Wrong } from "../ui/EntryField";
@@ -22,7 +24,6 @@ import { Mark } from "./Mark";
 import { Message } from "./Message";
 import { Pip, PROGRESS } from "./Pip";
 import { forgetPlace, placeIn } from "./places";
-import { STAGES } from "./stages";
 
 const Orphans = lazily(() => import("./Orphans").then((m) => m.Orphans));
 const DeleteSheet = lazily(() => import("./DeleteSheet").then((m) => m.DeleteSheet));
@@ -94,7 +95,7 @@ const SEARCHED_FROM = 10;
 const when = (t: number) => new Date(t).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What an empty project is made of brings the schemas with it, so it comes only when it is asked for. */
-const newProject = () => import("../session/newProject").then((m) => m.newProject());
+const newProject = () => import("../model/session/newProject").then((m) => m.newProject());
 
 /** The projects at the server. */
 export function ProjectsPage() {

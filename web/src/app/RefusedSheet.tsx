@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { useSession } from "../session/context";
-import { useWaysOut } from "../session/useWaysOut";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useAppSelector } from "../hooks/store";
+import { useWaysOut } from "../hooks/useWaysOut";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

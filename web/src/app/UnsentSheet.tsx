@@ -1,6 +1,6 @@
 import { useState } from "react";
-import type { Unsent } from "../session/BrowserStore";
-import { useSession } from "../session/context";
+import type { Unsent } from "../browser/BrowserStore";
+import { useSession } from "../hooks/context";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

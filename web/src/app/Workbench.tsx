@@ -1,10 +1,11 @@
 import { memo, useEffect } from "react";
 import styled from "styled-components";
-import { useReadingsVersion, useSession } from "../session/context";
-import { usePublished, usePublishedPart } from "../session/Published";
-import { useProject, useSettledProject } from "../session/project";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { runPutBelow } from "../state/view";
+import { useReadingsVersion, useSession } from "../hooks/context";
+import { useProject, useSettledProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished, usePublishedPart } from "../hooks/usePublished";
+import type { StageId } from "../model/stages";
+import { runPutBelow } from "../model/store/view";
 import { TapePanel } from "../tape/TapePanel";
 import { TargetList } from "../targets/TargetList";
 import { lazily } from "../ui/lazily";
@@ -15,7 +16,6 @@ import { NextLine } from "./NextLine";
 import { Notice } from "./Notice";
 import { stageName } from "./nextStep";
 import { keepPlace } from "./places";
-import type { StageId } from "./stages";
 import { useKeptFocus } from "./useKeptFocus";
 import { useShortcuts } from "./useShortcuts";
 

@@ -2,8 +2,8 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import type { Verdict } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
+import { STAGES } from "../model/stages";
 import { nextStep, type Standing, type Way } from "./nextStep";
-import { STAGES } from "./stages";
 
 const { document: demo } = splitProject(glasshouseRound());
 const empty = emptyProject("New project");

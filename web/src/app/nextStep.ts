@@ -1,7 +1,7 @@
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Verdict } from "@perceptum/core/world";
+import { STAGES, type StageId } from "../model/stages";
 import { amount } from "../ui/amount";
-import { STAGES, type StageId } from "./stages";
 
 /** A way on, as a button: to a stage, to something that a stage opens, to a field, or into an empty project. */
 export type Way =

@@ -1,4 +1,4 @@
-import type { Progress, StageId } from "./stages";
+import type { Progress, StageId } from "../model/stages";
 
 /** Where one was in a project, and how far it was, as this browser last saw it. */
 export interface Place {

@@ -2,15 +2,16 @@ import { useCallback, useEffect, useState } from "react";
 import { useStore } from "react-redux";
 import { useNavigate, useParams } from "react-router";
 import { useSolo } from "../decide/useSolo";
-import { currentRuleSet } from "../session/project";
-import { redone, undone } from "../state/document";
-import { type AppState, useAppDispatch } from "../state/store";
-import { playingSet } from "../state/view";
+import { currentRuleSet } from "../hooks/project";
+import { useAppDispatch } from "../hooks/store";
+import { STAGES } from "../model/stages";
+import { redone, undone } from "../model/store/document";
+import type { AppState } from "../model/store/store";
+import { playingSet } from "../model/store/view";
 import { useTransport } from "../tape/useTransport";
 import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
 import { goToPane } from "./panes";
-import { STAGES } from "./stages";
 
 /** The keys that work everywhere, and the sheet that lists them. */
 export function useShortcuts(): { isOpen: boolean; open: () => void; close: () => void } {

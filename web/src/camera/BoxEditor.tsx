@@ -1,8 +1,8 @@
 import type { ArgsOf } from "@perceptum/core/edits";
 import type { Box } from "@perceptum/core/readings";
 import styled from "styled-components";
-import { LightSelect } from "../sense/LightSelect";
-import { useProject, useTargets } from "../session/project";
+import { useProject, useTargets } from "../hooks/project";
+import { LightSelect } from "../lights/LightSelect";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";

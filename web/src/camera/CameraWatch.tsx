@@ -1,7 +1,7 @@
 import { useEffect } from "react";
-import { useReadingsVersion, useSession } from "../session/context";
-import { useAppSelector } from "../state/store";
-import { cameraWork } from "./CameraWork";
+import { useReadingsVersion, useSession } from "../hooks/context";
+import { useAppSelector } from "../hooks/store";
+import { cameraWork } from "../model/camera/CameraWork";
 
 /** Has the pixels of boxes taken whenever boxes, tapes or sensors change, for as long as a project with frames is open. */
 export function CameraWatch() {

@@ -2,7 +2,7 @@ import type { Target } from "@perceptum/core/rules";
 import styled from "styled-components";
 import { Chip } from "../targets/Chip";
 import { Empty, Title } from "../ui/layout";
-import type { Looked } from "./Vision";
+import type { Looked } from "../workers/Vision";
 
 const Table = styled.table`
   width: 100%;

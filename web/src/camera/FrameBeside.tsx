@@ -2,16 +2,16 @@ import { blockOf, type CameraSensor, type RawReadings, type TapeHead } from "@pe
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo } from "react";
 import styled from "styled-components";
-import { useReadingsVersion, useSession } from "../session/context";
-import { useProject, useTargets } from "../session/project";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, tapeChosen } from "../state/view";
+import { useReadingsVersion, useSession } from "../hooks/context";
+import { useProject, useTargets } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { playheadMoved, tapeChosen } from "../model/store/view";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
+import type { ShownFrame } from "../workers/Vision";
 import { FrameView } from "./FrameView";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
-import type { ShownFrame } from "./Vision";
 
 const Place = styled.section`
   min-height: 0;

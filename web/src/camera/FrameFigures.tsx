@@ -1,8 +1,8 @@
 import type { TapeId } from "@perceptum/core/names";
 import { frameScore } from "@perceptum/core/vision";
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
-import { useSettledProject } from "../session/project";
+import { useSession } from "../hooks/context";
+import { useSettledProject } from "../hooks/project";
+import { usePublished } from "../hooks/usePublished";
 import { Figures } from "../ui/Figures";
 import { Title } from "../ui/layout";
 

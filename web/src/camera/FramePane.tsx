@@ -3,10 +3,10 @@ import type { Box, CameraSensor, TapeHead } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../session/project";
-import { type SourceView, usePlayhead } from "../session/source";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { targetChosen } from "../state/view";
+import { useEdit, useProject } from "../hooks/project";
+import { type SourceView, usePlayhead } from "../hooks/source";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { targetChosen } from "../model/store/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, KeyHint, Num, Spacer, Title } from "../ui/layout";
@@ -21,7 +21,7 @@ import { StripHandles } from "./StripHandles";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
 
-const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
+const LightsSheet = lazily(() => import("../lights/LightsSheet").then((m) => m.LightsSheet));
 
 const Column = styled.div`
   min-height: 0;

@@ -3,13 +3,13 @@ import type { Box } from "@perceptum/core/readings";
 import { MAX_FRAMES } from "@perceptum/core/readings";
 import type { EyeTrace } from "@perceptum/core/world";
 import { useEffect, useRef, useState } from "react";
-import { nameOfTape, readingsOf } from "../prove/runTapes";
-import { useSession } from "../session/context";
-import type { LastRun } from "../session/Mentor";
-import type { NewTape } from "../session/ProjectSession";
+import { useSession } from "../hooks/context";
+import { cameraWork } from "../model/camera/CameraWork";
+import type { LastRun } from "../model/judging/Mentor";
+import { nameOfTape, readingsOf } from "../model/runs/runTapes";
+import type { NewTape } from "../model/session/ProjectSession";
 import { Button } from "../ui/Button";
 import { ProgressBar } from "../ui/ProgressBar";
-import { cameraWork } from "./CameraWork";
 
 /** A tape of frames, with their bytes. */
 interface PackedTape {

@@ -1,11 +1,11 @@
 import type { PictureEvent } from "@perceptum/core/live";
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useMemo, useState } from "react";
-import { type RobotLink, robotLink } from "../sense/RobotLink";
-import { useSession } from "../session/context";
-import { LastFew } from "../session/LastFew";
-import { usePublished } from "../session/Published";
-import { cameraWork } from "./CameraWork";
+import { useSession } from "../hooks/context";
+import { usePublished } from "../hooks/usePublished";
+import { cameraWork } from "../model/camera/CameraWork";
+import { LastFew } from "../model/live/LastFew";
+import { type RobotLink, robotLink } from "../model/live/RobotLink";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import type { Size } from "./pictures";
 

@@ -3,20 +3,20 @@ import type { CameraSensor } from "@perceptum/core/readings";
 import { resized } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
-import { useSession } from "../session/context";
-import { useEdit, useProject } from "../session/project";
-import { watchingChosen } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { cameraWork } from "../model/camera/CameraWork";
+import { watchingChosen } from "../model/store/sense";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
-import { cameraWork } from "./CameraWork";
+import type { Setup } from "../workers/Vision";
+import type { Taken } from "../workers/vision.worker";
 import { FoundTable } from "./FoundTable";
 import { FrameAndFound, FrameView } from "./FrameView";
 import { type Size, textOfSize } from "./pictures";
 import { type SeenFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
-import type { Setup } from "./Vision";
-import type { Taken } from "./vision.worker";
 
 /** A recording ends by itself after so many frames. */
 const MOST_RECORDED = 1200;

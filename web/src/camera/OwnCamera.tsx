@@ -1,8 +1,8 @@
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useSession } from "../session/context";
+import { useSession } from "../hooks/context";
+import { cameraWork } from "../model/camera/CameraWork";
 import { seconds } from "../ui/seconds";
-import { cameraWork } from "./CameraWork";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import { grabbed, type Size } from "./pictures";
 

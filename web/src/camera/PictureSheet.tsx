@@ -3,11 +3,12 @@ import { cutName, freeId, type RuleSetId, type SensorId } from "@perceptum/core/
 import { newCamera, type ProjectDocument, takenIds } from "@perceptum/core/project";
 import { type CameraSensor, isCamera, MAX_FRAMES, MOST_FRAME, resized } from "@perceptum/core/readings";
 import { useEffect, useRef, useState } from "react";
-import { useSession } from "../session/context";
-import { useProject } from "../session/project";
-import { watchingChosen } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { sensorChosen } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { type CameraWork, cameraWork } from "../model/camera/CameraWork";
+import { watchingChosen } from "../model/store/sense";
+import { sensorChosen } from "../model/store/view";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Line } from "../ui/fields";
@@ -16,9 +17,8 @@ import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { nameProblem, typedNumber } from "../ui/typed";
-import { type CameraWork, cameraWork } from "./CameraWork";
+import type { Packed } from "../workers/Vision";
 import { byName, byNumber, commonSize, type Picture, picturesOf, type Size, textOfSize } from "./pictures";
-import type { Packed } from "./Vision";
 
 /** Pictures, or the frames of a video, that become a camera's tape. */
 export function PictureSheet({ files, onClose }: { files: readonly File[]; onClose: () => void }) {

@@ -2,13 +2,13 @@ import { isCamera } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useMemo } from "react";
 import styled from "styled-components";
-import type { LastRun } from "../session/Mentor";
-import { useAppSelector } from "../state/store";
+import { useAppSelector } from "../hooks/store";
+import { cameraEye } from "../model/camera/CameraWork";
+import type { LastRun } from "../model/judging/Mentor";
+import { useRunFrames } from "../tape/RunLanes";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
-import { cameraEye } from "./CameraWork";
 import { FoundTable } from "./FoundTable";
 import { FrameView } from "./FrameView";
-import { useRunFrames } from "./RunLanes";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
 

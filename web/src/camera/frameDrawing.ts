@@ -1,8 +1,8 @@
 import type { Strip } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { isDark } from "../targets/Chip";
+import type { Looked, ShownFrame } from "../workers/Vision";
 import type { Laid, Rect } from "./frameLayout";
-import type { Looked, ShownFrame } from "./Vision";
 
 const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
 /** Lines of a mask's hatching lie so far apart, in CSS px. */

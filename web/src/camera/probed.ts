@@ -1,5 +1,5 @@
 import type { CameraSensor, RawReadings } from "@perceptum/core/readings";
-import type { Probe } from "../session/ProjectSession";
+import type { Probe } from "../model/session/ProjectSession";
 import type { SeenFrame } from "./useFrame";
 
 /** A pixel as a reading of the sensor: its values stand where they came over the wire. */

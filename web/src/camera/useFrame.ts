@@ -2,10 +2,10 @@ import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
-import { useSession } from "../session/context";
-import { LatestOnly } from "../session/LatestOnly";
-import { cameraWork } from "./CameraWork";
-import type { Looked, Setup, ShownFrame } from "./Vision";
+import { useSession } from "../hooks/context";
+import { cameraWork } from "../model/camera/CameraWork";
+import { LatestOnly } from "../model/LatestOnly";
+import type { Looked, Setup, ShownFrame } from "../workers/Vision";
 
 /** A frame with what is found in it. */
 export interface SeenFrame {

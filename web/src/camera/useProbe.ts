@@ -1,6 +1,6 @@
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useEffect, useMemo, useRef } from "react";
-import { useSession } from "../session/context";
+import { useSession } from "../hooks/context";
 import { probed } from "./probed";
 import type { SeenFrame } from "./useFrame";
 

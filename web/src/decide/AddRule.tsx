@@ -1,10 +1,10 @@
 import { freeId, numbered, type RuleId, type TargetId } from "@perceptum/core/names";
 import { firstBands } from "@perceptum/core/teaching";
 import { memo } from "react";
-import { useTapesOf } from "../session/marked";
-import { currentRuleSet, useEdit, useRuleSet, useRuleSetId, useRules, useSettledProject } from "../session/project";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { ruleChosen } from "../state/view";
+import { useTapesOf } from "../hooks/marked";
+import { currentRuleSet, useEdit, useRuleSet, useRuleSetId, useRules, useSettledProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { ruleChosen } from "../model/store/view";
 import { Select } from "../ui/Select";
 
 /** Adds a rule for a target that has none yet, with bands around its own marked readings. */

@@ -3,7 +3,7 @@ import { exactShown, FEATURE_FACTS, valueShownAs } from "@perceptum/core/reading
 import type { Test } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEdit, useRuleSetId } from "../session/project";
+import { useEdit, useRuleSetId } from "../hooks/project";
 import { EntryField } from "../ui/EntryField";
 
 const Row = styled.div`

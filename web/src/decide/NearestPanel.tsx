@@ -4,11 +4,11 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } f
 import { MOST_REJECT } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useMarkedTapes } from "../session/marked";
-import { usePublished } from "../session/Published";
-import { useEdit, useProject, useRuleSet, useSensor, useTargets } from "../session/project";
-import { useNow } from "../session/source";
+import { useSession } from "../hooks/context";
+import { useMarkedTapes } from "../hooks/marked";
+import { useEdit, useProject, useRuleSet, useSensor, useTargets } from "../hooks/project";
+import { useNow } from "../hooks/source";
+import { usePublished } from "../hooks/usePublished";
 import { Chip } from "../targets/Chip";
 import { Button, QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";

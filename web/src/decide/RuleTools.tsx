@@ -5,9 +5,9 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import type { Rule } from "@perceptum/core/rules";
 import { memo } from "react";
 import styled from "styled-components";
-import { useEdit, useRuleSetId, useRules, useSensor } from "../session/project";
-import { useAppDispatch } from "../state/store";
-import { ruleChosen } from "../state/view";
+import { useEdit, useRuleSetId, useRules, useSensor } from "../hooks/project";
+import { useAppDispatch } from "../hooks/store";
+import { ruleChosen } from "../model/store/view";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Select } from "../ui/Select";

@@ -1,12 +1,12 @@
 import type { ScoreFigures } from "@perceptum/core/teaching";
 import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useMarkedTapes } from "../session/marked";
-import { usePublished } from "../session/Published";
-import { useSettledProject } from "../session/project";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, tapeChosen } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useMarkedTapes } from "../hooks/marked";
+import { useSettledProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished } from "../hooks/usePublished";
+import { playheadMoved, tapeChosen } from "../model/store/view";
 import { Figures } from "../ui/Figures";
 import { Dim, Empty, Title } from "../ui/layout";
 import { lazily } from "../ui/lazily";

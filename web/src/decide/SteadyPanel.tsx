@@ -1,11 +1,11 @@
 import type { Steady } from "@perceptum/core/rules";
 import { memo, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useMarkedTapes } from "../session/marked";
-import { usePublished } from "../session/Published";
-import { currentRuleSet, useEdit, useRuleSetId, useSensor } from "../session/project";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useMarkedTapes } from "../hooks/marked";
+import { currentRuleSet, useEdit, useRuleSetId, useSensor } from "../hooks/project";
+import { useAppSelector } from "../hooks/store";
+import { usePublished } from "../hooks/usePublished";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";
 import { Dim, Title } from "../ui/layout";

@@ -1,11 +1,11 @@
 import { type DoubtfulStretch, withSuggested } from "@perceptum/core/teaching";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useEdit, useProject, useRuleSet } from "../session/project";
-import type { Suggested } from "../session/Teacher";
-import { useAppDispatch } from "../state/store";
-import { ruleChosen } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useEdit, useProject, useRuleSet } from "../hooks/project";
+import { useAppDispatch } from "../hooks/store";
+import type { Suggested } from "../model/judging/Teacher";
+import { ruleChosen } from "../model/store/view";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";

@@ -11,10 +11,10 @@ import {
 } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
-import { useEdit, useProject } from "../session/project";
-import { useNow } from "../session/source";
+import { useSession } from "../hooks/context";
+import { useEdit, useProject } from "../hooks/project";
+import { useNow } from "../hooks/source";
+import { usePublished } from "../hooks/usePublished";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Info } from "../ui/Info";

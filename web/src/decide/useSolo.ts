@@ -1,9 +1,9 @@
 import type { RuleId } from "@perceptum/core/names";
 import { useCallback } from "react";
 import { useStore } from "react-redux";
-import { currentRuleSet, useEdit } from "../session/project";
-import type { AppState } from "../state/store";
-import { soloBegan } from "../state/view";
+import { currentRuleSet, useEdit } from "../hooks/project";
+import type { AppState } from "../model/store/store";
+import { soloBegan } from "../model/store/view";
 
 /** Switches all rules but one off; done again with the same rule, those come back that were on before. */
 export function useSolo(): (rule: RuleId) => void {

@@ -1,5 +1,5 @@
 import type { ShuttleRobot } from "@perceptum/core/world";
-import type { MakeEdit } from "../session/project";
+import type { MakeEdit } from "../hooks/project";
 import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";

@@ -1,5 +1,5 @@
 import type { CartRobot } from "@perceptum/core/world";
-import type { MakeEdit } from "../session/project";
+import type { MakeEdit } from "../hooks/project";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";

@@ -14,12 +14,12 @@ import {
   shownCheck,
 } from "@perceptum/core/world";
 import styled from "styled-components";
-import type { LastRun } from "../session/Mentor";
-import { usePhraseWords } from "../session/phraseWords";
-import { useEdit, useProject } from "../session/project";
-import { useGoTo } from "../session/useGoTo";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { openSet } from "../state/view";
+import { usePhraseWords } from "../hooks/phraseWords";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { useGoTo } from "../hooks/useGoTo";
+import type { LastRun } from "../model/judging/Mentor";
+import { openSet } from "../model/store/view";
 import { Button, QuietButton } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";

@@ -10,7 +10,7 @@ import {
   RailWay,
   type Shape,
 } from "@perceptum/core/world";
-import { useTargets } from "../session/project";
+import { useTargets } from "../hooks/project";
 import { isDark } from "../targets/Chip";
 import { codeBelow, labelMm, topOf, zoneLabels } from "./zoneLabels";
 

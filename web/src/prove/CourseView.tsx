@@ -1,12 +1,12 @@
 import type { Course } from "@perceptum/core/world";
 import { useCallback } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import type { LastRun } from "../session/Mentor";
-import { usePublished } from "../session/Published";
-import { useProject, useTargets } from "../session/project";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { hovered } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useProject, useTargets } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished } from "../hooks/usePublished";
+import type { LastRun } from "../model/judging/Mentor";
+import { hovered } from "../model/store/view";
 import { amount } from "../ui/amount";
 import { Canvas } from "../ui/Canvas";
 import { NARROW } from "../ui/narrow";

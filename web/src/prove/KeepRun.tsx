@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
+import { useSession } from "../hooks/context";
+import { usePublished } from "../hooks/usePublished";
+import { readingsOf } from "../model/runs/runTapes";
 import { Button } from "../ui/Button";
 import { lazily } from "../ui/lazily";
-import { readingsOf } from "./runTapes";
 
 const KeepFrames = lazily(() => import("../camera/KeepFrames").then((m) => m.KeepFrames));
 

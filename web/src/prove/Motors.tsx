@@ -1,5 +1,5 @@
 import { type Motor, type Robot, robotKindOf } from "@perceptum/core/world";
-import type { MakeEdit } from "../session/project";
+import type { MakeEdit } from "../hooks/project";
 import { Check } from "../ui/Check";
 import { Info } from "../ui/Info";
 import { Num } from "../ui/layout";

@@ -1,7 +1,7 @@
 import { partingOf } from "@perceptum/core/world";
 import { useMemo } from "react";
-import type { LastRun } from "../session/Mentor";
-import { useGoTo } from "../session/useGoTo";
+import { useGoTo } from "../hooks/useGoTo";
+import type { LastRun } from "../model/judging/Mentor";
 import { noteWriter } from "../tape/NoteList";
 import { QuietButton } from "../ui/Button";
 import { seconds } from "../ui/seconds";

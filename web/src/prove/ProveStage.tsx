@@ -1,8 +1,8 @@
 import { type CourseId, freeId } from "@perceptum/core/names";
 import styled from "styled-components";
-import { useEdit, useProject } from "../session/project";
-import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../state/prove";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { type ProveView, proveViewChosen, runChosen, thingChosen } from "../model/store/prove";
 import { Button, Choice } from "../ui/Button";
 import { Empty, Head, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";

@@ -2,7 +2,7 @@ import type { SensorId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { isCamera } from "@perceptum/core/readings";
 import { LOOKS, type Mount, type Robot, robotKindOf } from "@perceptum/core/world";
-import type { MakeEdit } from "../session/project";
+import type { MakeEdit } from "../hooks/project";
 import { QuietButton } from "../ui/Button";
 import { Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";

@@ -2,7 +2,7 @@ import { Id } from "@perceptum/core/names";
 import { type ProjectDocument, takenIds, usesOfName } from "@perceptum/core/project";
 import type { Robot, Servo } from "@perceptum/core/world";
 import styled from "styled-components";
-import { type MakeEdit, useEdit } from "../session/project";
+import { type MakeEdit, useEdit } from "../hooks/project";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Empty, Num, Title } from "../ui/layout";

@@ -2,7 +2,7 @@ import { ROBOTS, type Robot, robotKindOf } from "@perceptum/core/world";
 import { type ComponentType, useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
-import { type MakeEdit, useEdit, useProject } from "../session/project";
+import { type MakeEdit, useEdit, useProject } from "../hooks/project";
 import { Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
 import { Dim, Head, Pane, StageGrid, Title } from "../ui/layout";

@@ -1,5 +1,5 @@
-import type { LastRun } from "../session/Mentor";
-import { useGoTo } from "../session/useGoTo";
+import { useGoTo } from "../hooks/useGoTo";
+import type { LastRun } from "../model/judging/Mentor";
 import { NoteList } from "../tape/NoteList";
 import { Title } from "../ui/layout";
 

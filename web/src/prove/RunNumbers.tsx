@@ -1,4 +1,4 @@
-import type { LastRun } from "../session/Mentor";
+import type { LastRun } from "../model/judging/Mentor";
 import { Num } from "../ui/layout";
 import type { RunMoment } from "./momentOf";
 

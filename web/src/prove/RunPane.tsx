@@ -2,13 +2,13 @@ import type { LightId } from "@perceptum/core/names";
 import { type Course, courseKindOf, type Live, machineOf } from "@perceptum/core/world";
 import { useState } from "react";
 import { FindingList } from "../findings/FindingList";
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
-import { useProject } from "../session/project";
-import { usePlayhead } from "../session/source";
-import { type ProveTab, proveTabChosen, runChosen } from "../state/prove";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, playingSet, runPutBelow } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { usePlayhead } from "../hooks/source";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublished } from "../hooks/usePublished";
+import { type ProveTab, proveTabChosen, runChosen } from "../model/store/prove";
+import { playheadMoved, playingSet, runPutBelow } from "../model/store/view";
 import { useTransport } from "../tape/useTransport";
 import { Button, Choice } from "../ui/Button";
 import { EntryField, Wrong } from "../ui/EntryField";
@@ -34,7 +34,7 @@ import { WhyTable } from "./WhyTable";
 
 const RunFrame = lazily(() => import("../camera/RunFrame").then((m) => m.RunFrame));
 
-const LightsSheet = lazily(() => import("../sense/LightsSheet").then((m) => m.LightsSheet));
+const LightsSheet = lazily(() => import("../lights/LightsSheet").then((m) => m.LightsSheet));
 
 const TABS: readonly { id: ProveTab; text: string }[] = [
   { id: "checks", text: "Checks" },

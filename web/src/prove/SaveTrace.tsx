@@ -1,7 +1,7 @@
 import { traceCsv, traceJsonLines } from "@perceptum/core/world";
-import type { LastRun } from "../session/Mentor";
+import { saveFile } from "../browser/saveFile";
+import type { LastRun } from "../model/judging/Mentor";
 import { Select } from "../ui/Select";
-import { saveFile } from "../ui/saveFile";
 
 const FORMS = {
   csv: { text: "CSV", make: traceCsv, type: "text/csv" },

@@ -1,6 +1,6 @@
 import type { Robot, ShuttleRobot, SorterRobot } from "@perceptum/core/world";
 import type { ReactNode } from "react";
-import { useProject } from "../session/project";
+import { useProject } from "../hooks/project";
 import { useSize } from "../ui/useSize";
 
 /** A machine from the side in mm, nose to the right, what it stands on at 0; sensors are drawn over it. */

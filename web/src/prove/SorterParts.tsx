@@ -2,7 +2,7 @@ import { gateName } from "@perceptum/core/behaviour";
 import { freeId, Name, unusedName } from "@perceptum/core/names";
 import { usesOfName, whyCrateStays } from "@perceptum/core/project";
 import type { SorterRobot } from "@perceptum/core/world";
-import { type MakeEdit, useProject } from "../session/project";
+import { type MakeEdit, useProject } from "../hooks/project";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Info } from "../ui/Info";

@@ -1,4 +1,4 @@
-import type { MakeEdit } from "../session/project";
+import type { MakeEdit } from "../hooks/project";
 import { Measure } from "../ui/Measure";
 
 interface Wheeled {

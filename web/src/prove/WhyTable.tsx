@@ -2,9 +2,9 @@ import { blockOf } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { Why } from "../decide/WhyPanel";
-import type { LastRun } from "../session/Mentor";
-import { eyeOfRun } from "../session/runEye";
-import { useAppSelector } from "../state/store";
+import { useAppSelector } from "../hooks/store";
+import type { LastRun } from "../model/judging/Mentor";
+import { eyeOfRun } from "../model/runs/runEye";
 import { Dim } from "../ui/layout";
 import { seconds } from "../ui/seconds";
 

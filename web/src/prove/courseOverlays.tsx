@@ -1,4 +1,4 @@
-import type { LastRun } from "../session/Mentor";
+import type { LastRun } from "../model/judging/Mentor";
 
 /** A dot at every third reading, in the paint of what was seen. */
 export function drawDots(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {

@@ -1,7 +1,7 @@
 import type { PartThing } from "@perceptum/core/edits";
 import type { Course } from "@perceptum/core/world";
 import type { ReactNode } from "react";
-import type { LastRun } from "../session/Mentor";
+import type { LastRun } from "../model/judging/Mentor";
 import type { RunMoment } from "./momentOf";
 
 /** A course with a run on it at time t, or without one. */

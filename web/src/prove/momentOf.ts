@@ -1,6 +1,6 @@
 import type { PictureName } from "@perceptum/core/behaviour";
 import type { Robot } from "@perceptum/core/world";
-import type { LastRun } from "../session/Mentor";
+import type { LastRun } from "../model/judging/Mentor";
 
 /** What the robot shows at one time of a run. */
 export interface RunMoment {

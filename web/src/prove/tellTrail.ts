@@ -1,6 +1,6 @@
 import type { SensorId } from "@perceptum/core/names";
-import type { LastRun } from "../session/Mentor";
-import { eyeName } from "../session/runEye";
+import type { LastRun } from "../model/judging/Mentor";
+import { eyeName } from "../model/runs/runEye";
 
 /** The trail up to time t in words: where it leads and what was seen on it. */
 export function tellTrail(run: Pick<LastRun, "trace" | "project">, t: number): string {

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
-import type { LastRun } from "../session/Mentor";
-import { useAppSelector } from "../state/store";
+import { useAppSelector } from "../hooks/store";
+import type { LastRun } from "../model/judging/Mentor";
 import { soundsBetween } from "./soundsBetween";
 
 const LOUDNESS = 0.08;

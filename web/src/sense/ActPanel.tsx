@@ -1,15 +1,15 @@
 import type { Link } from "@perceptum/core/live";
 import { useEffect, useMemo } from "react";
 import styled from "styled-components";
-import { usePublished } from "../session/Published";
-import { useProject } from "../session/project";
+import { saveFile } from "../browser/saveFile";
+import { useProject } from "../hooks/project";
+import { usePublished } from "../hooks/usePublished";
+import type { LinkNow, RobotLink } from "../model/live/RobotLink";
 import { NoteList } from "../tape/NoteList";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Dim, Head, Kbd, Spacer, Title } from "../ui/layout";
-import { saveFile } from "../ui/saveFile";
 import { Address, addressOf } from "./link";
-import type { LinkNow, RobotLink } from "./RobotLink";
 
 const Stop = styled(Button)`
   width: 100%;

@@ -1,7 +1,7 @@
 import { blockOf, byColour } from "@perceptum/core/readings";
 import { useMemo } from "react";
-import { useSession } from "../session/context";
-import { usePublishedPart } from "../session/Published";
+import { useSession } from "../hooks/context";
+import { usePublishedPart } from "../hooks/usePublished";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Kbd, Num, SideBySide, Spacer, Title } from "../ui/layout";

@@ -3,9 +3,9 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { type HeightSweep, sweepHeights, type Under } from "@perceptum/core/world";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { targetsFirst, useProject, useSensor } from "../session/project";
-import { standSet } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { targetsFirst, useProject, useSensor } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { standSet } from "../model/store/sense";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { CheckGroup } from "../ui/Check";

@@ -5,11 +5,12 @@ import { type Channel, HUE_SCALES, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCA
 import type { Target } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useProject, useSensor } from "../session/project";
-import { watchingChosen } from "../state/sense";
-import { useAppDispatch } from "../state/store";
-import { sensorChosen } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useProject, useSensor } from "../hooks/project";
+import { useAppDispatch } from "../hooks/store";
+import { LightSelect } from "../lights/LightSelect";
+import { watchingChosen } from "../model/store/sense";
+import { sensorChosen } from "../model/store/view";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
@@ -29,7 +30,6 @@ import {
   unusedColumns,
   usualPeriod,
 } from "./importSensor";
-import { LightSelect } from "./LightSelect";
 import { type ImportText, useImport } from "./useImport";
 
 const Scroll = styled.div`

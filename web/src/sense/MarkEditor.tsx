@@ -1,14 +1,14 @@
 import type { Mark, TapeHead } from "@perceptum/core/readings";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { useProject } from "../session/project";
-import { useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { useAppSelector } from "../hooks/store";
+import { LightSelect } from "../lights/LightSelect";
 import { Button } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
 import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { typedNumber } from "../ui/typed";
-import { LightSelect } from "./LightSelect";
 import type { TapeEdits } from "./useTapeEdits";
 
 const Box = styled.div`

@@ -2,7 +2,7 @@ import { FEATURE_FACTS, type Feature, type ReadingBlock, shownValue } from "@per
 import { spreadOf } from "@perceptum/core/teaching";
 import { useMemo } from "react";
 import styled from "styled-components";
-import type { RawColumns } from "../session/source";
+import type { RawColumns } from "../hooks/source";
 
 const Table = styled.table`
   width: 100%;

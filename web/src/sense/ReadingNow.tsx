@@ -1,7 +1,7 @@
 import { FEATURE_FACTS, type Feature, type ReadingBlock, wholeShown } from "@perceptum/core/readings";
 import { useCallback } from "react";
 import styled from "styled-components";
-import type { RawColumns } from "../session/source";
+import type { RawColumns } from "../hooks/source";
 import { Canvas } from "../ui/Canvas";
 import { colourOf } from "../ui/cssColour";
 import { Dim, Num, Title } from "../ui/layout";

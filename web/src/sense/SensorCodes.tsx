@@ -1,5 +1,5 @@
 import type { TargetId } from "@perceptum/core/names";
-import { useProject } from "../session/project";
+import { useProject } from "../hooks/project";
 import { Button } from "../ui/Button";
 import { Box } from "../ui/EntryField";
 import { Group } from "../ui/fields";

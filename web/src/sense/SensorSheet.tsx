@@ -3,9 +3,9 @@ import { emptyProject, takenIds, tellUses } from "@perceptum/core/project";
 import { REPORT_KINDS, REPORTS, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../session/project";
-import { useAppDispatch } from "../state/store";
-import { sensorChosen } from "../state/view";
+import { useEdit, useProject } from "../hooks/project";
+import { useAppDispatch } from "../hooks/store";
+import { sensorChosen } from "../model/store/view";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Group, Line } from "../ui/fields";
@@ -16,7 +16,7 @@ import { Sheet, SheetButtons } from "../ui/Sheet";
 import { Codes } from "./SensorCodes";
 import { type Draft, draftOf, FORMS, formed, formOf, problemOf, sensorOf } from "./sensorDraft";
 
-const CameraFields = lazily(() => import("../camera/CameraFields").then((m) => m.CameraFields));
+const CameraFields = lazily(() => import("./CameraFields").then((m) => m.CameraFields));
 
 const Spans = styled.div`
   display: flex;

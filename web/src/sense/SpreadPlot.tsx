@@ -1,10 +1,10 @@
 import { FEATURE_FACTS, type Feature, shownValue, wholeShown } from "@perceptum/core/readings";
 import { useCallback, useMemo } from "react";
 import styled from "styled-components";
-import { instantOf } from "../session/instantOf";
-import { watchingChosen } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { hovered, playheadMoved, tapeChosen } from "../state/view";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { instantOf } from "../model/judging/instantOf";
+import { watchingChosen } from "../model/store/sense";
+import { hovered, playheadMoved, tapeChosen } from "../model/store/view";
 import { Canvas } from "../ui/Canvas";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";

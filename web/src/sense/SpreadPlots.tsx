@@ -3,8 +3,8 @@ import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/reading
 import { overlaps } from "@perceptum/core/teaching";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { useTapesOf } from "../session/marked";
-import { useProject, useSensor } from "../session/project";
+import { useTapesOf } from "../hooks/marked";
+import { useProject, useSensor } from "../hooks/project";
 import { Choice } from "../ui/Button";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { Select } from "../ui/Select";

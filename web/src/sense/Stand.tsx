@@ -2,11 +2,12 @@ import type { Target } from "@perceptum/core/rules";
 import { STAND_LIMITS, type Under } from "@perceptum/core/world";
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../session/context";
-import { usePublishedPart } from "../session/Published";
-import { targetsFirst, useProject, useSensor } from "../session/project";
-import { standSet } from "../state/sense";
-import { useAppDispatch, useAppSelector } from "../state/store";
+import { useSession } from "../hooks/context";
+import { targetsFirst, useProject, useSensor } from "../hooks/project";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { usePublishedPart } from "../hooks/usePublished";
+import { StandStream } from "../model/live/StandStream";
+import { standSet } from "../model/store/sense";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, Head, Kbd, KeyHint, Num, Spacer, Title } from "../ui/layout";
@@ -15,9 +16,8 @@ import { RangeField } from "../ui/RangeField";
 import { Select } from "../ui/Select";
 import { singleKeysWork } from "../ui/singleKeys";
 import { takesKeys } from "../ui/takesKeys";
-import { StandStream } from "./StandStream";
 
-const LightsSheet = lazily(() => import("./LightsSheet").then((m) => m.LightsSheet));
+const LightsSheet = lazily(() => import("../lights/LightsSheet").then((m) => m.LightsSheet));
 
 const HeightSweepSheet = lazily(() => import("./HeightSweepSheet").then((m) => m.HeightSweepSheet));
 

@@ -1,6 +1,6 @@
 import styled from "styled-components";
-import { useProject, useTargets } from "../session/project";
-import { type SourceView, usePlayhead } from "../session/source";
+import { useProject, useTargets } from "../hooks/project";
+import { type SourceView, usePlayhead } from "../hooks/source";
 import { Chip } from "../targets/Chip";
 import { amount } from "../ui/amount";
 import { Dim, Empty, Title } from "../ui/layout";

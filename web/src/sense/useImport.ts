@@ -4,7 +4,7 @@ import type { Target } from "@perceptum/core/rules";
 import type { Labelled } from "@perceptum/core/teaching";
 import { proxy } from "comlink";
 import { useEffect, useState } from "react";
-import { WorkerGone, WorkerLink } from "../session/WorkerLink";
+import { WorkerGone, WorkerLink } from "../model/WorkerLink";
 import type { ImportResult, ImportWorker, Preview } from "../workers/import.worker";
 
 /** Where readings come from: a file, or text that was pasted. */

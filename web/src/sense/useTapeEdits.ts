@@ -2,10 +2,10 @@ import type { ArgsOf } from "@perceptum/core/edits";
 import { cutName, type LightId, type MarkId, nextId, type TapeId } from "@perceptum/core/names";
 import { joinTapes, type Mark, type Stretch, splitTape, type TapeHead, trimTape } from "@perceptum/core/readings";
 import { useMemo } from "react";
-import { useSession } from "../session/context";
-import type { NewTape } from "../session/ProjectSession";
-import { useAppDispatch } from "../state/store";
-import { markChosen, tapeChosen, windowChosen } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useAppDispatch } from "../hooks/store";
+import type { NewTape } from "../model/session/ProjectSession";
+import { markChosen, tapeChosen, windowChosen } from "../model/store/view";
 
 /**
  * Changes of tapes. Readings are never overwritten: what is cut or joined is kept as a new tape, which takes the place

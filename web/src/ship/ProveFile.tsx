@@ -2,14 +2,14 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import type { Sensor } from "@perceptum/core/readings";
 import type { RunChoice } from "@perceptum/core/world";
 import { useEffect, useRef, useState } from "react";
-import { useSession } from "../session/context";
-import { useProject } from "../session/project";
-import { WorkerGone, WorkerLink } from "../session/WorkerLink";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { WorkerGone, WorkerLink } from "../model/WorkerLink";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
+import type { BehaviourProof } from "../workers/behaviourProof";
 import type { ProofWorker } from "../workers/proof.worker";
-import type { Proof } from "./prove";
-import type { BehaviourProof } from "./proveBehaviour";
+import type { Proof } from "../workers/proofOf";
 
 const LIMIT_MS = 120_000;
 

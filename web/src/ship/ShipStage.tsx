@@ -5,19 +5,19 @@ import { traceCsv, traceJsonLines } from "@perceptum/core/world";
 import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
+import { saveFile } from "../browser/saveFile";
 import { FindingList } from "../findings/FindingList";
-import { useSession } from "../session/context";
-import { usePublished } from "../session/Published";
-import { useProject } from "../session/project";
-import { readProjectFile } from "../session/readProjectFile";
-import { useWaysOut } from "../session/useWaysOut";
-import { addProject, failureText } from "../state/api";
+import { useSession } from "../hooks/context";
+import { useProject } from "../hooks/project";
+import { usePublished } from "../hooks/usePublished";
+import { useWaysOut } from "../hooks/useWaysOut";
+import { addProject, failureText } from "../model/server/api";
+import { readProjectFile } from "../model/session/readProjectFile";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
 import { Head, Pane, Spacer, StageGrid, Title } from "../ui/layout";
 import { Select } from "../ui/Select";
-import { saveFile } from "../ui/saveFile";
 import { ProveFile } from "./ProveFile";
 
 const Code = styled.pre`

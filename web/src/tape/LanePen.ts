@@ -1,7 +1,7 @@
 import type { Target } from "@perceptum/core/rules";
 import { FLIP } from "@perceptum/core/teaching";
 import styled from "styled-components";
-import type { SourceView } from "../session/source";
+import type { SourceView } from "../hooks/source";
 import { isDark } from "../targets/Chip";
 import { colourOf, cssColour } from "../ui/cssColour";
 import type { Palette } from "../ui/theme";

@@ -1,8 +1,8 @@
 import { isCamera } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useCallback, useMemo } from "react";
-import { useSettledProject } from "../session/project";
-import { type SourceView, useSource } from "../session/source";
+import { useSettledProject } from "../hooks/project";
+import { type SourceView, useSource } from "../hooks/source";
 import { Canvas } from "../ui/Canvas";
 import { lazily } from "../ui/lazily";
 import { usePalette } from "../ui/themeChoice";
@@ -10,9 +10,9 @@ import { useSize } from "../ui/useSize";
 import { FRAME_LANES, LanePen, lanesWith, MOST_OTHERS, Room, readingLanes } from "./LanePen";
 import { useTapeWindow } from "./useTapeWindow";
 
-const FrameLanes = lazily(() => import("../camera/FrameLanes").then((m) => m.FrameLanes));
+const FrameLanes = lazily(() => import("./FrameLanes").then((m) => m.FrameLanes));
 
-const RunLanes = lazily(() => import("../camera/RunLanes").then((m) => m.RunLanes));
+const RunLanes = lazily(() => import("./RunLanes").then((m) => m.RunLanes));
 
 /**
  * The lanes of a tape, drawn in layers: what was read, what was made of it, which changes with every rule, and what was

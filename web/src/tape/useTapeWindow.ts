@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from "react";
-import { SHOWN_MS } from "../session/live";
-import { useAppDispatch, useAppSelector } from "../state/store";
-import { type Source, windowChosen } from "../state/view";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { SHOWN_MS } from "../model/live/live";
+import { type Source, windowChosen } from "../model/store/view";
 
 /** The part of a tape that the lanes show, in ms. */
 export interface TapeWindow {

@@ -5,12 +5,13 @@ import { type SeenSpan, spansOf } from "@perceptum/core/rules";
 import { tapeOfRun } from "@perceptum/core/world";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
-import { useSession } from "../session/context";
-import type { ProjectSession } from "../session/ProjectSession";
-import { eyeOfRun } from "../session/runEye";
-import { useCurrentBlock } from "../session/source";
-import { type AppState, useAppDispatch, useAppSelector } from "../state/store";
-import { playheadMoved, playingSet, type Source } from "../state/view";
+import { useSession } from "../hooks/context";
+import { useCurrentBlock } from "../hooks/source";
+import { useAppDispatch, useAppSelector } from "../hooks/store";
+import { eyeOfRun } from "../model/runs/runEye";
+import type { ProjectSession } from "../model/session/ProjectSession";
+import type { AppState } from "../model/store/store";
+import { playheadMoved, playingSet, type Source } from "../model/store/view";
 import type { Told } from "./tellMoment";
 
 export interface Transport {

@@ -2,7 +2,7 @@ import { freeId, type TargetId } from "@perceptum/core/names";
 import { takenIds } from "@perceptum/core/project";
 import { freeTargetCode, TARGET_CODE, type Target } from "@perceptum/core/rules";
 import { useState } from "react";
-import { useEdit, useProject } from "../session/project";
+import { useEdit, useProject } from "../hooks/project";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
 import { Line } from "../ui/fields";

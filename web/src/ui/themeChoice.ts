@@ -1,4 +1,5 @@
-import { Published, usePublished } from "../session/Published";
+import { usePublished } from "../hooks/usePublished";
+import { Published } from "../model/Published";
 import { PALETTES, type Palette, type ThemeName } from "./theme";
 
 const KEY = "perceptum-theme";

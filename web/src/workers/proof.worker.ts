@@ -3,8 +3,8 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import type { RawReadings, Sensor } from "@perceptum/core/readings";
 import type { RunChoice } from "@perceptum/core/world";
 import { expose } from "comlink";
-import { type Proof, proofOf } from "../ship/prove";
-import { type BehaviourProof, behaviourProof } from "../ship/proveBehaviour";
+import { type BehaviourProof, behaviourProof } from "./behaviourProof";
+import { type Proof, proofOf } from "./proofOf";
 
 const javascript = LANGUAGES.find(({ key }) => key === "javascript") as (typeof LANGUAGES)[number];
 

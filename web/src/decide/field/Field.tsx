@@ -3,11 +3,11 @@ import { FEATURE_FACTS, type Feature, shownValue } from "@perceptum/core/reading
 import type { MarkedTape } from "@perceptum/core/teaching";
 import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { useSession } from "../../session/context";
-import { usePublished } from "../../session/Published";
-import { useRuleSetFacts, useSettledProject } from "../../session/project";
-import { useAppDispatch } from "../../state/store";
-import { hovered, playheadMoved, tapeChosen } from "../../state/view";
+import { useSession } from "../../hooks/context";
+import { useRuleSetFacts, useSettledProject } from "../../hooks/project";
+import { useAppDispatch } from "../../hooks/store";
+import { usePublished } from "../../hooks/usePublished";
+import { hovered, playheadMoved, tapeChosen } from "../../model/store/view";
 import { Button } from "../../ui/Button";
 import { Canvas } from "../../ui/Canvas";
 import { usePalette } from "../../ui/themeChoice";

@@ -2,9 +2,9 @@ import { FEATURE_FACTS, type Feature, REPORT_KINDS } from "@perceptum/core/readi
 import { hueSeam } from "@perceptum/core/teaching";
 import { type ReactNode, useMemo, useState } from "react";
 import styled from "styled-components";
-import { useTapesOf } from "../../session/marked";
-import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../session/project";
-import { useAppSelector } from "../../state/store";
+import { useTapesOf } from "../../hooks/marked";
+import { currentRuleSet, useRuleSetFacts, useSettledProject, useTargets } from "../../hooks/project";
+import { useAppSelector } from "../../hooks/store";
 import { Button } from "../../ui/Button";
 import { Dim, Empty, Head, Spacer, Title } from "../../ui/layout";
 import { Select } from "../../ui/Select";

@@ -1,10 +1,11 @@
 import { bandOf, type Rule, type RuleSet, type Test } from "@perceptum/core/rules";
 import { memo, type RefObject, useRef } from "react";
 import { useStore } from "react-redux";
-import { currentRuleSet, useEdit, useRuleSet, useTargets } from "../../session/project";
-import { gestureEnded } from "../../state/document";
-import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
-import { ruleChosen } from "../../state/view";
+import { currentRuleSet, useEdit, useRuleSet, useTargets } from "../../hooks/project";
+import { useAppDispatch, useAppSelector } from "../../hooks/store";
+import { gestureEnded } from "../../model/store/document";
+import type { AppState } from "../../model/store/store";
+import { ruleChosen } from "../../model/store/view";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { BoundHandle, type Sides, stretchOf } from "./BoundHandle";
 

@@ -3,9 +3,10 @@ import type { Target, Test } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
-import { currentRuleSet, useEdit } from "../../session/project";
-import { type AppState, useAppDispatch, useAppSelector } from "../../state/store";
-import { ruleChosen } from "../../state/view";
+import { currentRuleSet, useEdit } from "../../hooks/project";
+import { useAppDispatch, useAppSelector } from "../../hooks/store";
+import type { AppState } from "../../model/store/store";
+import { ruleChosen } from "../../model/store/view";
 import type { Axis } from "./axis";
 import { type Regions, regionsOf } from "./regions";
 

@@ -1,8 +1,8 @@
 import { FEATURE_FACTS, type Feature, type ReadingBlock } from "@perceptum/core/readings";
-import { useMarkedTapes } from "../../session/marked";
-import { useRuleSet, useTargets } from "../../session/project";
-import { useCurrentBlock, usePlayhead } from "../../session/source";
-import { useAppSelector } from "../../state/store";
+import { useMarkedTapes } from "../../hooks/marked";
+import { useRuleSet, useTargets } from "../../hooks/project";
+import { useCurrentBlock, usePlayhead } from "../../hooks/source";
+import { useAppSelector } from "../../hooks/store";
 import type { Axis } from "./axis";
 
 /** The references as diamonds with their target's letters. */

@@ -2,7 +2,7 @@ import { hexToRgb } from "@perceptum/core/colour";
 import type { ReadingBlock } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import type { MarkedTape } from "@perceptum/core/teaching";
-import { instantOf } from "../../session/instantOf";
+import { instantOf } from "../../model/judging/instantOf";
 import { shownByte } from "../../ui/cssColour";
 import type { Axis } from "./axis";
 

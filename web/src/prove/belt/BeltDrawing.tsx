@@ -1,6 +1,6 @@
 import type { TargetId } from "@perceptum/core/names";
 import { type Course, type DrawnCourse, machineOf, type Robot } from "@perceptum/core/world";
-import { useTargets } from "../../session/project";
+import { useTargets } from "../../hooks/project";
 import { Outline } from "../CourseShapes";
 import { Crate, Gate, Piece, Sensor } from "./beltParts";
 import { beltScale, CHUTE, FEED, NARROW } from "./beltScale";

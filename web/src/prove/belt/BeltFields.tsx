@@ -1,5 +1,5 @@
 import { type BeltCourse, type Course, leastGap } from "@perceptum/core/world";
-import { useEdit } from "../../session/project";
+import { useEdit } from "../../hooks/project";
 import { Dim, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";

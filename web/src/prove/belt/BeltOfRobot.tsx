@@ -1,5 +1,5 @@
 import type { Course } from "@perceptum/core/world";
-import { useProject } from "../../session/project";
+import { useProject } from "../../hooks/project";
 import { useSize } from "../../ui/useSize";
 import { BeltDrawing } from "./BeltDrawing";
 import { BeltRoom } from "./BeltView";

@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useProject, useTargets } from "../../session/project";
+import { useProject, useTargets } from "../../hooks/project";
 import { useSize } from "../../ui/useSize";
 import type { CourseRunProps } from "../courseProps";
 import { BeltDrawing } from "./BeltDrawing";

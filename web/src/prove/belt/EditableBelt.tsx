@@ -2,7 +2,7 @@ import type { TargetId } from "@perceptum/core/names";
 import { type BeltCourse, paintsOf } from "@perceptum/core/world";
 import { useRef, useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject, useTargets } from "../../session/project";
+import { useEdit, useProject, useTargets } from "../../hooks/project";
 import { Chip } from "../../targets/Chip";
 import { Button, Choice } from "../../ui/Button";
 import { Dim, Empty, Head, Title } from "../../ui/layout";

@@ -1,5 +1,5 @@
 import type { TargetId } from "@perceptum/core/names";
-import { useTargets } from "../../session/project";
+import { useTargets } from "../../hooks/project";
 import { isDark } from "../../targets/Chip";
 import type { SceneCrate, SceneGate, ScenePiece } from "./beltScene";
 

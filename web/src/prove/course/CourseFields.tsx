@@ -1,7 +1,7 @@
 import type { ArgsOf } from "@perceptum/core/edits";
 import type { TargetId } from "@perceptum/core/names";
 import { type Course, courseKindOf } from "@perceptum/core/world";
-import { useEdit, useProject } from "../../session/project";
+import { useEdit, useProject } from "../../hooks/project";
 import { EntryField } from "../../ui/EntryField";
 import { Dim } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";

@@ -2,7 +2,7 @@ import type { PartThing } from "@perceptum/core/edits";
 import { type Course, courseKindOf } from "@perceptum/core/world";
 import { ListBox, ListBoxItem, ListLayout, Virtualizer } from "react-aria-components";
 import styled from "styled-components";
-import { useTargets } from "../../session/project";
+import { useTargets } from "../../hooks/project";
 import { thingsOf } from "./courseEdit";
 import { thingWords } from "./thingWords";
 

@@ -3,7 +3,7 @@ import type { TargetId } from "@perceptum/core/names";
 import { type Course, coloursOf, type PictureColour, type Pixels, patchesFromPicture } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { useEdit, useProject } from "../../session/project";
+import { useEdit, useProject } from "../../hooks/project";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { Dim, Num } from "../../ui/layout";

@@ -1,7 +1,7 @@
 import type { PartThing } from "@perceptum/core/edits";
 import type { SensorId } from "@perceptum/core/names";
 import type { Course } from "@perceptum/core/world";
-import { useEdit, useProject } from "../../session/project";
+import { useEdit, useProject } from "../../hooks/project";
 import { Button } from "../../ui/Button";
 import { EntryField } from "../../ui/EntryField";
 import { Head, Spacer, Title } from "../../ui/layout";

@@ -2,7 +2,7 @@ import type { PartThing } from "@perceptum/core/edits";
 import { nextId, type TargetId, unusedName } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import { type Course, type CoursePart, courseKindOf, type Shape, THINGS } from "@perceptum/core/world";
-import type { CourseThing } from "../../state/prove";
+import type { CourseThing } from "../../model/store/prove";
 import { nearestOn } from "../rail/railEdit";
 
 /** All things of a part of a course. */

@@ -1,6 +1,6 @@
 import { cardsNow, heldAtMm } from "@perceptum/core/world";
 import styled from "styled-components";
-import { useProject, useTargets } from "../../session/project";
+import { useProject, useTargets } from "../../hooks/project";
 import { useSize } from "../../ui/useSize";
 import type { CourseRunProps } from "../courseProps";
 import { bestOf, groundBefore, reachOf } from "./before";

@@ -1,6 +1,6 @@
 import type { PartThing } from "@perceptum/core/edits";
 import { type Card, type Course, type DrawnCourse, type Press, paintsOf } from "@perceptum/core/world";
-import { useTargets } from "../../session/project";
+import { useTargets } from "../../hooks/project";
 import { timeTicks } from "../../tape/timeTicks";
 import { isDark } from "../../targets/Chip";
 import { BAR, FOOT, LEFT, RIGHT, ROW, timesScale } from "./timesScale";

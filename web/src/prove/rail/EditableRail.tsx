@@ -1,8 +1,8 @@
 import { type Plate, paintsOf, type RailCourse, RailWay } from "@perceptum/core/world";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { useEdit, useTargets } from "../../session/project";
-import { type Gesture, gestureEnded } from "../../state/document";
+import { useEdit, useTargets } from "../../hooks/project";
+import { type Gesture, gestureEnded } from "../../model/store/document";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { EditableCourse } from "../course/EditableCourse";
 import type { CourseEditProps } from "../courseProps";

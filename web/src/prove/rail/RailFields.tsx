@@ -1,7 +1,7 @@
 import type { TargetId } from "@perceptum/core/names";
 import { type Course, type Plate, type RailCourse, type RailPiece, RailWay } from "@perceptum/core/world";
 import { useState } from "react";
-import { useEdit, useProject } from "../../session/project";
+import { useEdit, useProject } from "../../hooks/project";
 import { Button, QuietButton } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";
 import { Group } from "../../ui/fields";

@@ -1,8 +1,8 @@
 import { fastestInWords, type SweepGrid } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
-import { useSession } from "../../session/context";
-import { useProject } from "../../session/project";
-import { sweepsOf } from "../../session/Sweeps";
+import { useSession } from "../../hooks/context";
+import { useProject } from "../../hooks/project";
+import { sweepsOf } from "../../model/runs/Sweeps";
 import { Button } from "../../ui/Button";
 import { Head, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";

@@ -1,11 +1,11 @@
 import { type Course, courseKindOf, MANY_RUNS, type SweepGrid, summarise } from "@perceptum/core/world";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { useSession } from "../../session/context";
-import { usePublished } from "../../session/Published";
-import { useProject } from "../../session/project";
-import { sweepsOf } from "../../session/Sweeps";
-import { gridChosen } from "../../state/prove";
-import { useAppDispatch, useAppSelector } from "../../state/store";
+import { useSession } from "../../hooks/context";
+import { useProject } from "../../hooks/project";
+import { useAppDispatch, useAppSelector } from "../../hooks/store";
+import { usePublished } from "../../hooks/usePublished";
+import { sweepsOf } from "../../model/runs/Sweeps";
+import { gridChosen } from "../../model/store/prove";
 import { amount } from "../../ui/amount";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";

@@ -10,13 +10,13 @@ import {
   underConditions,
 } from "@perceptum/core/world";
 import styled from "styled-components";
-import { useSession } from "../../session/context";
-import { useProject } from "../../session/project";
-import { type Sweeping, sweepsOf } from "../../session/Sweeps";
-import { useGoTo } from "../../session/useGoTo";
-import { proveViewChosen, runChosen } from "../../state/prove";
-import { useAppDispatch } from "../../state/store";
-import { runPutBelow } from "../../state/view";
+import { useSession } from "../../hooks/context";
+import { useProject } from "../../hooks/project";
+import { useAppDispatch } from "../../hooks/store";
+import { useGoTo } from "../../hooks/useGoTo";
+import { type Sweeping, sweepsOf } from "../../model/runs/Sweeps";
+import { proveViewChosen, runChosen } from "../../model/store/prove";
+import { runPutBelow } from "../../model/store/view";
 import { amount } from "../../ui/amount";
 import { Button } from "../../ui/Button";
 import { Wrong } from "../../ui/EntryField";

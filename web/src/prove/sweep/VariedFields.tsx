@@ -2,7 +2,7 @@ import type { LightId } from "@perceptum/core/names";
 import { type Course, courseKindOf, type SweepGrid } from "@perceptum/core/world";
 import { Fragment } from "react";
 import styled from "styled-components";
-import { useProject } from "../../session/project";
+import { useProject } from "../../hooks/project";
 import { CheckGroup } from "../../ui/Check";
 import { EntryField } from "../../ui/EntryField";
 import { Title } from "../../ui/layout";

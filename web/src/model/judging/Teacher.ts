@@ -1,0 +1,36 @@
+import type { RuleSetId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
+import type { Suggested, TeacherWorker } from "../../workers/teacher.worker";
+import type { Readings } from "../session/Readings";
+import { WorkerLink } from "../WorkerLink";
+
+export type { Suggested } from "../../workers/teacher.worker";
+
+const LIMIT_MS = 60_000;
+
+/** Suggests rules. A worker is made for each question and ended after it: it is asked seldom. */
+export class Teacher {
+  private worker: WorkerLink<TeacherWorker> | null = null;
+
+  constructor(private readonly readings: Readings) {}
+
+  /** Ends a question that is still under way. @throws WorkerGone, or what the worker throws */
+  async suggest(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
+    this.end();
+    const worker = new WorkerLink<TeacherWorker>(
+      () => new Worker(new URL("../../workers/teacher.worker.ts", import.meta.url), { type: "module" }),
+      { limitMs: LIMIT_MS },
+    );
+    this.worker = worker;
+    try {
+      const { heads, readings } = this.readings.taughtBy(project.tapes);
+      return await worker.ask((remote) => remote.suggest({ ...project, tapes: heads }, [...readings], ruleSet));
+    } finally {
+      worker.end();
+    }
+  }
+
+  end(): void {
+    this.worker?.end();
+  }
+}

@@ -1,0 +1,170 @@
+import type { LinkState, Listens, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { TAKEN } from "../../sense/link";
+import { problemOf, sentence } from "../server/api";
+import { ask } from "../server/ask";
+import { RobotLink } from "./RobotLink";
+
+/** A server that went away is asked for again after so long, in ms. */
+const AGAIN_MS = 1000;
+
+/** A link that the server holds: a robot that sends to it, or one to which it opens a line. */
+export class ServerLink extends RobotLink {
+  private events: EventSource | null = null;
+  private ended = false;
+  private again: ReturnType<typeof setTimeout> | undefined;
+  /** The request that begins or changes what acts, and the project that goes after it. */
+  private asking: AbortController | null = null;
+  private next: ProjectDocument | null = null;
+
+  constructor(
+    private readonly id: string,
+    private readonly address: string | null,
+    private listens: Listens,
+  ) {
+    super();
+    void this.open();
+  }
+
+  private async open(): Promise<void> {
+    try {
+      const answer = await asked("POST", `/api/links/${this.id}/opening`, this.listens);
+      const { watch } = (await answer.json()) as { watch: string };
+      if (!this.ended) this.hear(watch);
+    } catch (error) {
+      if (!this.ended) this.lose(sentence((error as Error).message));
+    }
+  }
+
+  private hear(watch: string): void {
+    const { id } = this;
+    const events = new EventSource(`/api/links/${id}/events?watch=${watch}`);
+    this.events = events;
+    const on = <E>(kind: string, hear: (data: E) => void) =>
+      events.addEventListener(kind, (event) => {
+        const { data } = event as MessageEvent<string | undefined>;
+        // What the browser itself tells of the connection has no data.
+        if (data !== undefined) hear(JSON.parse(data) as E);
+      });
+    on("open", () => void this.opened());
+    on<ReadingsEvent>("readings", (event) => this.readings(event));
+    on<PictureEvent>("picture", (event) => this.picture(event, `/api/links/${id}/pictures/${event.n}`));
+    on<LiveMoment>("moment", (moment) => this.moment(moment));
+    on<LinkState>("state", (state) => this.state(state));
+    on<{ count: number }>("missed", ({ count }) =>
+      this.change({ trouble: `${count.toLocaleString("en")} readings were not shown: this page did not keep up.` }),
+    );
+    on("taken", () => this.close(TAKEN));
+    events.addEventListener("error", () => {
+      events.close();
+      if (!this.ended) this.lose("The server is not answering.");
+    });
+  }
+
+  /** The server went away. A robot that sends by POST goes on with it; a line is another one then, and nothing acts by itself. */
+  private lose(trouble: string): void {
+    const { phase, acting } = this.now.get();
+    if (this.address !== null || acting || phase === "opening") {
+      const stops = acting ? " A robot that was acted on stops by itself." : "";
+      this.close(`${trouble} The link is closed.${stops}`);
+      return;
+    }
+    this.change({ trouble: `${trouble} The link opens again with it. What was recorded so far is kept.` });
+    this.again = setTimeout(() => void this.open(), AGAIN_MS);
+  }
+
+  private async opened(): Promise<void> {
+    try {
+      if (this.address !== null) await asked("PUT", `/api/links/${this.id}/wire`, { address: this.address });
+      this.change({ phase: "open", trouble: null });
+    } catch (error) {
+      if (!this.ended) this.close(sentence((error as Error).message));
+    }
+  }
+
+  private close(trouble: string): void {
+    this.leave();
+    this.over(trouble);
+  }
+
+  private leave(): void {
+    this.ended = true;
+    clearTimeout(this.again);
+    this.asking?.abort();
+    this.events?.close();
+  }
+
+  override listenBy(listens: Listens): void {
+    this.listens = listens;
+    if (this.now.get().phase === "open") asked("PUT", `/api/links/${this.id}/listens`, listens).catch(() => undefined);
+  }
+
+  protected begin(act: string, project: ProjectDocument): void {
+    this.next = null;
+    void this.ask("POST", act, project);
+  }
+
+  /** Changes go one at a time, and of those that wait only the last. */
+  protected alter(act: string, project: ProjectDocument): void {
+    if (this.asking !== null) this.next = project;
+    else void this.ask("PUT", act, project);
+  }
+
+  private async ask(method: "POST" | "PUT", act: string, project: ProjectDocument): Promise<void> {
+    const asking = new AbortController();
+    this.asking = asking;
+    try {
+      await asked(method, this.of(act), project, asking.signal);
+    } catch (error) {
+      if (!asking.signal.aborted) this.failed(act, error);
+    }
+    if (this.asking !== asking) return;
+    this.asking = null;
+    const { next } = this;
+    this.next = null;
+    if (next !== null) this.follow(next);
+  }
+
+  protected watch(act: string): void {
+    fetch(`${this.of(act)}/watch`, { method: "PUT" }).catch(() => undefined);
+  }
+
+  protected halt(act: string): void {
+    // A request on its way is given up; the server knows that it must not act by it.
+    this.asking?.abort();
+    this.asking = null;
+    this.next = null;
+    asked("DELETE", this.of(act)).catch(() => {
+      if (!this.ended)
+        this.close("The server is not answering. The link is closed; the robot stops by itself within 1.5 s.");
+    });
+  }
+
+  private of(act: string): string {
+    return `/api/links/${this.id}/acts/${act}`;
+  }
+
+  override end(): void {
+    super.end();
+    this.leave();
+  }
+}
+
+/** Asks something of the server. @throws Error with a sentence */
+async function asked(
+  method: "POST" | "PUT" | "DELETE",
+  path: string,
+  body?: object,
+  signal?: AbortSignal,
+): Promise<Response> {
+  const response = await ask(path, {
+    method,
+    headers: { "Content-Type": "application/json" },
+    // A stop outlives the page.
+    keepalive: method === "DELETE",
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+    ...(signal !== undefined && { signal }),
+  });
+  if (!response.ok) throw new Error(await problemOf(response));
+  return response;
+}

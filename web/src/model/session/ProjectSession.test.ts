@@ -1,0 +1,410 @@
+import { glasshouseRound } from "@perceptum/core/demo";
+import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { BrowserStore, type Unsent } from "../../browser/BrowserStore";
+import type { BrowserWindow } from "../../browser/BrowserWindow";
+import { StandStream } from "../live/StandStream";
+import { sweepsOf } from "../runs/Sweeps";
+import { undone } from "../store/document";
+import { type AppStore, makeStore } from "../store/store";
+import type { ProjectSession } from "./ProjectSession";
+import { Sessions } from "./Sessions";
+
+const { document: demo, readings } = splitProject(glasshouseRound());
+
+/** A worker that never answers: what is asked of it must end with the session. */
+class SilentWorker extends EventTarget {
+  static made: SilentWorker[] = [];
+  ended = false;
+  constructor() {
+    super();
+    SilentWorker.made.push(this);
+  }
+  postMessage(): void {}
+  terminate(): void {
+    this.ended = true;
+  }
+}
+
+/** A server with projects; answers to what is asked can be held back. */
+class FakeServer {
+  projects = new Map<string, { document: ProjectDocument; revision: number }>();
+  tapes = new Map<string, RawReadings>();
+  asked: string[] = [];
+  keys: string[] = [];
+  held: (() => void)[] = [];
+  holding = false;
+
+  readonly fetch = async (url: string, init: RequestInit = {}): Promise<Response> => {
+    const method = init.method ?? "GET";
+    this.asked.push(`${method} ${url}`);
+    if (this.holding)
+      await new Promise<void>((done, fail) => {
+        init.signal?.addEventListener("abort", () => fail(init.signal?.reason));
+        this.held.push(done);
+      });
+    const [, id, tape] = /projects\/(\w+)(?:\/tapes\/([\w-]+)\/readings)?$/.exec(url) ?? [];
+    const project = this.projects.get(id);
+    if (project === undefined) return new Response(JSON.stringify({ detail: "not there" }), { status: 404 });
+    if (tape !== undefined) {
+      if (method === "PUT") this.tapes.set(tape, { t: new Float64Array(), channels: {} });
+      const raw = this.tapes.get(tape);
+      return method === "PUT" || raw === undefined
+        ? new Response(null, { status: raw ? 204 : 404 })
+        : new Response(encodeReadings(raw));
+    }
+    if (method !== "PUT")
+      return new Response(JSON.stringify(project.document), { headers: { ETag: `"${project.revision}"` } });
+    this.keys.push((init.headers as Record<string, string>)["Idempotency-Key"]);
+    project.document = JSON.parse(await (init.body as Blob).text()) as ProjectDocument;
+    project.revision++;
+    return new Response(JSON.stringify({ revision: project.revision }));
+  };
+  release(): void {
+    this.holding = false;
+    for (const go of this.held.splice(0)) go();
+  }
+}
+
+let server: FakeServer;
+let store: AppStore;
+let sessions: Sessions;
+let kept: Unsent[];
+let alive: Set<string>;
+/** What the tab keeps from page to page. */
+let tab: Map<string, string>;
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  SilentWorker.made = [];
+  server = new FakeServer();
+  server.projects.set("demo", { document: demo, revision: 4 });
+  server.projects.set("other", { document: emptyProject("Other"), revision: 1 });
+  for (const [tape, raw] of readings) server.tapes.set(tape, raw);
+  kept = [];
+  alive = new Set();
+  vi.stubGlobal("fetch", server.fetch);
+  vi.stubGlobal("Worker", SilentWorker);
+  vi.stubGlobal("navigator", { hardwareConcurrency: 2 });
+  tab = new Map();
+  vi.stubGlobal("sessionStorage", {
+    getItem: (key: string) => tab.get(key) ?? null,
+    setItem: (key: string, value: string) => void tab.set(key, value),
+    removeItem: (key: string) => void tab.delete(key),
+  });
+  vi.stubGlobal("window", { addEventListener() {}, removeEventListener() {} });
+  // What the browser keeps, in memory.
+  vi.spyOn(BrowserStore.prototype, "keep").mockImplementation(async (unsent) => {
+    kept = [...kept.filter((k) => k.project !== unsent.project || k.window !== unsent.window), unsent];
+  });
+  vi.spyOn(BrowserStore.prototype, "forget").mockImplementation(async (project, window) => {
+    kept = kept.filter((k) => k.project !== project || k.window !== window);
+  });
+  vi.spyOn(BrowserStore.prototype, "unsent").mockImplementation(async (project) =>
+    kept.filter((k) => project === undefined || k.project === project),
+  );
+  vi.spyOn(BrowserStore.prototype, "keepReadings").mockResolvedValue();
+  vi.spyOn(BrowserStore.prototype, "readings").mockResolvedValue(undefined);
+  vi.spyOn(BrowserStore.prototype, "forgetReadings").mockResolvedValue();
+  store = makeStore();
+  sessions = new Sessions(store);
+  vi.spyOn((sessions as unknown as { window: BrowserWindow }).window, "others").mockImplementation(async () => alive);
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+const opened = async (id: string): Promise<ProjectSession> => {
+  const session = sessions.make(id);
+  const opening = sessions.open(session);
+  await vi.advanceTimersByTimeAsync(0);
+  await opening;
+  await session.prepare();
+  return session;
+};
+const settled = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
+const name = () => store.getState().document.present?.name;
+
+describe("a session", () => {
+  it("has the project, its readings and its judge when it is open", async () => {
+    const session = await opened("demo");
+    expect([name(), store.getState().document.revision]).toEqual(["Glasshouse round", 4]);
+    expect([...session.readings.all.keys()]).toEqual([...readings.keys()]);
+    expect(session.marked.get()).toHaveLength(2);
+    expect(session.marked.get()).toBe(session.marked.get());
+    expect(SilentWorker.made).toHaveLength(1);
+  });
+
+  it("that is left while it loads brings nothing into the one that comes after it", async () => {
+    server.holding = true;
+    const first = sessions.make("demo");
+    const opening = sessions.open(first).catch((error: Error) => error.name);
+    await settled();
+    sessions.leave(first);
+    server.holding = false;
+    const second = await opened("other");
+    server.release();
+    await settled(100);
+    expect(await opening).toBe("AbortError");
+    expect([name(), first.isOpen, second.isOpen]).toEqual(["Other", false, true]);
+    expect([...second.readings.all.keys()]).toEqual([]);
+  });
+
+  it("that is left changes nothing any more, and its workers end", async () => {
+    const first = await opened("demo");
+    const asked = first.mentor.run(demo, { course: "aisle" }).catch((error: Error) => error.message);
+    const suggested = first.teacher.suggest(demo, demo.ruleSets[0].id).catch((error: Error) => error.message);
+    const sweeping = sweepsOf(first).start(demo, {
+      course: "aisle",
+      start: ["South door"],
+      light: [demo.lights[0].id],
+      speed: [1],
+      height: [0],
+      noise: [1],
+      seeds: 10,
+    });
+    await settled();
+    sessions.leave(first);
+    await opened("other");
+    first.do("renameProject", { name: "Too late" });
+    first.changeTapes({ did: "too late", made: [] });
+    expect([await asked, await suggested]).toEqual(["this was cancelled", "this was cancelled"]);
+    await sweeping;
+    expect(sweepsOf(first).sweeping.get()?.ended).toBe("cancelled");
+    expect(SilentWorker.made.slice(0, -1).every((worker) => worker.ended)).toBe(true);
+    expect(SilentWorker.made.at(-1)?.ended).toBe(false);
+    expect(name()).toBe("Other");
+    await settled(2000);
+    expect(server.projects.get("demo")?.document).toEqual(demo);
+  });
+
+  it("sends its last change when it is left, and is opened again only after that", async () => {
+    const first = await opened("demo");
+    first.do("renameProject", { name: "Renamed" });
+    sessions.leave(first);
+    await opened("demo");
+    expect([name(), store.getState().document.revision]).toEqual(["Renamed", 5]);
+  });
+});
+
+describe("a change that was refused", () => {
+  it("and taken back is not offered at the next visit; undo still has it, and it is kept again", async () => {
+    const session = await opened("demo");
+    session.do("renameProject", { name: "Refused" });
+    vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ detail: "it is so" }), { status: 422 }));
+    await settled(1000);
+    expect([store.getState().document.saving, kept.map((k) => k.document.name)]).toEqual(["refused", ["Refused"]]);
+    await session.takeBack();
+    expect([name(), kept]).toEqual(["Glasshouse round", []]);
+    store.dispatch(undone(1));
+    await settled();
+    expect([name(), kept.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
+  });
+});
+
+describe("a judge that cannot be loaded", () => {
+  it("is tried again a few times, then at the next change", async () => {
+    const session = await opened("demo");
+    for (let i = 0; i < 10; i++) {
+      SilentWorker.made.at(-1)?.dispatchEvent(new Event("error"));
+      await settled();
+    }
+    expect(SilentWorker.made).toHaveLength(3);
+    expect(session.notice.get()).toContain("its code could not be loaded");
+    session.do("renameProject", { name: "Renamed" });
+    await settled();
+    expect(SilentWorker.made).toHaveLength(4);
+  });
+});
+
+describe("tapes", () => {
+  const tape = (label: string) => ({
+    name: label,
+    sensor: demo.sensors[0].id,
+    origin: "bench" as const,
+    readings: {
+      t: new Float64Array(2),
+      channels: { r: new Float64Array(2), g: new Float64Array(2), b: new Float64Array(2) },
+    },
+    marks: [],
+  });
+
+  it("of one name have ids of their own, and are chosen when they come", async () => {
+    const session = await opened("demo");
+    session.changeTapes({ did: "one", made: [tape("Belly")] });
+    session.changeTapes({ did: "two", made: [tape("Belly")] });
+    const heads = store.getState().document.present?.tapes.slice(-2) ?? [];
+    expect(heads.map((head) => head.name)).toEqual(["Belly", "Belly"]);
+    expect(new Set(heads.map((head) => head.id)).size).toBe(2);
+    expect(store.getState().view.tape).toBe(heads[1].id);
+    expect([...session.readings.unsent]).toEqual(heads.map((head) => head.id));
+    await settled(500);
+    expect([...session.readings.unsent]).toEqual([]);
+    const puts = server.asked.filter((line) => line.startsWith("PUT") && !line.endsWith("opened"));
+    // The readings first, then the document that names them.
+    expect(puts.map((line) => line.split("/").at(-1))).toEqual(["readings", "readings", "demo"]);
+  });
+
+  it("take the place of those that go", async () => {
+    const session = await opened("demo");
+    const [first, second] = demo.tapes;
+    session.changeTapes({ did: "trimming", made: [tape("Shorter")], gone: [first.id] });
+    const heads = store.getState().document.present?.tapes ?? [];
+    expect(heads.map((head) => head.name)).toEqual(["Shorter", second.name]);
+  });
+
+  it("that undo takes away are not looked at any more", async () => {
+    const session = await opened("demo");
+    session.changeTapes({ did: "one", made: [tape("Belly")] });
+    store.dispatch(undone(1));
+    expect(store.getState().view.tape).toBe(demo.tapes[1].id);
+  });
+
+  it("that are being recorded when the project is left are kept", async () => {
+    const session = await opened("demo");
+    session.bench.start((live) => new StandStream(demo.sensors[0], demo, store.getState().sense.stand, live));
+    session.toggleRecording();
+    await settled(1000);
+    expect(session.bench.live.get().recording?.count).toBeGreaterThan(20);
+    sessions.leave(session);
+    await settled(500);
+    const tapes = server.projects.get("demo")?.document.tapes ?? [];
+    expect(tapes).toHaveLength(3);
+    expect(tapes[2].name).toContain("Belly sensor");
+  });
+
+  it("show their last seconds while they are recorded, however long that is", async () => {
+    const session = await opened("demo");
+    session.bench.start((live) => new StandStream(demo.sensors[0], demo, store.getState().sense.stand, live));
+    session.toggleRecording();
+    await settled(90_000);
+    const { recording } = session.bench.live.get();
+    expect(recording?.count).toBeGreaterThan(4000);
+    expect(recording?.readings.t.length).toBeLessThanOrEqual(1500);
+    session.toggleRecording();
+    const head = store.getState().document.present?.tapes.at(-1);
+    expect(head && session.readings.get(head.id)?.t.length).toBe(recording?.count);
+  });
+});
+
+describe("work that an earlier visit left unsent", () => {
+  const unsent = (window: string, change: Partial<Unsent> = {}): Unsent => ({
+    project: "demo",
+    window,
+    revision: 4,
+    document: { ...demo, name: `From ${window}` },
+    at: 1,
+    ...change,
+  });
+
+  it("is offered, the latest of it, unless the server has it or another window keeps it", async () => {
+    kept = [
+      unsent("old", { at: 1 }),
+      unsent("latest", { at: 3 }),
+      unsent("alive", { at: 9 }),
+      unsent("same", { at: 8, document: demo }),
+    ];
+    alive.add("alive");
+    const session = await opened("demo");
+    await settled();
+    expect(session.unsent.get()?.window).toBe("latest");
+    expect(kept.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
+  });
+
+  it("of the same window, loaded anew, goes on where it was, by the id that it is sent by", async () => {
+    const first = sessions;
+    const [before] = tab.values();
+    kept = [unsent(before, { send: "the-id" })];
+    sessions = new Sessions(store);
+    const { window } = sessions as unknown as { window: BrowserWindow };
+    vi.spyOn(window, "others").mockImplementation(async () => alive);
+    expect([window.before, window.name === before]).toEqual([before, false]);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get(), name()]).toEqual([null, `From ${before}`]);
+    await settled(500);
+    expect(server.keys).toContain("the-id");
+    expect(kept).toEqual([]);
+    sessions = first;
+  });
+
+  it("goes on, too, where the page was gone before the browser had kept it or let go of its lock", async () => {
+    const { window: first } = sessions as unknown as { window: BrowserWindow };
+    const left = unsent(first.name, { send: "the-id" });
+    first.leave(left);
+    alive.add(first.name);
+    sessions = new Sessions(store);
+    const { window } = sessions as unknown as { window: BrowserWindow };
+    vi.spyOn(window, "others").mockImplementation(async () => alive);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get(), name()]).toEqual([null, left.document.name]);
+    await settled(500);
+    expect(server.keys).toContain("the-id");
+    // It is taken up once.
+    expect([window.takeLeft("demo"), tab.has("perceptum-left")]).toEqual([null, false]);
+  });
+
+  it("of the same window is offered as any other where somebody saved since", async () => {
+    const [before] = tab.values();
+    kept = [unsent(before, { revision: 3 })];
+    sessions = new Sessions(store);
+    vi.spyOn((sessions as unknown as { window: BrowserWindow }).window, "others").mockImplementation(async () => alive);
+    const session = await opened("demo");
+    await settled();
+    expect([session.unsent.get()?.window, name()]).toEqual([before, "Glasshouse round"]);
+  });
+
+  it("of several visits is offered one after the other, and none is forgotten unasked", async () => {
+    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    const session = await opened("demo");
+    await settled();
+    const offered = [];
+    for (let left = session.unsent.get(); left !== null; left = session.unsent.get()) {
+      offered.push(left.window);
+      await session.discard(left);
+    }
+    expect([offered, kept]).toEqual([["second", "first"], []]);
+
+    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    const again = await opened("demo");
+    await settled();
+    await again.restore(kept[1]);
+    expect(kept.map((k) => k.document.name).sort()).toEqual(["From first", "From second"]);
+    expect(kept.some((k) => k.window === "second")).toBe(false);
+  });
+
+  it("stays where it was until this window has kept it", async () => {
+    kept = [unsent("old")];
+    const session = await opened("demo");
+    await settled();
+    vi.spyOn(BrowserStore.prototype, "keep").mockRejectedValue(new DOMException("no room", "QuotaExceededError"));
+    await session.restore(kept[0]);
+    expect([name(), kept.map((k) => k.window)]).toEqual(["From old", ["old"]]);
+  });
+
+  it("comes back on the revision that it was made on", async () => {
+    kept = [unsent("old", { revision: 2 })];
+    const session = await opened("demo");
+    await settled();
+    const left = session.unsent.get();
+    if (left === null) throw new Error("nothing was offered");
+    await session.restore(left);
+    expect(store.getState().document).toMatchObject({ revision: 2, saving: "unsaved" });
+    expect(name()).toBe("From old");
+    store.dispatch(undone(1));
+    expect(name()).toBe("Glasshouse round");
+  });
+
+  it("is forgotten when it is discarded", async () => {
+    kept = [unsent("old")];
+    const session = await opened("demo");
+    await settled();
+    const left = session.unsent.get();
+    if (left !== null) await session.discard(left);
+    expect([session.unsent.get(), kept, name()]).toEqual([null, [], "Glasshouse round"]);
+  });
+});
