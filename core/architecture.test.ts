@@ -54,7 +54,7 @@ function graphOf(files: ReadonlyMap<string, string>): Graph {
         .filter((name) => name.startsWith("."))
         .map((name) => {
           const to = normalize(join(dirname(path), name));
-          return files.has(`${to}.ts`) ? `${to}.ts` : `${to}/index.ts`;
+          return [`${to}.ts`, `${to}.tsx`].find((file) => files.has(file)) ?? `${to}/index.ts`;
         }),
     ]),
   );
@@ -136,6 +136,84 @@ describe("the rooms of core", () => {
     ]);
     expect(circle(graphOf(bad))).toContain("core/rules/rule.ts");
     expect(circle(graphOf(new Map([...bad].filter(([path]) => !path.startsWith("core/rules/")))))).toEqual([]);
+  });
+});
+
+/** The rooms of web/src, lowest first: each may use those before it. */
+const WEB_ROOMS = [
+  "server",
+  "workers",
+  "model",
+  "browser",
+  "hooks",
+  "ui",
+  "targets",
+  "lights",
+  "findings",
+  "camera",
+  "tape",
+  "sense",
+  "decide",
+  "act",
+  "ship",
+  "prove",
+  "app",
+  "main.tsx",
+];
+
+/** Files of the page that use a room above their own. */
+const upwards = (graph: Graph): string[] => {
+  const heightOf = (path: string) => WEB_ROOMS.indexOf(path.split("/")[2]);
+  return [...graph].flatMap(([path, to]) =>
+    to.flatMap((target) => (heightOf(target) > heightOf(path) || heightOf(path) < 0 ? [`${path} uses ${target}`] : [])),
+  );
+};
+
+const web = new Map(
+  sources("web/src")
+    .filter((path) => !path.endsWith(".d.ts"))
+    .map((path) => [path, textOf(path)]),
+);
+
+describe("the rooms of the page", () => {
+  it("use only the rooms below them", () => {
+    expect(upwards(graphOf(web))).toEqual([]);
+  });
+
+  it("hold no circle, not even of types", () => {
+    expect(circle(graphOf(web))).toEqual([]);
+  });
+
+  it("have a model that knows no React and makes no worker: the page is what shows it", () => {
+    const foreign = [...web].flatMap(([path, text]) =>
+      ["server", "workers", "model"].includes(path.split("/")[2])
+        ? importsIn(text)
+            .filter((name) => !name.startsWith(".") && !name.startsWith("@perceptum/core/"))
+            .filter((name) => !["comlink", "@reduxjs/toolkit"].includes(name))
+            .map((name) => `${path}: ${name}`)
+        : [],
+    );
+    expect(foreign).toEqual([]);
+    const making = [...web].filter(([, text]) => /new Worker\(/.test(text)).map(([path]) => path);
+    expect(making).toEqual(["web/src/browser/surroundings.ts"]);
+    // What it may use of the browser is what a worker has: it is checked without the types of a page.
+    expect(JSON.parse(textOf("package.json")).scripts.types).toContain("tsc -p web/tsconfig.model.json");
+    expect(JSON.parse(textOf("web/tsconfig.model.json")).compilerOptions.lib).toEqual([
+      "ES2023",
+      "WebWorker",
+      "WebWorker.Iterable",
+    ]);
+  });
+
+  it("would fail these tests if they were not so", () => {
+    const bad = graphOf(
+      new Map([
+        ["web/src/model/a.ts", 'import type { B } from "../ui/B";\n'],
+        ["web/src/ui/B.tsx", 'import { a } from "../model/a";\n'],
+      ]),
+    );
+    expect(upwards(bad)).toEqual(["web/src/model/a.ts uses web/src/ui/B.tsx"]);
+    expect(circle(bad)).toContain("web/src/ui/B.tsx");
   });
 });
 

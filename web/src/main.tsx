@@ -8,6 +8,7 @@ import { NotFound } from "./app/NotFound";
 import { ProjectPage } from "./app/ProjectPage";
 import { Trouble } from "./app/Trouble";
 import { SCREENS } from "./app/Workbench";
+import { browserSurroundings } from "./browser/surroundings";
 import { SessionsContext } from "./hooks/context";
 import { Sessions } from "./model/session/Sessions";
 import { isStage } from "./model/stages";
@@ -20,7 +21,7 @@ const stage = location.pathname.split("/")[3];
 if (isStage(stage)) void SCREENS[stage].fetch();
 
 const store = makeStore();
-const sessions = new Sessions(store);
+const sessions = new Sessions(store, browserSurroundings());
 applyTheme();
 
 createRoot(document.getElementById("root") as HTMLElement).render(

@@ -1,8 +1,8 @@
 import { useSession } from "../hooks/context";
 import { useAppDispatch } from "../hooks/store";
 import { useWaysOut } from "../hooks/useWaysOut";
-import { fetchProject } from "../model/server/api";
 import { conflictOverruled } from "../model/store/document";
+import { fetchProject } from "../server/api";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { fetchProjects } from "../model/server/api";
+import { fetchProjects } from "../server/api";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 

@@ -2,9 +2,9 @@ import { joinProject, type Project } from "@perceptum/core/project";
 import { framesOf, type TapeHead } from "@perceptum/core/readings";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import type { BrowserStore, Unsent } from "../browser/BrowserStore";
 import { useSessions } from "../hooks/context";
 import { Frames } from "../model/session/Frames";
+import type { KeptWork, Unsent } from "../model/session/kept";
 import { Readings } from "../model/session/Readings";
 import { Button } from "../ui/Button";
 import { Spacer } from "../ui/layout";
@@ -27,7 +27,7 @@ interface Orphan {
 }
 
 /** Puts together a deleted project from this browser and from the server, which clears it away after a day. */
-async function orphanOf(kept: Unsent, browser: BrowserStore): Promise<Orphan> {
+async function orphanOf(kept: Unsent, browser: KeptWork): Promise<Orphan> {
   const { project: id, document } = kept;
   const readings = new Readings(id, new AbortController().signal);
   const frames = new Frames(id);
@@ -61,7 +61,7 @@ async function orphanOf(kept: Unsent, browser: BrowserStore): Promise<Orphan> {
  * @param onAdd adds one as a new project; what is kept is forgotten only where that says that it did.
  */
 export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (project: Project) => Promise<boolean> }) {
-  const { browser } = useSessions();
+  const { kept: browser } = useSessions().surroundings;
   const [orphans, setOrphans] = useState<readonly Orphan[]>([]);
   const ids = known.join(" ");
   useEffect(() => {

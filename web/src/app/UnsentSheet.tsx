@@ -1,6 +1,6 @@
 import { useState } from "react";
-import type { Unsent } from "../browser/BrowserStore";
 import { useSession } from "../hooks/context";
+import type { Unsent } from "../model/session/kept";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { Sheet, SheetButtons } from "../ui/Sheet";

@@ -1,46 +1,8 @@
-import type { SensorId, TapeId } from "@perceptum/core/names";
+import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { decodeReadings, encodeReadings, type Mark, type RawReadings, type TapeHead } from "@perceptum/core/readings";
+import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-
-/** A change that the server has not answered for, as one window keeps it. */
-export interface Unsent {
-  project: string;
-  /** Which window keeps it. */
-  window: string;
-  /** The revision that it was made on. */
-  revision: number;
-  document: ProjectDocument;
-  /** The id by which it is sent: where the server has it already, sending it once more changes nothing. */
-  send?: string;
-  at: number;
-}
-
-/** The head of the tape that a recording becomes. */
-export interface RecordedTape {
-  /** The tape that it becomes. */
-  tape: TapeId;
-  name: string;
-  sensor: SensorId;
-  origin: TapeHead["origin"];
-}
-
-/** A recording so far, from some reading on. */
-export interface Recorded {
-  readings: RawReadings;
-  marks: readonly Mark[];
-  /** Of a camera the frame of each time. */
-  frames?: readonly string[];
-}
-
-/** A part of a recording as the browser keeps it, with the marks so far; readings as `encodeReadings` writes them. */
-export interface RecordingPart extends RecordedTape, Pick<Recorded, "marks" | "frames"> {
-  project: string;
-  window: string;
-  part: number;
-  bytes: Uint8Array<ArrayBuffer>;
-  at: number;
-}
+import type { KeptWork, RecordingPart, Unsent } from "../model/session/kept";
 
 interface Tables extends DBSchema {
   unsent: { key: [string, string]; value: Unsent };
@@ -61,7 +23,7 @@ interface FirstUnsent {
 }
 
 /** What the browser keeps of work that the server does not have. */
-export class BrowserStore {
+export class BrowserStore implements KeptWork {
   private opened: Promise<IDBPDatabase<Tables>> | undefined;
   /** The same once it is open. */
   private db: IDBPDatabase<Tables> | undefined;
@@ -106,10 +68,6 @@ export class BrowserStore {
     (await opened)?.close();
   }
 
-  /**
-   * Keeps a change. It is on its way at once, before what shows it is drawn, and in the browser when this resolves.
-   * @throws DOMException when there is no room
-   */
   async keep(unsent: Unsent): Promise<void> {
     const db = this.db ?? (await this.open());
     await db.put("unsent", unsent);
@@ -119,7 +77,6 @@ export class BrowserStore {
     await (await this.open()).delete("unsent", [project, window]);
   }
 
-  /** All changes that are kept, of whatever window; those of one project, or of all. */
   async unsent(project?: string): Promise<Unsent[]> {
     const db = await this.open();
     return project === undefined
@@ -148,7 +105,6 @@ export class BrowserStore {
     await (await this.open()).put("recordings", part);
   }
 
-  /** The parts of all recordings of a project, of whatever window. */
   async recordings(project: string): Promise<RecordingPart[]> {
     return (await this.open()).getAll("recordings", IDBKeyRange.bound([project], [project, []]));
   }

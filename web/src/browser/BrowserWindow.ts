@@ -1,13 +1,13 @@
-import type { Unsent } from "./BrowserStore";
+import type { Unsent } from "../model/session/kept";
+import type { OwnWindow } from "../model/surroundings";
 
 const LOCK = "perceptum-window-";
 const BEFORE = "perceptum-window";
 const LEFT = "perceptum-left";
 
 /** This window among others of the same browser: its name, and which of the others are still there. */
-export class BrowserWindow {
+export class BrowserWindow implements OwnWindow {
   readonly name = crypto.randomUUID();
-  /** The name that this window had before the page was loaded anew; null in a new window. */
   readonly before = sessionStorage.getItem(BEFORE);
   /** What the page before left unsent as it went away. */
   private left: Unsent | null;
@@ -21,7 +21,6 @@ export class BrowserWindow {
     void navigator.locks?.request(LOCK + this.name, () => new Promise(() => undefined));
   }
 
-  /** Notes unsent work for the page that comes next in this window: at once, which the browser's own store cannot. */
   leave(unsent: Unsent): void {
     try {
       sessionStorage.setItem(LEFT, JSON.stringify(unsent));
@@ -30,7 +29,6 @@ export class BrowserWindow {
     }
   }
 
-  /** What the page before noted of a project; once only. */
   takeLeft(project: string): Unsent | null {
     const { left } = this;
     if (left?.project !== project) return null;
@@ -38,7 +36,6 @@ export class BrowserWindow {
     return left;
   }
 
-  /** The names of the other windows that are open now. */
   async others(): Promise<ReadonlySet<string>> {
     const { held = [] } = (await navigator.locks?.query()) ?? {};
     const names = held.flatMap(({ name }) => (name?.startsWith(LOCK) ? [name.slice(LOCK.length)] : []));

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useReadingsVersion, useSession } from "../hooks/context";
 import { useAppSelector } from "../hooks/store";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 
 /** Has the pixels of boxes taken whenever boxes, tapes or sensors change, for as long as a project with frames is open. */
 export function CameraWatch() {
@@ -11,7 +11,7 @@ export function CameraWatch() {
   const version = useReadingsVersion();
   useEffect(() => {
     void [tapes, sensors, version];
-    cameraWork(session).takePixels();
+    session.service(CameraWork).takePixels();
   }, [session, tapes, sensors, version]);
   return null;
 }

@@ -4,7 +4,7 @@ import { MAX_FRAMES } from "@perceptum/core/readings";
 import type { EyeTrace } from "@perceptum/core/world";
 import { useEffect, useRef, useState } from "react";
 import { useSession } from "../hooks/context";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import type { LastRun } from "../model/judging/Mentor";
 import { nameOfTape, readingsOf } from "../model/runs/runTapes";
 import type { NewTape } from "../model/session/ProjectSession";
@@ -23,7 +23,7 @@ const BOXED = 24;
 /** Keeps what a run's sensors read as tapes: of its cameras the frames, which are already boxed. */
 export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean; onKept: () => void }) {
   const session = useSession();
-  const work = cameraWork(session);
+  const work = session.service(CameraWork);
   const [progress, setProgress] = useState<{ share: number; began: number } | null>(null);
   const cancelled = useRef(false);
   useEffect(

@@ -3,16 +3,16 @@ import type { CameraSensor } from "@perceptum/core/readings";
 import { useMemo, useState } from "react";
 import { useSession } from "../hooks/context";
 import { usePublished } from "../hooks/usePublished";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { LastFew } from "../model/live/LastFew";
-import { type RobotLink, robotLink } from "../model/live/RobotLink";
+import { OpenLink, type RobotLink } from "../model/live/RobotLink";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import type { Size } from "./pictures";
 
 /** Pictures that a robot sends by POST: live, frozen, recorded to a tape. The link is opened beside them. */
 export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
   const session = useSession();
-  const link = usePublished(robotLink(session));
+  const link = usePublished(session.service(OpenLink));
   const [trouble, setTrouble] = useState<string | null>(null);
   const [size, setSize] = useState<Size | null>(null);
   const [lost, setLost] = useState(0);
@@ -45,7 +45,7 @@ interface Hears {
 
 /** The pictures that come over a link. */
 function useLink(link: RobotLink | null, { setSize, setLost }: Hears): FrameSource | null {
-  const work = cameraWork(useSession());
+  const work = useSession().service(CameraWork);
   return useMemo((): FrameSource | null => {
     if (link === null) return null;
     return {

@@ -6,7 +6,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { useSession } from "../hooks/context";
 import { useEdit, useProject } from "../hooks/project";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { watchingChosen } from "../model/store/sense";
 import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Num, Spacer, Title } from "../ui/layout";
@@ -73,7 +73,7 @@ export function LiveFrames({
   const session = useSession();
   const dispatch = useAppDispatch();
   const edit = useEdit();
-  const work = cameraWork(session);
+  const work = session.service(CameraWork);
   const target = useAppSelector((state) => state.view.target);
   const label = project.targets.findIndex((t) => t.id === target) + 1;
   const setup = useSetup(sensor, project.ruleSets, project.targets);

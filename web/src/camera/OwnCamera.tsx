@@ -1,14 +1,14 @@
 import type { CameraSensor } from "@perceptum/core/readings";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useSession } from "../hooks/context";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { seconds } from "../ui/seconds";
 import { type FrameSource, LiveFrames } from "./LiveFrames";
 import { grabbed, type Size } from "./pictures";
 
 /** The computer's own camera: live, frozen, recorded to a tape. */
 export function OwnCamera({ sensor }: { sensor: CameraSensor }) {
-  const work = cameraWork(useSession());
+  const work = useSession().service(CameraWork);
   const video = useRef<HTMLVideoElement>(null);
   const [stream, setStream] = useState<MediaStream | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);

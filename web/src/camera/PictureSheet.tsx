@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from "react";
 import { useSession } from "../hooks/context";
 import { useProject } from "../hooks/project";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
-import { type CameraWork, cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { watchingChosen } from "../model/store/sense";
 import { sensorChosen } from "../model/store/view";
 import { Button, Choice } from "../ui/Button";
@@ -26,7 +26,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
   const session = useSession();
   const dispatch = useAppDispatch();
   const chosen = useAppSelector((state) => state.view.sensor);
-  const work = cameraWork(session);
+  const work = session.service(CameraWork);
   const cameras = project.sensors.filter(isCamera);
   const [pictures, setPictures] = useState<readonly Picture[] | null>(null);
   const [wrong, setWrong] = useState<readonly string[]>([]);

@@ -5,12 +5,12 @@ import styled from "styled-components";
 import { useAppSelector } from "../hooks/store";
 import { cameraEye } from "../model/camera/CameraWork";
 import type { LastRun } from "../model/judging/Mentor";
-import { useRunFrames } from "../tape/RunLanes";
 import { Dim, Empty, Head, Spacer, Title } from "../ui/layout";
 import { FoundTable } from "./FoundTable";
 import { FrameView } from "./FrameView";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
+import { useRunFrames } from "./useRunFrames";
 
 const Place = styled.section`
   display: flex;

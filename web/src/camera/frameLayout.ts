@@ -1,3 +1,5 @@
+import type { Box } from "@perceptum/core/readings";
+
 /** How a frame lies on the screen: so many CSS px a pixel, and where its corner is. */
 export interface Laid {
   scale: number;
@@ -49,12 +51,7 @@ export function zoomedAt(
   return { by: to, column, row };
 }
 
-export interface Rect {
-  left: number;
-  top: number;
-  width: number;
-  height: number;
-}
+export type Rect = Pick<Box, "left" | "top" | "width" | "height">;
 
 /** The rectangle of two pixels and all between them, within the frame. */
 export function rectOf(

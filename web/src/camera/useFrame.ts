@@ -3,7 +3,7 @@ import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useSession } from "../hooks/context";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { LatestOnly } from "../model/LatestOnly";
 import type { Looked, Setup, ShownFrame } from "../workers/Vision";
 
@@ -70,7 +70,7 @@ export function useFrame(
   const looking = useMemo(
     () =>
       new LatestOnly(async ([name, setup, label]: [string, Setup, number]) => {
-        const work = cameraWork(session);
+        const work = session.service(CameraWork);
         try {
           const [shown, looked] = await Promise.all([work.shown(name, setup), work.look(name, setup, label)]);
           show(({ looks }) => ({ seen: { name, shown, looked, setup }, trouble: null, looks: looks + 1 }));

@@ -1,6 +1,6 @@
 import type { Project } from "@perceptum/core/project";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
-import type { ProjectSummary } from "../model/server/api";
+import type { ProjectSummary } from "../server/api";
 
 /** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
 const whereItWentWell = (_: unknown, error: unknown) => (error === undefined ? (["projects"] as const) : []);

@@ -3,8 +3,8 @@ import { type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { saveFile } from "../browser/saveFile";
-import { addProject, failureText } from "../model/server/api";
 import { wholeProject } from "../model/session/wholeProject";
+import { addProject, failureText } from "../server/api";
 import { useSession } from "./context";
 
 /** What a person can do with changes that cannot be saved where they belong; what goes wrong is a sentence. */

@@ -4,14 +4,15 @@ import { isCamera } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
+import { browserSerial } from "../browser/serial";
 import { useSession } from "../hooks/context";
 import { useEdit, useProject, useSensor } from "../hooks/project";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { usePublished, usePublishedPart } from "../hooks/usePublished";
 import { LightSelect } from "../lights/LightSelect";
 import { LinkStream } from "../model/live/LinkStream";
-import { browserSerial, PortLink } from "../model/live/PortLink";
-import { type LinkNow, type RobotLink, robotLink } from "../model/live/RobotLink";
+import { PortLink } from "../model/live/PortLink";
+import { type LinkNow, OpenLink, type RobotLink } from "../model/live/RobotLink";
 import { ServerLink } from "../model/live/ServerLink";
 import { Published } from "../model/Published";
 import { liveLightSet } from "../model/store/sense";
@@ -58,7 +59,7 @@ export function LinkPanel() {
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
   const [kind, setKind] = useState<LinkKind>(project.links?.at(-1)?.over.kind ?? (isCamera(sensor) ? "http" : "line"));
-  const held = robotLink(session);
+  const held = session.service(OpenLink);
   const link = usePublished(held);
   const setLink = useCallback((next: RobotLink | null) => held.set(next), [held]);
   const [said, setSaid] = useState<string | null>(null);
@@ -119,7 +120,7 @@ export function LinkPanel() {
     setOver(null);
     if (kind === "port") {
       if (known === undefined) edit("setLink", { link: linkGoing(project, { kind, baud }) });
-      setLink(new PortLink(baud));
+      setLink(new PortLink(baud, browserSerial(), session.surroundings));
       return;
     }
     if (kind === "line" && address === "") return setSaid("Say first where the robot is.");

@@ -30,6 +30,3 @@ export function linkGoing<K extends LinkKind>(project: Pick<ProjectDocument, "li
 }
 /** Where a robot sends to. */
 export const addressOf = ({ id }: Link): string => `${window.location.origin}/api/links/${id}/readings`;
-
-/** What is said where another page took a link. */
-export const TAKEN = "Another page has opened this link. Close it there, then open it here again.";

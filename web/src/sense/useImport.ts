@@ -4,6 +4,7 @@ import type { Target } from "@perceptum/core/rules";
 import type { Labelled } from "@perceptum/core/teaching";
 import { proxy } from "comlink";
 import { useEffect, useState } from "react";
+import { useSession } from "../hooks/context";
 import { WorkerGone, WorkerLink } from "../model/WorkerLink";
 import type { ImportResult, ImportWorker, Preview } from "../workers/import.worker";
 
@@ -18,12 +19,6 @@ interface Expected {
 
 /** A large file on a slow machine takes so long at most. */
 const LIMIT_MS = 120_000;
-
-const newLink = () =>
-  new WorkerLink<ImportWorker>(
-    () => new Worker(new URL("../workers/import.worker.ts", import.meta.url), { type: "module" }),
-    { limitMs: LIMIT_MS },
-  );
 
 /** Reads a text in a worker: what it looks like, then, by a plan, what it holds. What goes wrong is a sentence. */
 export function useImport(
@@ -41,10 +36,11 @@ export function useImport(
     began: performance.now(),
   });
   const { targets, lights } = names;
+  const { startWorker } = useSession().surroundings;
 
   // A text is opened once, by what was worked on then.
   useEffect(() => {
-    const made = newLink();
+    const made = new WorkerLink<ImportWorker>(() => startWorker("import"), { limitMs: LIMIT_MS });
     const fail = (sentence: string) => {
       setWrong(`${sentence} Nothing was changed.`);
       setProgress(null);

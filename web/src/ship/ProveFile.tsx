@@ -20,7 +20,7 @@ type State = Proof | BehaviourProof | "going on" | { wrong: string } | null;
  * without them the behaviour, which is also run on the course of the last run.
  */
 export function ProveFile({ sensors }: { sensors: readonly Sensor[] | null }) {
-  const { readings, mentor } = useSession();
+  const { readings, mentor, surroundings } = useSession();
   const project = useProject();
   const [state, setState] = useState<State>(null);
   const link = useRef<WorkerLink<ProofWorker> | null>(null);
@@ -35,10 +35,7 @@ export function ProveFile({ sensors }: { sensors: readonly Sensor[] | null }) {
   const prove = async () => {
     setState("going on");
     link.current?.end();
-    const own = new WorkerLink<ProofWorker>(
-      () => new Worker(new URL("../workers/proof.worker.ts", import.meta.url), { type: "module" }),
-      { limitMs: LIMIT_MS },
-    );
+    const own = new WorkerLink<ProofWorker>(() => surroundings.startWorker("proof"), { limitMs: LIMIT_MS });
     link.current = own;
     try {
       const tapes = [...readings.all];

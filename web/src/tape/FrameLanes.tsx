@@ -6,7 +6,7 @@ import { useSession } from "../hooks/context";
 import { useSettledProject } from "../hooks/project";
 import type { SourceView } from "../hooks/source";
 import { usePublished } from "../hooks/usePublished";
-import { cameraWork } from "../model/camera/CameraWork";
+import { CameraWork } from "../model/camera/CameraWork";
 import { Canvas } from "../ui/Canvas";
 import { usePalette } from "../ui/themeChoice";
 import { LANE, LANES_LEFT, LANES_RIGHT } from "./LanePen";
@@ -31,7 +31,7 @@ export function FrameLanes(props: {
   const now = useSettledProject();
   const project = made?.project ?? now;
   const session = useSession();
-  const work = cameraWork(session);
+  const work = session.service(CameraWork);
   const palette = usePalette();
   const seen = usePublished(work.seen);
   const setup = useSetup(sensor, project.ruleSets, project.targets);

@@ -1,31 +1,10 @@
 import { isCamera } from "@perceptum/core/readings";
-import { useEffect, useState } from "react";
+import { useRunFrames } from "../camera/useRunFrames";
 import { useSession } from "../hooks/context";
 import type { SourceView } from "../hooks/source";
 import { usePublished } from "../hooks/usePublished";
-import { cameraWork } from "../model/camera/CameraWork";
-import type { LastRun } from "../model/judging/Mentor";
 import { FrameLanes } from "./FrameLanes";
 import type { TapeWindow } from "./useTapeWindow";
-
-/** The names of the frames of the last run's first camera; none while they are not known. */
-export function useRunFrames(run: LastRun | null): readonly string[] {
-  const session = useSession();
-  const [names, setNames] = useState<{ of: LastRun; names: readonly string[] } | null>(null);
-  useEffect(() => {
-    if (run === null) return;
-    let here = true;
-    cameraWork(session)
-      .standRun(run)
-      .then((own) => here && setNames({ of: run, names: own?.names ?? NONE }))
-      .catch(() => undefined);
-    return () => {
-      here = false;
-    };
-  }, [session, run]);
-  return names !== null && names.of === run ? names.names : NONE;
-}
-const NONE: readonly string[] = [];
 
 /** The lanes of a run's camera: small frames, and a row for each target of when it was seen. */
 export function RunLanes({ source, part, width }: { source: SourceView; part: TapeWindow; width: number }) {

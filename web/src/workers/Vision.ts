@@ -19,7 +19,6 @@ import {
   Watch,
 } from "@perceptum/core/vision";
 import { type FramesOfRun, RunFrames } from "@perceptum/core/world";
-import type { Rect } from "../camera/frameLayout";
 import { Cache } from "./Cache";
 
 /** What frames are looked at by. */
@@ -116,7 +115,10 @@ export class Vision {
   }
 
   /** A frame of a run to be kept as a frame of a tape, with what is in truth on it. */
-  async packOfRun(id: string, k: number): Promise<Packed & { boxes: (Rect & { target: TargetId })[] }> {
+  async packOfRun(
+    id: string,
+    k: number,
+  ): Promise<Packed & { boxes: Pick<Box, "target" | "left" | "top" | "width" | "height">[] }> {
     const run = this.runOf(id);
     const frame = run.take(k);
     const { boxes } = run;

@@ -8,50 +8,54 @@ import {
   RobotText,
 } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { expose } from "comlink";
 
-/** What the page says to the worker. */
-export type ToRobotWorker =
-  | { text: string }
-  | { begin: string; project: ProjectDocument }
-  | { alter: string; project: ProjectDocument }
-  | { watch: string }
-  | { halt: string };
-/** What the page hears of it. */
-export type FromRobotWorker =
-  | { say: string }
-  | { readings: ReadingsEvent }
-  | { moment: LiveMoment }
-  | { state: LinkState };
-
-const tell = (message: FromRobotWorker) => self.postMessage(message);
-const began = performance.now();
-
-const acting = new Acting(
-  {
-    say: (lines) => tell({ say: lines.map((line) => `${line}\n`).join("") }),
-    moment: (moment) => tell({ moment }),
-    state: (state) => tell({ state }),
-  },
-  { watched: true, goOn: "press “Let it act” to go on" },
-);
-acting.renew(began);
-setInterval(() => acting.tick(performance.now()), DRIVE_EVERY_MS);
-
-const gathered = new Gathered();
-const heard = new RobotText(gathered, () => performance.now() - began);
-
-function take(part: string): void {
-  const text = heard.take(part);
-  if (text === "") return;
-  for (const readings of gathered.events()) tell({ readings });
-  acting.take(text, performance.now());
-}
+/** What the page hears of it: one after the other, as it came. */
+export type FromRobot = { say: string } | { readings: ReadingsEvent } | { moment: LiveMoment } | { state: LinkState };
 
 /** The engine where the line is: in the page, behind a serial port that the browser opened. */
-self.onmessage = ({ data }: MessageEvent<ToRobotWorker>) => {
-  if ("begin" in data) acting.start(data.begin, data.project, performance.now());
-  else if ("alter" in data) acting.change(data.alter, data.project);
-  else if ("watch" in data) acting.watch(data.watch, performance.now());
-  else if ("halt" in data) acting.stop(data.halt);
-  else take(data.text);
-};
+class Robot {
+  private tell: (message: FromRobot) => void = () => undefined;
+  private readonly began = performance.now();
+  private readonly gathered = new Gathered();
+  private readonly heard = new RobotText(this.gathered, () => performance.now() - this.began);
+  private readonly acting = new Acting(
+    {
+      say: (lines) => this.tell({ say: lines.map((line) => `${line}\n`).join("") }),
+      moment: (moment) => this.tell({ moment }),
+      state: (state) => this.tell({ state }),
+    },
+    { watched: true, goOn: "press “Let it act” to go on" },
+  );
+
+  /** What is heard of it goes to `tell` from now on. */
+  begin(tell: (message: FromRobot) => void): void {
+    this.tell = tell;
+    this.acting.renew(this.began);
+    setInterval(() => this.acting.tick(performance.now()), DRIVE_EVERY_MS);
+  }
+
+  /** A part of what came over the line. */
+  take(part: string): void {
+    const text = this.heard.take(part);
+    if (text === "") return;
+    for (const readings of this.gathered.events()) this.tell({ readings });
+    this.acting.take(text, performance.now());
+  }
+
+  start(act: string, project: ProjectDocument): void {
+    this.acting.start(act, project, performance.now());
+  }
+  change(act: string, project: ProjectDocument): void {
+    this.acting.change(act, project);
+  }
+  watch(act: string): void {
+    this.acting.watch(act, performance.now());
+  }
+  stop(act: string): void {
+    this.acting.stop(act);
+  }
+}
+
+export type RobotWorker = Robot;
+expose(new Robot());

@@ -2,7 +2,7 @@ import { decodePng, sizeOfPng } from "@perceptum/core/png";
 import { MOST_FRAME } from "@perceptum/core/readings";
 import type { Frame } from "@perceptum/core/vision";
 import { expose, transfer } from "comlink";
-import { ask } from "../model/server/ask";
+import { ask } from "../server/ask";
 import { frameOfPixels, type Looked, type Packed, type ShownFrame, Vision } from "./Vision";
 
 let project = "";

@@ -48,18 +48,15 @@ export class CameraWork {
 
   constructor(private readonly session: ProjectSession) {
     const { id, frames } = session;
-    this.worker = new WorkerLink(
-      () => new Worker(new URL("../../workers/vision.worker.ts", import.meta.url), { type: "module" }),
-      {
-        limitMs: LIMIT_MS,
-        prepare: async (remote) => {
-          this.runs.clear();
-          await remote.begin(id);
-          if (this.standing !== null) await remote.stand(this.standing as never);
-          for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
-        },
+    this.worker = new WorkerLink(() => session.surroundings.startWorker("vision"), {
+      limitMs: LIMIT_MS,
+      prepare: async (remote) => {
+        this.runs.clear();
+        await remote.begin(id);
+        if (this.standing !== null) await remote.stand(this.standing as never);
+        for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
       },
-    );
+    });
     this.unlisten = frames.listen({
       added: (name, bytes) => this.worker.tell((remote) => remote.hold(name, bytes)),
       sent: (name) => this.worker.tell((remote) => remote.sent(name)),
@@ -194,15 +191,3 @@ export class CameraWork {
 /** What a run's first camera did; undefined where it had none. */
 export const cameraEye = ({ trace }: LastRun): EyeTrace | undefined =>
   trace.eyes.find(({ frames }) => frames !== undefined);
-
-const works = new WeakMap<ProjectSession, CameraWork>();
-
-/** The work with frames of an open project; it ends with it. */
-export function cameraWork(session: ProjectSession): CameraWork {
-  const known = works.get(session);
-  if (known !== undefined) return known;
-  const made = new CameraWork(session);
-  works.set(session, made);
-  session.onEnd(() => made.end());
-  return made;
-}

@@ -8,6 +8,7 @@ import { LatestOnly } from "../LatestOnly";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
 import type { AppStore } from "../store/store";
+import type { Surroundings } from "../surroundings";
 import { WorkerLink } from "../WorkerLink";
 
 /** The judgement of all tapes by the rules of `project`; the last one stays until the next is there. */
@@ -60,23 +61,21 @@ export class Judging {
     private readonly store: AppStore,
     private readonly project: string,
     private readonly readings: Readings,
+    startWorker: Surroundings["startWorker"],
     broke: (message: string) => void,
   ) {
-    this.worker = new WorkerLink(
-      () => new Worker(new URL("../../workers/judge.worker.ts", import.meta.url), { type: "module" }),
-      {
-        limitMs: LIMIT_MS,
-        prepare: (remote) => {
-          this.stoodOn = null;
-          this.kept = { before: null, drag: null };
-          return remote.hold(this.toHold());
-        },
-        broke: (message) => {
-          broke(message);
-          if (this.last !== null && ++this.broken < MOST_TRIES) this.judging.ask(this.last);
-        },
+    this.worker = new WorkerLink(() => startWorker("judge"), {
+      limitMs: LIMIT_MS,
+      prepare: (remote) => {
+        this.stoodOn = null;
+        this.kept = { before: null, drag: null };
+        return remote.hold(this.toHold());
       },
-    );
+      broke: (message) => {
+        broke(message);
+        if (this.last !== null && ++this.broken < MOST_TRIES) this.judging.ask(this.last);
+      },
+    });
     this.judging = new LatestOnly((task) => this.judge(task));
     this.unsubscribe = store.subscribe(() => this.notice());
     readings.version.subscribe(() => {

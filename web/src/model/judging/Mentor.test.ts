@@ -1,7 +1,7 @@
 import type { Finding } from "@perceptum/core/findings";
 import { emptyProject } from "@perceptum/core/project";
-import { expose } from "comlink";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { workerOf } from "../fakes";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
 import { Mentor } from "./Mentor";
@@ -31,22 +31,9 @@ beforeEach(() => {
   calls.length = 0;
   ready = Promise.resolve();
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
-  vi.stubGlobal(
-    "Worker",
-    class {
-      constructor() {
-        const { port1, port2 } = new MessageChannel();
-        expose(answers, port1 as never);
-        port2.start();
-        // biome-ignore lint/correctness/noConstructorReturn: the port is the worker
-        return Object.assign(port2, { terminate: () => port1.close() }) as never;
-      }
-    },
-  );
 });
 afterEach(() => {
   vi.useRealTimers();
-  vi.unstubAllGlobals();
 });
 
 it("tries fixes once the project has rested, and not while it is edited", async () => {
@@ -54,7 +41,11 @@ it("tries fixes once the project has rested, and not while it is edited", async 
     taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
     version: new Published(0),
   } as unknown as Readings;
-  const mentor = new Mentor(readings, () => undefined);
+  const mentor = new Mentor(
+    readings,
+    () => workerOf(answers),
+    () => undefined,
+  );
   const found = () => new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   const answered = () => mentor.tryStep(emptyProject("any") as never, { step: "finish" }, null);
   for (const name of ["one", "two"]) {
@@ -80,7 +71,11 @@ it("tries none of a project that was changed while its findings were worked out"
     taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
     version: new Published(0),
   } as unknown as Readings;
-  const mentor = new Mentor(readings, () => undefined);
+  const mentor = new Mentor(
+    readings,
+    () => workerOf(answers),
+    () => undefined,
+  );
   const first = new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   mentor.advise(emptyProject("one") as never, null);
   mentor.advise(emptyProject("two") as never, null);

@@ -9,6 +9,7 @@ import type { MentorWorker } from "../../workers/mentor.worker";
 import { LatestOnly } from "../LatestOnly";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
+import type { Surroundings } from "../surroundings";
 import { WorkerLink } from "../WorkerLink";
 
 /** A run, how each check of its course came out, and the project that it was made with. */
@@ -68,18 +69,16 @@ export class Mentor {
 
   constructor(
     private readonly readings: Readings,
+    startWorker: Surroundings["startWorker"],
     broke: (message: string) => void,
   ) {
-    this.worker = new WorkerLink(
-      () => new Worker(new URL("../../workers/mentor.worker.ts", import.meta.url), { type: "module" }),
-      {
-        limitMs: LIMIT_MS,
-        prepare: async () => {
-          this.holds = false;
-        },
-        broke,
+    this.worker = new WorkerLink(() => startWorker("mentor"), {
+      limitMs: LIMIT_MS,
+      prepare: async () => {
+        this.holds = false;
       },
-    );
+      broke,
+    });
     this.advising = new LatestOnly(async (asked) => {
       const { project, tape, frames } = asked;
       const { heads } = this.readings.taughtBy(project.tapes);

@@ -1,29 +1,18 @@
 import { emptyProject } from "@perceptum/core/project";
-import { expose } from "comlink";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
+import { workerOf } from "../fakes";
 import type { Readings } from "../session/Readings";
 import { Teacher } from "./Teacher";
-
-afterEach(() => vi.unstubAllGlobals());
 
 it("answers the later of two questions, though the earlier ends while it is worked out", async () => {
   const answer: ((value: string) => void)[] = [];
   let alive = 0;
-  vi.stubGlobal(
-    "Worker",
-    class {
-      constructor() {
-        const { port1, port2 } = new MessageChannel();
-        const number = alive++;
-        expose({ suggest: () => new Promise((done) => answer.push(() => done(`answer ${number}`))) }, port1 as never);
-        port2.start();
-        // biome-ignore lint/correctness/noConstructorReturn: the port is the worker
-        return Object.assign(port2, { terminate: () => port1.close() }) as never;
-      }
-    },
-  );
+  const startWorker = () => {
+    const number = alive++;
+    return workerOf({ suggest: () => new Promise((done) => answer.push(() => done(`answer ${number}`))) });
+  };
   const readings = { taughtBy: (heads: unknown) => ({ heads, readings: new Map() }) } as unknown as Readings;
-  const teacher = new Teacher(readings);
+  const teacher = new Teacher(readings, startWorker);
   const project = emptyProject("any") as never;
   const earlier = teacher.suggest(project, "rules" as never);
   const later = teacher.suggest(project, "rules" as never);

@@ -2,6 +2,7 @@ import type { RuleSetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Suggested, TeacherWorker } from "../../workers/teacher.worker";
 import type { Readings } from "../session/Readings";
+import type { Surroundings } from "../surroundings";
 import { WorkerLink } from "../WorkerLink";
 
 export type { Suggested } from "../../workers/teacher.worker";
@@ -12,15 +13,15 @@ const LIMIT_MS = 60_000;
 export class Teacher {
   private worker: WorkerLink<TeacherWorker> | null = null;
 
-  constructor(private readonly readings: Readings) {}
+  constructor(
+    private readonly readings: Readings,
+    private readonly startWorker: Surroundings["startWorker"],
+  ) {}
 
   /** Ends a question that is still under way. @throws WorkerGone, or what the worker throws */
   async suggest(project: ProjectDocument, ruleSet: RuleSetId): Promise<Suggested> {
     this.end();
-    const worker = new WorkerLink<TeacherWorker>(
-      () => new Worker(new URL("../../workers/teacher.worker.ts", import.meta.url), { type: "module" }),
-      { limitMs: LIMIT_MS },
-    );
+    const worker = new WorkerLink<TeacherWorker>(() => this.startWorker("teacher"), { limitMs: LIMIT_MS });
     this.worker = worker;
     try {
       const { heads, readings } = this.readings.taughtBy(project.tapes);

@@ -1,7 +1,10 @@
 import { STOP_LINE } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { FromRobotWorker, ToRobotWorker } from "../../workers/robot.worker";
-import { sentence } from "../server/api";
+import { proxy, type Remote } from "comlink";
+import { sentence } from "../../server/api";
+import type { FromRobot, RobotWorker } from "../../workers/robot.worker";
+import type { Surroundings } from "../surroundings";
+import { WorkerLink } from "../WorkerLink";
 import { RobotLink } from "./RobotLink";
 
 /** A serial port as the browser has it (Web Serial), as far as it is used here. */
@@ -12,37 +15,66 @@ export interface BrowserPort {
   readonly writable: WritableStream<Uint8Array> | null;
 }
 
-/** What asks for a port; missing where the browser has none. */
-export const browserSerial = (): { requestPort(): Promise<BrowserPort> } | undefined =>
-  (navigator as { serial?: { requestPort(): Promise<BrowserPort> } }).serial;
+/** The worker answers at once; one that does not for so long is lost, in ms. */
+const LIMIT_MS = 5000;
+
+/** Where serial ports are asked for. */
+export interface Ports {
+  requestPort(): Promise<BrowserPort>;
+}
 
 /** A link over a serial port that the browser opens; the behaviour acts in a worker of this page. */
 export class PortLink extends RobotLink {
-  private readonly worker = new Worker(new URL("../../workers/robot.worker.ts", import.meta.url), { type: "module" });
+  private readonly worker: WorkerLink<RobotWorker>;
   private writer: WritableStreamDefaultWriter<Uint8Array> | null = null;
   private reader: ReadableStreamDefaultReader<Uint8Array> | null = null;
   private port: BrowserPort | null = null;
   private ended = false;
+  private readonly unlisten: () => void;
+  /** What was said to be done when the worker has stopped to act. */
+  private stopped: () => void = () => undefined;
 
-  constructor(baud: number) {
+  constructor(
+    baud: number,
+    private readonly ports: Ports | undefined,
+    { startWorker, page }: Surroundings,
+  ) {
     super();
-    this.worker.onmessage = ({ data }: MessageEvent<FromRobotWorker>) => {
-      if ("say" in data) this.write(data.say);
-      else if ("readings" in data) this.readings(data.readings);
-      else if ("moment" in data) this.moment(data.moment);
-      else this.state(data.state);
-    };
-    window.addEventListener("pagehide", this.hide);
+    const tell = proxy((message: FromRobot) => this.heard(message));
+    this.worker = new WorkerLink(() => startWorker("robot"), {
+      limitMs: LIMIT_MS,
+      prepare: (remote) => remote.begin(tell),
+      broke: (message) => this.broke(message),
+    });
+    this.unlisten = page.onHide(this.hide);
     void this.run(baud);
   }
 
-  private ask(message: ToRobotWorker): void {
-    this.worker.postMessage(message);
+  private heard(message: FromRobot): void {
+    if ("say" in message) this.write(message.say);
+    else if ("readings" in message) this.readings(message.readings);
+    else if ("moment" in message) this.moment(message.moment);
+    else {
+      this.state(message.state);
+      this.stopped();
+    }
+  }
+
+  private ask(question: (remote: Remote<RobotWorker>) => Promise<void>): void {
+    this.worker.ask(question).catch(() => undefined);
+  }
+
+  /** The robot is not left driving by what does not work any more. */
+  private broke(message: string): void {
+    if (this.ended) return;
+    this.write(`${STOP_LINE}\n`);
+    void this.leave();
+    this.close(`What acts on the robot broke off (${message}). The robot was told to stop, and the link is closed.`);
   }
 
   private async run(baud: number): Promise<void> {
     try {
-      const port = await browserSerial()?.requestPort();
+      const port = await this.ports?.requestPort();
       if (port === undefined) throw new Error("this browser has no serial ports");
       await port.open({ baudRate: baud });
       this.port = port;
@@ -53,7 +85,8 @@ export class PortLink extends RobotLink {
       for (;;) {
         const { value, done } = (await this.reader?.read()) ?? { value: undefined, done: true };
         if (done) break;
-        this.ask({ text: decoder.decode(value, { stream: true }) });
+        const part = decoder.decode(value, { stream: true });
+        this.ask((remote) => remote.take(part));
       }
       if (!this.ended) this.close("The robot closed the line.");
     } catch (error) {
@@ -63,25 +96,25 @@ export class PortLink extends RobotLink {
   }
 
   private close(trouble: string): void {
-    window.removeEventListener("pagehide", this.hide);
-    this.worker.terminate();
+    this.unlisten();
+    this.worker.end();
     this.over(trouble);
   }
 
   protected begin(act: string, project: ProjectDocument): void {
-    this.ask({ begin: act, project });
+    this.ask((remote) => remote.start(act, project));
   }
 
   protected alter(act: string, project: ProjectDocument): void {
-    this.ask({ alter: act, project });
+    this.ask((remote) => remote.change(act, project));
   }
 
   protected watch(act: string): void {
-    this.ask({ watch: act });
+    this.ask((remote) => remote.watch(act));
   }
 
   protected halt(act: string): void {
-    this.ask({ halt: act });
+    this.ask((remote) => remote.stop(act));
   }
 
   /** The page goes: the worker would not come to say it any more. */
@@ -95,24 +128,23 @@ export class PortLink extends RobotLink {
     void this.writer?.write(new TextEncoder().encode(text)).catch(() => undefined);
   }
 
+  private async leave(): Promise<void> {
+    this.stopped = () => undefined;
+    const { reader, writer, port } = this;
+    await reader?.cancel().catch(() => undefined);
+    reader?.releaseLock();
+    await writer?.close().catch(() => undefined);
+    await port?.close().catch(() => undefined);
+    this.worker.end();
+  }
+
   override end(): void {
     if (this.ended) return;
     this.ended = true;
-    window.removeEventListener("pagehide", this.hide);
-    const { reader, writer, port, worker } = this;
-    const wasActing = this.now.get().acting;
+    this.unlisten();
     // What the worker says last, the stop, still goes out.
-    const leave = async () => {
-      await reader?.cancel().catch(() => undefined);
-      reader?.releaseLock();
-      await writer?.close().catch(() => undefined);
-      await port?.close().catch(() => undefined);
-      worker.terminate();
-    };
-    worker.addEventListener("message", ({ data }: MessageEvent<FromRobotWorker>) => {
-      if ("state" in data) void leave();
-    });
-    if (!wasActing) void leave();
+    if (this.now.get().acting) this.stopped = () => void this.leave();
+    else void this.leave();
     super.end();
   }
 }

@@ -1,7 +1,7 @@
 import type { LinkState, Listens, LiveCounts, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
+import { failureText, sentence } from "../../server/api";
 import { Published } from "../Published";
-import { failureText, sentence } from "../server/api";
 import type { ProjectSession } from "../session/ProjectSession";
 
 /** So many of the last moments are kept for a trace. */
@@ -9,6 +9,9 @@ const MOST_MOMENTS = 50_000;
 
 /** A page that watches what acts says so every so many ms. */
 const WATCH_EVERY_MS = 400;
+
+/** Moments are told so long after the first of them, in ms: as often as a page is drawn. */
+const TELL_MS = 16;
 
 /** How a link stands now. */
 export interface LinkNow {
@@ -31,7 +34,7 @@ export abstract class RobotLink {
   private readonly eyes = new Set<(event: PictureEvent, url: string) => void>();
   /** Moments come faster than a page is drawn: they are told together. */
   private fresh: LiveMoment[] = [];
-  private telling = 0;
+  private telling: ReturnType<typeof setTimeout> | undefined;
   /** The act that was begun here and was not ended since. */
   private acts: string | null = null;
   private watching: ReturnType<typeof setInterval> | undefined;
@@ -59,12 +62,12 @@ export abstract class RobotLink {
   }
   protected moment(moment: LiveMoment): void {
     this.fresh.push(moment);
-    if (this.telling !== 0) return;
-    this.telling = requestAnimationFrame(() => {
-      this.telling = 0;
+    if (this.telling !== undefined) return;
+    this.telling = setTimeout(() => {
+      this.telling = undefined;
       const { moments } = this.now.get();
       this.change({ moments: [...moments, ...this.fresh.splice(0)].slice(-MOST_MOMENTS) });
-    });
+    }, TELL_MS);
   }
   protected state({ act, acting, trouble, over, counts }: LinkState): void {
     // A late word of an act that was stopped here counts no more.
@@ -126,7 +129,7 @@ export abstract class RobotLink {
   /** Ends all of it; a robot that is acted on stops. */
   end(): void {
     this.stop();
-    cancelAnimationFrame(this.telling);
+    clearTimeout(this.telling);
     this.change({ phase: "closed", acting: false });
   }
 
@@ -138,13 +141,14 @@ export abstract class RobotLink {
   }
 }
 
-const links = new WeakMap<ProjectSession, Published<RobotLink | null>>();
+/** The link that is open in a project, or being opened; null while there is none. It ends with the project. */
+export class OpenLink extends Published<RobotLink | null> {
+  constructor(_: ProjectSession) {
+    super(null);
+  }
 
-/** The link that is open in a project, or being opened; null while there is none. */
-export function robotLink(session: ProjectSession): Published<RobotLink | null> {
-  const known = links.get(session);
-  if (known !== undefined) return known;
-  const made = new Published<RobotLink | null>(null);
-  links.set(session, made);
-  return made;
+  end(): void {
+    this.get()?.end();
+    this.set(null);
+  }
 }

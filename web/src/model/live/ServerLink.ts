@@ -1,9 +1,11 @@
 import type { LinkState, Listens, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { TAKEN } from "../../sense/link";
-import { problemOf, sentence } from "../server/api";
-import { ask } from "../server/ask";
+import { problemOf, sentence } from "../../server/api";
+import { ask } from "../../server/ask";
 import { RobotLink } from "./RobotLink";
+
+/** What is said where another page took the link. */
+const TAKEN = "Another page has opened this link. Close it there, then open it here again.";
 
 /** A server that went away is asked for again after so long, in ms. */
 const AGAIN_MS = 1000;

@@ -26,18 +26,21 @@ const TELL_EVERY = 120;
 /** So long some runs may take, in ms. */
 const LIMIT_MS = 120_000;
 
-/** A worker that makes runs of one project on the course of a grid. */
-const workerOn = (project: ProjectDocument, { course }: SweepGrid, limitMs: number) =>
-  new WorkerLink<SweepWorker>(
-    () => new Worker(new URL("../../workers/sweep.worker.ts", import.meta.url), { type: "module" }),
-    { limitMs, prepare: (remote) => remote.begin(project, course) },
-  );
-
 /** The sweeps of one project, one at a time. */
 export class Sweeps {
   readonly sweeping = new Published<Sweeping | null>(null);
   private links: WorkerLink<SweepWorker>[] = [];
   private searching: WorkerLink<SweepWorker> | null = null;
+
+  constructor(private readonly session: ProjectSession) {}
+
+  /** A worker that makes runs of one project on the course of a grid. */
+  private workerOn(project: ProjectDocument, { course }: SweepGrid, limitMs: number): WorkerLink<SweepWorker> {
+    return new WorkerLink<SweepWorker>(() => this.session.surroundings.startWorker("sweep"), {
+      limitMs,
+      prepare: (remote) => remote.begin(project, course),
+    });
+  }
 
   end(): void {
     this.cancel();
@@ -72,8 +75,8 @@ export class Sweeps {
         took: performance.now() - began,
       });
     tell(undefined);
-    const count = Math.max(1, Math.min(navigator.hardwareConcurrency || 2, 8, tasks.length));
-    const own = Array.from({ length: count }, () => workerOn(project, grid, LIMIT_MS));
+    const count = Math.max(1, Math.min(this.session.surroundings.cores, 8, tasks.length));
+    const own = Array.from({ length: count }, () => this.workerOn(project, grid, LIMIT_MS));
     this.links = own;
     let next = 0;
     try {
@@ -108,7 +111,7 @@ export class Sweeps {
     told: (share: number) => void,
   ): Promise<Fastest | undefined | null> {
     this.cancelSearch();
-    const link = workerOn(project, grid, Number.POSITIVE_INFINITY);
+    const link = this.workerOn(project, grid, Number.POSITIVE_INFINITY);
     this.searching = link;
     const seeds = Array.from({ length: grid.seeds }, (_, i) => i + 1);
     try {
@@ -137,16 +140,4 @@ function tasksOf(points: readonly Conditions[], seeds: number): { cell: number; 
     });
   }
   return tasks;
-}
-
-const all = new WeakMap<ProjectSession, Sweeps>();
-
-/** The sweeps of an open project; they come with the page that shows them, and end with the project. */
-export function sweepsOf(session: ProjectSession): Sweeps {
-  const known = all.get(session);
-  if (known !== undefined) return known;
-  const made = new Sweeps();
-  all.set(session, made);
-  session.onEnd(() => made.end());
-  return made;
 }

@@ -2,8 +2,7 @@ import type { TapeId } from "@perceptum/core/names";
 import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
 import { noReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { BrowserStore, Unsent } from "../../browser/BrowserStore";
-import type { BrowserWindow } from "../../browser/BrowserWindow";
+import { FakeKept, FakePage, FakeWindow, fakeSurroundings } from "../fakes";
 import { conflictOverruled, edited, gestureEnded, opened, restored, takenBack, undone } from "../store/document";
 import { type AppStore, makeStore } from "../store/store";
 import { Autosave } from "./Autosave";
@@ -51,27 +50,6 @@ class FakeServer {
   };
 }
 
-/** What the browser keeps, in memory; `full` has no room. */
-class FakeBrowser {
-  readonly kept = new Map<string, Unsent>();
-  readonly tapes = new Set<string>();
-  full = false;
-  keep = async (unsent: Unsent) => {
-    if (this.full) throw new DOMException("no room", "QuotaExceededError");
-    this.kept.set(`${unsent.project} ${unsent.window}`, structuredClone(unsent));
-  };
-  forget = async (project: string, window: string) => void this.kept.delete(`${project} ${window}`);
-  keepReadings = async (project: string, tape: TapeId) => void this.tapes.add(`${project} ${tape}`);
-  readonly frames = new Set<string>();
-  keepFrame = async (project: string, name: string) => void this.frames.add(`${project} ${name}`);
-  forgetFrames = async (project: string, names: Iterable<string>) => {
-    for (const name of names) this.frames.delete(`${project} ${name}`);
-  };
-  forgetReadings = async (project: string, tapes: Iterable<TapeId>) => {
-    for (const tape of tapes) this.tapes.delete(`${project} ${tape}`);
-  };
-}
-
 /** Lets everything that is due run, without time passing. */
 const settled = () => vi.advanceTimersByTimeAsync(0);
 const named = (name: string) => ({
@@ -81,47 +59,26 @@ const named = (name: string) => ({
 });
 
 let server: FakeServer;
-let browser: FakeBrowser;
+let kept: FakeKept;
+let window: FakeWindow;
+let page: FakePage;
 let store: AppStore;
 let readings: Readings;
 let frames: Frames;
 let autosave: Autosave;
-/** What was noted for the next page of the window. */
-let left: Unsent | undefined;
-let page: Record<string, (event: { preventDefault(): void }) => void>;
 
 beforeEach(() => {
   vi.useFakeTimers();
   server = new FakeServer();
-  browser = new FakeBrowser();
-  page = {};
-  left = undefined;
+  kept = new FakeKept();
+  window = new FakeWindow("w");
+  page = new FakePage();
   vi.stubGlobal("fetch", server.fetch);
-  vi.stubGlobal("window", {
-    addEventListener: (name: string, listener: () => void) => {
-      page[name] = listener;
-    },
-    removeEventListener: (name: string) => {
-      delete page[name];
-    },
-  });
   store = makeStore();
   readings = new Readings("a", new AbortController().signal);
   frames = new Frames("a");
-  const window = {
-    name: "w" as BrowserWindow["name"],
-    leave: (unsent: Unsent) => {
-      left = unsent;
-    },
-  };
-  autosave = new Autosave({
-    store,
-    project: "a",
-    window,
-    browser: browser as unknown as BrowserStore,
-    readings,
-    frames,
-  });
+  const surroundings = fakeSurroundings({ kept, window, page });
+  autosave = new Autosave({ store, project: "a", surroundings, readings, frames });
   store.dispatch(opened({ id: "a", project: emptyProject("0"), revision: 3 }));
 });
 afterEach(() => {
@@ -131,7 +88,7 @@ afterEach(() => {
 
 const saving = () => store.getState().document.saving;
 const trouble = () => store.getState().document.trouble;
-const keptName = () => browser.kept.get("a w")?.document.name;
+const keptName = () => kept.changes[0]?.document.name;
 const edit = (name: string) => store.dispatch(edited(named(name)));
 
 describe("saving by itself", () => {
@@ -241,11 +198,11 @@ describe("what the browser keeps", () => {
     expect(keptName()).toBe("1");
     await server.requests[0].answer(200);
     await settled();
-    expect([saving(), browser.kept.size]).toEqual(["saved", 0]);
+    expect([saving(), kept.changes.length]).toEqual(["saved", 0]);
   });
 
   it("of a drag is its end, not every move", async () => {
-    const keep = vi.spyOn(browser, "keep");
+    const keep = vi.spyOn(kept, "keep");
     for (const name of ["1", "2", "3"]) {
       store.dispatch(edited({ ...named(name), gesture: { by: "drag", of: "a bound" } }));
       await settled();
@@ -258,19 +215,16 @@ describe("what the browser keeps", () => {
 
   it("is said to be kept only when it is", async () => {
     server.offline = true;
-    browser.full = true;
+    kept.full = true;
     edit("1");
     await vi.advanceTimersByTimeAsync(500);
     expect(trouble()).toContain("could not keep your changes");
-    let asked = 0;
-    page.beforeunload({ preventDefault: () => void asked++ });
-    expect(asked).toBe(1);
-    browser.full = false;
+    expect(page.asks).toBe(true);
+    kept.full = false;
     edit("2");
     await vi.advanceTimersByTimeAsync(31_000);
     expect(trouble()).toContain("are kept in this browser");
-    page.beforeunload({ preventDefault: () => void asked++ });
-    expect(asked).toBe(1);
+    expect(page.asks).toBe(false);
   });
 
   it("are also readings that the server does not have, until it has them", async () => {
@@ -280,7 +234,7 @@ describe("what the browser keeps", () => {
     const head = { id: tape, name: "New", sensor: project.sensors[0].id, origin: "bench" as const, marks: [] };
     store.dispatch(edited({ ...named("taped"), project: { ...project, tapes: [head] } }));
     await settled();
-    expect([...browser.tapes]).toEqual(["a tape-new"]);
+    expect([...kept.tapes.keys()]).toEqual(["a tape-new"]);
     await vi.advanceTimersByTimeAsync(400);
     expect(server.requests.map((r) => r.url)).toEqual(["/api/projects/a/tapes/tape-new/readings"]);
     await server.requests[0].answer(204);
@@ -291,7 +245,7 @@ describe("what the browser keeps", () => {
     expect(server.requests.map((r) => r.name)).toEqual(["readings", "1", "readings", "1"]);
     await server.requests[3].answer(200, { revision: 4 });
     await settled();
-    expect([saving(), browser.tapes.size]).toEqual(["saved", 0]);
+    expect([saving(), kept.tapes.size]).toEqual(["saved", 0]);
   });
 });
 
@@ -309,7 +263,7 @@ it("frames that the server does not have are kept and sent before the document t
   };
   store.dispatch(edited({ ...named("taped"), project: { ...project, tapes: [head] } }));
   await settled();
-  expect(browser.frames.size).toBe(5);
+  expect(kept.frames.size).toBe(5);
   await vi.advanceTimersByTimeAsync(400);
   // Four at a time.
   expect(server.requests.map((r) => r.url)).toEqual(names.slice(0, 4).map((name) => `/api/projects/a/frames/${name}`));
@@ -319,7 +273,7 @@ it("frames that the server does not have are kept and sent before the document t
   expect(frames.unsent.size).toBe(0);
   await server.requests[5].answer(200, { revision: 4 });
   await settled();
-  expect([saving(), browser.frames.size]).toEqual(["saved", 0]);
+  expect([saving(), kept.frames.size]).toEqual(["saved", 0]);
 });
 
 describe("what the server refuses", () => {
@@ -388,7 +342,7 @@ describe("leaving", () => {
     await server.requests[0].answer(200);
     await left;
     await settled();
-    expect(browser.kept.size).toBe(0);
+    expect(kept.changes.length).toBe(0);
     expect(store.getState().document).toMatchObject({ id: "b", revision: 7, saving: "saved" });
   });
 
@@ -404,7 +358,7 @@ describe("leaving", () => {
     await server.requests[1].answer(200);
     await left;
     await settled();
-    expect(browser.kept.size).toBe(0);
+    expect(kept.changes.length).toBe(0);
   });
 
   it("a project whose server hangs goes on after some seconds; the change stays in the browser", async () => {
@@ -424,11 +378,11 @@ describe("leaving", () => {
 
   it("the page sends at once, in a request that outlives it", async () => {
     edit("1");
-    page.pagehide({ preventDefault() {} });
+    page.hide();
     // Noted at once: nothing that takes time is sure to be done.
-    expect(left).toMatchObject({ project: "a", window: "w", revision: 3, document: { name: "1" } });
+    expect(window.left).toMatchObject({ project: "a", window: "w", revision: 3, document: { name: "1" } });
     await settled();
-    expect(server.requests).toMatchObject([{ name: "1", keepalive: true, key: left?.send }]);
+    expect(server.requests).toMatchObject([{ name: "1", keepalive: true, key: window.left?.send }]);
     expect(keptName()).toBe("1");
   });
 
@@ -437,6 +391,6 @@ describe("leaving", () => {
     await settled();
     autosave.drop();
     await vi.advanceTimersByTimeAsync(5000);
-    expect([server.requests.length, browser.kept.size]).toEqual([0, 0]);
+    expect([server.requests.length, kept.changes.length]).toEqual([0, 0]);
   });
 });

@@ -3,13 +3,13 @@ import { capital } from "@perceptum/core/phrases";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { framesOf } from "@perceptum/core/readings";
 import type { UnknownAction } from "@reduxjs/toolkit";
-import type { BrowserStore, Unsent } from "../../browser/BrowserStore";
-import type { BrowserWindow } from "../../browser/BrowserWindow";
+import { problemOf } from "../../server/api";
 import { LatestOnly } from "../LatestOnly";
-import { problemOf } from "../server/api";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../store/document";
 import type { AppStore } from "../store/store";
+import type { Surroundings } from "../surroundings";
 import type { Frames } from "./Frames";
+import type { Unsent } from "./kept";
 import { NotTaken, type Readings } from "./Readings";
 
 /** A change is sent when nothing more was changed for this long. */
@@ -28,8 +28,7 @@ const LEAVE_MS = 5000;
 export interface AutosaveOptions {
   store: AppStore;
   project: string;
-  window: Pick<BrowserWindow, "name" | "leave">;
-  browser: BrowserStore;
+  surroundings: Surroundings;
   readings: Readings;
   frames: Frames;
 }
@@ -60,7 +59,8 @@ export class Autosave {
   private asked = NOTHING;
   /** Requests on the present revision without an answer: they may have come through all the same. */
   private readonly unanswered = new Map<string, ProjectDocument>();
-  private readonly unsubscribe: () => void;
+  /** How it stops to listen. */
+  private readonly leaves: readonly (() => void)[];
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();
   private readonly keptFrames = new Set<string>();
@@ -75,9 +75,12 @@ export class Autosave {
         this.kept = null;
       },
     );
-    this.unsubscribe = store.subscribe(() => this.noticed());
-    window.addEventListener("pagehide", this.hide);
-    window.addEventListener("beforeunload", this.ask);
+    const { page } = options.surroundings;
+    this.leaves = [
+      store.subscribe(() => this.noticed()),
+      page.onHide(() => this.hide()),
+      page.onLeave(() => this.asks()),
+    ];
   }
 
   /** Sends what waits and stops listening. Resolves when it is answered, or when that takes too long: it is kept then. */
@@ -101,9 +104,9 @@ export class Autosave {
     this.final = { ...this.document, saving: "saved" };
     this.stopListening();
     void this.forget();
-    const { browser, project } = this.options;
-    void browser.forgetReadings(project, this.keptTapes).catch(() => undefined);
-    void browser.forgetFrames(project, this.keptFrames).catch(() => undefined);
+    const { surroundings, project } = this.options;
+    void surroundings.kept.forgetReadings(project, this.keptTapes).catch(() => undefined);
+    void surroundings.kept.forgetFrames(project, this.keptFrames).catch(() => undefined);
   }
 
   /** A change that was kept goes on being sent by its own id: a request of an earlier visit may have come through. */
@@ -117,14 +120,13 @@ export class Autosave {
   async forget(): Promise<void> {
     this.kept = null;
     this.asked = NOTHING;
-    await this.options.browser.forget(this.options.project, this.options.window.name).catch(() => undefined);
+    const { project, surroundings } = this.options;
+    await surroundings.kept.forget(project, surroundings.window.name).catch(() => undefined);
   }
 
   private stopListening(): void {
     clearTimeout(this.timer);
-    this.unsubscribe();
-    window.removeEventListener("pagehide", this.hide);
-    window.removeEventListener("beforeunload", this.ask);
+    for (const leave of this.leaves) leave();
   }
 
   private get document(): DocumentState {
@@ -152,24 +154,25 @@ export class Autosave {
   }
 
   private async keep(document: ProjectDocument): Promise<void> {
-    const { project, window, browser, readings, frames } = this.options;
+    const { project, surroundings, readings, frames } = this.options;
+    const { kept, window } = surroundings;
     for (const name of framesOf(document.tapes)) {
       const bytes = this.keptFrames.has(name) ? undefined : frames.unsent.get(name);
       if (bytes === undefined) continue;
-      await browser.keepFrame(project, name, bytes);
+      await kept.keepFrame(project, name, bytes);
       this.keptFrames.add(name);
     }
     for (const { id } of document.tapes) {
       const raw = readings.unsent.has(id) && !this.keptTapes.has(id) ? readings.get(id) : undefined;
       if (raw === undefined) continue;
-      await browser.keepReadings(project, id, raw);
+      await kept.keepReadings(project, id, raw);
       this.keptTapes.add(id);
     }
     // A later change, or one that was answered meanwhile, is not overwritten.
     if (this.document.saving === "saved") return;
     const { revision } = this.document;
     const { id: send } = this.sendOf(document, revision);
-    await browser.keep({ project, window: window.name, revision, document, send, at: Date.now() });
+    await kept.keep({ project, window: window.name, revision, document, send, at: Date.now() });
     this.kept = document;
   }
 
@@ -189,7 +192,8 @@ export class Autosave {
   }
 
   private async send(): Promise<void> {
-    const { project, browser, readings, frames } = this.options;
+    const { project, surroundings, readings, frames } = this.options;
+    const { kept } = surroundings;
     const { revision, present } = this.document;
     const document = present as ProjectDocument;
     const send = this.sendOf(document, revision);
@@ -215,10 +219,10 @@ export class Autosave {
       if (this.document.saving === "saved") await this.forget();
       const sent = [...this.keptTapes].filter((tape) => !readings.unsent.has(tape));
       for (const tape of sent) this.keptTapes.delete(tape);
-      await browser.forgetReadings(project, sent).catch(() => undefined);
+      await kept.forgetReadings(project, sent).catch(() => undefined);
       const shown = [...this.keptFrames].filter((name) => !frames.unsent.has(name));
       for (const name of shown) this.keptFrames.delete(name);
-      await browser.forgetFrames(project, shown).catch(() => undefined);
+      await kept.forgetFrames(project, shown).catch(() => undefined);
       return;
     }
     this.dispatch(saveFailed(this.told(answer)));
@@ -283,12 +287,13 @@ export class Autosave {
   }
 
   /** The page goes away: a request that outlives it is sent at once, with the same id as one that may be under way. */
-  private readonly hide = (): void => {
+  private hide(): void {
     const { id: open, present, revision, saving } = this.document;
     if (open !== this.options.project || present === null || saving === "saved" || saving === "conflict") return;
     this.keeping.ask(present);
     const send = this.sendOf(present, revision);
-    const { project, window, readings, frames } = this.options;
+    const { project, surroundings, readings, frames } = this.options;
+    const { window } = surroundings;
     // The page that comes next may ask for the project before this has come to the server or into the browser's store.
     if (
       present.tapes.every(({ id }) => !readings.unsent.has(id) || this.keptTapes.has(id)) &&
@@ -296,13 +301,13 @@ export class Autosave {
     )
       window.leave({ project, window: window.name, revision, document: present, send: send.id, at: Date.now() });
     void this.put(send);
-  };
+  }
 
   /** Asks before the page is left where a change is nowhere but here. */
-  private readonly ask = (event: BeforeUnloadEvent): void => {
+  private asks(): boolean {
     const { id, present, saving } = this.document;
-    if (id === this.options.project && LOST_IN.has(saving) && this.kept !== present) event.preventDefault();
-  };
+    return id === this.options.project && LOST_IN.has(saving) && this.kept !== present;
+  }
 }
 
 const SENT_IN: ReadonlySet<string> = new Set(["unsaved", "failed"]);

@@ -1,6 +1,6 @@
 import type { FramesByName } from "@perceptum/core/project";
-import { problemOf } from "../server/api";
-import { ask } from "../server/ask";
+import { problemOf } from "../../server/api";
+import { ask } from "../../server/ask";
 import { NotTaken } from "./Readings";
 
 /** Sends or fetches so many frames at a time. */

@@ -2,30 +2,17 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { BrowserStore, type Unsent } from "../../browser/BrowserStore";
-import type { BrowserWindow } from "../../browser/BrowserWindow";
+import { FakeKept, FakeWindow, fakeSurroundings, SilentWorker } from "../fakes";
 import { StandStream } from "../live/StandStream";
-import { sweepsOf } from "../runs/Sweeps";
+import { Sweeps } from "../runs/Sweeps";
 import { undone } from "../store/document";
 import { type AppStore, makeStore } from "../store/store";
+import type { Surroundings } from "../surroundings";
+import type { Unsent } from "./kept";
 import type { ProjectSession } from "./ProjectSession";
 import { Sessions } from "./Sessions";
 
 const { document: demo, readings } = splitProject(glasshouseRound());
-
-/** A worker that never answers: what is asked of it must end with the session. */
-class SilentWorker extends EventTarget {
-  static made: SilentWorker[] = [];
-  ended = false;
-  constructor() {
-    super();
-    SilentWorker.made.push(this);
-  }
-  postMessage(): void {}
-  terminate(): void {
-    this.ended = true;
-  }
-}
 
 /** A server with projects; answers to what is asked can be held back. */
 class FakeServer {
@@ -70,46 +57,32 @@ class FakeServer {
 let server: FakeServer;
 let store: AppStore;
 let sessions: Sessions;
-let kept: Unsent[];
+let kept: FakeKept;
 let alive: Set<string>;
-/** What the tab keeps from page to page. */
-let tab: Map<string, string>;
+let window: FakeWindow;
+let workers: SilentWorker[];
+let surroundings: Surroundings;
 
 beforeEach(() => {
   vi.useFakeTimers();
-  SilentWorker.made = [];
   server = new FakeServer();
   server.projects.set("demo", { document: demo, revision: 4 });
   server.projects.set("other", { document: emptyProject("Other"), revision: 1 });
   for (const [tape, raw] of readings) server.tapes.set(tape, raw);
-  kept = [];
-  alive = new Set();
   vi.stubGlobal("fetch", server.fetch);
-  vi.stubGlobal("Worker", SilentWorker);
-  vi.stubGlobal("navigator", { hardwareConcurrency: 2 });
-  tab = new Map();
-  vi.stubGlobal("sessionStorage", {
-    getItem: (key: string) => tab.get(key) ?? null,
-    setItem: (key: string, value: string) => void tab.set(key, value),
-    removeItem: (key: string) => void tab.delete(key),
-  });
-  vi.stubGlobal("window", { addEventListener() {}, removeEventListener() {} });
-  // What the browser keeps, in memory.
-  vi.spyOn(BrowserStore.prototype, "keep").mockImplementation(async (unsent) => {
-    kept = [...kept.filter((k) => k.project !== unsent.project || k.window !== unsent.window), unsent];
-  });
-  vi.spyOn(BrowserStore.prototype, "forget").mockImplementation(async (project, window) => {
-    kept = kept.filter((k) => k.project !== project || k.window !== window);
-  });
-  vi.spyOn(BrowserStore.prototype, "unsent").mockImplementation(async (project) =>
-    kept.filter((k) => project === undefined || k.project === project),
-  );
-  vi.spyOn(BrowserStore.prototype, "keepReadings").mockResolvedValue();
-  vi.spyOn(BrowserStore.prototype, "readings").mockResolvedValue(undefined);
-  vi.spyOn(BrowserStore.prototype, "forgetReadings").mockResolvedValue();
+  kept = new FakeKept();
+  alive = new Set();
+  window = new FakeWindow("now", null, alive);
+  // What is asked of workers must end with the session: they never answer.
+  workers = [];
+  const startWorker = () => {
+    const made = new SilentWorker();
+    workers.push(made);
+    return made as unknown as Worker;
+  };
+  surroundings = fakeSurroundings({ kept, window, startWorker });
   store = makeStore();
-  sessions = new Sessions(store);
-  vi.spyOn((sessions as unknown as { window: BrowserWindow }).window, "others").mockImplementation(async () => alive);
+  sessions = new Sessions(store, surroundings);
 });
 afterEach(() => {
   vi.restoreAllMocks();
@@ -135,7 +108,7 @@ describe("a session", () => {
     expect([...session.readings.all.keys()]).toEqual([...readings.keys()]);
     expect(session.marked.get()).toHaveLength(2);
     expect(session.marked.get()).toBe(session.marked.get());
-    expect(SilentWorker.made).toHaveLength(1);
+    expect(workers).toHaveLength(1);
   });
 
   it("that is left while it loads brings nothing into the one that comes after it", async () => {
@@ -157,7 +130,7 @@ describe("a session", () => {
     const first = await opened("demo");
     const asked = first.mentor.run(demo, { course: "aisle" }).catch((error: Error) => error.message);
     const suggested = first.teacher.suggest(demo, demo.ruleSets[0].id).catch((error: Error) => error.message);
-    const sweeping = sweepsOf(first).start(demo, {
+    const sweeping = first.service(Sweeps).start(demo, {
       course: "aisle",
       start: ["South door"],
       light: [demo.lights[0].id],
@@ -173,9 +146,9 @@ describe("a session", () => {
     first.changeTapes({ did: "too late", made: [] });
     expect([await asked, await suggested]).toEqual(["this was cancelled", "this was cancelled"]);
     await sweeping;
-    expect(sweepsOf(first).sweeping.get()?.ended).toBe("cancelled");
-    expect(SilentWorker.made.slice(0, -1).every((worker) => worker.ended)).toBe(true);
-    expect(SilentWorker.made.at(-1)?.ended).toBe(false);
+    expect(first.service(Sweeps).sweeping.get()?.ended).toBe("cancelled");
+    expect(workers.slice(0, -1).every((worker) => worker.ended)).toBe(true);
+    expect(workers.at(-1)?.ended).toBe(false);
     expect(name()).toBe("Other");
     await settled(2000);
     expect(server.projects.get("demo")?.document).toEqual(demo);
@@ -196,12 +169,15 @@ describe("a change that was refused", () => {
     session.do("renameProject", { name: "Refused" });
     vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ detail: "it is so" }), { status: 422 }));
     await settled(1000);
-    expect([store.getState().document.saving, kept.map((k) => k.document.name)]).toEqual(["refused", ["Refused"]]);
+    expect([store.getState().document.saving, kept.changes.map((k) => k.document.name)]).toEqual([
+      "refused",
+      ["Refused"],
+    ]);
     await session.takeBack();
-    expect([name(), kept]).toEqual(["Glasshouse round", []]);
+    expect([name(), kept.changes]).toEqual(["Glasshouse round", []]);
     store.dispatch(undone(1));
     await settled();
-    expect([name(), kept.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
+    expect([name(), kept.changes.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
   });
 });
 
@@ -209,14 +185,14 @@ describe("a judge that cannot be loaded", () => {
   it("is tried again a few times, then at the next change", async () => {
     const session = await opened("demo");
     for (let i = 0; i < 10; i++) {
-      SilentWorker.made.at(-1)?.dispatchEvent(new Event("error"));
+      workers.at(-1)?.dispatchEvent(new Event("error"));
       await settled();
     }
-    expect(SilentWorker.made).toHaveLength(3);
+    expect(workers).toHaveLength(3);
     expect(session.notice.get()).toContain("its code could not be loaded");
     session.do("renameProject", { name: "Renamed" });
     await settled();
-    expect(SilentWorker.made).toHaveLength(4);
+    expect(workers).toHaveLength(4);
   });
 });
 
@@ -301,7 +277,7 @@ describe("work that an earlier visit left unsent", () => {
   });
 
   it("is offered, the latest of it, unless the server has it or another window keeps it", async () => {
-    kept = [
+    kept.changes = [
       unsent("old", { at: 1 }),
       unsent("latest", { at: 3 }),
       unsent("alive", { at: 9 }),
@@ -311,55 +287,47 @@ describe("work that an earlier visit left unsent", () => {
     const session = await opened("demo");
     await settled();
     expect(session.unsent.get()?.window).toBe("latest");
-    expect(kept.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
+    expect(kept.changes.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
   });
 
   it("of the same window, loaded anew, goes on where it was, by the id that it is sent by", async () => {
-    const first = sessions;
-    const [before] = tab.values();
-    kept = [unsent(before, { send: "the-id" })];
-    sessions = new Sessions(store);
-    const { window } = sessions as unknown as { window: BrowserWindow };
-    vi.spyOn(window, "others").mockImplementation(async () => alive);
-    expect([window.before, window.name === before]).toEqual([before, false]);
+    const before = window.name;
+    kept.changes = [unsent(before, { send: "the-id" })];
+    sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
     expect([session.unsent.get(), name()]).toEqual([null, `From ${before}`]);
     await settled(500);
     expect(server.keys).toContain("the-id");
-    expect(kept).toEqual([]);
-    sessions = first;
+    expect(kept.changes).toEqual([]);
   });
 
   it("goes on, too, where the page was gone before the browser had kept it or let go of its lock", async () => {
-    const { window: first } = sessions as unknown as { window: BrowserWindow };
-    const left = unsent(first.name, { send: "the-id" });
-    first.leave(left);
-    alive.add(first.name);
-    sessions = new Sessions(store);
-    const { window } = sessions as unknown as { window: BrowserWindow };
-    vi.spyOn(window, "others").mockImplementation(async () => alive);
+    const left = unsent(window.name, { send: "the-id" });
+    window.leave(left);
+    alive.add(window.name);
+    const anew = window.loadedAnew("anew");
+    sessions = new Sessions(store, { ...surroundings, window: anew });
     const session = await opened("demo");
     await settled();
     expect([session.unsent.get(), name()]).toEqual([null, left.document.name]);
     await settled(500);
     expect(server.keys).toContain("the-id");
     // It is taken up once.
-    expect([window.takeLeft("demo"), tab.has("perceptum-left")]).toEqual([null, false]);
+    expect(anew.takeLeft("demo")).toBeNull();
   });
 
   it("of the same window is offered as any other where somebody saved since", async () => {
-    const [before] = tab.values();
-    kept = [unsent(before, { revision: 3 })];
-    sessions = new Sessions(store);
-    vi.spyOn((sessions as unknown as { window: BrowserWindow }).window, "others").mockImplementation(async () => alive);
+    const before = window.name;
+    kept.changes = [unsent(before, { revision: 3 })];
+    sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
     expect([session.unsent.get()?.window, name()]).toEqual([before, "Glasshouse round"]);
   });
 
   it("of several visits is offered one after the other, and none is forgotten unasked", async () => {
-    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    kept.changes = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
     const session = await opened("demo");
     await settled();
     const offered = [];
@@ -367,27 +335,27 @@ describe("work that an earlier visit left unsent", () => {
       offered.push(left.window);
       await session.discard(left);
     }
-    expect([offered, kept]).toEqual([["second", "first"], []]);
+    expect([offered, kept.changes]).toEqual([["second", "first"], []]);
 
-    kept = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    kept.changes = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
     const again = await opened("demo");
     await settled();
-    await again.restore(kept[1]);
-    expect(kept.map((k) => k.document.name).sort()).toEqual(["From first", "From second"]);
-    expect(kept.some((k) => k.window === "second")).toBe(false);
+    await again.restore(kept.changes[1]);
+    expect(kept.changes.map((k) => k.document.name).sort()).toEqual(["From first", "From second"]);
+    expect(kept.changes.some((k) => k.window === "second")).toBe(false);
   });
 
   it("stays where it was until this window has kept it", async () => {
-    kept = [unsent("old")];
+    kept.changes = [unsent("old")];
     const session = await opened("demo");
     await settled();
-    vi.spyOn(BrowserStore.prototype, "keep").mockRejectedValue(new DOMException("no room", "QuotaExceededError"));
-    await session.restore(kept[0]);
-    expect([name(), kept.map((k) => k.window)]).toEqual(["From old", ["old"]]);
+    kept.full = true;
+    await session.restore(kept.changes[0]);
+    expect([name(), kept.changes.map((k) => k.window)]).toEqual(["From old", ["old"]]);
   });
 
   it("comes back on the revision that it was made on", async () => {
-    kept = [unsent("old", { revision: 2 })];
+    kept.changes = [unsent("old", { revision: 2 })];
     const session = await opened("demo");
     await settled();
     const left = session.unsent.get();
@@ -400,11 +368,11 @@ describe("work that an earlier visit left unsent", () => {
   });
 
   it("is forgotten when it is discarded", async () => {
-    kept = [unsent("old")];
+    kept.changes = [unsent("old")];
     const session = await opened("demo");
     await settled();
     const left = session.unsent.get();
     if (left !== null) await session.discard(left);
-    expect([session.unsent.get(), kept, name()]).toEqual([null, [], "Glasshouse round"]);
+    expect([session.unsent.get(), kept.changes, name()]).toEqual([null, [], "Glasshouse round"]);
   });
 });

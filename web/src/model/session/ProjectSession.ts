@@ -10,20 +10,20 @@ import {
   type TapeHead,
 } from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
-import type { BrowserStore, Recorded, RecordedTape, Unsent } from "../../browser/BrowserStore";
-import type { BrowserWindow } from "../../browser/BrowserWindow";
+import { fetchProject } from "../../server/api";
 import { Judging } from "../judging/Judging";
 import { MarkedTapes } from "../judging/MarkedTapes";
 import { Mentor } from "../judging/Mentor";
 import { Teacher } from "../judging/Teacher";
 import { Bench } from "../live/Bench";
 import { Published } from "../Published";
-import { fetchProject } from "../server/api";
 import { edited, type Gesture, opened, restored, takenBack } from "../store/document";
 import type { AppStore } from "../store/store";
 import { tapeChosen } from "../store/view";
+import type { OwnWindow, Surroundings } from "../surroundings";
 import { Autosave } from "./Autosave";
 import { Frames } from "./Frames";
+import type { KeptWork, Recorded, RecordedTape, Unsent } from "./kept";
 import { Readings } from "./Readings";
 import { type LeftRecording, Recordings } from "./Recordings";
 
@@ -55,6 +55,12 @@ export interface Probe {
   column: number;
   row: number;
 }
+
+/** Something that works for an open project. */
+interface Service {
+  end(): void;
+}
+type ServiceKind<S extends Service> = new (session: ProjectSession) => S;
 
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
@@ -90,7 +96,10 @@ export class ProjectSession {
   /** Work that an earlier visit left unsent, until the person has chosen. */
   readonly unsent = new Published<Unsent | null>(null);
   readonly recordings: Recordings;
+  private readonly kept: KeptWork;
+  private readonly window: OwnWindow;
   private readonly autosave: Autosave;
+  private readonly services = new Map<ServiceKind<Service>, Service>();
   private table: typeof import("@perceptum/core/edits") | undefined;
   private preparing: Promise<void> | undefined;
   /** Edits that came before the table of edits. */
@@ -99,24 +108,30 @@ export class ProjectSession {
   constructor(
     readonly id: string,
     readonly store: AppStore,
-    private readonly browser: BrowserStore,
-    private readonly window: BrowserWindow,
+    readonly surroundings: Surroundings,
   ) {
+    const { startWorker } = surroundings;
+    this.kept = surroundings.kept;
+    this.window = surroundings.window;
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.readings = new Readings(id, this.ending.signal);
     this.frames = new Frames(id);
-    this.recordings = new Recordings(id, window, browser, this.frames);
-    this.judging = new Judging(store, id, this.readings, broke);
-    this.mentor = new Mentor(this.readings, broke);
+    this.recordings = new Recordings(id, surroundings, this.frames);
+    this.judging = new Judging(store, id, this.readings, startWorker, broke);
+    this.mentor = new Mentor(this.readings, startWorker, broke);
     this.marked = new MarkedTapes(store, this.readings);
-    this.teacher = new Teacher(this.readings);
-    this.autosave = new Autosave({ store, project: id, window, browser, readings: this.readings, frames: this.frames });
+    this.teacher = new Teacher(this.readings, startWorker);
+    this.autosave = new Autosave({ store, project: id, surroundings, readings: this.readings, frames: this.frames });
   }
 
-  /** Has something done when it ends: what came later, with a part of the page, ends with it. */
-  onEnd(end: () => void): void {
-    this.ending.signal.addEventListener("abort", end);
+  /** A service that comes with a part of the page: made when it is first asked for, and ended with the session. */
+  service<S extends Service>(Kind: ServiceKind<S>): S {
+    const known = this.services.get(Kind);
+    if (known !== undefined) return known as S;
+    const made = new Kind(this);
+    this.services.set(Kind, made);
+    return made;
   }
 
   get isOpen(): boolean {
@@ -169,14 +184,14 @@ export class ProjectSession {
     const left: Unsent[] = [];
     // What the page before noted as it went is as new as what the browser keeps of it, and its lock may still be held.
     const last = this.window.takeLeft(this.id);
-    const kept = await this.browser.unsent(this.id);
+    const kept = await this.kept.unsent(this.id);
     if (last === null && kept.length === 0) return left;
     const { renewUnsent } = await import("./renewUnsent");
     for (const unsent of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
       if (alive.has(unsent.window) && unsent !== last) continue;
       renewUnsent(unsent);
       if (JSON.stringify(unsent.document) !== text) left.push(unsent);
-      else await this.browser.forget(this.id, unsent.window);
+      else await this.kept.forget(this.id, unsent.window);
     }
     return left.sort((a, b) => b.at - a.at);
   }
@@ -185,11 +200,11 @@ export class ProjectSession {
   async restore(unsent: Unsent): Promise<void> {
     for (const { id } of unsent.document.tapes) {
       if (this.readings.get(id) !== undefined) continue;
-      const kept = await this.browser.readings(this.id, id);
+      const kept = await this.kept.readings(this.id, id);
       if (kept !== undefined) this.readings.add(id, kept);
     }
     for (const name of framesOf(unsent.document.tapes)) {
-      const kept = await this.browser.frame(this.id, name);
+      const kept = await this.kept.frame(this.id, name);
       if (kept !== undefined) this.frames.add(name, kept);
     }
     // A tape whose readings are neither here nor there cannot be kept.
@@ -203,25 +218,23 @@ export class ProjectSession {
     const { name } = this.window;
     if (unsent.window === name) return;
     // Only once it is kept as this window's own.
-    const moved = this.browser
-      .keep({ ...unsent, window: name })
-      .then(() => this.browser.forget(this.id, unsent.window));
+    const moved = this.kept.keep({ ...unsent, window: name }).then(() => this.kept.forget(this.id, unsent.window));
     await moved.catch(() => undefined);
   }
 
   /** Forgets unsent work; what another visit left is offered next. */
   async discard(unsent: Unsent): Promise<void> {
     this.unsent.set(null);
-    await this.browser.forget(this.id, unsent.window).catch(() => undefined);
+    await this.kept.forget(this.id, unsent.window).catch(() => undefined);
     const { base } = this.store.getState().document;
     if (!this.isOpen || base === null) return;
     const left = await this.leftUnsent(base).catch(() => []);
     const wanted = new Set([...this.readings.unsent, ...left.flatMap(({ document }) => tapesOf(document))]);
     const tapes = tapesOf(unsent.document).filter((tape) => !wanted.has(tape));
-    await this.browser.forgetReadings(this.id, tapes).catch(() => undefined);
+    await this.kept.forgetReadings(this.id, tapes).catch(() => undefined);
     const shown = new Set([base, ...left.map(({ document }) => document)].flatMap(({ tapes }) => framesOf(tapes)));
     const gone = framesOf(unsent.document.tapes).filter((name) => !shown.has(name));
-    await this.browser.forgetFrames(this.id, gone).catch(() => undefined);
+    await this.kept.forgetFrames(this.id, gone).catch(() => undefined);
     if (this.isOpen) this.unsent.set(left.at(0) ?? null);
   }
 
@@ -356,6 +369,7 @@ export class ProjectSession {
     this.judging.end();
     this.mentor.end();
     this.teacher.end();
+    for (const service of this.services.values()) service.end();
     await sent;
   }
 }

@@ -1,9 +1,9 @@
 import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
+import { problemIn, problemOf } from "../../server/api";
+import { ask } from "../../server/ask";
 import { Published } from "../Published";
-import { problemIn, problemOf } from "../server/api";
-import { ask } from "../server/ask";
 
 /** The server did not take readings. */
 export class NotTaken extends Error {

@@ -1,9 +1,9 @@
 import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
-import type { BrowserStore, Recorded, RecordedTape, RecordingPart } from "../../browser/BrowserStore";
-import type { BrowserWindow } from "../../browser/BrowserWindow";
 import { Published } from "../Published";
+import type { Surroundings } from "../surroundings";
 import type { Frames } from "./Frames";
+import type { Recorded, RecordedTape, RecordingPart } from "./kept";
 
 /** Keeps the new part of a recording so often, in ms. */
 const KEEP_EVERY_MS = 2000;
@@ -28,15 +28,12 @@ export class Recordings {
   private count = 0;
   private part = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
+  private stopListening: () => void = () => undefined;
   private keeping: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly project: string,
-    private readonly window: Pick<BrowserWindow, "name">,
-    private readonly browser: Pick<
-      BrowserStore,
-      "keepRecording" | "recordings" | "forgetRecording" | "keepFrame" | "frame"
-    >,
+    private readonly surroundings: Surroundings,
     private readonly frames: Frames,
   ) {}
 
@@ -50,28 +47,37 @@ export class Recordings {
     this.underWay = { of, from };
     this.count = 0;
     this.part = 0;
-    const { browser, project, window } = this;
-    this.keeping = this.keeping.then(() => browser.forgetRecording(project, window.name)).catch(() => undefined);
-    globalThis.window.addEventListener("beforeunload", this.ask);
-    globalThis.window.addEventListener("pagehide", this.keep);
+    this.forgetOwn();
+    const { page } = this.surroundings;
+    const leaves = [page.onHide(this.keep), page.onLeave(this.asks)];
+    this.stopListening = () => {
+      for (const leave of leaves) leave();
+    };
     this.timer = setInterval(() => this.keep(), KEEP_EVERY_MS);
+  }
+
+  /** What this window kept is wanted no more. */
+  private forgetOwn(): void {
+    const { kept, window } = this.surroundings;
+    this.keeping = this.keeping.then(() => kept.forgetRecording(this.project, window.name)).catch(() => undefined);
   }
 
   /** Keeps what is new. */
   private readonly keep = (): void => {
-    const { underWay, project, window, browser } = this;
+    const { underWay, project } = this;
     if (underWay === null) return;
+    const { window, kept } = this.surroundings;
     const { readings, marks, frames } = underWay.from(this.count);
     if (readings.t.length === 0) return;
     this.count += readings.t.length;
     const bytes = encodeReadings(readings);
-    const kept = { ...underWay.of, project, window: window.name, part: this.part++, bytes, marks, at: Date.now() };
+    const part = { ...underWay.of, project, window: window.name, part: this.part++, bytes, marks, at: Date.now() };
     const work = async () => {
       for (const name of frames ?? []) {
         const bytes = this.frames.unsent.get(name);
-        if (bytes !== undefined) await browser.keepFrame(project, name, bytes);
+        if (bytes !== undefined) await kept.keepFrame(project, name, bytes);
       }
-      await browser.keepRecording({ ...kept, ...(frames && { frames }) });
+      await kept.keepRecording({ ...part, ...(frames && { frames }) });
     };
     // A browser without room lets the recording go on, which is kept when it ends.
     this.keeping = this.keeping.then(work).catch(() => undefined);
@@ -82,25 +88,23 @@ export class Recordings {
     if (this.underWay === null) return;
     this.underWay = null;
     clearInterval(this.timer);
-    globalThis.window.removeEventListener("beforeunload", this.ask);
-    globalThis.window.removeEventListener("pagehide", this.keep);
-    const { browser, project, window } = this;
+    this.stopListening();
     setTimeout(() => {
-      if (this.underWay === null)
-        this.keeping = this.keeping.then(() => browser.forgetRecording(project, window.name)).catch(() => undefined);
+      if (this.underWay === null) this.forgetOwn();
     }, FORGET_AFTER_MS);
   }
 
   /** Looks for recordings of windows that are gone; those that became tapes are forgotten. */
   async look(isGone: (window: string) => boolean, tapes: ReadonlySet<TapeId>): Promise<void> {
-    const { browser, project } = this;
-    const parts = (await browser.recordings(project)).filter(({ window }) => isGone(window));
+    const { project } = this;
+    const { kept } = this.surroundings;
+    const parts = (await kept.recordings(project)).filter(({ window }) => isGone(window));
     const found: LeftRecording[] = [];
     for (const window of new Set(parts.map((part) => part.window))) {
       const own = parts.filter((part) => part.window === window).sort((a, b) => a.part - b.part);
       const last = own[own.length - 1];
       if (tapes.has(last.tape)) {
-        await browser.forgetRecording(project, window);
+        await kept.forgetRecording(project, window);
         continue;
       }
       const frames = own.flatMap((part) => part.frames ?? []);
@@ -112,7 +116,7 @@ export class Recordings {
   /** The frames of a recording that was left are here again. */
   async takeFrames({ frames = [] }: LeftRecording): Promise<void> {
     for (const name of frames) {
-      const bytes = await this.browser.frame(this.project, name);
+      const bytes = await this.surroundings.kept.frame(this.project, name);
       if (bytes !== undefined) this.frames.add(name, bytes);
     }
   }
@@ -120,13 +124,13 @@ export class Recordings {
   /** A recording that was left is wanted no more, or is a tape now. */
   async forget({ window }: LeftRecording): Promise<void> {
     this.left.set(this.left.get().filter((other) => other.window !== window));
-    await this.browser.forgetRecording(this.project, window).catch(() => undefined);
+    await this.surroundings.kept.forgetRecording(this.project, window).catch(() => undefined);
   }
 
   /** Asks before the page is left while something is recorded. */
-  private readonly ask = (event: BeforeUnloadEvent): void => {
+  private readonly asks = (): boolean => {
     this.keep();
-    event.preventDefault();
+    return true;
   };
 }
 

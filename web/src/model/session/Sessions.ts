@@ -1,19 +1,19 @@
-import { BrowserStore } from "../../browser/BrowserStore";
-import { BrowserWindow } from "../../browser/BrowserWindow";
 import type { AppStore } from "../store/store";
+import type { Surroundings } from "../surroundings";
 import { ProjectSession } from "./ProjectSession";
 
 /** Makes sessions: one project is open at a time, and is opened again only when its last change is sent. */
 export class Sessions {
-  readonly browser = new BrowserStore();
-  private readonly window = new BrowserWindow();
   private readonly leaving = new Map<string, Promise<void>>();
 
-  constructor(private readonly store: AppStore) {}
+  constructor(
+    private readonly store: AppStore,
+    readonly surroundings: Surroundings,
+  ) {}
 
   /** A session that is not open yet. */
   make(id: string): ProjectSession {
-    return new ProjectSession(id, this.store, this.browser, this.window);
+    return new ProjectSession(id, this.store, this.surroundings);
   }
 
   /** Opens a session. @throws Error with a sentence */

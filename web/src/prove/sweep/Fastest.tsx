@@ -2,7 +2,7 @@ import { fastestInWords, type SweepGrid } from "@perceptum/core/world";
 import { useEffect, useState } from "react";
 import { useSession } from "../../hooks/context";
 import { useProject } from "../../hooks/project";
-import { sweepsOf } from "../../model/runs/Sweeps";
+import { Sweeps } from "../../model/runs/Sweeps";
 import { Button } from "../../ui/Button";
 import { Head, Title } from "../../ui/layout";
 import { ProgressBar } from "../../ui/ProgressBar";
@@ -10,7 +10,7 @@ import { ProgressBar } from "../../ui/ProgressBar";
 /** The highest speed at which every check holds: where, with which seeds, and what to type. */
 export function Fastest({ grid }: { grid: SweepGrid }) {
   const project = useProject();
-  const sweeps = sweepsOf(useSession());
+  const sweeps = useSession().service(Sweeps);
   const [said, setSaid] = useState<string>();
   const [progress, setProgress] = useState<{ share: number; began: number }>();
   useEffect(() => () => sweeps.cancelSearch(), [sweeps]);

@@ -4,7 +4,7 @@ import { useSession } from "../../hooks/context";
 import { useProject } from "../../hooks/project";
 import { useAppDispatch, useAppSelector } from "../../hooks/store";
 import { usePublished } from "../../hooks/usePublished";
-import { sweepsOf } from "../../model/runs/Sweeps";
+import { Sweeps } from "../../model/runs/Sweeps";
 import { gridChosen } from "../../model/store/prove";
 import { amount } from "../../ui/amount";
 import { Button } from "../../ui/Button";
@@ -18,7 +18,7 @@ import { VariedFields } from "./VariedFields";
 export function SweepPane({ course }: { course: Course }) {
   const project = useProject();
   const session = useSession();
-  const sweeps = sweepsOf(session);
+  const sweeps = session.service(Sweeps);
   const sweep = usePublished(sweeps.sweeping);
   const { axes } = courseKindOf(course);
   const dispatch = useAppDispatch();

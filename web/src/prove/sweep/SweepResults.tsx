@@ -14,7 +14,7 @@ import { useSession } from "../../hooks/context";
 import { useProject } from "../../hooks/project";
 import { useAppDispatch } from "../../hooks/store";
 import { useGoTo } from "../../hooks/useGoTo";
-import { type Sweeping, sweepsOf } from "../../model/runs/Sweeps";
+import { type Sweeping, Sweeps } from "../../model/runs/Sweeps";
 import { proveViewChosen, runChosen } from "../../model/store/prove";
 import { runPutBelow } from "../../model/store/view";
 import { amount } from "../../ui/amount";
@@ -84,7 +84,7 @@ export function SweepResults(props: {
   const name = nameIn(project);
   const session = useSession();
   const { mentor } = session;
-  const sweeps = sweepsOf(session);
+  const sweeps = session.service(Sweeps);
   const dispatch = useAppDispatch();
   const goTo = useGoTo("run");
   // The checks that were swept: those of the course may have been changed since.

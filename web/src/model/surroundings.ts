@@ -1,0 +1,35 @@
+import type { KeptWork, Unsent } from "./session/kept";
+
+/** This window among others that have the same kept work. */
+export interface OwnWindow {
+  readonly name: string;
+  /** The name that this window had before the page was loaded anew; null in a new window. */
+  readonly before: string | null;
+  /** Notes unsent work for the page that comes next in this window: at once, which what is kept cannot be. */
+  leave(unsent: Unsent): void;
+  /** What the page before noted of a project; once only. */
+  takeLeft(project: string): Unsent | null;
+  /** The names of the other windows that are open now. */
+  others(): Promise<ReadonlySet<string>>;
+}
+
+/** The page as it goes away. */
+export interface PageLife {
+  /** Has something done when the page goes, whether or not it comes back. Gives how that stops. */
+  onHide(hear: () => void): () => void;
+  /** The person is asked before the page is left wherever `asks` says so. Gives how that stops. */
+  onLeave(asks: () => boolean): () => void;
+}
+
+/** What works beside the page. */
+export type WorkerName = "judge" | "mentor" | "teacher" | "sweep" | "vision" | "robot" | "import" | "proof";
+
+/** What the model needs of the place where it runs: the page gives what the browser has, a test what it likes. */
+export interface Surroundings {
+  readonly kept: KeptWork;
+  readonly window: OwnWindow;
+  readonly page: PageLife;
+  startWorker(name: WorkerName): Worker;
+  /** How many workers can go on at once. */
+  readonly cores: number;
+}
