@@ -155,7 +155,7 @@ describe("steps", () => {
     await screen.press("button", "Steps of the routine signal");
     await screen.enter("Add a step", "do signal");
     await screen.until("that it would reach itself", async () =>
-      /would reach itself: signal does signal/.test(await textOf("[role=alert]")),
+      /reaches itself: signal does signal/.test(await textOf("[role=alert]")),
     );
     await page.keyboard.press("Escape");
     await atServer("the routine", (p) => p.behaviour.routines.some((r) => r.id === "signal" && r.steps.length === 3));

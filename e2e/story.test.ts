@@ -1,6 +1,7 @@
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { glasshouseRound } from "@perceptum/core/demo";
+import { numbered } from "@perceptum/core/names";
 import { emptyProject, joinReadings, splitProject, writeProject } from "@perceptum/core/project";
 import { run, traceJsonLines } from "@perceptum/core/world";
 import type { Browser, Page } from "puppeteer-core";
@@ -206,7 +207,8 @@ describe("what was done", () => {
     const demo = glasshouseRound();
     const [tape] = demo.tapes;
     const [slate] = tape.marks;
-    tape.marks.push(...Array.from({ length: 3000 }, (_, i) => ({ ...slate, from: i, to: i })));
+    const more = Array.from({ length: 3000 }, (_, i) => ({ ...slate, from: i, to: i }));
+    tape.marks = numbered("mark", [...tape.marks, ...more]);
     const added = await fetch(`${server.url}/api/projects`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },

@@ -26,11 +26,13 @@ describe("zones", () => {
     expect(named.courses[0]).toBe(document.courses[0]);
   });
 
-  it("that a check names stay, and say so; others go", () => {
+  it("that a check names stay, and say so, also where another course has one of the name; others go", () => {
     const edit: Edit = { edit: "deleteThing", args: { course: walk.id, part: "zones", thing: shed.id } };
     expect(done(document, edit)).toEqual({
       problem: "A check names the zone Shed, so it stays. Change or remove the check first.",
     });
+    const elsewhere = { ...document.courses[0], zones: [shed] };
+    expect(done({ ...document, courses: [elsewhere, walk] }, edit)).toHaveProperty("problem");
     const free = { ...document, courses: document.courses.map((course) => ({ ...course, checks: [] })) };
     expect(made(free, edit).courses[1].zones).toEqual([]);
   });

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { CourseIdSchema, Name, nextId, TargetIdSchema, type ThingId, ThingIdSchema, type Unlisted } from "../names";
-import { missingNames, type ProjectDocument } from "../project";
+import type { ProjectDocument } from "../project";
 import {
   Card,
   COURSE_PARTS,
@@ -9,6 +9,7 @@ import {
   emptyCourse,
   Line,
   ListedCheck,
+  namedIn,
   onAnyCourse,
   Patch,
   Pieces,
@@ -185,7 +186,9 @@ export const deleteThing = editKind(OfThing, {
     const one = project.courses.find(({ id }) => id === course);
     if (part === "starts" && one?.starts.length === 1) return "A course needs a start.";
     const zone = part === "zones" ? one?.zones.find(({ id }) => id === thing) : undefined;
-    if (zone === undefined || missingNames(withoutThing(project, course, part, thing)).length === 0) return undefined;
+    // A zone of the same name elsewhere is no help: each course has its own.
+    const isNamed = one?.checks.some((check) => namedIn(check, "zone").some((name) => name === zone?.name));
+    if (zone === undefined || !isNamed) return undefined;
     return `A check names the zone ${zone.name}, so it stays. Change or remove the check first.`;
   },
   apply: (project, { course, part, thing }) => withoutThing(project, course, part, thing),

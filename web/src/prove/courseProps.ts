@@ -21,6 +21,7 @@ export interface CourseEditProps {
   course: Course;
   thing: PartThing | null;
   onChoose: (thing: PartThing | null) => void;
-  onRemove: (thing: PartThing) => void;
+  /** Gives whether it is gone. */
+  onRemove: (thing: PartThing) => boolean;
   onDuplicate: (thing: PartThing) => void;
 }

@@ -45,6 +45,7 @@ export function CoursePane({ course }: { course: Course }) {
     const refused = edit("deleteThing", { course: course.id, part, thing: id });
     setWrong(refused);
     if (refused === undefined) choose(null);
+    return refused === undefined;
   };
   const duplicate = (which: PartThing) => {
     const made = duplicated(course, which);

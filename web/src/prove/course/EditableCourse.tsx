@@ -5,6 +5,7 @@ import { useDispatch } from "react-redux";
 import styled from "styled-components";
 import { useEdit, useTargets } from "../../hooks/project";
 import { gestureEnded } from "../../model/store/document";
+import { focusBeside } from "../../ui/focusBeside";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
 import { CourseShapes, CourseWords, groundInk, Outline, ScaleBar } from "../CourseShapes";
@@ -78,8 +79,9 @@ export function EditableCourse(props: CourseEditProps & { layer?: Layer }) {
     const arrow = arrows[event.key];
     const set = (of: PartThing) => edit("setThing", { course: course.id, of }, "keys");
     if (arrow !== undefined) set(movedBy(course, which, ...arrow));
-    else if (event.key === "Delete" || event.key === "Backspace") onRemove(which);
-    else if (event.key === "Enter" || event.key === " ") onChoose(which);
+    else if (event.key === "Delete" || event.key === "Backspace") {
+      if (onRemove(which)) focusBeside(event.currentTarget, ".part");
+    } else if (event.key === "Enter" || event.key === " ") onChoose(which);
     else if (event.key === "d" && (event.ctrlKey || event.metaKey)) onDuplicate(which);
     else if (event.key === "PageUp" || event.key === "PageDown") {
       const next = parts.findIndex(isChosen) + (event.key === "PageDown" ? 1 : -1);

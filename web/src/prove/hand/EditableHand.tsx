@@ -4,6 +4,7 @@ import { useDispatch } from "react-redux";
 import styled from "styled-components";
 import { useEdit, useProject, useTargets } from "../../hooks/project";
 import { type Gesture, gestureEnded } from "../../model/store/document";
+import { focusBeside } from "../../ui/focusBeside";
 import { Empty } from "../../ui/layout";
 import { usePointerDrag } from "../../ui/usePointerDrag";
 import { useSize } from "../../ui/useSize";
@@ -98,8 +99,9 @@ export function EditableHand({ course, thing, onChoose, onRemove, onDuplicate }:
     } else if (down !== undefined && of.part === "cards") {
       const by = event.shiftKey ? 10 : 1;
       set({ ...of, thing: heldAt(of.thing, heightOf(placeOf(of.thing.id)) + down * by) }, "keys");
-    } else if (event.key === "Delete" || event.key === "Backspace") onRemove(of);
-    else if (event.key === "PageUp" || event.key === "PageDown") {
+    } else if (event.key === "Delete" || event.key === "Backspace") {
+      if (onRemove(of)) focusBeside(event.currentTarget, '[role="button"]');
+    } else if (event.key === "PageUp" || event.key === "PageDown") {
       const all = bars.findIndex((bar) => bar.part === of.part && bar.thing.id === of.thing.id);
       const next = all + (event.key === "PageDown" ? 1 : -1);
       if (bars[next] !== undefined) {
