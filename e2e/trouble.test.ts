@@ -34,12 +34,35 @@ describe("when something fails", () => {
     await screen.see("button", "Add mode");
   });
 
+  it("a part that breaks says so in its place, the rest goes on, and it can be shown again", async () => {
+    const project = glasshouseRound();
+    const modes = project.behaviour.modes.length;
+    await session.open(project, "act");
+    await screen.see("button", "Add mode");
+    await page.evaluate(`{
+      const { prototype } = CanvasRenderingContext2D;
+      globalThis.drawn = prototype.fillText;
+      prototype.fillText = () => { throw new Error("no ink left"); };
+    }`);
+    // The tape is drawn anew, and fails.
+    await page.setViewport({ width: 1270, height: 790 });
+    await screen.until("what failed", async () => /The tape cannot be shown: no ink left\./.test(await textOf("body")));
+    expect(session.complaints.splice(0).join()).toContain("no ink left");
+    await screen.press("button", "Add mode");
+    await session.atServer("the mode", (p) => p.behaviour.modes.length === modes + 1);
+    session.complaints.length = 0;
+    await page.evaluate("CanvasRenderingContext2D.prototype.fillText = globalThis.drawn");
+    await screen.press("button", "Show it again");
+    await screen.see("button", "Play");
+    await screen.seeNo("button", "Show it again");
+  });
+
   it("the page says what is kept and how to go on, and goes on", async () => {
     await session.open(glasshouseRound(), "sense");
     await screen.see("button", "Add target");
-    await page.evaluate("CanvasRenderingContext2D.prototype.fillText = () => { throw new Error('no ink left'); }");
-    // Whatever is drawn anew fails now.
-    await page.setViewport({ width: 1100, height: 700 });
+    // The frame of the page itself fails when it is drawn anew.
+    await page.evaluate("Object.defineProperty(document, 'title', { set() { throw new Error('no ink left'); } })");
+    await screen.enter("Project name", "Another round");
     await screen.see("heading", "Something went wrong");
     expect(await textOf("main")).toMatch(/no ink left\. ?What you changed is kept/);
     expect(session.complaints.splice(0).join()).toContain("no ink left");

@@ -15,6 +15,7 @@ import { Header } from "./Header";
 import { NextLine } from "./NextLine";
 import { Notice } from "./Notice";
 import { stageName } from "./nextStep";
+import { PartTrouble } from "./PartTrouble";
 import { keepPlace } from "./places";
 import { useKeptFocus } from "./useKeptFocus";
 import { useShortcuts } from "./useShortcuts";
@@ -85,7 +86,7 @@ export function Workbench({ stage }: { stage: StageId }) {
     const wait = requestIdleCallback(
       () => {
         performance.mark("first screen");
-        session.prepare().catch(() => undefined);
+        void session.prepare();
       },
       { timeout: 300 },
     );
@@ -106,15 +107,21 @@ export function Workbench({ stage }: { stage: StageId }) {
       <UpToDate />
       {project.tapes.some((t) => t.frames !== undefined) && <CameraWatch />}
       <Header stage={stage} onShortcuts={shortcuts.open} />
-      <TargetList />
+      <PartTrouble of="The list of targets">
+        <TargetList />
+      </PartTrouble>
       <Main>
         <Unseen as="h1">
           {stageName(stage)}, {project.name}
         </Unseen>
-        <NextLine stage={stage} />
-        <Screen />
+        <PartTrouble key={stage} of={stageName(stage)}>
+          <NextLine stage={stage} />
+          <Screen />
+        </PartTrouble>
       </Main>
-      <TapePanel marking={stage === "sense"} />
+      <PartTrouble of="The tape">
+        <TapePanel marking={stage === "sense"} />
+      </PartTrouble>
       {saving === "conflict" && <ConflictSheet />}
       {saving === "refused" && <RefusedSheet />}
       {saving === "gone" && <GoneSheet />}

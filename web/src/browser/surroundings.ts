@@ -15,6 +15,12 @@ const onLeave: PageLife["onLeave"] = (asks) => {
   return () => window.removeEventListener("beforeunload", ask);
 };
 
+const onFailure: PageLife["onFailure"] = (hear) => {
+  const failed = ({ reason }: PromiseRejectionEvent) => hear(reason);
+  window.addEventListener("unhandledrejection", failed);
+  return () => window.removeEventListener("unhandledrejection", failed);
+};
+
 /** Each is named in full: so the build finds it. */
 const WORKERS: Readonly<Record<WorkerName, () => Worker>> = {
   judge: () => new Worker(new URL("../workers/judge.worker.ts", import.meta.url), { type: "module" }),
@@ -31,7 +37,7 @@ const WORKERS: Readonly<Record<WorkerName, () => Worker>> = {
 export const browserSurroundings = (): Surroundings => ({
   kept: new BrowserStore(),
   window: new BrowserWindow(),
-  page: { onHide, onLeave },
+  page: { onHide, onLeave, onFailure },
   startWorker: (name) => WORKERS[name](),
   cores: navigator.hardwareConcurrency || 2,
 });

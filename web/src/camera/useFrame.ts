@@ -77,7 +77,7 @@ export function useFrame(
         } catch (error) {
           show(({ looks }) => ({ seen: null, trouble: (error as Error).message, looks }));
         }
-      }),
+      }, session.failed("The frame could not be looked at")),
     [session, show],
   );
   // Before the screen is painted: a bound that is dragged has its mask a frame earlier.

@@ -14,7 +14,7 @@ export function useRunFrames(run: LastRun | null): readonly string[] {
       .service(CameraWork)
       .standRun(run)
       .then((own) => here && setNames({ of: run, names: own?.names ?? NONE }))
-      .catch(() => undefined);
+      .catch(session.failed("The frames of the run cannot be shown"));
     return () => {
       here = false;
     };

@@ -1,5 +1,21 @@
-import { expect, it } from "vitest";
+import { expect, it, vi } from "vitest";
 import { LatestOnly } from "./LatestOnly";
+
+const fail = (error: unknown) => {
+  throw error;
+};
+
+it("tells of a job that threw, and goes on with the latest of those asked for meanwhile", async () => {
+  const failed = vi.fn();
+  const done: number[] = [];
+  const latest = new LatestOnly<number>(async (n) => {
+    if (n === 1) throw new Error("no light");
+    done.push(n);
+  }, failed);
+  for (const n of [1, 2, 3]) latest.ask(n);
+  await new Promise((go) => setImmediate(go));
+  expect([failed.mock.calls, done]).toEqual([[[new Error("no light")]], [3]]);
+});
 
 it("runs one job at a time and of those asked for meanwhile only the latest", async () => {
   const begun: number[] = [];
@@ -9,7 +25,7 @@ it("runs one job at a time and of those asked for meanwhile only the latest", as
     return new Promise((done) => {
       finish = done;
     });
-  });
+  }, fail);
   for (const n of [1, 2, 3, 4]) latest.ask(n);
   expect(begun).toEqual([1]);
   finish();

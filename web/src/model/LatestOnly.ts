@@ -9,7 +9,7 @@ export class LatestOnly<I> {
   /** @param failed hears of a job that threw; what was asked for meanwhile is done all the same */
   constructor(
     private readonly job: (input: I) => Promise<void>,
-    private readonly failed: (error: unknown) => void = () => undefined,
+    private readonly failed: (error: unknown) => void,
   ) {}
 
   ask(input: I): void {

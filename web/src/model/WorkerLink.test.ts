@@ -44,6 +44,17 @@ describe("a link to a worker", () => {
     expect(made).toHaveLength(1);
   });
 
+  it("loses a worker that cannot take what it is told, and says so", async () => {
+    await link.ask(async () => undefined);
+    link.tell(async () => {
+      throw new Error("no room");
+    });
+    await vi.advanceTimersByTimeAsync(0);
+    expect([told, made[0].ended]).toEqual([["prepared 1", "no room"], true]);
+    expect(await link.ask(async () => "anew")).toBe("anew");
+    expect(made).toHaveLength(2);
+  });
+
   it("lets a worker that is prepared hear at once, in the order in which it is told and asked", async () => {
     const heard: string[] = [];
     const first = link.ask(async () => {

@@ -61,10 +61,13 @@ export class WorkerLink<T> {
     }
   }
 
-  /** Tells the worker something, if there is one; a new one is told by `prepare`. */
+  /** Tells the worker something, if there is one; a new one is told by `prepare`. One that cannot take it is lost. */
   tell(message: (remote: Remote<T>) => Promise<unknown>): void {
     const { made } = this;
-    if (made !== null) say(made, message).catch(() => undefined);
+    if (made !== null)
+      say(made, message).catch((error: Error) => {
+        if (this.made === made) this.lose(made, error.message);
+      });
   }
 
   /** Ends what is under way; the next question makes a new worker. */

@@ -106,6 +106,14 @@ export class FakePage implements PageLife {
     this.askers.add(asks);
     return () => void this.askers.delete(asks);
   };
+  private readonly fails = new Set<(error: unknown) => void>();
+  readonly onFailure = (hear: (error: unknown) => void) => {
+    this.fails.add(hear);
+    return () => void this.fails.delete(hear);
+  };
+  fail(error: unknown): void {
+    for (const hear of this.fails) hear(error);
+  }
   hide(): void {
     for (const hear of this.hears) hear();
   }

@@ -19,6 +19,8 @@ export interface PageLife {
   onHide(hear: () => void): () => void;
   /** The person is asked before the page is left wherever `asks` says so. Gives how that stops. */
   onLeave(asks: () => boolean): () => void;
+  /** Tells of what failed and was caught nowhere. Gives how that stops. */
+  onFailure(hear: (error: unknown) => void): () => void;
 }
 
 /** What works beside the page. */

@@ -69,19 +69,19 @@ export function FrameLanes(props: {
         if (wanted) setThumbs((all) => new Map(all).set(name, bitmap));
       }
     };
-    fetching().catch(() => undefined);
+    fetching().catch(session.failed("The small frames cannot be shown"));
     return () => {
       wanted = false;
     };
     // The rules do not matter for them.
-  }, [work, shown, tape.frames, setup.sensor]);
+  }, [session, work, shown, tape.frames, setup.sensor]);
   useEffect(() => {
     if (isMade) return;
     const timer = setTimeout(() => {
-      work.follow(tape, t, setup).catch(() => undefined);
+      work.follow(tape, t, setup).catch(session.failed("What is seen on the tape could not be worked out"));
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [work, tape, t, setup, isMade]);
+  }, [session, work, tape, t, setup, isMade]);
 
   const followed = seen?.tape === tape.id ? seen : null;
   const known = made?.rows;

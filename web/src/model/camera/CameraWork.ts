@@ -44,12 +44,14 @@ export class CameraWork {
   private readonly unlisten: () => void;
   /** Counts the forms of frames that were shown: in another one the same frame looks otherwise. */
   private form = 0;
-  private readonly boxing = new LatestOnly<() => Promise<void>>((work) => work());
+  private readonly boxing: LatestOnly<() => Promise<void>>;
 
   constructor(private readonly session: ProjectSession) {
-    const { id, frames } = session;
+    const { id, frames, broke, failed } = session;
+    this.boxing = new LatestOnly((work) => work(), failed("The pixels in the boxes could not be taken"));
     this.worker = new WorkerLink(() => session.surroundings.startWorker("vision"), {
       limitMs: LIMIT_MS,
+      broke,
       prepare: async (remote) => {
         this.runs.clear();
         await remote.begin(id);

@@ -4,6 +4,7 @@ import type { RawReadings, TapeHead } from "@perceptum/core/readings";
 import type { RuleSet, SeenSpan } from "@perceptum/core/rules";
 import { emptyScore, type Flips, figuresOf, type JudgedTape, type ScoreFigures } from "@perceptum/core/teaching";
 import type { JudgeWorker } from "../../workers/judge.worker";
+import type { Failed } from "../failed";
 import { LatestOnly } from "../LatestOnly";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
@@ -63,6 +64,7 @@ export class Judging {
     private readonly readings: Readings,
     startWorker: Surroundings["startWorker"],
     broke: (message: string) => void,
+    failed: Failed,
   ) {
     this.worker = new WorkerLink(() => startWorker("judge"), {
       limitMs: LIMIT_MS,
@@ -76,7 +78,7 @@ export class Judging {
         if (this.last !== null && ++this.broken < MOST_TRIES) this.judging.ask(this.last);
       },
     });
-    this.judging = new LatestOnly((task) => this.judge(task));
+    this.judging = new LatestOnly((task) => this.judge(task), failed("The readings could not be judged"));
     this.unsubscribe = store.subscribe(() => this.notice());
     readings.version.subscribe(() => {
       this.worker.tell((remote) => remote.hold(this.toHold()));

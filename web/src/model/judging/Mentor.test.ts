@@ -1,6 +1,7 @@
 import type { Finding } from "@perceptum/core/findings";
 import { emptyProject } from "@perceptum/core/project";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { failedBy } from "../failed";
 import { workerOf } from "../fakes";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
@@ -27,6 +28,16 @@ const answers = {
   tryStep: () => undefined,
 };
 
+const mentorOf = (readings: Readings) =>
+  new Mentor(
+    readings,
+    () => workerOf(answers),
+    () => undefined,
+    failedBy((sentence) => {
+      throw new Error(sentence);
+    }),
+  );
+
 beforeEach(() => {
   calls.length = 0;
   ready = Promise.resolve();
@@ -41,11 +52,7 @@ it("tries fixes once the project has rested, and not while it is edited", async 
     taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
     version: new Published(0),
   } as unknown as Readings;
-  const mentor = new Mentor(
-    readings,
-    () => workerOf(answers),
-    () => undefined,
-  );
+  const mentor = mentorOf(readings);
   const found = () => new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   const answered = () => mentor.tryStep(emptyProject("any") as never, { step: "finish" }, null);
   for (const name of ["one", "two"]) {
@@ -71,11 +78,7 @@ it("tries none of a project that was changed while its findings were worked out"
     taughtBy: (heads: unknown) => ({ heads, readings: new Map() }),
     version: new Published(0),
   } as unknown as Readings;
-  const mentor = new Mentor(
-    readings,
-    () => workerOf(answers),
-    () => undefined,
-  );
+  const mentor = mentorOf(readings);
   const first = new Promise<void>((done) => mentor.findings.subscribe(() => done()));
   mentor.advise(emptyProject("one") as never, null);
   mentor.advise(emptyProject("two") as never, null);

@@ -6,6 +6,7 @@ import type { FrameFacts } from "@perceptum/core/vision";
 import type { ResponseReason, RunChoice, Trace, Tried, Verdict } from "@perceptum/core/world";
 import type { Remote } from "comlink";
 import type { MentorWorker } from "../../workers/mentor.worker";
+import type { Failed } from "../failed";
 import { LatestOnly } from "../LatestOnly";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
@@ -66,11 +67,13 @@ export class Mentor {
   private resting: ReturnType<typeof setTimeout> | undefined;
   /** Whether the worker has the readings that are now here. */
   private holds = false;
+  private readonly triedInVain: (error: unknown) => undefined;
 
   constructor(
     private readonly readings: Readings,
     startWorker: Surroundings["startWorker"],
     broke: (message: string) => void,
+    failed: Failed,
   ) {
     this.worker = new WorkerLink(() => startWorker("mentor"), {
       limitMs: LIMIT_MS,
@@ -90,8 +93,9 @@ export class Mentor {
       this.did.set({ tape, ...did });
       // A fix is offered once it has been seen to mend. Runs that are asked for meanwhile do not wait for that.
       if (asked === this.asked) this.resting = setTimeout(() => void this.tryFixes(project, fixes), REST_MS);
-    });
-    this.wondering = new LatestOnly((work) => work());
+    }, failed("Findings could not be worked out"));
+    this.wondering = new LatestOnly((work) => work(), failed("Why a response ran could not be worked out"));
+    this.triedInVain = failed("A fix could not be tried");
     readings.version.subscribe(() => {
       this.holds = false;
     });
@@ -105,7 +109,7 @@ export class Mentor {
   /** Tries the fixes of findings one by one, as long as these are the findings. */
   private async tryFixes(project: ProjectDocument, fixes: readonly number[]): Promise<void> {
     for (const i of fixes) {
-      const tried = await this.worker.ask((remote) => remote.tried(i)).catch(() => undefined);
+      const tried = await this.worker.ask((remote) => remote.tried(i)).catch(this.triedInVain);
       const now = this.findings.get();
       if (now.project !== project) return;
       if (tried?.fix !== undefined) this.findings.set({ project, list: now.list.with(i, tried) });

@@ -4,7 +4,7 @@ import { proxy, type Remote } from "comlink";
 import { sentence } from "../../server/api";
 import type { FromRobot, RobotWorker } from "../../workers/robot.worker";
 import type { Surroundings } from "../surroundings";
-import { WorkerLink } from "../WorkerLink";
+import { WorkerGone, WorkerLink } from "../WorkerLink";
 import { RobotLink } from "./RobotLink";
 
 /** A serial port as the browser has it (Web Serial), as far as it is used here. */
@@ -61,7 +61,10 @@ export class PortLink extends RobotLink {
   }
 
   private ask(question: (remote: Remote<RobotWorker>) => Promise<void>): void {
-    this.worker.ask(question).catch(() => undefined);
+    this.worker.ask(question).catch((error: Error) => {
+      // A worker that broke off tells of itself.
+      if (!(error instanceof WorkerGone)) this.broke(error.message);
+    });
   }
 
   /** The robot is not left driving by what does not work any more. */

@@ -2,7 +2,7 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { FakeKept, FakeWindow, fakeSurroundings, SilentWorker } from "../fakes";
+import { FakeKept, FakePage, FakeWindow, fakeSurroundings, SilentWorker, workerOf } from "../fakes";
 import { StandStream } from "../live/StandStream";
 import { Sweeps } from "../runs/Sweeps";
 import { undone } from "../store/document";
@@ -98,8 +98,52 @@ const opened = async (id: string): Promise<ProjectSession> => {
   await session.prepare();
   return session;
 };
+const never = () => new Promise<never>(() => undefined);
 const settled = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
 const name = () => store.getState().document.present?.name;
+
+describe("what fails while a project is open is told", () => {
+  const broken = () => {
+    throw new Error("no light");
+  };
+  const answers = { hold() {}, stand() {}, keep() {}, judge: broken, findings: broken };
+  const openedWith = (startWorker: Surroundings["startWorker"]) => {
+    sessions = new Sessions(store, { ...surroundings, startWorker });
+    return opened("demo");
+  };
+
+  it("where a worker throws as it judges", async () => {
+    const session = await openedWith(() => workerOf(answers));
+    await vi.waitFor(() => expect(session.notice.get()).not.toBeNull());
+    expect(session.notice.get()).toBe(
+      "The readings could not be judged (no light). What is shown may be older; your project is untouched.",
+    );
+    // It is asked again with the next change.
+    session.notice.set(null);
+    session.do("renameProject", { name: "Again" });
+    await vi.waitFor(() => expect(session.notice.get()).toContain("no light"));
+    sessions.leave(session);
+  });
+
+  it("where a worker throws as it looks for findings", async () => {
+    const session = await openedWith((name) => workerOf(name === "mentor" ? answers : { ...answers, judge: never }));
+    session.mentor.advise(demo, null);
+    await vi.waitFor(() => expect(session.notice.get()).toContain("Findings could not be worked out (no light)."));
+    sessions.leave(session);
+  });
+
+  it("where nothing else caught it, as long as it is open", async () => {
+    const page = new FakePage();
+    sessions = new Sessions(store, { ...surroundings, page });
+    const session = await opened("demo");
+    page.fail(new Error("no ink"));
+    expect(session.notice.get()).toContain("Something failed (no ink).");
+    session.notice.set(null);
+    sessions.leave(session);
+    page.fail(new Error("no ink"));
+    expect(session.notice.get()).toBeNull();
+  });
+});
 
 describe("a session", () => {
   it("has the project, its readings and its judge when it is open", async () => {

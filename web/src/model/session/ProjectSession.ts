@@ -11,6 +11,7 @@ import {
 } from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
 import { fetchProject } from "../../server/api";
+import { type Failed, failedBy } from "../failed";
 import { Judging } from "../judging/Judging";
 import { MarkedTapes } from "../judging/MarkedTapes";
 import { Mentor } from "../judging/Mentor";
@@ -96,6 +97,10 @@ export class ProjectSession {
   /** Work that an earlier visit left unsent, until the person has chosen. */
   readonly unsent = new Published<Unsent | null>(null);
   readonly recordings: Recordings;
+  /** Has the person told of work that failed. */
+  readonly failed: Failed;
+  /** Has the person told of a worker that broke off and is begun anew. */
+  readonly broke: (message: string) => void;
   private readonly kept: KeptWork;
   private readonly window: OwnWindow;
   private readonly autosave: Autosave;
@@ -115,11 +120,15 @@ export class ProjectSession {
     this.window = surroundings.window;
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
+    this.failed = failedBy((sentence) => this.isOpen && this.notice.set(sentence));
+    this.broke = broke;
+    const unlisten = surroundings.page.onFailure(this.failed("Something failed"));
+    this.ending.signal.addEventListener("abort", unlisten);
     this.readings = new Readings(id, this.ending.signal);
     this.frames = new Frames(id);
     this.recordings = new Recordings(id, surroundings, this.frames);
-    this.judging = new Judging(store, id, this.readings, startWorker, broke);
-    this.mentor = new Mentor(this.readings, startWorker, broke);
+    this.judging = new Judging(store, id, this.readings, startWorker, broke, this.failed);
+    this.mentor = new Mentor(this.readings, startWorker, broke, this.failed);
     this.marked = new MarkedTapes(store, this.readings);
     this.teacher = new Teacher(this.readings, startWorker);
     this.autosave = new Autosave({ store, project: id, surroundings, readings: this.readings, frames: this.frames });
@@ -255,10 +264,21 @@ export class ProjectSession {
 
   /** Fetches what edits the project, which knows the schemas of all of it: after the first screen, or with the first edit. */
   readonly prepare = (): Promise<void> => {
-    this.preparing ??= import("@perceptum/core/edits").then((table) => {
-      this.table = table;
-      for (const { edit, gesture } of this.waiting.splice(0)) this.make(edit, gesture);
-    });
+    this.preparing ??= import("@perceptum/core/edits").then(
+      (table) => {
+        this.table = table;
+        for (const { edit, gesture } of this.waiting.splice(0)) {
+          const problem = this.make(edit, gesture);
+          if (problem !== undefined) this.notice.set(problem);
+        }
+      },
+      () => {
+        // A browser that failed to fetch a module does not try again before the page is loaded anew.
+        this.preparing = undefined;
+        this.waiting.length = 0;
+        this.notice.set("Nothing can be changed: a part of the page could not be fetched. Load the page again.");
+      },
+    );
     return this.preparing;
   };
 
@@ -270,7 +290,7 @@ export class ProjectSession {
     const named = { edit, args } as Edit;
     if (this.table !== undefined) return this.make(named, gesture);
     this.waiting.push({ edit: named, gesture });
-    this.prepare().catch((error: Error) => this.notice.set(`Nothing was changed: ${error.message}.`));
+    void this.prepare();
     return undefined;
   };
 
@@ -361,7 +381,7 @@ export class ProjectSession {
   /** Ends it: what is being recorded is kept, what waits is sent, all else is broken off. */
   async leave(): Promise<void> {
     if (!this.isOpen) return;
-    if (this.waiting.length > 0) await this.prepare().catch(() => undefined);
+    if (this.waiting.length > 0) await this.prepare();
     this.keepRecording();
     this.bench.stop();
     const sent = this.autosave.leave();
