@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { dirname, join, normalize, relative } from "node:path";
 import { describe, expect, it } from "vitest";
+import { dragPicture, WAY } from "../demo/dragPicture";
 
 const ROOT = new URL("..", import.meta.url).pathname;
 
@@ -214,6 +215,16 @@ describe("the rooms of the page", () => {
     );
     expect(upwards(bad)).toEqual(["web/src/model/a.ts uses web/src/ui/B.tsx"]);
     expect(circle(bad)).toContain("web/src/ui/B.tsx");
+  });
+});
+
+describe("the page about the way of a drag", () => {
+  it("names files that are there, and has the picture that its script draws", () => {
+    const named = [...textOf("docs/drag.md").matchAll(/`([\w/.]+\.tsx?)`/g)].map(([, file]) => file);
+    expect(named.length).toBeGreaterThan(8);
+    const files = [...named, ...WAY.flatMap(({ file }) => (file === "" ? [] : [file]))];
+    expect(files.filter((file) => !existsSync(join(ROOT, "web/src", file)))).toEqual([]);
+    expect(textOf("docs/drag.svg")).toBe(dragPicture());
   });
 });
 

@@ -9,7 +9,7 @@ export default defineConfig({
     rollupOptions: {
       input: {
         main: "src/main.ts",
-        "heavy.worker": "src/heavy/heavy.worker.ts",
+        "work.worker": "src/work/work.worker.ts",
         "look.worker": "src/links/look.worker.ts",
       },
       output: { entryFileNames: "[name].js" },

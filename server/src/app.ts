@@ -2,21 +2,34 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import compression from "compression";
 import express, { type Express, type RequestHandler } from "express";
+import { rateLimit } from "express-rate-limit";
 import helmet from "helmet";
 import type { Logger } from "pino";
+import { pinoHttp } from "pino-http";
 import { notFound, Problem, problemHandler } from "./problem";
 import { frameRoutes } from "./routes/frames";
 import { linkRoutes } from "./routes/links";
 import { projectRoutes } from "./routes/projects";
 import { runRoutes } from "./routes/runs";
 import { tapeRoutes } from "./routes/tapes";
-import type { Scene } from "./Scene";
+import type { Services } from "./Services";
 
 /** The whole server as an Express application; `webFolder` holds the built pages. */
-export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
+export function makeApp(services: Services, webFolder: string, log: Logger): Express {
   const app = express();
   app.disable("x-powered-by");
   app.set("etag", false);
+  app.use(
+    pinoHttp({
+      logger: log,
+      serializers: {
+        req: ({ method, url }: { method: string; url: string }) => ({ method, url }),
+        res: ({ statusCode }: { statusCode: number }) => ({ status: statusCode }),
+      },
+      // What failed is logged by the handler of problems, with why.
+      customLogLevel: () => "info",
+    }),
+  );
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -43,11 +56,12 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.get("/api/health", (_, response) => {
     response.json({ ok: true });
   });
-  app.use("/api/projects/:id/tapes", tapeRoutes(scene));
-  app.use("/api/projects/:id/frames", frameRoutes(scene));
-  app.use("/api/projects/:id/runs", runRoutes(scene));
-  app.use("/api/projects", projectRoutes(scene));
-  app.use("/api/links", linkRoutes(scene));
+  app.use("/api/projects/:id/tapes", tapeRoutes(services));
+  app.use("/api/projects/:id/frames", frameRoutes(services));
+  app.post(["/api/projects", "/api/projects/:id/runs"], notTooOften);
+  app.use("/api/projects/:id/runs", runRoutes(services));
+  app.use("/api/projects", projectRoutes(services));
+  app.use("/api/links", linkRoutes(services));
   app.use("/api", () => {
     throw notFound("this address");
   });
@@ -69,7 +83,7 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.get("/p/:id{/:stage}", async (request, response, next) => {
     const { id } = request.params;
     // The page comes also where the database cannot be read, and says so.
-    const tapes = await scene.projects.tapesOf(id).catch(() => undefined);
+    const tapes = await services.projects.tapesOf(id).catch(() => undefined);
     if (tapes !== undefined) response.set("Link", ahead(`/api/projects/${id}`, tapes.slice(0, MOST_AHEAD)));
     next();
   });
@@ -84,6 +98,18 @@ export function makeApp(scene: Scene, webFolder: string, log: Logger): Express {
   app.use(problemHandler(log));
   return app;
 }
+
+/** Runs are asked for and projects added at most so often a minute: a program that loops must not fill the disk. */
+export const MOST_A_MINUTE = 600;
+const notTooOften = rateLimit({
+  windowMs: 60_000,
+  limit: MOST_A_MINUTE,
+  standardHeaders: "draft-8",
+  legacyHeaders: false,
+  handler: () => {
+    throw new Problem(429, "Too often", `this is done at most ${MOST_A_MINUTE} times a minute; wait a little`);
+  },
+});
 
 const isReadings = (response: { getHeader(name: string): unknown }) =>
   String(response.getHeader("Content-Type")).startsWith("application/octet-stream");

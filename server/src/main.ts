@@ -6,8 +6,6 @@ import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import { type Logger, pino } from "pino";
 import { makeApp } from "./app";
-import { Heavy } from "./heavy/Heavy";
-import { JOBS } from "./heavy/jobs";
 import { LinkHub } from "./links/LinkHub";
 import { Problem, problemText } from "./problem";
 import { backUp, restore, tellBackups } from "./storage/backups";
@@ -16,12 +14,15 @@ import { FrameStore } from "./storage/FrameStore";
 import { DatabaseError, openDatabase } from "./storage/openDatabase";
 import { ProjectStore } from "./storage/ProjectStore";
 import { ReadingsStore } from "./storage/ReadingsStore";
+import { JOBS } from "./work/jobs";
+import { WorkPool } from "./work/WorkPool";
 
 const HOST = "127.0.0.1";
 /** The built server lies in server/dist; from there to the repository's folder. */
 const HERE = dirname(fileURLToPath(import.meta.url));
 const ROOT = resolve(HERE, "../..");
-const USE = "perceptum serve [--port 4180] [--data DIR] [--demo], or perceptum restore [DAY] [--data DIR]";
+const USE =
+  "perceptum serve [--port 4180] [--data DIR] [--demo] [--log-level LEVEL], or perceptum restore [DAY] [--data DIR]";
 const HOUR_MS = 60 * 60 * 1000;
 /** Requests that are under way when the server is told to end have so long. */
 const FINISH_MS = 10_000;
@@ -34,7 +35,19 @@ function giveUp(message: string, code: number): never {
   process.exit(code);
 }
 
-function options(): { port: number; data: string; demo: boolean; words: string[] } {
+/** What the server tells of itself on its error output: from a request on, or from what failed on. */
+const LEVELS = ["error", "warn", "info", "debug", "silent"] as const;
+type LogLevel = (typeof LEVELS)[number];
+
+interface Options {
+  port: number;
+  data: string;
+  demo: boolean;
+  level: LogLevel;
+  words: string[];
+}
+
+function options(): Options {
   try {
     const { values, positionals } = parseArgs({
       allowPositionals: true,
@@ -42,18 +55,21 @@ function options(): { port: number; data: string; demo: boolean; words: string[]
         port: { type: "string", default: "4180" },
         data: { type: "string", default: join(ROOT, "data") },
         demo: { type: "boolean", default: false },
+        "log-level": { type: "string", default: "warn" },
       },
     });
     if (!/^\d{1,5}$/.test(values.port) || Number(values.port) > 65_535)
       giveUp(`the port “${values.port}” is not a number from 0 to 65535`, 2);
-    return { port: Number(values.port), data: resolve(values.data), demo: values.demo, words: positionals };
+    const level = LEVELS.find((one) => one === values["log-level"]);
+    if (level === undefined) giveUp(`“${values["log-level"]}” is no log level; there are ${LEVELS.join(", ")}`, 2);
+    return { port: Number(values.port), data: resolve(values.data), demo: values.demo, level, words: positionals };
   } catch (error) {
     return giveUp(`${(error as Error).message.split(".")[0]}; use ${USE}`, 2);
   }
 }
 
-async function serve(port: number, data: string, demo: boolean): Promise<void> {
-  const log = pino({ name: "perceptum", level: "warn" }, pino.destination(2));
+async function serve({ port, data, demo, level }: Options): Promise<void> {
+  const log = pino({ name: "perceptum", level }, pino.destination(2));
   const database = await openDatabase(data);
   const readings = new ReadingsStore(database, (words) => log.warn(words));
   const frames = new FrameStore(database, (words) => log.warn(words));
@@ -63,13 +79,13 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     ["bed-watch", "potting-shed", "pipe-rail-carrier", "route-cards", "glasshouse-round"].map(readDemo);
   if (!(await projects.addOnce(demos)) && demo) for (const made of demos()) await projects.add(made);
 
-  const heavy = new Heavy(join(HERE, "heavy.worker.js"));
+  const pool = new WorkPool(join(HERE, "work.worker.js"));
   const links = new LinkHub(join(HERE, "look.worker.js"), (link, { t, commands }) =>
     log.info({ link, t, commands }, "commanded"),
   );
   const server = createServer(
     { connectionsCheckingInterval: HEADERS_MS / 3 },
-    makeApp({ projects, readings, frames, heavy, links, folder: data }, join(ROOT, "web/dist"), log),
+    makeApp({ projects, readings, frames, pool, links, folder: data }, join(ROOT, "web/dist"), log),
   );
   server.on("error", (error: NodeJS.ErrnoException) => {
     if (error.code === "EADDRINUSE")
@@ -98,7 +114,7 @@ async function serve(port: number, data: string, demo: boolean): Promise<void> {
     clearInterval(hourly);
     // What was asked for is still answered; who only keeps a connection open is not waited for.
     server.prependListener("request", (_, response) => response.setHeader("Connection", "close"));
-    server.close(() => void database.close().then(() => process.exit(0)));
+    server.close(() => void Promise.all([database.close(), pool.end()]).then(() => process.exit(0)));
     links.end();
     server.closeIdleConnections();
     setTimeout(() => server.closeAllConnections(), FINISH_MS).unref();
@@ -166,9 +182,10 @@ function bringBack(data: string, day: string | undefined): void {
 }
 
 async function main(): Promise<void> {
-  const { port, data, demo, words } = options();
+  const given = options();
+  const { data, words } = given;
   const [command, day, ...more] = words;
-  if (command === undefined) return serve(port, data, demo);
+  if (command === undefined) return serve(given);
   if (command !== "restore" || more.length > 0) giveUp(`“${words.join(" ")}” is not known; use ${USE}`, 2);
   bringBack(data, day);
 }

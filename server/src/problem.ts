@@ -2,9 +2,9 @@ import { zodProblem } from "@perceptum/core/names";
 import type { ErrorRequestHandler, Request, Response } from "express";
 import type { Logger } from "pino";
 import type * as z from "zod";
-import { HeavyError } from "./heavy/Heavy";
-import type { Fault } from "./heavy/jobs";
 import { storageErrorOf } from "./storage/StorageError";
+import type { Fault } from "./work/jobs";
+import { WorkError } from "./work/WorkPool";
 
 /** An answer that is not what was asked for, told as RFC 9457 problem details. */
 export class Problem extends Error {
@@ -67,7 +67,7 @@ function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const storage = storageErrorOf(error);
   if (storage !== undefined) return new Problem(storage.status, storage.title, storage.message);
-  if (error instanceof HeavyError) return new Problem(503, "Too much at once", error.message);
+  if (error instanceof WorkError) return new Problem(503, "Too much at once", error.message);
   const { type, status, message } = error as { type?: string; status?: number; message?: string };
   if (type === "entity.too.large") return new Problem(413, "Too large", "the body is larger than is read here");
   if (type === "entity.parse.failed") return new Problem(400, "Not JSON", `the body is not JSON: ${message}`);

@@ -6,11 +6,12 @@ import { join } from "node:path";
 import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, joinReadings, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings } from "@perceptum/core/readings";
-import { run, traceJsonLines } from "@perceptum/core/world";
+import { RUN_LIMIT_MS, run, traceJsonLines } from "@perceptum/core/world";
 import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { freshFolder, ROOT, type RunningServer, startServer } from "../../e2e/server";
+import { MOST_A_MINUTE } from "./app";
 
 const demo = glasshouseRound();
 const { document } = splitProject(demo);
@@ -263,6 +264,90 @@ describe("runs", () => {
   });
 });
 
+describe("work that takes long", () => {
+  const post = (url: string, body: unknown) =>
+    fetch(url, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
+
+  it("keeps nobody else waiting: the server answers while it runs", async () => {
+    // A behaviour that never ends drives until the limit.
+    const endless: ProjectDocument = {
+      ...document,
+      behaviour: { ...document.behaviour, modes: document.behaviour.modes.map((mode) => ({ ...mode, responses: [] })) },
+    };
+    const added = (await (await post(at(""), joinReadings(endless, splitProject(demo).readings))).json()) as {
+      id: string;
+    };
+    let running = true;
+    const made = post(at(`/${added.id}/runs`), { course: "aisle", limitMs: RUN_LIMIT_MS }).then(async (response) => {
+      const lines = (await response.text()).split("\n").length;
+      running = false;
+      return lines;
+    });
+    let answered = 0;
+    while (running) {
+      expect((await fetch(`${server.url}/api/health`)).status).toBe(200);
+      answered++;
+    }
+    expect(await made).toBeGreaterThan(1000);
+    expect(answered).toBeGreaterThan(20);
+  });
+
+  it("is done so often a minute, and then refused for a while", async () => {
+    const own = await startServer();
+    const answers: number[] = [];
+    for (let i = 0; i < MOST_A_MINUTE + 1; i += 50)
+      answers.push(
+        ...(await Promise.all(
+          Array.from({ length: Math.min(50, MOST_A_MINUTE + 1 - i) }, async () => {
+            const response = await post(`${own.url}/api/projects/none/runs`, {});
+            await response.arrayBuffer();
+            return response.status;
+          }),
+        )),
+      );
+    expect(answers.filter((status) => status === 404)).toHaveLength(MOST_A_MINUTE);
+    expect(answers.filter((status) => status === 429)).toHaveLength(1);
+    const refused = await post(`${own.url}/api/projects`, {});
+    expect(Number(refused.headers.get("Retry-After"))).toBeGreaterThan(0);
+    expect(await problem(refused)).toMatchObject({
+      status: 429,
+      detail: expect.stringContaining("600 times a minute"),
+    });
+    // What was begun is still saved.
+    const [first] = (await (await fetch(`${own.url}/api/projects`)).json()) as { id: string }[];
+    expect((await fetch(`${own.url}/api/projects/${first.id}`)).status).toBe(200);
+    await own.stop();
+  });
+});
+
+describe("the log", () => {
+  it("tells of each request where that is asked for, without what it held", async () => {
+    const own = await startServer({ command: [process.execPath, "server/dist/main.js", "--log-level", "info"] });
+    await fetch(`${own.url}/api/projects?any`);
+    await own.stop();
+    const lines = own
+      .errors()
+      .trim()
+      .split("\n")
+      .map((line) => JSON.parse(line) as Record<string, unknown>);
+    expect(lines).toContainEqual(
+      expect.objectContaining({
+        level: 30,
+        req: { method: "GET", url: "/api/projects?any" },
+        res: { status: 200 },
+        responseTime: expect.any(Number),
+      }),
+    );
+  });
+
+  it("tells nothing of what goes well where nothing is asked for", async () => {
+    const own = await startServer();
+    await fetch(`${own.url}/api/projects`);
+    await own.stop();
+    expect(own.errors()).toBe("");
+  });
+});
+
 describe("the door", () => {
   const ask = (headers: Record<string, string>, path = "/api/projects") =>
     new Promise<number>((done, fail) => {
@@ -509,6 +594,10 @@ describe("a server that cannot start", () => {
     expect(await ended("--port", "many")).toMatchObject({
       code: 2,
       errors: expect.stringContaining("is not a number"),
+    });
+    expect(await ended("--log-level", "loud")).toMatchObject({
+      code: 2,
+      errors: expect.stringContaining("“loud” is no log level; there are error, warn, info, debug, silent"),
     });
     expect(await ended("--prot", "1")).toMatchObject({ code: 2, errors: expect.stringContaining("serve") });
   });

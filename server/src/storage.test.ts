@@ -10,7 +10,6 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { packFrame } from "../../demo/packFrame";
 import { endBy, limitFiles, NO_ROOM, tryFaults, Witness } from "../../e2e/faults";
 import { freshFolder, startServer } from "../../e2e/server";
-import { JOBS } from "./heavy/jobs";
 import { backupNames } from "./storage/backupFiles";
 import { backUp, restore } from "./storage/backups";
 import type { Database } from "./storage/Database";
@@ -20,6 +19,7 @@ import { MIGRATIONS } from "./storage/migrations";
 import { openDatabase } from "./storage/openDatabase";
 import { ProjectStore } from "./storage/ProjectStore";
 import { GRACE_MS, ReadingsStore } from "./storage/ReadingsStore";
+import { JOBS } from "./work/jobs";
 
 let data: string;
 beforeEach(() => {

@@ -1,12 +1,12 @@
 import { FrameName } from "@perceptum/core/readings";
 import { Router } from "express";
-import { withBody } from "../heavy/incoming";
-import { MOST_FRAME_BYTES } from "../heavy/jobs";
 import { checked, notFound, notValid, Problem } from "../problem";
-import type { Scene } from "../Scene";
+import type { Services } from "../Services";
+import { withBody } from "../work/incoming";
+import { MOST_FRAME_BYTES } from "../work/jobs";
 
 /** The frames of a project's cameras, as PNG by the SHA-256 of their bytes. They never change. */
-export function frameRoutes({ projects, frames, heavy, folder }: Scene): Router {
+export function frameRoutes({ projects, frames, pool, folder }: Services): Router {
   const router = Router({ mergeParams: true });
 
   router.get("/:name", async (request, response) => {
@@ -23,7 +23,7 @@ export function frameRoutes({ projects, frames, heavy, folder }: Scene): Router 
       throw new Problem(415, "Not a frame", "a frame comes as image/png");
     if (!(await projects.has(id))) throw notFound("the project");
     await withBody(request, { folder, most: MOST_FRAME_BYTES, what: "this frame" }, (body, bytes) =>
-      heavy.run("readFrame", bytes, [body, name], async (read) => {
+      pool.run("readFrame", bytes, [body, name], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         await frames.put(id, read.frame, Date.now());
       }),

@@ -15,11 +15,11 @@ import { MAX_DOCUMENT_BYTES } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import express, { type Request, Router } from "express";
 import * as z from "zod";
-import { withBody } from "../heavy/incoming";
-import type { Body } from "../heavy/jobs";
 import { notOpen } from "../links/LinkHub";
 import { checked, notFound, notValid, Problem } from "../problem";
-import type { Scene } from "../Scene";
+import type { Services } from "../Services";
+import { withBody } from "../work/incoming";
+import type { Body } from "../work/jobs";
 
 /** How readings come: a JSON object a line. */
 const LINES_TAKEN = ["application/jsonl", "application/x-ndjson", "application/json", "text/plain"] as const;
@@ -40,7 +40,7 @@ const MOST_LISTENS_BYTES = 1024 * 1024;
 const ActId = z.uuid();
 
 /** What a robot sends and is told, and the page that watches it. */
-export function linkRoutes({ links, heavy, folder }: Scene): Router {
+export function linkRoutes({ links, pool, folder }: Services): Router {
   const router = Router({ mergeParams: true });
 
   router.post("/:link/opening", express.json({ limit: MOST_LISTENS_BYTES }), (request, response) => {
@@ -102,7 +102,7 @@ export function linkRoutes({ links, heavy, folder }: Scene): Router {
     if (!links.isOpen(link)) throw notOpen();
     const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
     await withBody(request, door, (body, bytes) =>
-      heavy.run("checkDocument", bytes, [body], async (read) => {
+      pool.run("checkDocument", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         use(link, act, read.project);
       }),

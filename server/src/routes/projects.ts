@@ -1,13 +1,13 @@
 import { fileName, MAX_DOCUMENT_BYTES, MAX_PROJECT_FILE_BYTES, type TapeId } from "@perceptum/core/names";
 import { Router } from "express";
-import { withBody } from "../heavy/incoming";
 import { notFound, notValid, Problem } from "../problem";
-import type { Scene } from "../Scene";
+import type { Services } from "../Services";
+import { withBody } from "../work/incoming";
 
 const etag = (revision: number) => `"${revision}"`;
 
 /** Projects: list, add, read, replace with `If-Match`, delete, and the whole as a project file. */
-export function projectRoutes({ projects, readings, frames, heavy, folder }: Scene): Router {
+export function projectRoutes({ projects, readings, frames, pool, folder }: Services): Router {
   const router = Router();
 
   router.get("/", async (_, response) => {
@@ -17,7 +17,7 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
   router.post("/", async (request, response) => {
     const door = { folder, most: MAX_PROJECT_FILE_BYTES, what: "the project file" };
     const id = await withBody(request, door, (body, bytes) =>
-      heavy.run("readFile", bytes, [body], async (read) => {
+      pool.run("readFile", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         return projects.add(read);
       }),
@@ -41,7 +41,7 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
       throw new Problem(400, "Bad request", "an Idempotency-Key has 8 to 64 letters, digits and hyphens");
     const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
     const revision = await withBody(request, door, (body, bytes) =>
-      heavy.run("readDocument", bytes, [body], async (read) => {
+      pool.run("readDocument", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         return projects.replace(id, Number(match[1]), read.document, send);
       }),
@@ -75,7 +75,7 @@ export function projectRoutes({ projects, readings, frames, heavy, folder }: Sce
       if (bytes !== undefined) shown.push([frame, bytes]);
     }
     const size = found.document.length + [...held, ...shown].reduce((sum, [, bytes]) => sum + bytes.length, 0);
-    await heavy.run("writeFile", size, [found.document, held, shown], async (text) => {
+    await pool.run("writeFile", size, [found.document, held, shown], async (text) => {
       response
         .attachment(`${fileName(name)}.perceptum.json`)
         .type("application/json")

@@ -1,9 +1,8 @@
-import type { ProjectDocument } from "@perceptum/core/project";
-import { RUN_LIMIT_MS, RunError, run, traceJsonLines } from "@perceptum/core/world";
+import { RUN_LIMIT_MS } from "@perceptum/core/world";
 import express, { Router } from "express";
 import * as z from "zod";
 import { checked, notFound, Problem } from "../problem";
-import type { Scene } from "../Scene";
+import type { Services } from "../Services";
 
 const Choice = z.strictObject({
   course: z.string(),
@@ -14,18 +13,14 @@ const Choice = z.strictObject({
 });
 
 /** Runs on the server: the same trace, byte for byte, as in the browser and at the command line. */
-export function runRoutes({ projects }: Scene): Router {
+export function runRoutes({ projects, pool }: Services): Router {
   const router = Router({ mergeParams: true });
   router.post("/", express.json(), async (request, response) => {
     const found = await projects.get((request.params as { id: string }).id);
     if (found === undefined) throw notFound("the project");
-    try {
-      const trace = run(JSON.parse(found.document) as ProjectDocument, checked(Choice, request.body));
-      response.type("application/jsonl").send(traceJsonLines(trace));
-    } catch (error) {
-      if (error instanceof RunError) throw new Problem(422, "No such run", error.message);
-      throw error;
-    }
+    const made = await pool.runBeside("run", [found.document, checked(Choice, request.body)]);
+    if ("problem" in made) throw new Problem(422, "No such run", made.problem);
+    response.type("application/jsonl").send(made.lines);
   });
   return router;
 }

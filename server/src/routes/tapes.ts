@@ -1,11 +1,11 @@
 import { MAX_READINGS_BYTES, TapeIdSchema } from "@perceptum/core/names";
 import { Router } from "express";
-import { withBody } from "../heavy/incoming";
 import { checked, notFound, notValid, Problem } from "../problem";
-import type { Scene } from "../Scene";
+import type { Services } from "../Services";
+import { withBody } from "../work/incoming";
 
 /** The readings of a project's tapes, as float64 chunks and as CSV. They are kept once and never overwritten. */
-export function tapeRoutes({ projects, readings, heavy, folder }: Scene): Router {
+export function tapeRoutes({ projects, readings, pool, folder }: Services): Router {
   const router = Router({ mergeParams: true });
 
   router.get("/:tape/readings", async (request, response) => {
@@ -14,7 +14,7 @@ export function tapeRoutes({ projects, readings, heavy, folder }: Scene): Router
 
   router.get("/:tape/readings.csv", async (request, response) => {
     const bytes = await bytesOf(request.params as Params);
-    await heavy.run("writeReadings", bytes.length, [bytes], async (text) => {
+    await pool.run("writeReadings", bytes.length, [bytes], async (text) => {
       response.type("text/csv").send(Buffer.from(text.buffer, text.byteOffset, text.byteLength));
     });
   });
@@ -27,7 +27,7 @@ export function tapeRoutes({ projects, readings, heavy, folder }: Scene): Router
     if (!(await projects.has(id))) throw notFound("the project");
     const door = { folder, most: MAX_READINGS_BYTES, what: "this tape" };
     await withBody(request, door, (body, bytes) =>
-      heavy.run("readReadings", bytes, [body], async (read) => {
+      pool.run("readReadings", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         if ((await readings.putTape(id, tape, read.readings, Date.now())) === "others")
           throw new Problem(409, "Other readings", "this tape has other readings already; a new one needs another id");

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
-import type { FramedTape, StoredFrame } from "../heavy/jobs";
 import { Problem } from "../problem";
+import type { FramedTape, StoredFrame } from "../work/jobs";
 import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import { FrameEntity, ProjectFrameEntity } from "./entities";

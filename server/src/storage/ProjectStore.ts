@@ -2,8 +2,8 @@ import { randomUUID } from "node:crypto";
 import { MAX_DOCUMENT_BYTES, MAX_FRAMES_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
-import type { StoredDocument, StoredProject } from "../heavy/jobs";
 import { Problem } from "../problem";
+import type { StoredDocument, StoredProject } from "../work/jobs";
 import type { Database } from "./Database";
 import {
   FactEntity,

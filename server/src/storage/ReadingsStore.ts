@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { TapeId } from "@perceptum/core/names";
 import { chunkOf } from "@perceptum/core/readings";
 import { LessThanOrEqual } from "typeorm";
-import type { StoredReadings } from "../heavy/jobs";
+import type { StoredReadings } from "../work/jobs";
 import { Arriving } from "./Arriving";
 import type { Database } from "./Database";
 import {

@@ -6,8 +6,8 @@ import { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { Request } from "express";
 import { Problem } from "../problem";
-import { LARGE_BYTES } from "./Heavy";
 import type { Body } from "./jobs";
+import { LARGE_BYTES } from "./WorkPool";
 
 /**
  * Takes in a body and uses it. A large one goes to a file of its own in `folder` and not to memory: several may come

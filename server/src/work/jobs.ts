@@ -26,6 +26,7 @@ import {
   textBytesOfReadings,
   writeCsv,
 } from "@perceptum/core/readings";
+import { type RunChoice, RunError, run, traceJsonLines } from "@perceptum/core/world";
 
 /** A tape of a camera with the size that its frames have. */
 export interface FramedTape {
@@ -183,8 +184,18 @@ function wrongSize({ framed }: StoredDocument, frames: readonly StoredFrame[]): 
   return undefined;
 }
 
-/** The work that takes long for large bodies: the same functions here and in the worker. */
+/** The work that takes long: the same functions here and in the worker. */
 export const JOBS = {
+  /** Runs a stored document on a course: the lines of the trace, or why there is no such run. */
+  run(document: string, choice: RunChoice): { lines: string } | { problem: string } {
+    try {
+      return { lines: traceJsonLines(run(JSON.parse(document) as ProjectDocument, choice)) };
+    } catch (error) {
+      if (error instanceof RunError) return { problem: error.message };
+      throw error;
+    }
+  },
+
   /** Reads a project file. */
   readFile(body: Body): StoredProject | { fault: Fault } {
     const read = readProject(textOf(body));
