@@ -34,7 +34,7 @@ const Card = styled.li<{ $picked: boolean; $over: boolean }>`
   & textarea { border-color: transparent; }
   & textarea:hover, & textarea:focus { border-color: ${({ theme }) => theme.rule}; }
 `;
-const Number_ = styled(QuietButton)`
+const NumberButton = styled(QuietButton)`
   padding: 4px 0;
   width: 20px;
   cursor: grab;
@@ -114,7 +114,7 @@ export function StepList({ at }: { at: StepsAt }) {
                 setOver(null);
               }}
             >
-              <Number_
+              <NumberButton
                 aria-label={`Pick step ${i + 1}`}
                 aria-pressed={picked.includes(step.id)}
                 onPress={() =>
@@ -122,7 +122,7 @@ export function StepList({ at }: { at: StepsAt }) {
                 }
               >
                 <Num>{i + 1}</Num>
-              </Number_>
+              </NumberButton>
             </span>
             <PhraseField
               label={`Step ${i + 1}`}

@@ -42,7 +42,7 @@ export function KeepFrames({ run, kept, onKept }: { run: LastRun; kept: boolean;
     const times = readings.t;
     const frames: PackedTape["frames"] = [];
     const boxes: Unlisted<Box>[] = [];
-    const own = await work.standRun(run, eye);
+    const own = await work.addRun(run, eye);
     if (own === null) return null;
     for (let k = 0; k < times.length; k++) {
       const packed = await work.packOfRun(own, k);

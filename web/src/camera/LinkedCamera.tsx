@@ -38,13 +38,13 @@ export function LinkedCamera({ sensor }: { sensor: CameraSensor }) {
 /** The server keeps the last eight: one of them is on its way here while the next comes. */
 const MOST_WAITING = 6;
 
-interface Hears {
+interface LinkedPictures {
   setSize: (size: Size) => void;
   setLost: (change: (lost: number) => number) => void;
 }
 
 /** The pictures that come over a link. */
-function useLink(link: RobotLink | null, { setSize, setLost }: Hears): FrameSource | null {
+function useLink(link: RobotLink | null, { setSize, setLost }: LinkedPictures): FrameSource | null {
   const work = useSession().service(CameraWork);
   return useMemo((): FrameSource | null => {
     if (link === null) return null;

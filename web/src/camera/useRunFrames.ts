@@ -12,7 +12,7 @@ export function useRunFrames(run: LastRun | null): readonly string[] {
     let here = true;
     session
       .service(CameraWork)
-      .standRun(run)
+      .addRun(run)
       .then((own) => here && setNames({ of: run, names: own?.names ?? NONE }))
       .catch(session.failed("The frames of the run cannot be shown"));
     return () => {

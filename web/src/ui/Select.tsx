@@ -24,6 +24,7 @@ const Face = styled(Button)`
   max-width: 100%;
   &[data-hovered] { border-color: ${({ theme }) => theme.ink3}; }
   & > :first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  & > :first-child:empty { display: none; }
 `;
 const Sheet = styled(Popover)`
   background: ${({ theme }) => theme.sheet};

@@ -10,8 +10,8 @@ const { sensors, targets, lights, tapes, ruleSets } = document;
 
 function standing(): Judge {
   const judge = new Judge();
-  judge.hold([...readings]);
-  judge.stand({ sensors, targets, lights, tapes });
+  judge.setReadings([...readings]);
+  judge.setProject({ sensors, targets, lights, tapes });
   return judge;
 }
 
@@ -47,7 +47,7 @@ describe("the judge", () => {
 
   it("says what a drag gains and loses against its beginning, not against the move before", () => {
     const judge = standing();
-    judge.keep("drag", ruleSets);
+    judge.compareWith("drag", ruleSets);
     const narrower = judge.judge(draggedTo(0.55)).change;
     // Drawn in, the band lets the terracotta go that it took.
     expect(narrower?.gained).toBeGreaterThan(100);
@@ -58,17 +58,17 @@ describe("the judge", () => {
     // So does one that begins at the rules that were judged last.
     const settled = standing();
     settled.judge(ruleSets);
-    settled.keep("drag", ruleSets);
+    settled.compareWith("drag", ruleSets);
     expect(settled.judge(draggedTo(0.55)).change).toEqual(narrower);
     expect(settled.judge(draggedTo(0.99)).change).toEqual(shut);
     expect(judge.judge(ruleSets).change).toEqual({ gained: 0, lost: 0, other: 0 });
-    judge.keep("drag", null);
+    judge.compareWith("drag", null);
     expect(judge.judge(draggedTo(0.99)).change).toBeNull();
   });
 
   it("shows where it differs from the rules that are kept, and how good those were", () => {
     const judge = standing();
-    judge.keep("before", ruleSets);
+    judge.compareWith("before", ruleSets);
     const { before, score } = judge.judge(draggedTo(0.99));
     const kept = judge.judge(ruleSets);
     expect(before?.score).toEqual(kept.score);
@@ -87,9 +87,9 @@ describe("the judge", () => {
 
   it("judges anew what it compares with when marks change", () => {
     const judge = standing();
-    judge.keep("before", ruleSets);
+    judge.compareWith("before", ruleSets);
     const first = judge.judge(draggedTo(0.99)).before;
-    judge.stand({ sensors, targets, lights, tapes: tapes.map((tape) => ({ ...tape, marks: [] })) });
+    judge.setProject({ sensors, targets, lights, tapes: tapes.map((tape) => ({ ...tape, marks: [] })) });
     const unmarked = judge.judge(draggedTo(0.99)).before;
     expect(unmarked?.score.marked).toBe(0);
     expect(unmarked?.flips).toEqual({
@@ -101,7 +101,7 @@ describe("the judge", () => {
 
   it("forgets readings that are not held any more", () => {
     const judge = standing();
-    judge.hold([...readings].slice(0, 1));
+    judge.setReadings([...readings].slice(0, 1));
     expect(judge.judge(ruleSets).tapes.map(([id]) => id)).toEqual([tapes[0].id]);
   });
 });

@@ -48,20 +48,20 @@ export class Judge {
   };
 
   /** Takes over all readings of a project; what is not named is forgotten. */
-  hold(readings: [TapeId, RawReadings][]): void {
+  setReadings(readings: [TapeId, RawReadings][]): void {
     this.raw.clear();
     for (const [tape, values] of readings) this.raw.set(tape, values);
-    this.lay();
+    this.layOut();
   }
 
   /** Sets all but the rules. */
-  stand(on: JudgeGround): void {
+  setProject(on: JudgeGround): void {
     this.ground = on;
-    this.lay();
+    this.layOut();
   }
 
   /** Keeps rules to compare with: those that the person kept, or those at the beginning of a drag. */
-  keep(which: "before" | "drag", ruleSets: RuleSet[] | null): void {
+  compareWith(which: "before" | "drag", ruleSets: RuleSet[] | null): void {
     this.kept[which] = { ruleSets, judgement: null };
     // A drag mostly begins at the rules that were judged last: its first move need not judge twice.
     if (which === "drag" && ruleSets !== null && JSON.stringify(ruleSets) === JSON.stringify(this.judged))
@@ -81,7 +81,7 @@ export class Judge {
   }
 
   /** Lays features and truth out again; blocks of readings that stayed are used again. */
-  private lay(): void {
+  private layOut(): void {
     this.tapes = markedTapes(this.ground, this.raw);
     this.judged = null;
     this.kept.before.judgement = null;

@@ -22,7 +22,7 @@ beforeEach(() => {
     loaded.push(name);
     return png(name);
   });
-  vision.stand({ sensor, ruleSet, targets });
+  vision.setSetup({ sensor, ruleSet, targets });
 });
 
 describe("the work with frames", () => {
@@ -39,8 +39,8 @@ describe("the work with frames", () => {
     const other = new Vision(async () => {
       throw new Error("not there");
     });
-    other.stand({ sensor, ruleSet, targets });
-    other.hold(names[1], png(names[1]));
+    other.setSetup({ sensor, ruleSet, targets });
+    other.addFrame(names[1], png(names[1]));
     other.sent(names[0]);
     await expect(other.look(names[1], 0)).resolves.toMatchObject({});
     other.sent(names[1]);
@@ -61,12 +61,12 @@ describe("the work with frames", () => {
 
   it("looks by other rules at once, and shows a frame as another form has it", async () => {
     const none = { ...ruleSet, rules: [] };
-    vision.stand({ sensor, ruleSet: none, targets });
+    vision.setSetup({ sensor, ruleSet: none, targets });
     expect((await vision.look(names[0], 0)).blobs).toEqual([]);
-    vision.stand({ sensor, ruleSet, targets });
+    vision.setSetup({ sensor, ruleSet, targets });
     const before = await vision.shown(names[0]);
     const turned: Sensor = { ...sensor, order: "bgr", frame: { ...sensor.frame, rows: "bottom first" } };
-    vision.stand({ sensor: turned as typeof sensor, ruleSet, targets });
+    vision.setSetup({ sensor: turned as typeof sensor, ruleSet, targets });
     const after = await vision.shown(names[0]);
     const { width, height } = sensor.frame;
     const pixel = (data: Uint8ClampedArray, column: number, row: number) => [
@@ -77,7 +77,7 @@ describe("the work with frames", () => {
     const upright = { width, height, channels: 3 as const, data: decodePng(png(names[0])).data };
     const sent = vision.wired(upright);
     const { name, bytes } = await vision.pack(sent);
-    vision.hold(name, bytes);
+    vision.addFrame(name, bytes);
     expect((await vision.shown(name)).data).toEqual(before.data);
   });
 

@@ -67,7 +67,7 @@ export class Vision {
   constructor(private readonly load: (name: string) => Promise<Uint8Array>) {}
 
   /** Takes in a frame that the server does not have yet: it is kept until that has it. */
-  hold(name: string, bytes: Uint8Array): void {
+  addFrame(name: string, bytes: Uint8Array): void {
     this.own.set(name, bytes);
   }
 
@@ -79,7 +79,7 @@ export class Vision {
   }
 
   /** Sets what frames are looked at by. */
-  stand(setup: Setup): void {
+  setSetup(setup: Setup): void {
     const { sensor, ruleSet, targets } = setup;
     this.setup = setup;
     const rules = colourRules(
@@ -92,7 +92,7 @@ export class Vision {
   }
 
   /** Takes in a run whose frames are asked for by `runFrameName`. */
-  standRun(id: string, run: FramesOfRun): void {
+  addRun(id: string, run: FramesOfRun): void {
     this.runs.set(id, new RunFrames(run));
   }
 

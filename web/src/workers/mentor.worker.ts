@@ -26,7 +26,7 @@ let trial: { found: Finding[]; fixes: FixTrial } | undefined;
 
 /** The slower work beside the judging: findings, rehearsals and runs. */
 const worker = {
-  hold(readings: [TapeId, RawReadings][]): void {
+  setReadings(readings: [TapeId, RawReadings][]): void {
     raw.clear();
     for (const [tape, values] of readings) raw.set(tape, values);
   },

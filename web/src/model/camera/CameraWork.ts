@@ -38,7 +38,7 @@ export class CameraWork {
   /** The cameras of runs whose frames can be asked for, those used last behind. */
   private readonly runs = new Map<EyeTrace, RunOfCamera & { told: Promise<void> }>();
   private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
-  private standing: Setup | null = null;
+  private setup: Setup | null = null;
   /** The form of the frames that the boxes of each tape were taken from. */
   private readonly boxedBy = new Map<string, unknown>();
   private readonly unlisten: () => void;
@@ -55,12 +55,12 @@ export class CameraWork {
       prepare: async (remote) => {
         this.runs.clear();
         await remote.begin(id);
-        if (this.standing !== null) await remote.stand(this.standing as never);
-        for (const [name, bytes] of frames.unsent) await remote.hold(name, bytes);
+        if (this.setup !== null) await remote.setSetup(this.setup as never);
+        for (const [name, bytes] of frames.unsent) await remote.addFrame(name, bytes);
       },
     });
     this.unlisten = frames.listen({
-      added: (name, bytes) => this.worker.tell((remote) => remote.hold(name, bytes)),
+      added: (name, bytes) => this.worker.tell((remote) => remote.addFrame(name, bytes)),
       sent: (name) => this.worker.tell((remote) => remote.sent(name)),
     });
   }
@@ -71,17 +71,16 @@ export class CameraWork {
   }
 
   /** Has frames looked at by a setup from the next question on: the worker takes them in their order. */
-  private stand(setup: Setup): void {
-    const { standing } = this;
-    if (standing?.sensor === setup.sensor && standing.ruleSet === setup.ruleSet && standing.targets === setup.targets)
-      return;
-    if (standing?.sensor.order !== setup.sensor.order || standing?.sensor.frame !== setup.sensor.frame) this.form++;
-    this.standing = setup;
-    this.worker.ask((remote) => remote.stand(setup as never)).catch(() => undefined);
+  private lookBy(setup: Setup): void {
+    const before = this.setup;
+    if (before?.sensor === setup.sensor && before.ruleSet === setup.ruleSet && before.targets === setup.targets) return;
+    if (before?.sensor.order !== setup.sensor.order || before?.sensor.frame !== setup.sensor.frame) this.form++;
+    this.setup = setup;
+    this.worker.ask((remote) => remote.setSetup(setup as never)).catch(() => undefined);
   }
 
   /** Lets the frames of a camera of a run be asked for; null where it has none. */
-  async standRun(run: LastRun, eye: EyeTrace | undefined = cameraEye(run)): Promise<RunOfCamera | null> {
+  async addRun(run: LastRun, eye: EyeTrace | undefined = cameraEye(run)): Promise<RunOfCamera | null> {
     if (eye === undefined) return null;
     const known = this.runs.get(eye);
     const made = known ?? this.beginRun(run, eye);
@@ -96,7 +95,7 @@ export class CameraWork {
     const frames = framesOfRun(run.project, run.trace, eye);
     if (frames === undefined) return null;
     const id = String(++this.runCount);
-    const told = this.worker.ask((remote) => remote.standRun(id, frames));
+    const told = this.worker.ask((remote) => remote.addRun(id, frames));
     for (const [old, { id }] of this.runs) {
       if (this.runs.size < MOST_RUNS) break;
       this.runs.delete(old);
@@ -112,7 +111,7 @@ export class CameraWork {
 
   /** A frame as the screen shows it. */
   async shown(name: string, setup: Setup): Promise<ShownFrame> {
-    this.stand(setup);
+    this.lookBy(setup);
     const key = `${this.form} ${name}`;
     const known = this.shownFrames.get(key);
     if (known !== undefined) return known;
@@ -122,19 +121,19 @@ export class CameraWork {
   }
 
   async thumb(name: string, height: number, setup: Setup): Promise<ImageBitmap> {
-    this.stand(setup);
+    this.lookBy(setup);
     return this.worker.ask((remote) => remote.thumb(name, height));
   }
 
   /** Looks at a frame; the mask is that of a label, 0 for none. */
   async look(name: string, setup: Setup, label: number): Promise<Looked> {
-    this.stand(setup);
+    this.lookBy(setup);
     return this.worker.ask((remote) => remote.look(name, label));
   }
 
   /** Looks at pixels that are no frame yet, as the sensor would give them; packs them where they are to be kept. */
   lookAt({ width, height, data }: ImageData, setup: Setup, label: number, keep: boolean): Promise<Taken> {
-    this.stand(setup);
+    this.lookBy(setup);
     return this.worker.ask((remote) =>
       remote.lookAtPixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray<ArrayBuffer>, label, keep),
     );
@@ -142,7 +141,7 @@ export class CameraWork {
 
   /** Works out what is seen after each frame of a tape. */
   async follow(tape: Pick<TapeHead, "id" | "frames">, times: Float64Array, setup: Setup): Promise<void> {
-    this.stand(setup);
+    this.lookBy(setup);
     const told = proxy((rows: Uint8Array, done: number) => this.seen.set({ tape: tape.id, rows, done }));
     const facts = await this.worker.ask(
       (remote) => remote.seen(tape.id, tape.frames ?? [], times, told),
@@ -177,13 +176,13 @@ export class CameraWork {
 
   /** Looks at a picture as a camera sent it; packs it where it is to be kept. @throws Error with a sentence */
   lookAtPicture(file: Blob, setup: Setup, label: number, keep: boolean): Promise<Taken> {
-    this.stand(setup);
+    this.lookBy(setup);
     return this.worker.ask((remote) => remote.lookAtPicture(file, setup.sensor.frame, label, keep));
   }
 
   /** Packs an image; for a setup as its sensor would send it. */
   async takeImage({ width, height, data }: ImageData, setup: Setup | null): Promise<Packed> {
-    if (setup !== null) this.stand(setup);
+    if (setup !== null) this.lookBy(setup);
     return this.worker.ask((remote) =>
       remote.takePixels(width, height, transfer(data, [data.buffer]) as Uint8ClampedArray, setup !== null),
     );

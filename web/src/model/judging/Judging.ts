@@ -53,9 +53,9 @@ export class Judging {
   /** How often the worker broke off since its last answer. */
   private broken = 0;
   /** What the worker was told last; nothing of it after a new one was made. */
-  private stoodOn: ProjectDocument | null = null;
-  private stoodBy: readonly TapeHead[] | null = null;
-  private kept: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
+  private projectThere: ProjectDocument | null = null;
+  private tapesThere: readonly TapeHead[] | null = null;
+  private comparedWith: Record<"before" | "drag", readonly RuleSet[] | null> = { before: null, drag: null };
   private readonly unsubscribe: () => void;
 
   constructor(
@@ -69,9 +69,9 @@ export class Judging {
     this.worker = new WorkerLink(() => startWorker("judge"), {
       limitMs: LIMIT_MS,
       prepare: (remote) => {
-        this.stoodOn = null;
-        this.kept = { before: null, drag: null };
-        return remote.hold(this.toHold());
+        this.projectThere = null;
+        this.comparedWith = { before: null, drag: null };
+        return remote.setReadings(this.readingsFor());
       },
       broke: (message) => {
         broke(message);
@@ -81,14 +81,14 @@ export class Judging {
     this.judging = new LatestOnly((task) => this.judge(task), failed("The readings could not be judged"));
     this.unsubscribe = store.subscribe(() => this.notice());
     readings.version.subscribe(() => {
-      this.worker.tell((remote) => remote.hold(this.toHold()));
+      this.worker.tell((remote) => remote.setReadings(this.readingsFor()));
       // The pixels of a camera's boxes come after the boxes.
       const { last } = this;
       if (last?.project.tapes.some((tape) => tape.frames !== undefined)) this.judging.ask(last);
     });
   }
 
-  private toHold(): [TapeId, RawReadings][] {
+  private readingsFor(): [TapeId, RawReadings][] {
     const { tapes = [] } = this.store.getState().document.present ?? {};
     return [...this.readings.taughtBy(tapes).readings];
   }
@@ -123,21 +123,21 @@ export class Judging {
       const { sensors, ruleSets, targets, lights } = project;
       const { heads: tapes } = this.readings.taughtBy(project.tapes);
       const same =
-        this.stoodOn?.sensors === sensors &&
-        this.stoodOn.targets === targets &&
-        this.stoodOn.lights === lights &&
-        this.stoodBy === tapes;
+        this.projectThere?.sensors === sensors &&
+        this.projectThere.targets === targets &&
+        this.projectThere.lights === lights &&
+        this.tapesThere === tapes;
       // The worker takes what it is sent in turn: nothing waits here for the page to come round between two of them.
       const sent: Promise<void>[] = [];
       if (!same) {
-        sent.push(remote.stand({ sensors, targets, lights, tapes }));
-        this.stoodOn = project;
-        this.stoodBy = tapes;
+        sent.push(remote.setProject({ sensors, targets, lights, tapes }));
+        this.projectThere = project;
+        this.tapesThere = tapes;
       }
       for (const which of ["before", "drag"] as const) {
-        if (this.kept[which] === task[which]) continue;
-        this.kept[which] = task[which];
-        sent.push(remote.keep(which, task[which] as RuleSet[] | null));
+        if (this.comparedWith[which] === task[which]) continue;
+        this.comparedWith[which] = task[which];
+        sent.push(remote.compareWith(which, task[which] as RuleSet[] | null));
       }
       const judged = remote.judge(ruleSets);
       return Promise.all([judged, ...sent]).then(([first]) => first);

@@ -15,7 +15,7 @@ let ready: Promise<void>;
 
 /** What the worker answers, without working anything out. */
 const answers = {
-  hold: () => undefined,
+  setReadings: () => undefined,
   findings: async () => {
     calls.push("findings");
     await ready;

@@ -66,7 +66,7 @@ export class Mentor {
   /** The rest after the last findings, and then their fixes are tried. */
   private resting: ReturnType<typeof setTimeout> | undefined;
   /** Whether the worker has the readings that are now here. */
-  private holds = false;
+  private hasReadings = false;
   private readonly triedInVain: (error: unknown) => undefined;
 
   constructor(
@@ -78,7 +78,7 @@ export class Mentor {
     this.worker = new WorkerLink(() => startWorker("mentor"), {
       limitMs: LIMIT_MS,
       prepare: async () => {
-        this.holds = false;
+        this.hasReadings = false;
       },
       broke,
     });
@@ -97,7 +97,7 @@ export class Mentor {
     this.wondering = new LatestOnly((work) => work(), failed("Why a response ran could not be worked out"));
     this.triedInVain = failed("A fix could not be tried");
     readings.version.subscribe(() => {
-      this.holds = false;
+      this.hasReadings = false;
     });
   }
 
@@ -158,8 +158,8 @@ export class Mentor {
     question: (remote: Remote<MentorWorker>) => Promise<R>,
   ): Promise<R> {
     return this.worker.ask((remote) => {
-      if (!this.holds) void remote.hold([...this.readings.taughtBy(project.tapes).readings]);
-      this.holds = true;
+      if (!this.hasReadings) void remote.setReadings([...this.readings.taughtBy(project.tapes).readings]);
+      this.hasReadings = true;
       return question(remote);
     });
   }
