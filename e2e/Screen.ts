@@ -6,8 +6,8 @@ export type Name = string | RegExp;
 /** How long to wait for what must come, in ms. */
 const PATIENCE = 40_000;
 
-/** How soon to ask again, in ms. */
-const ASK_AGAIN = 20;
+/** How soon to ask again where the page does not change, in ms: what is waited for may lie elsewhere. */
+const ASK_AGAIN = 100;
 
 interface AxNode {
   ignored: boolean;
@@ -57,6 +57,8 @@ export const isOff = (element: ElementHandle<Element>) =>
 /** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
 export class Screen {
   private marks = 0;
+  /** The page's next change, while it is waited for. */
+  private change: Promise<void> | undefined;
 
   private constructor(
     readonly page: Page,
@@ -99,8 +101,34 @@ export class Screen {
       const found = await ask();
       if (found !== undefined && found !== false) return found;
       if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
-      await new Promise((resolve) => setTimeout(resolve, ASK_AGAIN));
+      await this.changed();
     }
+  }
+
+  /** Resolves when the page has changed and is drawn, or after a while. */
+  private async changed(): Promise<void> {
+    // One observer at a time: a page that goes takes it along.
+    this.change ??= this.page
+      .evaluate(
+        () =>
+          new Promise<void>((done) => {
+            const observer = new MutationObserver(() => {
+              observer.disconnect();
+              requestAnimationFrame(() => done());
+            });
+            observer.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+          }),
+      )
+      .catch(() => undefined)
+      .finally(() => {
+        this.change = undefined;
+      });
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<void>((resolve) => {
+      timer = setTimeout(resolve, ASK_AGAIN);
+    });
+    await Promise.race([this.change, late]);
+    clearTimeout(timer);
   }
 
   /** The element of that role and name; waits for it. */

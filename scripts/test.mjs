@@ -1,7 +1,10 @@
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ensureTools, ROOT, runs } from "./workspace.mjs";
+
+/** So many of the slowest tests are told. */
+const SLOWEST = 10;
 
 /** Types, lint, then every test; the last line counts them. Arguments go to Vitest, to run a part. */
 ensureInstalled();
@@ -9,6 +12,16 @@ ensurePython();
 ensureTools();
 const chromium = ensureChromium();
 await ensureBuilt();
+
+/** The tests that took longest, with their files: there time can be won. */
+function tellSlowest(files) {
+  const all = files.flatMap(({ name, assertionResults }) =>
+    assertionResults.map(({ fullName, duration = 0 }) => ({ file: relative(ROOT, name), fullName, duration })),
+  );
+  process.stdout.write("The slowest tests:\n");
+  for (const { file, fullName, duration } of all.sort((a, b) => b.duration - a.duration).slice(0, SLOWEST))
+    process.stdout.write(`${(duration / 1000).toFixed(1).padStart(7)} s  ${file}: ${fullName}\n`);
+}
 
 let passed = 0;
 let failed = 0;
@@ -31,10 +44,11 @@ const vitest = spawnSync(
   },
 );
 try {
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, "utf8"));
+  const { numPassedTests, numFailedTests, numFailedTestSuites, testResults } = JSON.parse(readFileSync(report, "utf8"));
   passed += numPassedTests;
   // A file that could not be loaded has no tests of its own to fail.
   failed += Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0);
+  tellSlowest(testResults);
 } catch {
   failed++;
 }

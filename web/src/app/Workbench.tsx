@@ -86,7 +86,7 @@ export function Workbench({ stage }: { stage: StageId }) {
     const wait = requestIdleCallback(
       () => {
         performance.mark("first screen");
-        void session.prepare();
+        void session.prepare().then(() => performance.mark("can be edited"));
       },
       { timeout: 300 },
     );

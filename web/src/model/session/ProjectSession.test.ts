@@ -132,6 +132,20 @@ describe("what fails while a project is open is told", () => {
     sessions.leave(session);
   });
 
+  it("where what makes an edit does not come", async () => {
+    const session = sessions.make("demo");
+    const opening = sessions.open(session);
+    await settled();
+    await opening;
+    Object.assign(session, { prepare: never });
+    session.do("renameProject", { name: "Waits" });
+    await settled(2999);
+    expect(session.notice.get()).toBeNull();
+    await settled(1);
+    expect(session.notice.get()).toContain("Your change waits for a part of the page");
+    expect(name()).toBe("Glasshouse round");
+  });
+
   it("where nothing else caught it, as long as it is open", async () => {
     const page = new FakePage();
     sessions = new Sessions(store, { ...surroundings, page });

@@ -63,6 +63,9 @@ interface Service {
 }
 type ServiceKind<S extends Service> = new (session: ProjectSession) => S;
 
+/** An edit that waits longer for what makes it is told, in ms. */
+const WAITS_LONG_MS = 3000;
+
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
 
@@ -291,6 +294,10 @@ export class ProjectSession {
     if (this.table !== undefined) return this.make(named, gesture);
     this.waiting.push({ edit: named, gesture });
     void this.prepare();
+    setTimeout(() => {
+      if (this.waiting.length > 0 && this.isOpen)
+        this.notice.set("Your change waits for a part of the page that has not come yet. Is the server still running?");
+    }, WAITS_LONG_MS);
     return undefined;
   };
 
