@@ -52,7 +52,11 @@ export class ServerLink extends RobotLink {
     on<ReadingsEvent>("readings", (event) => this.readings(event));
     on<PictureEvent>("picture", (event) => this.picture(event, `/api/links/${id}/pictures/${event.n}`));
     on<LiveMoment>("moment", (moment) => this.moment(moment));
-    on<LinkState>("state", (state) => this.state(state));
+    on<LinkState>("state", (state) => {
+      this.state(state);
+      // The events end with the link: that the server is gone would be said in the place of why.
+      if (state.over) this.leave();
+    });
     on<{ count: number }>("missed", ({ count }) =>
       this.change({ trouble: `${count.toLocaleString("en")} readings were not shown: this page did not keep up.` }),
     );

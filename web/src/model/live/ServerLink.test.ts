@@ -1,0 +1,28 @@
+import { afterEach, expect, it, vi } from "vitest";
+import { ServerLink } from "./ServerLink";
+
+/** A stream of events that the test tells. */
+class FakeEvents extends EventTarget {
+  static made: FakeEvents[] = [];
+  constructor() {
+    super();
+    FakeEvents.made.push(this);
+  }
+  close(): void {}
+  tell(kind: string, data: object): void {
+    this.dispatchEvent(Object.assign(new Event(kind), { data: JSON.stringify(data) }));
+  }
+}
+
+afterEach(() => vi.unstubAllGlobals());
+
+it("that is over says why, also where its events end before anybody has looked", async () => {
+  vi.stubGlobal("EventSource", FakeEvents);
+  vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ watch: "a" })));
+  const link = new ServerLink("one", "tcp://robot:1", {} as never);
+  await vi.waitFor(() => expect(FakeEvents.made).toHaveLength(1));
+  const [events] = FakeEvents.made;
+  events.tell("state", { act: null, acting: false, trouble: "the robot closed the line", over: true });
+  events.dispatchEvent(new Event("error"));
+  expect(link.now.get()).toMatchObject({ phase: "closed", trouble: "The robot closed the line." });
+});
