@@ -197,7 +197,7 @@ describe("the rooms of the page", () => {
     expect(foreign).toEqual([]);
     const making = [...web].filter(([, text]) => /new Worker\(/.test(text)).map(([path]) => path);
     expect(making).toEqual(["web/src/browser/surroundings.ts"]);
-    // What it may use of the browser is what a worker has: it is checked without the types of a page.
+    // The model may use what a worker has of the browser: it is checked without the types of a page.
     expect(JSON.parse(textOf("package.json")).scripts.types).toContain("tsc -p web/tsconfig.model.json");
     expect(JSON.parse(textOf("web/tsconfig.model.json")).compilerOptions.lib).toEqual([
       "ES2023",

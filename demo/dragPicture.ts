@@ -3,7 +3,7 @@ import { writeFileSync } from "node:fs";
 /** Who works at a step of a drag. */
 const LANES = ["hand", "page", "judge's worker", "screen"] as const;
 
-/** The way of one move of a drag, from the left; `from` and `to` in steps. A test holds that the names are in the code. */
+/** The way of one move of a drag, from the left; `from` and `to` in steps. A test holds that its files are there. */
 export const WAY: readonly { lane: (typeof LANES)[number]; from: number; to: number; words: string; file: string }[] = [
   { lane: "hand", from: 0, to: 1, words: "pointer moves", file: "ui/usePointerDrag.ts" },
   { lane: "page", from: 1, to: 2, words: "session.do", file: "model/session/ProjectSession.ts" },

@@ -48,7 +48,7 @@ async function add(project: Project): Promise<string> {
 const open = async (stage = "sense", project = id) => {
   await page.goto(`${server.url}/p/${project}/${stage}`);
   await screen.see("textbox", "Project name");
-  // What edits it comes after the first screen: a server that hangs before that keeps it.
+  // The table of edits comes after the first screen: a server that hangs before that keeps it.
   await page.waitForFunction(() => performance.getEntriesByName("can be edited").length > 0);
 };
 async function atServer(project = id): Promise<{ document: ProjectDocument; revision: number }> {

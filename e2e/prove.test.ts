@@ -342,7 +342,9 @@ describe("the robot", () => {
     const project = glasshouseRound();
     project.robot = ROBOTS.get("hand").fresh(project.robot);
     const card = { target: "coral" as TargetId, atMs: 1000, forMs: 1000, heightMm: 20 };
-    project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards: numbered("card", [card]), checks: [] }];
+    const later = { ...card, target: "teal" as TargetId, atMs: 6000 };
+    const cards = numbered("card", [card, later]);
+    project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards, checks: [] }];
     await open(project, "prove");
     await screen.press("radio", "Edit course");
     const part = /^Coral tag, card at/;
@@ -372,11 +374,14 @@ describe("the robot", () => {
     await screen.see("image", "Coral tag 19 mm before Belly sensor");
     await focus(part);
     await page.keyboard.press("Delete");
-    await atServer("no card", (p) => p.courses[0].cards.length === 0);
+    await atServer("the other card alone", (p) => p.courses[0].cards.length === 1);
+    // The keyboard goes on with the next one.
+    const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label") ?? "");
+    await screen.until("the next card", async () => (await focused()).startsWith("Teal tag, card at"));
     await page.keyboard.down("Control");
     await page.keyboard.press("z");
     await page.keyboard.up("Control");
-    await atServer("it again", (p) => p.courses[0].cards.length === 1);
+    await atServer("it again", (p) => p.courses[0].cards.length === 2);
   });
 
   it("gets lamps, buttons and servos that phrases can name", async () => {

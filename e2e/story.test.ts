@@ -51,7 +51,7 @@ async function runAtNoon(): Promise<void> {
   await screen.press("button", "To the end");
 }
 
-/** What has to come before the first screen stands, in bytes; what edits and the worker that gives findings come after it. */
+/** The most bytes that come before the first screen stands; the table of edits and the worker that gives findings come after it. */
 const MOST_FIRST = 300_000;
 
 describe("the first screen", () => {

@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join, relative } from "node:path";
 import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ensureTools, ROOT, runs } from "./workspace.mjs";
 
-/** So many of the slowest tests are told. */
+/** The number of slowest tests that are told. */
 const SLOWEST = 10;
 
 /** Types, lint, then every test; the last line counts them. Arguments go to Vitest, to run a part. */

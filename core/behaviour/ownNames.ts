@@ -1,6 +1,6 @@
 import type { NameKind } from "./Visitor";
 
-/** What a behaviour names by words of its own, and what one of each is called. */
+/** The lists of a behaviour that hold words of its own, each with the word for one of them. */
 export const OWN_NAMES = { counters: "counter", lists: "list", routines: "routine" } as const satisfies Record<
   string,
   NameKind

@@ -2,7 +2,7 @@ import type { ModeId, ResponseId } from "../names";
 import type { Behaviour } from "./schema";
 import type { ListedStep } from "./steps";
 
-/** Where a list of steps stands: on entering a mode, in a response, in a routine. */
+/** The place of a list of steps: on entering a mode, in a response, in a routine. */
 export type StepsAt = { mode: ModeId; entering: true } | { mode: ModeId; response: ResponseId } | { routine: string };
 
 /** The steps of a place; none where it has gone. */

@@ -59,7 +59,7 @@ export const addResponse = editKind(
   },
 );
 
-/** When it fires, only if what, what comes then, how it fires, whether it is on; not its steps. */
+/** A response with another trigger, guard, next mode or way to fire, or switched; its steps stay. */
 export const changeResponse = editKind(
   { ...OfResponse, change: changeOf(Response, "when", "guard", "then", "fires", "restMs", "busy", "on") },
   {

@@ -144,7 +144,7 @@ const Part = z.enum([...COURSE_PARTS, "plates"]);
 const OfThing = { ...OfCourse, part: Part, thing: ThingIdSchema };
 type Listed = { id: string; name?: string };
 
-/** What one thing of a part is called. */
+/** The word for one thing of a part. */
 const oneOf = (part: Part) => (part === "plates" ? "plate" : THINGS[part]);
 
 const withPart = (course: Course, part: Part, change: (things: Listed[]) => Listed[]): Course => {
@@ -197,7 +197,7 @@ export const deleteThing = editKind(OfThing, {
 const withoutThing = (project: ProjectDocument, course: string, part: Part, thing: string) =>
   withCourse(project, course, (one) => withPart(one, part, (things) => without(things, thing)));
 
-/** What was held and pressed while a run played, written into its course. */
+/** The cards held and the buttons pressed while a run played, written into its course. */
 export const keepHeld = editKind(
   {
     ...OfCourse,

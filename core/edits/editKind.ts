@@ -6,7 +6,7 @@ export interface EditKind<A> {
   readonly schema: z.ZodType<A>;
   /** What was done, behind “Undo:”: `bound of Coral tag moved`. */
   words(args: A, project: ProjectDocument): string;
-  /** What edits have in common that one movement of a hand makes; without it each edit is a change of its own. */
+  /** The text that edits of one movement of a hand have in common; without it each edit is a change of its own. */
   gathers?(args: A): string;
   /** Why it cannot be done, as a sentence; what is left undone keeps the project as it is. */
   refused?(args: A, project: ProjectDocument): string | undefined;

@@ -6,7 +6,7 @@ import { editKind } from "./editKind";
 
 const Title = z.string().max(400);
 
-/** What a finding offers. */
+/** The fix that a finding offers, made. */
 export const mend = editKind(
   { title: Title, change: FixChange },
   {

@@ -16,7 +16,7 @@ export const setLink = editKind(
   },
 );
 
-/** Which of the project’s sensors a robot means by a name of its own. */
+/** The sensor that a robot means by a name of its own. */
 export const nameRobotSensor = editKind(
   { link: Link.shape.id, name: z.string().min(1).max(80), sensor: SensorIdSchema },
   {

@@ -25,7 +25,7 @@ export const becomeRobot = editKind(
   },
 );
 
-/** What the fields of robots are called in words; a field without a word is called by its key. */
+/** The words for the fields of robots. */
 const FIELDS: Readonly<Record<string, string>> = {
   name: "name",
   trackMm: "track",

@@ -1,21 +1,28 @@
 import * as z from "zod";
 import { ClauseIdSchema, RuleIdSchema, type RuleSetId, RuleSetIdSchema, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
-import { FEATURE_FACTS, FeatureSchema } from "../readings";
-import { bandOf, Clause, Reference, Rule, RuleSet, Steady, setBound, Test, testAt, withoutTest } from "../rules";
+import { FEATURE_FACTS } from "../readings";
+import {
+  BoundEnd,
+  bandOf,
+  Clause,
+  placeOfTestShape,
+  Reference,
+  Rule,
+  RuleSet,
+  Steady,
+  setBound,
+  Test,
+  testAt,
+  withoutTest,
+} from "../rules";
 import { changed, changeOf, moved, placed, without, withThing } from "./change";
 import { editKind } from "./editKind";
 import { nameIn } from "./words";
 
 const OfRule = { ruleSet: RuleSetIdSchema, rule: RuleIdSchema };
 const OfClause = { ...OfRule, clause: ClauseIdSchema };
-const OfTest = {
-  ...OfClause,
-  feature: FeatureSchema,
-  not: z.boolean().optional(),
-  nth: z.number().int().min(0).optional(),
-};
-const End = z.enum(["from", "to"]);
+const OfTest = { ruleSet: RuleSetIdSchema, ...placeOfTestShape };
 
 const withRules = (project: ProjectDocument, ruleSet: RuleSetId, change: (set: RuleSet) => RuleSet) => {
   const ruleSets = withThing(project.ruleSets, ruleSet, change);
@@ -75,7 +82,7 @@ export const setTests = editKind(
   },
 );
 
-/** Which rules of a set are on; all others are off. */
+/** The rules of a set that are on; all others are off. */
 export const switchRules = editKind(
   { ruleSet: RuleSetIdSchema, on: z.array(RuleIdSchema), alone: RuleIdSchema.optional() },
   {
@@ -141,7 +148,7 @@ function within(test: Test | undefined, feature: Test["feature"], end: "from" | 
  * left without any end is dropped.
  */
 export const moveBound = editKind(
-  { ...OfTest, end: End, value: z.number().nullable(), goes: z.boolean().optional() },
+  { ...OfTest, end: BoundEnd, value: z.number().nullable(), goes: z.boolean().optional() },
   {
     words: (args, project) => `${FEATURE_FACTS[args.feature].word} bound of ${ruleOf(project, args)} moved`,
     gathers: ({ rule, clause, feature, nth = 0, end }) => `${rule} ${clause} ${feature} ${nth} ${end}`,
@@ -178,7 +185,7 @@ export const deleteTest = editKind(OfTest, {
   apply: (project, { ruleSet, ...place }) => withRules(project, ruleSet, (set) => withoutTest(set, place)),
 });
 
-/** How many readings it takes. What is counted among never gets fewer than what is counted. */
+/** Other numbers of readings for the steadying. */
 export const setSteady = editKind(
   { ruleSet: RuleSetIdSchema, change: changeOf(Steady) },
   {

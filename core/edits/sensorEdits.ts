@@ -37,7 +37,7 @@ export const replaceSensor = editKind(
   },
 );
 
-/** What was read over white and in the dark; null: nothing was. */
+/** The readings over white and in the dark; null: there are none. */
 export const setWhiteDark = editKind(
   { sensor: SensorIdSchema, reference: Sensor.shape.reference.unwrap().nullable() },
   {

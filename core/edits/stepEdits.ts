@@ -6,7 +6,7 @@ import { moved, placed, without, withThing } from "./change";
 import { editKind } from "./editKind";
 import { modeName } from "./words";
 
-/** Where a list of steps stands: on entering a mode, in a response, in a routine. */
+/** The place of a list of steps: on entering a mode, in a response, in a routine. */
 const At: z.ZodType<StepsAt> = z.union([
   z.strictObject({ mode: ModeIdSchema, entering: z.literal(true) }),
   z.strictObject({ mode: ModeIdSchema, response: ResponseIdSchema }),

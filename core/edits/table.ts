@@ -93,9 +93,13 @@ import {
 } from "./tapeEdits";
 import { addTarget, changeTarget, deleteTarget } from "./targetEdits";
 
+/** Whether something names a kind of edit; `applyEdit` looks at its arguments. */
+const isEdit = (value: unknown): value is Edit =>
+  typeof value === "object" && value !== null && "edit" in value && Object.hasOwn(EDITS, String(value.edit));
+
 /** Several edits that are one change: undone together, and none is made where one cannot be. */
 const together: EditKind<{ did: string; edits: readonly Edit[] }> = editKind(
-  { did: z.string().max(200), edits: z.array(z.custom<Edit>()).max(2000) },
+  { did: z.string().max(200), edits: z.array(z.custom<Edit>(isEdit)).max(2000) },
   {
     words: ({ did }) => did,
     apply(project, { edits }) {
@@ -213,7 +217,7 @@ export const EDITS = {
 };
 
 export type EditName = keyof typeof EDITS;
-/** What an edit of a kind says. */
+/** The arguments of an edit of a kind. */
 export type ArgsOf<K extends EditName> = (typeof EDITS)[K] extends EditKind<infer A> ? A : never;
 /** A change of a project as plain data. */
 export type Edit = { [K in EditName]: { edit: K; args: ArgsOf<K> } }[EditName];

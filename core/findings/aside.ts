@@ -23,5 +23,5 @@ export function isAside({ putAside = [] }: Keeping, finding: Finding): boolean {
   return figures.length === known.figures.length && figures.every((figure, i) => near(figure, known.figures[i]));
 }
 
-/** What is kept of a finding that is put aside: by what it is known, and the figures that it has now. */
+/** The part of a finding that is kept when it is put aside: its key, and the figures that it has now. */
 export const asideOf = (finding: Finding): Aside => ({ finding: keyOf(finding), figures: figuresOf(finding) });

@@ -1,6 +1,6 @@
 import type { BoxId, CheckId, ClauseId, MarkId, ReferenceId, StepId, ThingId } from "./ids";
 
-/** What lists hold that no phrase names, and the ids of each kind. */
+/** The kinds of things in lists that no phrase names, and their ids. */
 interface ListIds {
   mark: MarkId;
   box: BoxId;

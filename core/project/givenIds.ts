@@ -31,7 +31,7 @@ const LISTS: ReadonlyMap<string, ListKind> = new Map([
   ["checks", "check"],
 ]);
 
-/** What a list holds; a condition has an `any`, too, but of conditions. */
+/** The kind of thing in a list; a condition has an `any`, too, but of conditions. */
 const kindOf = (owner: object, key: string): ListKind | undefined =>
   key === "any" && "target" in owner && "on" in owner ? "clause" : LISTS.get(key);
 

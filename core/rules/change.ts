@@ -6,14 +6,17 @@ import { setBound, withRule } from "./setBound";
 
 const ofSet = { ruleSet: RuleSetIdSchema };
 const ofSensor = { sensor: SensorIdSchema };
-const Bound = z.strictObject({
+
+/** The fields by which a test of a clause is found, and one of its ends: see `TestPlace`. */
+export const placeOfTestShape = {
   rule: RuleIdSchema,
   clause: ClauseIdSchema,
   feature: FeatureSchema,
   not: z.boolean().optional(),
   nth: z.number().int().min(0).optional(),
-  end: z.enum(["from", "to"]),
-});
+};
+export const BoundEnd = z.enum(["from", "to"]);
+const Bound = z.strictObject({ ...placeOfTestShape, end: BoundEnd });
 
 /** A change of rules or of how a sensor is read, as plain data: what a finding's fix and an advice are made of. */
 export const Change = z.union([

@@ -33,7 +33,7 @@ function placeIn(
   return tests.findIndex((t) => t.feature === feature && (t.not ?? false) === not && left-- === 0);
 }
 
-/** What tells a test of a clause from its others. */
+/** The fields that tell a test of a clause from its others. */
 export function placeOfTest(tests: readonly Test[], at: number): Pick<TestPlace, "feature" | "not" | "nth"> {
   const { feature, not } = tests[at];
   const nth = tests.slice(0, at).filter((t) => t.feature === feature && (t.not ?? false) === (not ?? false)).length;

@@ -26,7 +26,7 @@ export function makeApp(services: Services, webFolder: string, log: Logger): Exp
         req: ({ method, url }: { method: string; url: string }) => ({ method, url }),
         res: ({ statusCode }: { statusCode: number }) => ({ status: statusCode }),
       },
-      // What failed is logged by the handler of problems, with why.
+      // The handler of problems logs what failed, with why.
       customLogLevel: () => "info",
     }),
   );

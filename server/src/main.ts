@@ -35,7 +35,7 @@ function giveUp(message: string, code: number): never {
   process.exit(code);
 }
 
-/** What the server tells of itself on its error output: from a request on, or from what failed on. */
+/** The levels from which on the server tells of itself on its error output. */
 const LEVELS = ["error", "warn", "info", "debug", "silent"] as const;
 type LogLevel = (typeof LEVELS)[number];
 

@@ -78,7 +78,7 @@ export function kindOf(step: AnyStep): StepKind<AnyStep> {
   return STEPS.get(step.step);
 }
 
-/** What a kind made of a step; in a list it stays the same thing. */
+/** The step that a kind made of another, with the id of that: in a list it stays the same thing. */
 const madeOf = <S extends AnyStep>(step: S, made: AnyStep | undefined): S =>
   made === undefined ? step : ({ ...made, ...("id" in step && { id: step.id }) } as S);
 

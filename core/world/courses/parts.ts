@@ -7,7 +7,7 @@ import { Card, Line, Patch, Press, Shade, Sign, Start, Steadiness, Zone } from "
 export const COURSE_PARTS = ["patches", "lines", "signs", "zones", "shade", "starts", "cards", "presses"] as const;
 export type CoursePart = (typeof COURSE_PARTS)[number];
 
-/** What each part of a course is a list of. */
+/** The kind of thing that each part of a course lists. */
 export const THINGS = {
   patches: "patch",
   lines: "line",

@@ -144,7 +144,7 @@ class Deleted1766000000000 implements MigrationInterface {
   }
 }
 
-/** What lists of a project hold has ids. */
+/** The things in a project's lists get ids. */
 class ListIds1767200000000 implements MigrationInterface {
   name = "ListIds1767200000000";
 

@@ -92,8 +92,9 @@ function Grid() {
     const parsed = parseTrigger(text.trim(), names);
     if ("problem" in parsed) return tellProblem(parsed.problem);
     const response = newResponse(project, parsed.value);
-    dispatch(cellChosen({ mode, response: response.id }));
-    return edit("addResponse", { mode, response, before: null });
+    const refused = edit("addResponse", { mode, response, before: null });
+    if (refused === undefined) dispatch(cellChosen({ mode, response: response.id }));
+    return refused;
   };
   return (
     <>

@@ -128,7 +128,7 @@ function StageLinks({ stage }: { stage: StageId }) {
   );
 }
 
-/** So many changes are listed; those before are undone one by one. */
+/** The most changes that are listed; those before are undone one by one. */
 const MOST_LISTED = 40;
 
 /** What was done, the last first: a press undoes it and all that came after it. */

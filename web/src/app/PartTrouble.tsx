@@ -1,6 +1,7 @@
-import { Component, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import styled from "styled-components";
 import { Button } from "../ui/Button";
+import { Caught } from "./Caught";
 
 const Room = styled.div`
   min-height: 0;
@@ -13,31 +14,21 @@ const Room = styled.div`
   background: ${({ theme }) => theme.panel};
 `;
 
-interface PartTroubleProps {
-  /** What it is a part of the page: “Decide”, “The tape”. */
-  of: string;
-  children: ReactNode;
-}
-
-/** Stands in for a part of the page that breaks: it says so, and all else goes on. */
-export class PartTrouble extends Component<PartTroubleProps, { wrong: string | null }> {
-  override state: { wrong: string | null } = { wrong: null };
-
-  static getDerivedStateFromError(error: unknown) {
-    return { wrong: error instanceof Error ? error.message : String(error) };
-  }
-
-  override render() {
-    const { wrong } = this.state;
-    if (wrong === null) return this.props.children;
-    return (
-      <Room role="alert">
-        <p>
-          {this.props.of} cannot be shown: {wrong}.
-        </p>
-        <p>What you changed is kept, and the rest of the page goes on.</p>
-        <Button onPress={() => this.setState({ wrong: null })}>Show it again</Button>
-      </Room>
-    );
-  }
+/** Stands in for a part of the page that breaks, such as “Decide” or “The tape”: it says so, and all else goes on. */
+export function PartTrouble({ of, children }: { of: string; children: ReactNode }) {
+  return (
+    <Caught
+      instead={(wrong, again) => (
+        <Room role="alert">
+          <p>
+            {of} cannot be shown: {wrong}.
+          </p>
+          <p>What you changed is kept, and the rest of the page goes on.</p>
+          <Button onPress={again}>Show it again</Button>
+        </Room>
+      )}
+    >
+      {children}
+    </Caught>
+  );
 }

@@ -82,7 +82,7 @@ export function Workbench({ stage }: { stage: StageId }) {
     return () => clearTimeout(timer);
   }, [session, project, tape, version, isJudged, facts]);
   useEffect(() => {
-    // What edits the project comes when the first screen stands.
+    // The table of edits comes when the first screen stands.
     const wait = requestIdleCallback(
       () => {
         performance.mark("first screen");

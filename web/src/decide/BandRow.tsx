@@ -41,7 +41,7 @@ const LeaveOut = styled.button`
 export const BandRow = memo(function BandRow(props: {
   rule: RuleId;
   clause: ClauseId;
-  /** Which of several tests of its kind in the clause it is. */
+  /** The test's place among those of its kind in the clause, from 0. */
   nth: number;
   test: Test;
   owner: string;

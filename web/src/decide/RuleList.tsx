@@ -140,8 +140,8 @@ const RuleCard = memo(function RuleCard(props: {
       />
       {chosen && (
         <Open>
-          {rule.any.map((_, clause) => (
-            <Clause key={rule.any[clause].id} rule={rule} at={clause} name={name} />
+          {rule.any.map(({ id }, at) => (
+            <Clause key={id} rule={rule} at={at} name={name} />
           ))}
           <Sentence>{ruleSentence(rule, name)}</Sentence>
           <RuleText rule={rule} name={name} />
@@ -211,9 +211,12 @@ function Clause({ rule, at, name }: { rule: Rule; at: number; name: string }) {
           </QuietButton>
         </Or>
       )}
-      {all.map((test, i) => (
-        <BandRow key={i} rule={rule.id} clause={clause} nth={placeOfTest(all, i).nth ?? 0} test={test} owner={name} />
-      ))}
+      {all.map((test, i) => {
+        const { feature, not = false, nth = 0 } = placeOfTest(all, i);
+        return (
+          <BandRow key={`${feature} ${not} ${nth}`} rule={rule.id} clause={clause} nth={nth} test={test} owner={name} />
+        );
+      })}
       <AddTest
         rule={rule.id}
         clause={clause}

@@ -111,7 +111,7 @@ export const RuleTools = memo(function RuleTools(props: {
 export const AddTest = memo(function AddTest(props: {
   rule: RuleId;
   clause: ClauseId;
-  /** Which clause of the rule it is, from 1. */
+  /** The clause's place in the rule, from 1. */
   number: number;
   tested: string;
   name: string;

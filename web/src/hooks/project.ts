@@ -19,7 +19,7 @@ export function useSettledProject(): ProjectDocument {
   return useAppSelector((state) => state.document.settled) as ProjectDocument;
 }
 
-/** What makes an edit of the open project. */
+/** The function that makes an edit of the open project. */
 export type MakeEdit = ProjectSession["do"];
 
 /** Makes edits of the open project; the same function for as long as it is open. A sentence where one is not made. */

@@ -1,6 +1,6 @@
 import { WorkerGone } from "./WorkerLink";
 
-/** What hears of an error, by what could not be done: “The readings could not be judged”. */
+/** A hearer of errors for each thing that could not be done: “The readings could not be judged”. */
 export type Failed = (what: string) => (error: unknown) => undefined;
 
 /** Has the person told of work that failed. A worker that broke off tells of itself, and what was cancelled is no error. */

@@ -63,7 +63,7 @@ export class FakeKept implements KeptWork {
 
 /** For tests: a window of a tab, which may have been loaded anew. */
 export class FakeWindow implements OwnWindow {
-  /** What the tab noted for its next page. */
+  /** The work that the tab noted for its next page. */
   left: Unsent | null = null;
 
   constructor(

@@ -23,7 +23,7 @@ export interface PageLife {
   onFailure(hear: (error: unknown) => void): () => void;
 }
 
-/** What works beside the page. */
+/** The workers beside the page. */
 export type WorkerName = "judge" | "mentor" | "teacher" | "sweep" | "vision" | "robot" | "import" | "proof";
 
 /** What the model needs of the place where it runs: the page gives what the browser has, a test what it likes. */
@@ -32,6 +32,6 @@ export interface Surroundings {
   readonly window: OwnWindow;
   readonly page: PageLife;
   startWorker(name: WorkerName): Worker;
-  /** How many workers can go on at once. */
+  /** The number of workers that can go on at once. */
   readonly cores: number;
 }

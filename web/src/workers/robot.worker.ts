@@ -10,7 +10,7 @@ import {
 import type { ProjectDocument } from "@perceptum/core/project";
 import { expose } from "comlink";
 
-/** What the page hears of it: one after the other, as it came. */
+/** The worker's messages to the page, in the order in which they came. */
 export type FromRobot = { say: string } | { readings: ReadingsEvent } | { moment: LiveMoment } | { state: LinkState };
 
 /** The engine where the line is: in the page, behind a serial port that the browser opened. */
@@ -28,7 +28,7 @@ class Robot {
     { watched: true, goOn: "press “Let it act” to go on" },
   );
 
-  /** What is heard of it goes to `tell` from now on. */
+  /** The worker tells all that it hears to `tell` from now on. */
   begin(tell: (message: FromRobot) => void): void {
     this.tell = tell;
     this.acting.renew(this.began);

@@ -18,7 +18,7 @@ export interface BrowserPort {
 /** The worker answers at once; one that does not for so long is lost, in ms. */
 const LIMIT_MS = 5000;
 
-/** Where serial ports are asked for. */
+/** The browser's list of serial ports. */
 export interface Ports {
   requestPort(): Promise<BrowserPort>;
 }
@@ -31,7 +31,7 @@ export class PortLink extends RobotLink {
   private port: BrowserPort | null = null;
   private ended = false;
   private readonly unlisten: () => void;
-  /** What was said to be done when the worker has stopped to act. */
+  /** The work that waits for the worker to stop. */
   private stopped: () => void = () => undefined;
 
   constructor(
@@ -70,6 +70,8 @@ export class PortLink extends RobotLink {
   /** The robot is not left driving by what does not work any more. */
   private broke(message: string): void {
     if (this.ended) return;
+    // The line is given up from here: that it ends then is not said in the place of why.
+    this.ended = true;
     this.write(`${STOP_LINE}\n`);
     void this.leave();
     this.close(`What acts on the robot broke off (${message}). The robot was told to stop, and the link is closed.`);

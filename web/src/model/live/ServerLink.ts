@@ -4,7 +4,7 @@ import { problemOf, sentence } from "../../server/api";
 import { ask } from "../../server/ask";
 import { RobotLink } from "./RobotLink";
 
-/** What is said where another page took the link. */
+/** The sentence for a link that another page took. */
 const TAKEN = "Another page has opened this link. Close it there, then open it here again.";
 
 /** A server that went away is asked for again after so long, in ms. */

@@ -59,7 +59,7 @@ export class Autosave {
   private asked = NOTHING;
   /** Requests on the present revision without an answer: they may have come through all the same. */
   private readonly unanswered = new Map<string, ProjectDocument>();
-  /** How it stops to listen. */
+  /** The ways to stop listening. */
   private readonly leaves: readonly (() => void)[];
   private readonly keeping: LatestOnly<ProjectDocument>;
   private readonly keptTapes = new Set<TapeId>();

@@ -8,6 +8,7 @@ import { Sweeps } from "../runs/Sweeps";
 import { undone } from "../store/document";
 import { type AppStore, makeStore } from "../store/store";
 import type { Surroundings } from "../surroundings";
+import type { Editing } from "./Editing";
 import type { Unsent } from "./kept";
 import type { ProjectSession } from "./ProjectSession";
 import { Sessions } from "./Sessions";
@@ -137,13 +138,20 @@ describe("what fails while a project is open is told", () => {
     const opening = sessions.open(session);
     await settled();
     await opening;
-    Object.assign(session, { prepare: never });
+    const editing = (session as unknown as { editing: Editing }).editing;
+    Object.assign(editing, { prepare: never });
     session.do("renameProject", { name: "Waits" });
     await settled(2999);
     expect(session.notice.get()).toBeNull();
     await settled(1);
     expect(session.notice.get()).toContain("Your change waits for a part of the page");
     expect(name()).toBe("Glasshouse round");
+    // Who leaves does not wait for ever.
+    sessions.leave(session);
+    await settled(4999);
+    expect(session.isOpen).toBe(true);
+    await settled(1);
+    expect(session.isOpen).toBe(false);
   });
 
   it("where nothing else caught it, as long as it is open", async () => {

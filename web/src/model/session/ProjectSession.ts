@@ -1,4 +1,4 @@
-import type { ArgsOf, Edit, EditName } from "@perceptum/core/edits";
+import type { Edit } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import {
@@ -18,11 +18,12 @@ import { Mentor } from "../judging/Mentor";
 import { Teacher } from "../judging/Teacher";
 import { Bench } from "../live/Bench";
 import { Published } from "../Published";
-import { edited, type Gesture, opened, restored, takenBack } from "../store/document";
+import { opened, restored, takenBack } from "../store/document";
 import type { AppStore } from "../store/store";
 import { tapeChosen } from "../store/view";
 import type { OwnWindow, Surroundings } from "../surroundings";
 import { Autosave } from "./Autosave";
+import { Editing } from "./Editing";
 import { Frames } from "./Frames";
 import type { KeptWork, Recorded, RecordedTape, Unsent } from "./kept";
 import { Readings } from "./Readings";
@@ -63,8 +64,8 @@ interface Service {
 }
 type ServiceKind<S extends Service> = new (session: ProjectSession) => S;
 
-/** An edit that waits longer for what makes it is told, in ms. */
-const WAITS_LONG_MS = 3000;
+/** How long one who leaves a project waits for edits that cannot be made yet, in ms. */
+const LEAVE_MS = 5000;
 
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
@@ -108,10 +109,11 @@ export class ProjectSession {
   private readonly window: OwnWindow;
   private readonly autosave: Autosave;
   private readonly services = new Map<ServiceKind<Service>, Service>();
-  private table: typeof import("@perceptum/core/edits") | undefined;
-  private preparing: Promise<void> | undefined;
-  /** Edits that came before the table of edits. */
-  private readonly waiting: { edit: Edit; gesture: Gesture | undefined }[] = [];
+  private readonly editing: Editing;
+  /** Makes one edit of the open project; gives a sentence where it is not made. */
+  readonly do: Editing["do"];
+  /** Fetches the table of edits. */
+  readonly prepare: Editing["prepare"];
 
   constructor(
     readonly id: string,
@@ -134,6 +136,18 @@ export class ProjectSession {
     this.mentor = new Mentor(this.readings, startWorker, broke, this.failed);
     this.marked = new MarkedTapes(store, this.readings);
     this.teacher = new Teacher(this.readings, startWorker);
+    this.editing = new Editing({
+      store,
+      id,
+      isOpen: () => this.isOpen,
+      tell: (sentence) => this.notice.set(sentence),
+      dragged: (project) => {
+        this.judging.notice();
+        this.ahead.set(project);
+      },
+    });
+    this.do = this.editing.do;
+    this.prepare = this.editing.prepare;
     this.autosave = new Autosave({ store, project: id, surroundings, readings: this.readings, frames: this.frames });
   }
 
@@ -265,62 +279,6 @@ export class ProjectSession {
     await this.autosave.forget();
   }
 
-  /** Fetches what edits the project, which knows the schemas of all of it: after the first screen, or with the first edit. */
-  readonly prepare = (): Promise<void> => {
-    this.preparing ??= import("@perceptum/core/edits").then(
-      (table) => {
-        this.table = table;
-        for (const { edit, gesture } of this.waiting.splice(0)) {
-          const problem = this.make(edit, gesture);
-          if (problem !== undefined) this.notice.set(problem);
-        }
-      },
-      () => {
-        // A browser that failed to fetch a module does not try again before the page is loaded anew.
-        this.preparing = undefined;
-        this.waiting.length = 0;
-        this.notice.set("Nothing can be changed: a part of the page could not be fetched. Load the page again.");
-      },
-    );
-    return this.preparing;
-  };
-
-  /**
-   * Makes one edit of the open project; none once it is left. Gives a sentence where it is not made. An edit that comes
-   * before `prepare` is done is made then, and what is wrong with it is noticed.
-   */
-  readonly do = <K extends EditName>(edit: K, args: ArgsOf<K>, gesture?: Gesture): string | undefined => {
-    const named = { edit, args } as Edit;
-    if (this.table !== undefined) return this.make(named, gesture);
-    this.waiting.push({ edit: named, gesture });
-    void this.prepare();
-    setTimeout(() => {
-      if (this.waiting.length > 0 && this.isOpen)
-        this.notice.set("Your change waits for a part of the page that has not come yet. Is the server still running?");
-    }, WAITS_LONG_MS);
-    return undefined;
-  };
-
-  private make(edit: Edit, gesture: Gesture | undefined): string | undefined {
-    const { id, present } = this.store.getState().document;
-    if (this.table === undefined || !this.isOpen || id !== this.id || present === null) return undefined;
-    const made = this.table.applyEdit(present, edit, gesture !== undefined);
-    if ("problem" in made) return made.problem;
-    const { project } = made;
-    if (project === present) return undefined;
-    const kind = this.table.kindOfEdit(edit.edit);
-    const of = kind.gathers?.(edit.args);
-    // A dragged bound is drawn together with its judgement.
-    const held = gesture === "drag" && project.ruleSets !== present.ruleSets;
-    const did = kind.words(edit.args, present);
-    const one = gesture !== undefined && of !== undefined && { gesture: { by: gesture, of: `${edit.edit} ${of}` } };
-    this.store.dispatch(edited({ edit, did, project, held, ...one }));
-    if (!held) return undefined;
-    this.judging.notice();
-    this.ahead.set(project);
-    return undefined;
-  }
-
   /** Adds tapes. Their readings are here at once; they are kept in this browser until the server has them. */
   changeTapes({ did, made, gone = [], alongside = [], chosen = -1 }: TapeChange): void {
     if (!this.isOpen) return;
@@ -388,7 +346,7 @@ export class ProjectSession {
   /** Ends it: what is being recorded is kept, what waits is sent, all else is broken off. */
   async leave(): Promise<void> {
     if (!this.isOpen) return;
-    if (this.waiting.length > 0) await this.prepare();
+    if (this.editing.isWaiting) await this.editing.settled(LEAVE_MS);
     this.keepRecording();
     this.bench.stop();
     const sent = this.autosave.leave();

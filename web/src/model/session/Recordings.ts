@@ -56,7 +56,7 @@ export class Recordings {
     this.timer = setInterval(() => this.keep(), KEEP_EVERY_MS);
   }
 
-  /** What this window kept is wanted no more. */
+  /** The parts that this window kept are wanted no more. */
   private forgetOwn(): void {
     const { kept, window } = this.surroundings;
     this.keeping = this.keeping.then(() => kept.forgetRecording(this.project, window.name)).catch(() => undefined);

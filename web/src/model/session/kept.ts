@@ -41,7 +41,7 @@ export interface RecordingPart extends RecordedTape, Pick<Recorded, "marks" | "f
   at: number;
 }
 
-/** What is kept here of work that the server does not have. Each may throw a `DOMException` where there is no room. */
+/** The store of work that the server does not have. Each may throw a `DOMException` where there is no room. */
 export interface KeptWork {
   /** Keeps a change. It is on its way at once, before what shows it is drawn, and kept when this resolves. */
   keep(unsent: Unsent): Promise<void>;

@@ -5,7 +5,7 @@ import { createSlice, original, type PayloadAction, SHOULD_AUTOBATCH } from "@re
 /** The most changes that can be undone. */
 const MOST_UNDO = 300;
 
-/** How the hand makes several edits that are one change: a drag of the pointer, or one key after the other. */
+/** A movement of the hand whose edits are one change: a drag of the pointer, or one key after the other. */
 export type Gesture = "drag" | "keys";
 
 /** A change that can be undone, or done again. */

@@ -1,6 +1,6 @@
 import { nameProblem } from "../../ui/typed";
 
-/** What is wrong with a name that others of its kind must not have, in a sentence. */
+/** A sentence that says what is wrong with a name that others of its kind must not have. */
 export const nameTaken = (text: string, taken: readonly string[], own: string) => {
   const name = text.trim();
   const problem = nameProblem(name);

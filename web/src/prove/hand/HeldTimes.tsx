@@ -5,7 +5,7 @@ import { timeTicks } from "../../tape/timeTicks";
 import { isDark } from "../../targets/Chip";
 import { BAR, FOOT, LEFT, RIGHT, ROW, timesScale } from "./timesScale";
 
-/** What is held up: a card or a press. */
+/** A card or a press. */
 export type HeldThing = Extract<PartThing, { part: "cards" | "presses" }>;
 /** What a bar is dragged by. */
 export type Grip = "whole" | "end";
@@ -75,7 +75,8 @@ export function HeldTimes(props: {
         )}
       </>
     );
-    const key = `${of.part} ${index}`;
+    // What is held while a run plays has no id yet.
+    const key = `${of.part} ${of.thing.id ?? index}`;
     if (!grab) return <g key={key}>{shapes}</g>;
     return (
       // biome-ignore lint/a11y/useSemanticElements: a button element cannot stand in a drawing

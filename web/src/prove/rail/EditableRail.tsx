@@ -3,7 +3,6 @@ import { useState } from "react";
 import { useDispatch } from "react-redux";
 import { useEdit, useTargets } from "../../hooks/project";
 import { type Gesture, gestureEnded } from "../../model/store/document";
-import { focusBeside } from "../../ui/focusBeside";
 import { type PointerAt, usePointerDrag } from "../../ui/usePointerDrag";
 import { EditableCourse } from "../course/EditableCourse";
 import type { CourseEditProps } from "../courseProps";
@@ -63,10 +62,8 @@ function RailLayer(props: { course: RailCourse; px: number; onFloor: (event: Poi
   const onKeyDown = (hold: Hold, i: number) => (event: React.KeyboardEvent) => {
     const steps = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (steps !== undefined) byKey(hold, event.shiftKey ? 10 * steps : steps);
-    else if (event.key === "Delete" || event.key === "Backspace") {
-      remove(hold);
-      focusBeside(event.currentTarget, ".along");
-    } else if (event.key === "Enter" && hold === "on")
+    else if (event.key === "Delete" || event.key === "Backspace") remove(hold);
+    else if (event.key === "Enter" && hold === "on")
       setRail(withWay(course.rail, [...course.rail.way, { straight: 300 }]));
     else if (event.key === "PageUp" || event.key === "PageDown") {
       const next = i + (event.key === "PageDown" ? 1 : -1);

@@ -1,0 +1,98 @@
+import type { ArgsOf, Edit, EditName } from "@perceptum/core/edits";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { edited, type Gesture } from "../store/document";
+import type { AppStore } from "../store/store";
+
+/** An edit that waits longer for the table of edits is told, in ms. */
+const WAITS_LONG_MS = 3000;
+
+/** The project that is edited, and who hears of it. */
+interface Edited {
+  store: AppStore;
+  id: string;
+  isOpen(): boolean;
+  /** Has the person told a sentence. */
+  tell(sentence: string): void;
+  /** Hears of rules that a drag has moved, before they are drawn. */
+  dragged(project: ProjectDocument): void;
+}
+
+/** Makes the edits of an open project by the table of `core/edits`. */
+export class Editing {
+  private table: typeof import("@perceptum/core/edits") | undefined;
+  private preparing: Promise<void> | undefined;
+  /** Edits that came before the table. */
+  private readonly waiting: { edit: Edit; gesture: Gesture | undefined }[] = [];
+
+  constructor(private readonly of: Edited) {}
+
+  /** Fetches the table, which knows the schemas of a whole project: after the first screen, or with the first edit. */
+  readonly prepare = (): Promise<void> => {
+    this.preparing ??= import("@perceptum/core/edits").then(
+      (table) => {
+        this.table = table;
+        for (const { edit, gesture } of this.waiting.splice(0)) {
+          const problem = this.make(edit, gesture);
+          if (problem !== undefined) this.of.tell(problem);
+        }
+      },
+      () => {
+        // A browser that failed to fetch a module does not try again before the page is loaded anew.
+        this.preparing = undefined;
+        this.waiting.length = 0;
+        this.of.tell("Nothing can be changed: a part of the page could not be fetched. Load the page again.");
+      },
+    );
+    return this.preparing;
+  };
+
+  /** Whether an edit waits for the table. */
+  get isWaiting(): boolean {
+    return this.waiting.length > 0;
+  }
+
+  /** Resolves when no edit waits any more, or after so many ms: who leaves a project waits no longer. */
+  async settled(ms: number): Promise<void> {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<void>((done) => {
+      timer = setTimeout(done, ms);
+    });
+    await Promise.race([this.prepare(), late]);
+    clearTimeout(timer);
+  }
+
+  /**
+   * Makes one edit of the open project; none once it is left. Gives a sentence where it is not made. An edit that comes
+   * before the table is made when that is there, and what is wrong with it is told then.
+   */
+  readonly do = <K extends EditName>(edit: K, args: ArgsOf<K>, gesture?: Gesture): string | undefined => {
+    const named = { edit, args } as Edit;
+    if (this.table !== undefined) return this.make(named, gesture);
+    this.waiting.push({ edit: named, gesture });
+    void this.prepare();
+    setTimeout(() => {
+      if (this.waiting.length > 0 && this.of.isOpen())
+        this.of.tell("Your change waits for a part of the page that has not come yet. Is the server still running?");
+    }, WAITS_LONG_MS);
+    return undefined;
+  };
+
+  private make(edit: Edit, gesture: Gesture | undefined): string | undefined {
+    const { store, id } = this.of;
+    const { id: open, present } = store.getState().document;
+    if (this.table === undefined || !this.of.isOpen() || open !== id || present === null) return undefined;
+    const made = this.table.applyEdit(present, edit, gesture !== undefined);
+    if ("problem" in made) return made.problem;
+    const { project } = made;
+    if (project === present) return undefined;
+    const kind = this.table.kindOfEdit(edit.edit);
+    const of = kind.gathers?.(edit.args);
+    // A dragged bound is drawn together with its judgement.
+    const held = gesture === "drag" && project.ruleSets !== present.ruleSets;
+    const did = kind.words(edit.args, present);
+    const one = gesture !== undefined && of !== undefined && { gesture: { by: gesture, of: `${edit.edit} ${of}` } };
+    store.dispatch(edited({ edit, did, project, held, ...one }));
+    if (held) this.of.dragged(project);
+    return undefined;
+  }
+}
