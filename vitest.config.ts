@@ -8,7 +8,7 @@ export default defineConfig({
       {
         test: {
           name: "core",
-          include: ["core/**/*.test.ts"],
+          include: ["core/**/*.test.ts", "contract/**/*.test.ts"],
           environment: "node",
           testTimeout: 30_000,
           isolate: false,

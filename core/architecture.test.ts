@@ -189,7 +189,7 @@ describe("the rooms of the page", () => {
     const foreign = [...web].flatMap(([path, text]) =>
       ["server", "workers", "model"].includes(path.split("/")[2])
         ? importsIn(text)
-            .filter((name) => !name.startsWith(".") && !name.startsWith("@perceptum/core/"))
+            .filter((name) => !/^(\.|@perceptum\/(core|contract)\b)/.test(name))
             .filter((name) => !["comlink", "@reduxjs/toolkit"].includes(name))
             .map((name) => `${path}: ${name}`)
         : [],
@@ -251,18 +251,19 @@ it("core knows no clock, no randomness of its own and no functions that differ b
   expect(inexact.map(([path]) => path)).toEqual([]);
 });
 
-it("web, server, cli and wires reach core by its public faces, and never each other; wires serve server and cli", () => {
+it("web, server, cli and wires reach core by its public faces, and never each other; the contract serves web and server, wires serve server and cli", () => {
   const faces = Object.keys(JSON.parse(textOf("core/package.json")).exports).map(
     (face) => `@perceptum/core${face.slice(1)}`,
   );
-  const wrong = ["web", "server", "cli", "wires"].flatMap((part) =>
+  const wrong = ["web", "server", "cli", "wires", "contract"].flatMap((part) =>
     sources(part).flatMap((path) =>
       importsIn(textOf(path))
         .filter(
           (name) =>
             (name.startsWith("@perceptum/") &&
               !faces.includes(name) &&
-              !(name === "@perceptum/wires" && ["server", "cli"].includes(part))) ||
+              !(name === "@perceptum/wires" && ["server", "cli"].includes(part)) &&
+              !(/^@perceptum\/contract(\/paths)?$/.test(name) && ["server", "web"].includes(part))) ||
             (name.startsWith(".") && relative(part, join(path, "..", name)).startsWith("..")),
         )
         .map((name) => `${path}: ${name}`),

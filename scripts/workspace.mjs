@@ -38,8 +38,8 @@ export function ensureInstalled() {
 
 /** What each built part is made from. */
 const PARTS = {
-  web: ["core", "web", "package-lock.json", "tsconfig.base.json"],
-  server: ["core", "wires", "server", "package-lock.json", "tsconfig.base.json"],
+  web: ["core", "contract", "web", "package-lock.json", "tsconfig.base.json"],
+  server: ["core", "contract", "wires", "server", "package-lock.json", "tsconfig.base.json"],
   cli: ["core", "wires", "cli", "package-lock.json", "tsconfig.base.json"],
   bench: ["core", "wires", "bench", "e2e", "package-lock.json", "tsconfig.base.json"],
 };

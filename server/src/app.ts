@@ -1,5 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
+import { type AnswerOf, CONTRACT, openApiDocument, PATHS } from "@perceptum/contract";
 import compression from "compression";
 import express, { type Express, type RequestHandler } from "express";
 import { rateLimit } from "express-rate-limit";
@@ -7,6 +8,7 @@ import helmet from "helmet";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import { notFound, Problem, problemHandler } from "./problem";
+import { answer } from "./routes/answering";
 import { frameRoutes } from "./routes/frames";
 import { linkRoutes } from "./routes/links";
 import { projectRoutes } from "./routes/projects";
@@ -53,15 +55,19 @@ export function makeApp(services: Services, webFolder: string, log: Logger): Exp
     compression({ filter: (request, response) => !isReadings(response) && compression.filter(request, response) }),
   );
 
-  app.get("/api/health", (_, response) => {
-    response.json({ ok: true });
-  });
-  app.use("/api/projects/:id/tapes", tapeRoutes(services));
-  app.use("/api/projects/:id/frames", frameRoutes(services));
-  app.post(["/api/projects", "/api/projects/:id/runs"], notTooOften);
-  app.use("/api/projects/:id/runs", runRoutes(services));
-  app.use("/api/projects", projectRoutes(services));
-  app.use("/api/links", linkRoutes(services));
+  const { addProject, run } = CONTRACT;
+  app.post(
+    [addProject, run].map(({ path }) => PATHS[path].replace(/\{(\w+)\}/g, ":$1")),
+    notTooOften,
+  );
+  const description = openApiDocument() as AnswerOf<"ownDescription">;
+  answer(app, "health", (_, reply) => reply.json(200, { ok: true }));
+  answer(app, "ownDescription", (_, reply) => reply.json(200, description));
+  projectRoutes(app, services);
+  tapeRoutes(app, services);
+  frameRoutes(app, services);
+  runRoutes(app, services);
+  linkRoutes(app, services);
   app.use("/api", () => {
     throw notFound("this address");
   });

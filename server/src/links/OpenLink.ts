@@ -1,3 +1,4 @@
+import type { AnswerOf } from "@perceptum/contract";
 import {
   Acting,
   type Address,
@@ -30,13 +31,7 @@ const MOST_ERRORS = 20;
 const ROWS_AT_ONCE = 200;
 
 /** The count of lines that were sent, and of those that were refused. */
-export interface Taken {
-  readings: number;
-  refused: number;
-  /** Readings with a value beyond their sensor's scale; they are taken. */
-  beyond: number;
-  errors: { error: string; line: number }[];
-}
+export type Taken = AnswerOf<"sendReadings">;
 
 /** The server's services for a link. */
 export interface LinkTools {

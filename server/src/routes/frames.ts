@@ -1,37 +1,29 @@
-import { FrameName } from "@perceptum/core/readings";
-import { Router } from "express";
-import { checked, notFound, notValid, Problem } from "../problem";
+import { CONTRACT } from "@perceptum/contract";
+import type { IRouter } from "express";
+import { notFound, notValid } from "../problem";
 import type { Services } from "../Services";
 import { withBody } from "../work/incoming";
-import { MOST_FRAME_BYTES } from "../work/jobs";
+import { answer, takenType } from "./answering";
 
 /** The frames of a project's cameras, as PNG by the SHA-256 of their bytes. They never change. */
-export function frameRoutes({ projects, frames, pool, folder }: Services): Router {
-  const router = Router({ mergeParams: true });
-
-  router.get("/:name", async (request, response) => {
-    const { id, name } = request.params as Params;
+export function frameRoutes(router: IRouter, { projects, frames, pool, folder }: Services): void {
+  answer(router, "frame", async ({ params: { id, name } }, reply) => {
     const bytes = await frames.bytesOf(id, name);
     if (bytes === undefined) throw notFound("the frame");
-    response.set("Cache-Control", "private, max-age=31536000, immutable").type("image/png").send(bytes);
+    reply.response.set("Cache-Control", "private, max-age=31536000, immutable");
+    reply.raw(200, "image/png", bytes);
   });
 
-  router.put("/:name", async (request, response) => {
-    const { id, name: given } = request.params as Params;
-    const name = checked(FrameName, given);
-    if (request.get("Content-Type") !== "image/png")
-      throw new Problem(415, "Not a frame", "a frame comes as image/png");
+  answer(router, "keepFrame", async ({ request, params: { id, name } }, reply) => {
+    const { body } = CONTRACT.keepFrame;
+    takenType(request, body);
     if (!(await projects.has(id))) throw notFound("the project");
-    await withBody(request, { folder, most: MOST_FRAME_BYTES, what: "this frame" }, (body, bytes) =>
-      pool.run("readFrame", bytes, [body, name], async (read) => {
+    await withBody(request, { folder, most: body.most, what: "this frame" }, (taken, bytes) =>
+      pool.run("readFrame", bytes, [taken, name], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         await frames.put(id, read.frame, Date.now());
       }),
     );
-    response.status(204).end();
+    reply.done(204);
   });
-
-  return router;
 }
-
-type Params = { id: string; name: string };

@@ -1,66 +1,64 @@
-import { fileName, MAX_DOCUMENT_BYTES, MAX_PROJECT_FILE_BYTES, type TapeId } from "@perceptum/core/names";
-import { Router } from "express";
+import { CONTRACT, PATHS } from "@perceptum/contract";
+import { fileName, type TapeId } from "@perceptum/core/names";
+import type { IRouter } from "express";
 import { notFound, notValid, Problem } from "../problem";
 import type { Services } from "../Services";
 import { withBody } from "../work/incoming";
+import { answer } from "./answering";
 
 const etag = (revision: number) => `"${revision}"`;
 
 /** Projects: list, add, read, replace with `If-Match`, delete, and the whole as a project file. */
-export function projectRoutes({ projects, readings, frames, pool, folder }: Services): Router {
-  const router = Router();
-
-  router.get("/", async (_, response) => {
-    response.json(await projects.list());
+export function projectRoutes(router: IRouter, { projects, readings, frames, pool, folder }: Services): void {
+  answer(router, "projects", async (_, reply) => {
+    reply.json(200, await projects.list());
   });
 
-  router.post("/", async (request, response) => {
-    const door = { folder, most: MAX_PROJECT_FILE_BYTES, what: "the project file" };
+  answer(router, "addProject", async ({ request }, reply) => {
+    const door = { folder, most: CONTRACT.addProject.body.most, what: "the project file" };
     const id = await withBody(request, door, (body, bytes) =>
       pool.run("readFile", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
         return projects.add(read);
       }),
     );
-    response.status(201).location(`/api/projects/${id}`).json({ id });
+    reply.response.location(`${PATHS.projects}/${id}`);
+    reply.json(201, { id });
   });
 
-  router.get("/:id", async (request, response) => {
-    const found = await projects.get(request.params.id);
+  answer(router, "project", async ({ params: { id } }, reply) => {
+    const found = await projects.get(id);
     if (found === undefined) throw notFound("the project");
-    response.set("ETag", etag(found.revision)).type("application/json").send(found.document);
+    reply.response.set("ETag", etag(found.revision));
+    reply.raw(200, "application/json", found.document);
   });
 
-  router.put("/:id", async (request, response) => {
-    const { id } = request.params;
-    const match = /^"(\d{1,15})"$/.exec(request.get("If-Match") ?? "");
+  answer(router, "replaceProject", async ({ request, params: { id }, headers }, reply) => {
+    const match = /^"(\d{1,15})"$/.exec(headers["if-match"] ?? "");
     if (match === null)
       throw new Problem(428, "Revision needed", "a change must say with If-Match which revision it was made on");
-    const send = request.get("Idempotency-Key");
-    if (send !== undefined && !/^[\w-]{8,64}$/.test(send))
-      throw new Problem(400, "Bad request", "an Idempotency-Key has 8 to 64 letters, digits and hyphens");
-    const door = { folder, most: MAX_DOCUMENT_BYTES, what: "the project without its readings" };
+    const door = { folder, most: CONTRACT.replaceProject.body.most, what: "the project without its readings" };
     const revision = await withBody(request, door, (body, bytes) =>
       pool.run("readDocument", bytes, [body], async (read) => {
         if ("fault" in read) throw notValid(read.fault);
-        return projects.replace(id, Number(match[1]), read.document, send);
+        return projects.replace(id, Number(match[1]), read.document, headers["idempotency-key"]);
       }),
     );
-    response.set("ETag", etag(revision)).json({ revision });
+    reply.response.set("ETag", etag(revision));
+    reply.json(200, { revision });
   });
 
-  router.put("/:id/opened", async (request, response) => {
-    if (!(await projects.markOpened(request.params.id))) throw notFound("the project");
-    response.status(204).end();
+  answer(router, "markOpened", async ({ params: { id } }, reply) => {
+    if (!(await projects.markOpened(id))) throw notFound("the project");
+    reply.done(204);
   });
 
-  router.delete("/:id", async (request, response) => {
-    if (!(await projects.remove(request.params.id, Date.now()))) throw notFound("the project");
-    response.status(204).end();
+  answer(router, "deleteProject", async ({ params: { id } }, reply) => {
+    if (!(await projects.remove(id, Date.now()))) throw notFound("the project");
+    reply.done(204);
   });
 
-  router.get("/:id/file", async (request, response) => {
-    const { id } = request.params;
+  answer(router, "projectFile", async ({ params: { id } }, reply) => {
     const found = await projects.get(id);
     if (found === undefined) throw notFound("the project");
     const { name, tapes } = JSON.parse(found.document) as { name: string; tapes: { id: TapeId; frames?: string[] }[] };
@@ -76,12 +74,8 @@ export function projectRoutes({ projects, readings, frames, pool, folder }: Serv
     }
     const size = found.document.length + [...held, ...shown].reduce((sum, [, bytes]) => sum + bytes.length, 0);
     await pool.run("writeFile", size, [found.document, held, shown], async (text) => {
-      response
-        .attachment(`${fileName(name)}.perceptum.json`)
-        .type("application/json")
-        .send(Buffer.from(text.buffer, text.byteOffset, text.byteLength));
+      reply.response.attachment(`${fileName(name)}.perceptum.json`);
+      reply.raw(200, "application/json", text);
     });
   });
-
-  return router;
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import type { ProjectSummary } from "@perceptum/contract";
 import { MAX_DOCUMENT_BYTES, MAX_FRAMES_BYTES, MAX_PROJECT_BYTES, type TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type EntityManager, In, IsNull, LessThanOrEqual, Not } from "typeorm";
@@ -16,12 +17,6 @@ import {
 } from "./entities";
 import { type FrameStore, holdFrames, inFile, nameFrames, requireFrames } from "./FrameStore";
 import { GRACE_MS, type ReadingsStore, rowOf } from "./ReadingsStore";
-
-export interface ProjectSummary
-  extends Pick<ProjectRow, "id" | "name" | "revision" | "createdAt" | "updatedAt" | "openedAt"> {
-  /** The paints of what is to be recognised; none of a document that takes long to read. */
-  paints: string[];
-}
 
 /** What the list shows, the database reads itself; a document of more characters than this is not looked into. */
 const LOOKED_INTO = 1_000_000;

@@ -61,9 +61,6 @@ export interface StoredFrame {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
-/** The largest frame that is kept, in bytes of its PNG. */
-export const MOST_FRAME_BYTES = 10 * 1024 * 1024;
-
 /** A document as it is kept, with what the tables need to know of it. */
 export interface StoredDocument {
   text: string;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { fetchProjects } from "../server/api";
+import { fetchUntouched } from "../server/api";
 import { lazily } from "../ui/lazily";
 import { Message } from "./Message";
 
@@ -15,12 +15,11 @@ export function FirstPage() {
   useEffect(() => {
     if (wantsList) return;
     let here = true;
-    fetchProjects().then(
-      (projects) => {
+    fetchUntouched().then(
+      (untouched) => {
         if (!here) return;
-        const untouched = projects.every((project) => project.openedAt === null) ? projects[0] : undefined;
         if (untouched === undefined) setDecided(true);
-        else void navigate(`/p/${untouched.id}/sense`, { replace: true });
+        else void navigate(`/p/${untouched}/sense`, { replace: true });
       },
       // The list says what is wrong.
       () => here && setDecided(true),

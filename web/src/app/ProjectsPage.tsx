@@ -1,5 +1,5 @@
+import type { ProjectSummary } from "@perceptum/contract";
 import { cutName } from "@perceptum/core/names";
-import type { Project } from "@perceptum/core/project";
 import { useEffect, useState } from "react";
 import { useStore } from "react-redux";
 import { Link, useNavigate } from "react-router";
@@ -10,8 +10,7 @@ import { readProjectFile } from "../model/session/readProjectFile";
 import { STAGES } from "../model/stages";
 import { closed } from "../model/store/document";
 import type { AppStore } from "../model/store/store";
-import { failureText, type ProjectSummary, problemOf } from "../server/api";
-import { ask } from "../server/ask";
+import { failureText, fetchWhole } from "../server/api";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Box, Wrong } from "../ui/EntryField";
@@ -150,10 +149,7 @@ function Projects() {
   const copy = async ({ id, name }: ProjectSummary) => {
     setWrong(undefined);
     try {
-      const answer = await ask(`/api/projects/${id}/file`);
-      if (!answer.ok) throw new Error(await problemOf(answer));
-      const project = (await answer.json()) as Project;
-      await add({ ...project, name: cutName(name, ", copy") }).unwrap();
+      await add({ ...(await fetchWhole(id)), name: cutName(name, ", copy") }).unwrap();
     } catch (failure) {
       setWrong(`${name} was not copied. ${failureText(failure)}`);
     }

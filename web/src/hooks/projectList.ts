@@ -1,23 +1,34 @@
+import type { ProjectSummary } from "@perceptum/contract";
 import type { Project } from "@perceptum/core/project";
-import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
-import type { ProjectSummary } from "../server/api";
+import { createApi, fakeBaseQuery } from "@reduxjs/toolkit/query/react";
+import { addProject, deleteProject, failureText, fetchProjects } from "../server/api";
 
 /** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
 const whereItWentWell = (_: unknown, error: unknown) => (error === undefined ? (["projects"] as const) : []);
 
+/** What came of asking: an answer, or a sentence. */
+const outcome = <T>(asked: Promise<T>): Promise<{ data: T } | { error: string }> =>
+  asked.then(
+    (data) => ({ data }),
+    (error: unknown) => ({ error: failureText(error) }),
+  );
+
 /** The server's projects. Readings and autosave do not pass here: they are large, or must not be cached. */
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: "/api" }),
+  baseQuery: fakeBaseQuery<string>(),
   tagTypes: ["projects"],
   endpoints: (build) => ({
-    projects: build.query<ProjectSummary[], void>({ query: () => "projects", providesTags: ["projects"] }),
+    projects: build.query<ProjectSummary[], void>({
+      queryFn: () => outcome(fetchProjects()),
+      providesTags: ["projects"],
+    }),
     addProject: build.mutation<{ id: string }, Project>({
-      query: (body) => ({ url: "projects", method: "POST", body }),
+      queryFn: (project) => outcome(addProject(project)),
       invalidatesTags: whereItWentWell,
     }),
     removeProject: build.mutation<void, string>({
-      query: (id) => ({ url: `projects/${id}`, method: "DELETE" }),
+      queryFn: (id) => outcome(deleteProject(id)),
       invalidatesTags: whereItWentWell,
     }),
   }),

@@ -1,3 +1,4 @@
+import { at } from "@perceptum/contract/paths";
 import { decodePng, sizeOfPng } from "@perceptum/core/png";
 import { MOST_FRAME } from "@perceptum/core/readings";
 import type { Frame } from "@perceptum/core/vision";
@@ -9,7 +10,7 @@ let project = "";
 
 /** @throws Error with a sentence */
 async function load(name: string): Promise<Uint8Array> {
-  const response = await ask(`/api/projects/${project}/frames/${name}`);
+  const response = await ask(at("frame", { id: project, name }));
   if (!response.ok) throw new Error("a frame of this tape is not on the server");
   return new Uint8Array(await response.arrayBuffer());
 }

@@ -1,6 +1,8 @@
-import type { LinkState, Listens, LiveMoment, PictureEvent, ReadingsEvent } from "@perceptum/core/live";
+import { EVENTS, type EventName, type EventOf } from "@perceptum/contract";
+import { at } from "@perceptum/contract/paths";
+import type { Listens } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { problemOf, sentence } from "../../server/api";
+import { answerOf, problemOf, sentence } from "../../server/api";
 import { ask } from "../../server/ask";
 import { RobotLink } from "./RobotLink";
 
@@ -30,8 +32,8 @@ export class ServerLink extends RobotLink {
 
   private async open(): Promise<void> {
     try {
-      const answer = await asked("POST", `/api/links/${this.id}/opening`, this.listens);
-      const { watch } = (await answer.json()) as { watch: string };
+      const answer = await asked("POST", at("opening", { link: this.id }), this.listens);
+      const { watch } = await answerOf("openLink", answer);
       if (!this.ended) this.hear(watch);
     } catch (error) {
       if (!this.ended) this.lose(sentence((error as Error).message));
@@ -40,24 +42,30 @@ export class ServerLink extends RobotLink {
 
   private hear(watch: string): void {
     const { id } = this;
-    const events = new EventSource(`/api/links/${id}/events?watch=${watch}`);
+    const events = new EventSource(`${at("events", { link: id })}?watch=${watch}`);
     this.events = events;
-    const on = <E>(kind: string, hear: (data: E) => void) =>
+    const on = <K extends EventName>(kind: K, hear: (data: EventOf<K>) => void) =>
       events.addEventListener(kind, (event) => {
         const { data } = event as MessageEvent<string | undefined>;
         // What the browser itself tells of the connection has no data.
-        if (data !== undefined) hear(JSON.parse(data) as E);
+        if (data === undefined) return;
+        const said = EVENTS[kind].safeParse(JSON.parse(data));
+        if (said.success) hear(said.data as EventOf<K>);
+        else
+          this.close(
+            "The server told something that this page does not understand. The link is closed; load the page again.",
+          );
       });
     on("open", () => void this.opened());
-    on<ReadingsEvent>("readings", (event) => this.readings(event));
-    on<PictureEvent>("picture", (event) => this.picture(event, `/api/links/${id}/pictures/${event.n}`));
-    on<LiveMoment>("moment", (moment) => this.moment(moment));
-    on<LinkState>("state", (state) => {
+    on("readings", (event) => this.readings(event));
+    on("picture", (event) => this.picture(event, at("picture", { link: id, n: event.n })));
+    on("moment", (moment) => this.moment(moment));
+    on("state", (state) => {
       this.state(state);
       // The events end with the link: that the server is gone would be said in the place of why.
       if (state.over) this.leave();
     });
-    on<{ count: number }>("missed", ({ count }) =>
+    on("missed", ({ count }) =>
       this.change({ trouble: `${count.toLocaleString("en")} readings were not shown: this page did not keep up.` }),
     );
     on("taken", () => this.close(TAKEN));
@@ -81,7 +89,7 @@ export class ServerLink extends RobotLink {
 
   private async opened(): Promise<void> {
     try {
-      if (this.address !== null) await asked("PUT", `/api/links/${this.id}/wire`, { address: this.address });
+      if (this.address !== null) await asked("PUT", at("wire", { link: this.id }), { address: this.address });
       this.change({ phase: "open", trouble: null });
     } catch (error) {
       if (!this.ended) this.close(sentence((error as Error).message));
@@ -102,7 +110,7 @@ export class ServerLink extends RobotLink {
 
   override listenBy(listens: Listens): void {
     this.listens = listens;
-    if (this.now.get().phase === "open") asked("PUT", `/api/links/${this.id}/listens`, listens).catch(() => undefined);
+    if (this.now.get().phase === "open") asked("PUT", at("listens", { link: this.id }), listens).catch(() => undefined);
   }
 
   protected begin(act: string, project: ProjectDocument): void {
@@ -132,7 +140,7 @@ export class ServerLink extends RobotLink {
   }
 
   protected watch(act: string): void {
-    fetch(`${this.of(act)}/watch`, { method: "PUT" }).catch(() => undefined);
+    fetch(at("watched", { link: this.id, act }), { method: "PUT" }).catch(() => undefined);
   }
 
   protected halt(act: string): void {
@@ -147,7 +155,7 @@ export class ServerLink extends RobotLink {
   }
 
   private of(act: string): string {
-    return `/api/links/${this.id}/acts/${act}`;
+    return at("act", { link: this.id, act });
   }
 
   override end(): void {

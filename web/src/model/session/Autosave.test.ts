@@ -1,7 +1,8 @@
 import type { TapeId } from "@perceptum/core/names";
 import { emptyProject, type ProjectDocument } from "@perceptum/core/project";
 import { noReadings } from "@perceptum/core/readings";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
+import { contract } from "../../server/api";
 import { FakeKept, FakePage, FakeWindow, fakeSurroundings } from "../fakes";
 import { conflictOverruled, edited, gestureEnded, opened, restored, takenBack, undone } from "../store/document";
 import { type AppStore, makeStore } from "../store/store";
@@ -38,11 +39,11 @@ class FakeServer {
         key: own["Idempotency-Key"],
         name,
         keepalive,
-        answer: async (
-          status,
-          more = { detail: "it is so", revision: Number(own["If-Match"]?.replace(/\D/g, "")) + 1 },
-        ) => {
-          done(status === 204 ? new Response(null, { status }) : new Response(JSON.stringify(more), { status }));
+        answer: async (status, more = {}) => {
+          const revision = Number(own["If-Match"]?.replace(/\D/g, "")) + 1;
+          const problem = { type: "about:blank", title: "A problem", status, detail: "it is so" };
+          const said = { ...(status < 400 ? { revision } : problem), ...more };
+          done(status === 204 ? new Response(null, { status }) : new Response(JSON.stringify(said), { status }));
           await settled();
         },
       });
@@ -52,6 +53,7 @@ class FakeServer {
 
 /** Lets everything that is due run, without time passing. */
 const settled = () => vi.advanceTimersByTimeAsync(0);
+beforeAll(contract);
 const named = (name: string) => ({
   edit: { edit: "renameProject" as const, args: { name } },
   project: emptyProject(name),

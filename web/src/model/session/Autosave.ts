@@ -1,9 +1,10 @@
+import { at } from "@perceptum/contract/paths";
 import type { TapeId } from "@perceptum/core/names";
 import { capital } from "@perceptum/core/phrases";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { framesOf } from "@perceptum/core/readings";
 import type { UnknownAction } from "@reduxjs/toolkit";
-import { problemOf } from "../../server/api";
+import { answerOf, problemIn } from "../../server/api";
 import { LatestOnly } from "../LatestOnly";
 import { type DocumentState, documentReducer, type Failure, saveBegan, saved, saveFailed } from "../store/document";
 import type { AppStore } from "../store/store";
@@ -261,7 +262,7 @@ export class Autosave {
       // Readings and frames have limits of their own.
       timer = setTimeout(() => limit.abort(new DOMException("", "TimeoutError")), SEND_LIMIT_MS);
       const body = new Blob([JSON.stringify(document)]);
-      const response = await fetch(`/api/projects/${project}`, {
+      const response = await fetch(at("project", { id: project }), {
         method: "PUT",
         headers: { "Content-Type": "application/json", "If-Match": `"${revision}"`, "Idempotency-Key": id },
         body,
@@ -269,12 +270,11 @@ export class Autosave {
         keepalive: body.size < MOST_KEEPALIVE,
         signal: limit.signal,
       });
-      if (response.ok) return { revision: ((await response.json()) as { revision: number }).revision };
-      const missing = response.status === 409 ? await missingTapes(response.clone()) : [];
+      if (response.ok) return { revision: (await answerOf("replaceProject", response)).revision };
+      const { detail, missing = [], send, revision: present } = await problemIn(response);
       if (missing.length > 0 && again && readings.resend(missing)) return this.put({ document, revision, id }, false);
-      const made = response.status === 412 ? await madeBy(response.clone()) : undefined;
-      const failure = failureOf(response.status, await problemOf(response));
-      return made === undefined ? failure : { ...failure, made };
+      const failure = failureOf(response.status, detail);
+      return send === undefined || present === undefined ? failure : { ...failure, made: { send, revision: present } };
     } catch (error) {
       if (error instanceof NotTaken) return failureOf(error.status, error.message);
       return {
@@ -328,22 +328,4 @@ function failureOf(status: number, message: string): Failure {
 interface Made {
   send: string;
   revision: number;
-}
-
-/** Reads which request made the revision that stands in the way of a change; undefined where the server does not say. */
-async function madeBy(response: Response): Promise<Made | undefined> {
-  try {
-    const { send, revision } = (await response.json()) as { send?: string; revision?: number };
-    return send === undefined || revision === undefined ? undefined : { send, revision };
-  } catch {
-    return undefined;
-  }
-}
-
-async function missingTapes(response: Response): Promise<TapeId[]> {
-  try {
-    return ((await response.json()) as { missing?: TapeId[] }).missing ?? [];
-  } catch {
-    return [];
-  }
 }

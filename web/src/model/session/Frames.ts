@@ -1,3 +1,4 @@
+import { at } from "@perceptum/contract/paths";
 import type { FramesByName } from "@perceptum/core/project";
 import { problemOf } from "../../server/api";
 import { ask } from "../../server/ask";
@@ -70,7 +71,7 @@ export class Frames {
   }
 
   private address(name: string): string {
-    return `/api/projects/${this.project}/frames/${name}`;
+    return at("frame", { id: this.project, name });
   }
 }
 

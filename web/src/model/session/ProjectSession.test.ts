@@ -247,6 +247,20 @@ describe("a change that was refused", () => {
   });
 });
 
+describe("a project that the server gives", () => {
+  it("is checked once it is shown, and what is none is told", async () => {
+    const session = await opened("demo");
+    await session.prepare();
+    expect(session.notice.get()).toBeNull();
+    const held = server.projects.get("demo");
+    if (held === undefined) throw new Error("there is no demo");
+    held.document = { ...held.document, rails: 1 } as never;
+    const wrong = await opened("demo");
+    await wrong.prepare();
+    expect(wrong.notice.get()).toMatch(/^The server answered something that this page does not understand/);
+  });
+});
+
 describe("a judge that cannot be loaded", () => {
   it("is tried again a few times, then at the next change", async () => {
     const session = await opened("demo");

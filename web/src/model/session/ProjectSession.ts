@@ -1,3 +1,4 @@
+import { at } from "@perceptum/contract/paths";
 import type { Edit } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
@@ -10,7 +11,8 @@ import {
   type TapeHead,
 } from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
-import { fetchProject } from "../../server/api";
+import { agreedProject, fetchProject, fetchUnchecked, sentence } from "../../server/api";
+import { ask } from "../../server/ask";
 import { type Failed, failedBy } from "../failed";
 import { Judging } from "../judging/Judging";
 import { MarkedTapes } from "../judging/MarkedTapes";
@@ -105,6 +107,8 @@ export class ProjectSession {
   readonly failed: Failed;
   /** Has the person told of a worker that broke off and is begun anew. */
   readonly broke: (message: string) => void;
+  /** The project as it came, until its schema has come, too. */
+  private unchecked: ProjectDocument | null = null;
   private readonly kept: KeptWork;
   private readonly window: OwnWindow;
   private readonly autosave: Autosave;
@@ -113,7 +117,6 @@ export class ProjectSession {
   /** Makes one edit of the open project; gives a sentence where it is not made. */
   readonly do: Editing["do"];
   /** Fetches the table of edits. */
-  readonly prepare: Editing["prepare"];
 
   constructor(
     readonly id: string,
@@ -147,7 +150,6 @@ export class ProjectSession {
       },
     });
     this.do = this.editing.do;
-    this.prepare = this.editing.prepare;
     this.autosave = new Autosave({ store, project: id, surroundings, readings: this.readings, frames: this.frames });
   }
 
@@ -166,12 +168,14 @@ export class ProjectSession {
 
   /** Fetches the project and its readings and puts it into the store. @throws Error with a sentence */
   async open(): Promise<void> {
-    const { project, revision } = await fetchProject(this.id, this.ending.signal);
+    const { project, revision } = await fetchUnchecked(this.id, this.ending.signal);
     await this.readings.load(tapesOf(project));
     if (!this.isOpen) return;
+    this.unchecked = project;
     this.store.dispatch(opened({ id: this.id, project, revision }));
     this.tellDamaged(project);
-    void fetch(`/api/projects/${this.id}/opened`, { method: "PUT" }).catch(() => undefined);
+    // The list shows when a project was opened last; where that cannot be noted nothing is lost.
+    void ask(at("opened", { id: this.id }), { method: "PUT" }).catch(() => undefined);
     const [latest = null] = await this.leftUnsent(project).catch(() => []);
     if (!this.isOpen) return;
     // The page was loaded anew before its last change was answered, and nobody saved since: it goes on where it was.
@@ -179,6 +183,17 @@ export class ProjectSession {
       await this.restore(latest).catch(() => this.unsent.set(latest));
     else this.unsent.set(latest);
     void this.lookForRecordings().catch(() => undefined);
+  }
+
+  /** Fetches what edits and checks a project, once the first screen stands; what was opened is checked then. */
+  async prepare(): Promise<void> {
+    await this.editing.prepare();
+    const { unchecked } = this;
+    this.unchecked = null;
+    if (unchecked === null) return;
+    await agreedProject(unchecked).catch((error: Error) => {
+      if (this.isOpen) this.notice.set(`${sentence(error.message)} What you change now may not be saved.`);
+    });
   }
 
   /** Says which tapes could not be had whole. */

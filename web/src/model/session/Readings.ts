@@ -1,3 +1,4 @@
+import { at } from "@perceptum/contract/paths";
 import type { TapeId } from "@perceptum/core/names";
 import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
@@ -138,7 +139,7 @@ export class Readings {
   }
 
   private address(tape: TapeId): string {
-    return `/api/projects/${this.project}/tapes/${tape}/readings`;
+    return at("readings", { id: this.project, tape });
   }
 
   private changed(): void {
