@@ -234,6 +234,7 @@ export function applyEdit(
   { edit, args }: Edit,
   inGesture = false,
 ): { project: ProjectDocument } | { problem: string } {
+  if (!Object.hasOwn(EDITS, edit)) return { problem: `Nothing was changed: there is no edit “${edit}”.` };
   const kind = kindOfEdit(edit);
   const wrong = (what: string) => ({ problem: `Nothing was changed: ${what}.` });
   const read = kind.schema.safeParse(args);

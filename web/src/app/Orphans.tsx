@@ -67,8 +67,9 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
   useEffect(() => {
     let current = true;
     const find = async () => {
-      const all = (await browser.unsent()).filter(({ project }) => !ids.split(" ").includes(project));
-      const found = await Promise.all(all.map((kept) => orphanOf(kept, browser)));
+      const all = (await browser.changes()).filter(({ project }) => !ids.split(" ").includes(project));
+      const { remade } = await import("../model/session/remade");
+      const found = await Promise.all(all.map((change) => orphanOf(remade(change), browser)));
       if (current) setOrphans(found);
     };
     find().catch(() => undefined);

@@ -2,10 +2,12 @@ import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { KeptWork, RecordingPart, Unsent } from "../model/session/kept";
+import type { KeptChange, KeptWork, RecordingPart } from "../model/session/kept";
 
 interface Tables extends DBSchema {
-  unsent: { key: [string, string]; value: Unsent };
+  /** Changes by project and window, and apart from them what they were made on: that is written once, they are often. */
+  unsent: { key: [string, string]; value: Omit<KeptChange, "base"> };
+  bases: { key: [string, string]; value: { project: string; window: string; document: ProjectDocument } };
   /** Readings that the server does not have yet, by project and tape. */
   readings: { key: [string, string]; value: { project: string; tape: TapeId; bytes: Uint8Array<ArrayBuffer> } };
   /** Frames that the server does not have yet, by project and name. */
@@ -22,15 +24,29 @@ interface FirstUnsent {
   at: number;
 }
 
+/** The versions after it kept the whole document of each change. */
+type WholeUnsent = Omit<KeptChange, "base" | "edits"> & { document: ProjectDocument };
+
 /** What the browser keeps of work that the server does not have. */
 export class BrowserStore implements KeptWork {
   private opened: Promise<IDBPDatabase<Tables>> | undefined;
   /** The same once it is open. */
   private db: IDBPDatabase<Tables> | undefined;
+  /** What changes are made on, as it was kept last, by project and window. */
+  private readonly bases = new Map<string, ProjectDocument>();
 
   private open(): Promise<IDBPDatabase<Tables>> {
-    this.opened ??= openDB<Tables>("perceptum", 4, {
+    this.opened ??= openDB<Tables>("perceptum", 5, {
       async upgrade(db, from, _, transaction) {
+        const bases = db.createObjectStore("bases", { keyPath: ["project", "window"] });
+        if (from > 1) {
+          const unsent = transaction.objectStore("unsent");
+          for (const { document, ...change } of (await unsent.getAll()) as unknown as WholeUnsent[]) {
+            await unsent.put({ ...change, edits: [] });
+            await bases.put({ project: change.project, window: change.window, document });
+          }
+        }
+        if (from === 4) return;
         db.createObjectStore("recordings", { keyPath: ["project", "window", "part"] });
         if (from === 3) return;
         db.createObjectStore("frames", { keyPath: ["project", "name"] });
@@ -38,8 +54,10 @@ export class BrowserStore implements KeptWork {
         const old = from === 1 ? ((await transaction.objectStore("unsent").getAll()) as unknown as FirstUnsent[]) : [];
         if (from === 1) db.deleteObjectStore("unsent");
         const unsent = db.createObjectStore("unsent", { keyPath: ["project", "window"] });
-        for (const { id, revision, project, at } of old)
-          await unsent.put({ project: id, window: "first", revision, document: project, at });
+        for (const { id, revision, project, at } of old) {
+          await unsent.put({ project: id, window: "first", revision, edits: [], at });
+          await bases.put({ project: id, window: "first", document: project });
+        }
         db.createObjectStore("readings", { keyPath: ["project", "tape"] });
       },
       // Another window must not be kept from opening a later version.
@@ -47,6 +65,7 @@ export class BrowserStore implements KeptWork {
       terminated: () => {
         this.opened = undefined;
         this.db = undefined;
+        this.bases.clear();
       },
     });
     const { opened } = this;
@@ -68,20 +87,41 @@ export class BrowserStore implements KeptWork {
     (await opened)?.close();
   }
 
-  async keep(unsent: Unsent): Promise<void> {
+  async keep({ base, ...change }: KeptChange): Promise<void> {
     const db = this.db ?? (await this.open());
-    await db.put("unsent", unsent);
+    const { project, window } = change;
+    const key = `${project} ${window}`;
+    const transaction = db.transaction(["unsent", "bases"], "readwrite");
+    const puts: Promise<unknown>[] = [transaction.objectStore("unsent").put(change)];
+    if (this.bases.get(key) !== base)
+      puts.push(transaction.objectStore("bases").put({ project, window, document: base }));
+    this.bases.delete(key);
+    await Promise.all([...puts, transaction.done]);
+    this.bases.set(key, base);
   }
 
   async forget(project: string, window: string): Promise<void> {
-    await (await this.open()).delete("unsent", [project, window]);
+    this.bases.delete(`${project} ${window}`);
+    const transaction = (await this.open()).transaction(["unsent", "bases"], "readwrite");
+    await Promise.all([
+      transaction.objectStore("unsent").delete([project, window]),
+      transaction.objectStore("bases").delete([project, window]),
+      transaction.done,
+    ]);
   }
 
-  async unsent(project?: string): Promise<Unsent[]> {
-    const db = await this.open();
-    return project === undefined
-      ? db.getAll("unsent")
-      : db.getAll("unsent", IDBKeyRange.bound([project, ""], [project, "\uffff"]));
+  async changes(project?: string): Promise<KeptChange[]> {
+    const range = project === undefined ? undefined : IDBKeyRange.bound([project, ""], [project, "\uffff"]);
+    const transaction = (await this.open()).transaction(["unsent", "bases"]);
+    const [changes, bases] = await Promise.all([
+      transaction.objectStore("unsent").getAll(range),
+      transaction.objectStore("bases").getAll(range),
+    ]);
+    const baseOf = new Map(bases.map(({ project, window, document }) => [`${project} ${window}`, document]));
+    return changes.flatMap((change) => {
+      const base = baseOf.get(`${change.project} ${change.window}`);
+      return base === undefined ? [] : [{ ...change, base }];
+    });
   }
 
   async keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {

@@ -1,4 +1,4 @@
-import type { Unsent } from "../model/session/kept";
+import type { KeptChange } from "../model/session/kept";
 import type { OwnWindow } from "../model/surroundings";
 
 const LOCK = "perceptum-window-";
@@ -10,26 +10,26 @@ export class BrowserWindow implements OwnWindow {
   readonly name = crypto.randomUUID();
   readonly before = sessionStorage.getItem(BEFORE);
   /** What the page before left unsent as it went away. */
-  private left: Unsent | null;
+  private left: KeptChange | null;
 
   constructor() {
     sessionStorage.setItem(BEFORE, this.name);
     const left = sessionStorage.getItem(LEFT);
-    this.left = left === null ? null : (JSON.parse(left) as Unsent);
+    this.left = left === null ? null : (JSON.parse(left) as KeptChange);
     sessionStorage.removeItem(LEFT);
     // Held as long as the page lives; the browser lets go of it even when the page crashes.
     void navigator.locks?.request(LOCK + this.name, () => new Promise(() => undefined));
   }
 
-  leave(unsent: Unsent): void {
+  leave(change: KeptChange): void {
     try {
-      sessionStorage.setItem(LEFT, JSON.stringify(unsent));
+      sessionStorage.setItem(LEFT, JSON.stringify(change));
     } catch {
       // It is larger than a window may keep: what the browser keeps besides has to do.
     }
   }
 
-  takeLeft(project: string): Unsent | null {
+  takeLeft(project: string): KeptChange | null {
     const { left } = this;
     if (left?.project !== project) return null;
     this.left = null;

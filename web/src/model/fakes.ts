@@ -1,12 +1,12 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { RawReadings } from "@perceptum/core/readings";
 import { expose } from "comlink";
-import type { KeptWork, RecordingPart, Unsent } from "./session/kept";
+import type { KeptChange, KeptWork, RecordingPart } from "./session/kept";
 import type { OwnWindow, PageLife, Surroundings } from "./surroundings";
 
 /** For tests: what is kept, in memory. `full` has no room. */
 export class FakeKept implements KeptWork {
-  changes: Unsent[] = [];
+  held: KeptChange[] = [];
   readonly tapes = new Map<string, RawReadings>();
   readonly frames = new Map<string, Uint8Array<ArrayBuffer>>();
   parts: RecordingPart[] = [];
@@ -16,18 +16,18 @@ export class FakeKept implements KeptWork {
     if (this.full) throw new DOMException("no room", "QuotaExceededError");
   }
 
-  async keep(unsent: Unsent): Promise<void> {
+  async keep(change: KeptChange): Promise<void> {
     this.needRoom();
-    this.changes = [...this.without(unsent.project, unsent.window), structuredClone(unsent)];
+    this.held = [...this.without(change.project, change.window), structuredClone(change)];
   }
   async forget(project: string, window: string): Promise<void> {
-    this.changes = this.without(project, window);
+    this.held = this.without(project, window);
   }
-  private without(project: string, window: string): Unsent[] {
-    return this.changes.filter((kept) => kept.project !== project || kept.window !== window);
+  private without(project: string, window: string): KeptChange[] {
+    return this.held.filter((kept) => kept.project !== project || kept.window !== window);
   }
-  async unsent(project?: string): Promise<Unsent[]> {
-    return this.changes.filter((kept) => project === undefined || kept.project === project);
+  async changes(project?: string): Promise<KeptChange[]> {
+    return this.held.filter((kept) => project === undefined || kept.project === project);
   }
   async keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {
     this.needRoom();
@@ -64,7 +64,7 @@ export class FakeKept implements KeptWork {
 /** For tests: a window of a tab, which may have been loaded anew. */
 export class FakeWindow implements OwnWindow {
   /** The work that the tab noted for its next page. */
-  left: Unsent | null = null;
+  left: KeptChange | null = null;
 
   constructor(
     readonly name: string,
@@ -79,10 +79,10 @@ export class FakeWindow implements OwnWindow {
     next.left = this.left;
     return next;
   }
-  leave(unsent: Unsent): void {
-    this.left = unsent;
+  leave(change: KeptChange): void {
+    this.left = change;
   }
-  takeLeft(project: string): Unsent | null {
+  takeLeft(project: string): KeptChange | null {
     const { left } = this;
     if (left?.project !== project) return null;
     this.left = null;

@@ -1,4 +1,4 @@
-import type { KeptWork, Unsent } from "./session/kept";
+import type { KeptChange, KeptWork } from "./session/kept";
 
 /** This window among others that have the same kept work. */
 export interface OwnWindow {
@@ -6,9 +6,9 @@ export interface OwnWindow {
   /** The name that this window had before the page was loaded anew; null in a new window. */
   readonly before: string | null;
   /** Notes unsent work for the page that comes next in this window: at once, which what is kept cannot be. */
-  leave(unsent: Unsent): void;
+  leave(change: KeptChange): void;
   /** What the page before noted of a project; once only. */
-  takeLeft(project: string): Unsent | null;
+  takeLeft(project: string): KeptChange | null;
   /** The names of the other windows that are open now. */
   others(): Promise<ReadonlySet<string>>;
 }

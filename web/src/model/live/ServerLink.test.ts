@@ -18,7 +18,10 @@ afterEach(() => vi.unstubAllGlobals());
 
 it("that is over says why, also where its events end before anybody has looked", async () => {
   vi.stubGlobal("EventSource", FakeEvents);
-  vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ watch: "0a8a3f0e-3a51-4b62-8f6f-0d8f5c1f2a11" }), { status: 201 }));
+  vi.stubGlobal(
+    "fetch",
+    async () => new Response(JSON.stringify({ watch: "0a8a3f0e-3a51-4b62-8f6f-0d8f5c1f2a11" }), { status: 201 }),
+  );
   const link = new ServerLink("one", "tcp://robot:1", {} as never);
   await vi.waitFor(() => expect(FakeEvents.made).toHaveLength(1));
   const [events] = FakeEvents.made;

@@ -9,6 +9,7 @@ import { type AppStore, makeStore } from "../store/store";
 import { Autosave } from "./Autosave";
 import { Frames } from "./Frames";
 import { Readings } from "./Readings";
+import { remade } from "./remade";
 
 interface Sent {
   url: string;
@@ -80,7 +81,7 @@ beforeEach(() => {
   readings = new Readings("a", new AbortController().signal);
   frames = new Frames("a");
   const surroundings = fakeSurroundings({ kept, window, page });
-  autosave = new Autosave({ store, project: "a", surroundings, readings, frames });
+  autosave = new Autosave({ store, project: "a", surroundings, readings, frames, editsBetween: () => undefined });
   store.dispatch(opened({ id: "a", project: emptyProject("0"), revision: 3 }));
 });
 afterEach(() => {
@@ -90,7 +91,7 @@ afterEach(() => {
 
 const saving = () => store.getState().document.saving;
 const trouble = () => store.getState().document.trouble;
-const keptName = () => kept.changes[0]?.document.name;
+const keptName = () => kept.held[0] && remade(kept.held[0]).document.name;
 const edit = (name: string) => store.dispatch(edited(named(name)));
 
 describe("saving by itself", () => {
@@ -200,7 +201,7 @@ describe("what the browser keeps", () => {
     expect(keptName()).toBe("1");
     await server.requests[0].answer(200);
     await settled();
-    expect([saving(), kept.changes.length]).toEqual(["saved", 0]);
+    expect([saving(), kept.held.length]).toEqual(["saved", 0]);
   });
 
   it("of a drag is its end, not every move", async () => {
@@ -344,7 +345,7 @@ describe("leaving", () => {
     await server.requests[0].answer(200);
     await left;
     await settled();
-    expect(kept.changes.length).toBe(0);
+    expect(kept.held.length).toBe(0);
     expect(store.getState().document).toMatchObject({ id: "b", revision: 7, saving: "saved" });
   });
 
@@ -360,7 +361,7 @@ describe("leaving", () => {
     await server.requests[1].answer(200);
     await left;
     await settled();
-    expect(kept.changes.length).toBe(0);
+    expect(kept.held.length).toBe(0);
   });
 
   it("a project whose server hangs goes on after some seconds; the change stays in the browser", async () => {
@@ -382,7 +383,7 @@ describe("leaving", () => {
     edit("1");
     page.hide();
     // Noted at once: nothing that takes time is sure to be done.
-    expect(window.left).toMatchObject({ project: "a", window: "w", revision: 3, document: { name: "1" } });
+    expect(window.left).toMatchObject({ project: "a", window: "w", revision: 3, base: { name: "1" }, edits: [] });
     await settled();
     expect(server.requests).toMatchObject([{ name: "1", keepalive: true, key: window.left?.send }]);
     expect(keptName()).toBe("1");
@@ -393,6 +394,6 @@ describe("leaving", () => {
     await settled();
     autosave.drop();
     await vi.advanceTimersByTimeAsync(5000);
-    expect([server.requests.length, kept.changes.length]).toEqual([0, 0]);
+    expect([server.requests.length, kept.held.length]).toEqual([0, 0]);
   });
 });

@@ -1,4 +1,5 @@
 import { at } from "@perceptum/contract/paths";
+import type { Edit } from "@perceptum/core/edits";
 import type { TapeId } from "@perceptum/core/names";
 import { capital } from "@perceptum/core/phrases";
 import type { ProjectDocument } from "@perceptum/core/project";
@@ -32,6 +33,8 @@ export interface AutosaveOptions {
   surroundings: Surroundings;
   readings: Readings;
   frames: Frames;
+  /** The edits that lead from one document to another; undefined where there is no such way, or a long one. */
+  editsBetween(from: ProjectDocument, to: ProjectDocument): readonly Edit[] | undefined;
 }
 
 /** A document on its way to the server, by the id that makes a repeated request the same one. */
@@ -67,6 +70,8 @@ export class Autosave {
   private readonly keptFrames = new Set<string>();
   /** The document that the browser holds now; null where it holds none. */
   private kept: ProjectDocument | null = null;
+  /** What the edits that are kept were made on. */
+  private keptBase: ProjectDocument | null = null;
 
   constructor(private readonly options: AutosaveOptions) {
     const { store } = options;
@@ -173,8 +178,20 @@ export class Autosave {
     if (this.document.saving === "saved") return;
     const { revision } = this.document;
     const { id: send } = this.sendOf(document, revision);
-    await kept.keep({ project, window: window.name, revision, document, send, at: Date.now() });
+    await kept.keep({ project, window: window.name, revision, ...this.sinceBase(document), send, at: Date.now() });
     this.kept = document;
+  }
+
+  /** A document as what was acknowledged and the edits since; by itself where none lead to it. */
+  private sinceBase(document: ProjectDocument): Pick<Unsent, "base" | "edits"> {
+    for (const base of [this.document.base, this.keptBase]) {
+      const edits = base === null ? undefined : this.options.editsBetween(base, document);
+      if (base === null || edits === undefined) continue;
+      this.keptBase = base;
+      return { base, edits };
+    }
+    this.keptBase = document;
+    return { base: document, edits: [] };
   }
 
   private plan(ms: number): void {
@@ -299,7 +316,14 @@ export class Autosave {
       present.tapes.every(({ id }) => !readings.unsent.has(id) || this.keptTapes.has(id)) &&
       framesOf(present.tapes).every((name) => !frames.unsent.has(name) || this.keptFrames.has(name))
     )
-      window.leave({ project, window: window.name, revision, document: present, send: send.id, at: Date.now() });
+      window.leave({
+        project,
+        window: window.name,
+        revision,
+        ...this.sinceBase(present),
+        send: send.id,
+        at: Date.now(),
+      });
     void this.put(send);
   }
 

@@ -6,6 +6,9 @@ import type { AppStore } from "../store/store";
 /** An edit that waits longer for the table of edits is told, in ms. */
 const WAITS_LONG_MS = 3000;
 
+/** More edits than this are kept as the document that they make. */
+const MOST_EDITS = 100;
+
 /** The project that is edited, and who hears of it. */
 interface Edited {
   store: AppStore;
@@ -23,6 +26,8 @@ export class Editing {
   private preparing: Promise<void> | undefined;
   /** Edits that came before the table. */
   private readonly waiting: { edit: Edit; gesture: Gesture | undefined }[] = [];
+  /** The document and the edit that each document came from. */
+  private readonly origins = new WeakMap<ProjectDocument, { from: ProjectDocument; edit: Edit }>();
 
   constructor(private readonly of: Edited) {}
 
@@ -77,6 +82,18 @@ export class Editing {
     return undefined;
   };
 
+  /** The edits that lead from one document to another; undefined where there is no such way, or one of over a hundred. */
+  readonly between = (from: ProjectDocument, to: ProjectDocument): readonly Edit[] | undefined => {
+    const edits: Edit[] = [];
+    for (let at = to; at !== from; ) {
+      const origin = this.origins.get(at);
+      if (origin === undefined || edits.length === MOST_EDITS) return undefined;
+      edits.unshift(origin.edit);
+      at = origin.from;
+    }
+    return edits;
+  };
+
   private make(edit: Edit, gesture: Gesture | undefined): string | undefined {
     const { store, id } = this.of;
     const { id: open, present } = store.getState().document;
@@ -85,6 +102,7 @@ export class Editing {
     if ("problem" in made) return made.problem;
     const { project } = made;
     if (project === present) return undefined;
+    this.origins.set(project, { from: present, edit });
     const kind = this.table.kindOfEdit(edit.edit);
     const of = kind.gathers?.(edit.args);
     // A dragged bound is drawn together with its judgement.

@@ -1,16 +1,19 @@
 import { glasshouseRound } from "@perceptum/core/demo";
+import type { EditName } from "@perceptum/core/edits";
 import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { DRAWN, Draw } from "../../../../core/edits/arbitrary";
 import { FakeKept, FakePage, FakeWindow, fakeSurroundings, SilentWorker, workerOf } from "../fakes";
 import { StandStream } from "../live/StandStream";
 import { Sweeps } from "../runs/Sweeps";
-import { undone } from "../store/document";
+import { gestureEnded, undone } from "../store/document";
 import { type AppStore, makeStore } from "../store/store";
 import type { Surroundings } from "../surroundings";
 import type { Editing } from "./Editing";
-import type { Unsent } from "./kept";
+import type { KeptChange } from "./kept";
 import type { ProjectSession } from "./ProjectSession";
+import { remade } from "./remade";
 import { Sessions } from "./Sessions";
 
 const { document: demo, readings } = splitProject(glasshouseRound());
@@ -229,21 +232,66 @@ describe("a session", () => {
   });
 });
 
+describe("what the browser keeps of a project", () => {
+  it("is what the server acknowledged and the edits since; made again, they give the same bytes", async () => {
+    const session = await opened("demo");
+    const { base } = store.getState().document;
+    server.holding = true;
+    const draw = new Draw(7);
+    for (let i = 0; i < 60; i++) {
+      const { present } = store.getState().document;
+      const edit = present && DRAWN[draw.of(Object.keys(DRAWN) as EditName[])](present, draw);
+      if (edit != null) session.do(edit.edit, edit.args as never, draw.share() < 0.2 ? "drag" : undefined);
+    }
+    store.dispatch(gestureEnded());
+    session.do("renameProject", { name: "Twice" });
+    await settled();
+    const { present } = store.getState().document;
+    expect(kept.held).toMatchObject([{ revision: 4, base: { name: "Glasshouse round" } }]);
+    expect(kept.held[0].base).toEqual(base);
+    expect(kept.held[0].edits.length).toBeGreaterThan(20);
+    expect(kept.held[0].edits.at(-1)).toEqual({ edit: "renameProject", args: { name: "Twice" } });
+    expect(JSON.stringify(remade(kept.held[0]).document)).toBe(JSON.stringify(present));
+  });
+
+  it("goes back with undo, also behind what was acknowledged, and says what cannot be made again", async () => {
+    const session = await opened("demo");
+    session.do("renameProject", { name: "Once" });
+    await settled(1000);
+    expect(kept.held).toEqual([]);
+    server.holding = true;
+    session.do("renameProject", { name: "Twice" });
+    await settled();
+    expect(kept.held).toMatchObject([{ revision: 5, base: { name: "Once" }, edits: [{ args: { name: "Twice" } }] }]);
+    store.dispatch(undone(2));
+    await settled();
+    expect(kept.held).toMatchObject([{ revision: 5, base: { name: "Glasshouse round" }, edits: [] }]);
+    session.do("renameProject", { name: "Anew" });
+    await settled();
+    expect(kept.held).toMatchObject([{ base: { name: "Glasshouse round" }, edits: [{ args: { name: "Anew" } }] }]);
+    const foreign = { edit: "turnEverything", args: {} } as never;
+    expect(remade({ ...kept.held[0], edits: [foreign, ...kept.held[0].edits] })).toMatchObject({
+      document: { name: "Anew" },
+      lost: 1,
+    });
+  });
+});
+
 describe("a change that was refused", () => {
   it("and taken back is not offered at the next visit; undo still has it, and it is kept again", async () => {
     const session = await opened("demo");
     session.do("renameProject", { name: "Refused" });
     vi.stubGlobal("fetch", async () => new Response(JSON.stringify({ detail: "it is so" }), { status: 422 }));
     await settled(1000);
-    expect([store.getState().document.saving, kept.changes.map((k) => k.document.name)]).toEqual([
+    expect([store.getState().document.saving, kept.held.map((k) => remade(k).document.name)]).toEqual([
       "refused",
       ["Refused"],
     ]);
     await session.takeBack();
-    expect([name(), kept.changes]).toEqual(["Glasshouse round", []]);
+    expect([name(), kept.held]).toEqual(["Glasshouse round", []]);
     store.dispatch(undone(1));
     await settled();
-    expect([name(), kept.changes.map((k) => k.document.name)]).toEqual(["Refused", ["Refused"]]);
+    expect([name(), kept.held.map((k) => remade(k).document.name)]).toEqual(["Refused", ["Refused"]]);
   });
 });
 
@@ -347,39 +395,40 @@ describe("tapes", () => {
 });
 
 describe("work that an earlier visit left unsent", () => {
-  const unsent = (window: string, change: Partial<Unsent> = {}): Unsent => ({
+  const unsent = (window: string, change: Partial<KeptChange> = {}): KeptChange => ({
     project: "demo",
     window,
     revision: 4,
-    document: { ...demo, name: `From ${window}` },
+    base: { ...demo, name: `From ${window}` },
+    edits: [],
     at: 1,
     ...change,
   });
 
   it("is offered, the latest of it, unless the server has it or another window keeps it", async () => {
-    kept.changes = [
+    kept.held = [
       unsent("old", { at: 1 }),
       unsent("latest", { at: 3 }),
       unsent("alive", { at: 9 }),
-      unsent("same", { at: 8, document: demo }),
+      unsent("same", { at: 8, base: demo }),
     ];
     alive.add("alive");
     const session = await opened("demo");
     await settled();
     expect(session.unsent.get()?.window).toBe("latest");
-    expect(kept.changes.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
+    expect(kept.held.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
   });
 
   it("of the same window, loaded anew, goes on where it was, by the id that it is sent by", async () => {
     const before = window.name;
-    kept.changes = [unsent(before, { send: "the-id" })];
+    kept.held = [unsent(before, { send: "the-id" })];
     sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
     expect([session.unsent.get(), name()]).toEqual([null, `From ${before}`]);
     await settled(500);
     expect(server.keys).toContain("the-id");
-    expect(kept.changes).toEqual([]);
+    expect(kept.held).toEqual([]);
   });
 
   it("goes on, too, where the page was gone before the browser had kept it or let go of its lock", async () => {
@@ -390,7 +439,7 @@ describe("work that an earlier visit left unsent", () => {
     sessions = new Sessions(store, { ...surroundings, window: anew });
     const session = await opened("demo");
     await settled();
-    expect([session.unsent.get(), name()]).toEqual([null, left.document.name]);
+    expect([session.unsent.get(), name()]).toEqual([null, left.base.name]);
     await settled(500);
     expect(server.keys).toContain("the-id");
     // It is taken up once.
@@ -399,7 +448,7 @@ describe("work that an earlier visit left unsent", () => {
 
   it("of the same window is offered as any other where somebody saved since", async () => {
     const before = window.name;
-    kept.changes = [unsent(before, { revision: 3 })];
+    kept.held = [unsent(before, { revision: 3 })];
     sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
@@ -407,7 +456,7 @@ describe("work that an earlier visit left unsent", () => {
   });
 
   it("of several visits is offered one after the other, and none is forgotten unasked", async () => {
-    kept.changes = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    kept.held = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
     const session = await opened("demo");
     await settled();
     const offered = [];
@@ -415,27 +464,27 @@ describe("work that an earlier visit left unsent", () => {
       offered.push(left.window);
       await session.discard(left);
     }
-    expect([offered, kept.changes]).toEqual([["second", "first"], []]);
+    expect([offered, kept.held]).toEqual([["second", "first"], []]);
 
-    kept.changes = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
+    kept.held = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
     const again = await opened("demo");
     await settled();
-    await again.restore(kept.changes[1]);
-    expect(kept.changes.map((k) => k.document.name).sort()).toEqual(["From first", "From second"]);
-    expect(kept.changes.some((k) => k.window === "second")).toBe(false);
+    await again.restore(remade(kept.held[1]));
+    expect(kept.held.map((k) => remade(k).document.name).sort()).toEqual(["From first", "From second"]);
+    expect(kept.held.some((k) => k.window === "second")).toBe(false);
   });
 
   it("stays where it was until this window has kept it", async () => {
-    kept.changes = [unsent("old")];
+    kept.held = [unsent("old")];
     const session = await opened("demo");
     await settled();
     kept.full = true;
-    await session.restore(kept.changes[0]);
-    expect([name(), kept.changes.map((k) => k.window)]).toEqual(["From old", ["old"]]);
+    await session.restore(remade(kept.held[0]));
+    expect([name(), kept.held.map((k) => k.window)]).toEqual(["From old", ["old"]]);
   });
 
   it("comes back on the revision that it was made on", async () => {
-    kept.changes = [unsent("old", { revision: 2 })];
+    kept.held = [unsent("old", { revision: 2 })];
     const session = await opened("demo");
     await settled();
     const left = session.unsent.get();
@@ -448,11 +497,11 @@ describe("work that an earlier visit left unsent", () => {
   });
 
   it("is forgotten when it is discarded", async () => {
-    kept.changes = [unsent("old")];
+    kept.held = [unsent("old")];
     const session = await opened("demo");
     await settled();
     const left = session.unsent.get();
     if (left !== null) await session.discard(left);
-    expect([session.unsent.get(), kept.changes, name()]).toEqual([null, [], "Glasshouse round"]);
+    expect([session.unsent.get(), kept.held, name()]).toEqual([null, [], "Glasshouse round"]);
   });
 });

@@ -150,7 +150,14 @@ export class ProjectSession {
       },
     });
     this.do = this.editing.do;
-    this.autosave = new Autosave({ store, project: id, surroundings, readings: this.readings, frames: this.frames });
+    this.autosave = new Autosave({
+      store,
+      project: id,
+      surroundings,
+      readings: this.readings,
+      frames: this.frames,
+      editsBetween: this.editing.between,
+    });
   }
 
   /** A service that comes with a part of the page: made when it is first asked for, and ended with the session. */
@@ -225,12 +232,12 @@ export class ProjectSession {
     const left: Unsent[] = [];
     // What the page before noted as it went is as new as what the browser keeps of it, and its lock may still be held.
     const last = this.window.takeLeft(this.id);
-    const kept = await this.kept.unsent(this.id);
+    const kept = await this.kept.changes(this.id);
     if (last === null && kept.length === 0) return left;
-    const { renewUnsent } = await import("./renewUnsent");
-    for (const unsent of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
-      if (alive.has(unsent.window) && unsent !== last) continue;
-      renewUnsent(unsent);
+    const { remade } = await import("./remade");
+    for (const change of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
+      if (alive.has(change.window) && change !== last) continue;
+      const unsent = remade(change);
       if (JSON.stringify(unsent.document) !== text) left.push(unsent);
       else await this.kept.forget(this.id, unsent.window);
     }
@@ -256,10 +263,15 @@ export class ProjectSession {
     this.autosave.takeUp(unsent);
     this.store.dispatch(restored({ project: unsent.document, revision: unsent.revision }));
     this.unsent.set(null);
+    if (unsent.lost > 0)
+      this.notice.set(
+        `${unsent.lost} of ${unsent.edits.length} unsent changes could not be made again: a page of another version kept them. All others are here.`,
+      );
     const { name } = this.window;
     if (unsent.window === name) return;
     // Only once it is kept as this window's own.
-    const moved = this.kept.keep({ ...unsent, window: name }).then(() => this.kept.forget(this.id, unsent.window));
+    const { document: _, lost: __, ...change } = unsent;
+    const moved = this.kept.keep({ ...change, window: name }).then(() => this.kept.forget(this.id, unsent.window));
     await moved.catch(() => undefined);
   }
 

@@ -1,18 +1,29 @@
+import type { Edit } from "@perceptum/core/edits";
 import type { SensorId, TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import type { Mark, RawReadings, TapeHead } from "@perceptum/core/readings";
 
-/** A change that the server has not answered for, as one window keeps it. */
-export interface Unsent {
+/** What the server has not answered for, as one window keeps it: a document that was whole, and what was done to it since. */
+export interface KeptChange {
   project: string;
   /** Which window keeps it. */
   window: string;
   /** The revision that it was made on. */
   revision: number;
-  document: ProjectDocument;
+  /** What the server acknowledged last, as a rule. */
+  base: ProjectDocument;
+  /** The edits since, in their order. */
+  edits: readonly Edit[];
   /** The id by which it is sent: where the server has it already, sending it once more changes nothing. */
   send?: string;
   at: number;
+}
+
+/** A change that was kept, with the document that its edits make. */
+export interface Unsent extends KeptChange {
+  document: ProjectDocument;
+  /** So many of its edits could not be made again: they were kept by a page of another version. */
+  lost: number;
 }
 
 /** The head of the tape that a recording becomes. */
@@ -44,10 +55,10 @@ export interface RecordingPart extends RecordedTape, Pick<Recorded, "marks" | "f
 /** The store of work that the server does not have. Each may throw a `DOMException` where there is no room. */
 export interface KeptWork {
   /** Keeps a change. It is on its way at once, before what shows it is drawn, and kept when this resolves. */
-  keep(unsent: Unsent): Promise<void>;
+  keep(change: KeptChange): Promise<void>;
   forget(project: string, window: string): Promise<void>;
   /** All changes that are kept, of whatever window; those of one project, or of all. */
-  unsent(project?: string): Promise<Unsent[]>;
+  changes(project?: string): Promise<KeptChange[]>;
   keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void>;
   readings(project: string, tape: TapeId): Promise<RawReadings | undefined>;
   forgetReadings(project: string, tapes: Iterable<TapeId>): Promise<void>;
