@@ -30,10 +30,12 @@ export default defineConfig({
       {
         test: {
           name: "e2e",
+          globalSetup: "e2e/setup.ts",
           include: ["e2e/**/*.test.ts"],
           environment: "node",
           testTimeout: 240_000,
           hookTimeout: 120_000,
+          isolate: false,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
         },

@@ -4,7 +4,7 @@ import type { CDPSession, ElementHandle, Page } from "puppeteer-core";
 export type Name = string | RegExp;
 
 /** How long to wait for what must come, in ms. */
-const PATIENCE = 40_000;
+const PATIENCE = 10_000;
 
 /** How soon to ask again where the page does not change, in ms: what is waited for may lie elsewhere. */
 const ASK_AGAIN = 100;
@@ -17,29 +17,34 @@ interface AxNode {
   properties?: { name: string; value: { value?: unknown } }[];
 }
 
-/** Whether an element stays where it is until the next picture: a pointer would miss one that is being pushed aside. */
-const isStill = (element: ElementHandle<Element>) =>
-  element
-    .evaluate(async (e) => {
-      const { x, y } = e.getBoundingClientRect();
-      await new Promise(requestAnimationFrame);
-      const now = e.getBoundingClientRect();
-      return e.isConnected && now.x === x && now.y === y;
-    })
-    .catch((error: Error) => {
-      // The page gave up the picture that was waited for.
-      if (/Promise was collected/.test(error.message)) return false;
-      throw error;
-    });
+/** A place in the window, in px. */
+export interface Place {
+  x: number;
+  y: number;
+}
 
-/** Has an element note whether the pointer goes down and up on it; `pressBroke` tells. */
-const watchPointer = (element: ElementHandle<Element>) =>
-  element.evaluate((e) => {
+/**
+ * Brings an element into sight and tells where it is; undefined where it cannot be pressed now: it is off, it moves, a
+ * pointer would miss it. With `watch` it notes whether the pointer goes down and up on it. Runs in the page.
+ */
+async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefined> {
+  if ((e as HTMLButtonElement).disabled || e.getAttribute("aria-disabled") === "true") return undefined;
+  (e as HTMLElement & { scrollIntoViewIfNeeded(): void }).scrollIntoViewIfNeeded();
+  const { x, y } = e.getBoundingClientRect();
+  await new Promise(requestAnimationFrame);
+  const now = e.getBoundingClientRect();
+  if (!e.isConnected || now.x !== x || now.y !== y) return undefined;
+  const box = [...e.getClientRects()].find(({ width, height }) => width > 0 && height > 0);
+  if (box === undefined) return undefined;
+  if (watch) {
     const watched = { e, landed: 0 };
     Object.assign(window, { watched });
     for (const type of ["pointerdown", "pointerup"])
       e.addEventListener(type, () => watched.landed++, { capture: true, once: true });
-  });
+  }
+  const middle = (from: number, to: number, most: number) => (Math.max(from, 0) + Math.min(to, most)) / 2;
+  return { x: middle(box.left, box.right, innerWidth), y: middle(box.top, box.bottom, innerHeight) };
+}
 
 /** Whether the element that was watched was drawn anew between the pointer's going down on it and up. */
 const pressBroke = (page: Page) =>
@@ -50,25 +55,26 @@ const pressBroke = (page: Page) =>
     })
     .catch(() => false); // the page went on to another one
 
-/** Whether a control cannot be pressed now. */
-export const isOff = (element: ElementHandle<Element>) =>
-  element.evaluate((e) => (e as HTMLButtonElement).disabled || e.getAttribute("aria-disabled") === "true");
-
 /** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
 export class Screen {
   private marks = 0;
   /** The page's next change, while it is waited for. */
   private change: Promise<void> | undefined;
 
+  /** The page’s document, as long as it is the same. */
+  private root: number | undefined;
+
   private constructor(
     readonly page: Page,
     private readonly session: CDPSession,
-  ) {}
+  ) {
+    page.on("framenavigated", () => {
+      this.root = undefined;
+    });
+  }
 
   static async of(page: Page): Promise<Screen> {
-    const session = await page.createCDPSession();
-    await session.send("Accessibility.enable");
-    return new Screen(page, session);
+    return new Screen(page, await page.createCDPSession());
   }
 
   private async nodes(role: string, name: Name): Promise<AxNode[]> {
@@ -79,24 +85,60 @@ export class Screen {
 
   private async nodesOf(role: string, name: Name): Promise<AxNode[]> {
     try {
-      const { root } = await this.session.send("DOM.getDocument", { depth: 0 });
-      const { nodes } = (await this.session.send("Accessibility.queryAXTree", { nodeId: root.nodeId, role })) as {
+      const root = this.root ?? (await this.session.send("DOM.getDocument", { depth: 0 })).root.backendNodeId;
+      const { nodes } = (await this.session.send("Accessibility.queryAXTree", { backendNodeId: root, role })) as {
         nodes: AxNode[];
       };
+      // A page that is gone has nothing.
+      this.root = nodes.length > 0 ? root : undefined;
       return nodes.filter((node) => {
         const text = node.name?.value ?? "";
         return !node.ignored && (typeof name === "string" ? text === name : name.test(text));
       });
     } catch {
-      return []; // the page was changing just then
+      // The page was changing just then, or is another one.
+      this.root = undefined;
+      return [];
     }
   }
 
-  readonly isStill = isStill;
+  /** Has the page do something with an element; undefined where that is not there any more. */
+  private async inPage<R, Args extends unknown[]>(
+    { backendDOMNodeId }: AxNode,
+    run: (e: HTMLElement, ...args: Args) => R,
+    ...args: Args
+  ): Promise<Awaited<R> | undefined> {
+    if (backendDOMNodeId === undefined) return undefined;
+    try {
+      const { object } = await this.session.send("DOM.resolveNode", { backendNodeId: backendDOMNodeId });
+      if (object.objectId === undefined) return undefined;
+      const { result, exceptionDetails } = await this.session.send("Runtime.callFunctionOn", {
+        objectId: object.objectId,
+        functionDeclaration: `function (...args) { return (${run})(this.nodeType === 1 ? this : this.parentElement, ...args); }`,
+        arguments: args.map((value) => ({ value })),
+        awaitPromise: true,
+        returnByValue: true,
+      });
+      return exceptionDetails === undefined ? (result.value as Awaited<R>) : undefined;
+    } catch {
+      return undefined;
+    }
+  }
 
-  /** Waits until `ask` gives something. @throws Error that says what was awaited */
-  async until<T>(what: string, ask: () => Promise<T | undefined | false>): Promise<T> {
-    const end = Date.now() + PATIENCE;
+  /** Where something can be pressed now, in sight and at rest; undefined while it cannot. */
+  private async place(role: string, name: Name, watch = false): Promise<Place | undefined> {
+    const [node] = await this.nodes(role, name);
+    return node && (await this.inPage(node, placeOf, watch));
+  }
+
+  /** Waits until something can be pressed; gives where. */
+  ready(role: string, name: Name): Promise<Place> {
+    return this.until(`${role} ${name} to be ready`, () => this.place(role, name));
+  }
+
+  /** Waits until `ask` gives something, so many ms at most. @throws Error that says what was awaited */
+  async until<T>(what: string, ask: () => Promise<T | undefined | false>, patience = PATIENCE): Promise<T> {
+    const end = Date.now() + patience;
     for (;;) {
       const found = await ask();
       if (found !== undefined && found !== false) return found;
@@ -135,20 +177,9 @@ export class Screen {
   async find(role: string, name: Name): Promise<ElementHandle<Element>> {
     return this.until(`${role} ${name}`, async () => {
       const [node] = await this.nodes(role, name);
-      if (node?.backendDOMNodeId === undefined) return undefined;
       const mark = `m${this.marks++}`;
-      try {
-        const { object } = await this.session.send("DOM.resolveNode", { backendNodeId: node.backendDOMNodeId });
-        await this.session.send("Runtime.callFunctionOn", {
-          objectId: object.objectId,
-          functionDeclaration:
-            "function (mark) { (this.nodeType === 1 ? this : this.parentElement).setAttribute('data-found', mark); }",
-          arguments: [{ value: mark }],
-        });
-      } catch {
-        return undefined;
-      }
-      return (await this.page.$(`[data-found="${mark}"]`)) ?? undefined;
+      const isThere = node && (await this.inPage(node, (e, m) => e.setAttribute("data-found", m) ?? true, mark));
+      return isThere ? ((await this.page.$(`[data-found="${mark}"]`)) ?? undefined) : undefined;
     });
   }
 
@@ -189,21 +220,9 @@ export class Screen {
 
   /** Presses with the pointer, in the middle of the element; waits until it can be pressed. */
   async press(role: string, name: Name): Promise<void> {
-    await this.until(`${role} ${name} to be ready`, async () => {
-      const element = await this.find(role, name);
-      try {
-        if (await isOff(element)) return false;
-        await element.scrollIntoView();
-        if (!(await isStill(element))) return false;
-        await watchPointer(element);
-        await element.click();
-        return !(await pressBroke(this.page));
-      } catch (error) {
-        // It was drawn anew just then, and was not pressed.
-        if (/not clickable|detached|not attached/.test((error as Error).message)) return false;
-        throw error;
-      }
-    });
+    const { x, y } = await this.until(`${role} ${name} to be ready`, () => this.place(role, name, true));
+    await this.page.mouse.click(x, y);
+    if (await pressBroke(this.page)) throw new Error(`${role} ${name} was drawn anew while it was pressed`);
   }
 
   /**
@@ -211,10 +230,8 @@ export class Screen {
    * busy machine, nothing is drawn between them.
    */
   async dragAtOnce(role: string, name: Name, from: [number, number], to: [number, number]): Promise<void> {
-    const element = await this.until(`${role} ${name} to stand still`, async () => {
-      const found = await this.find(role, name);
-      return (await isStill(found)) && found;
-    });
+    await this.ready(role, name);
+    const element = await this.find(role, name);
     // Each goes by itself: what is awaited within the page may be lost with what the drag throws away there.
     const tell = (types: readonly string[], place: [number, number]) =>
       element.evaluate(
@@ -263,11 +280,10 @@ export class Screen {
   /** Types into a text box and enters it. */
   async enter(box: Name, text: string): Promise<void> {
     await this.until(`textbox ${box} to take words`, async () => {
-      const element = await this.find("textbox", box);
-      await element.scrollIntoView();
-      if (!(await isStill(element))) return false;
-      await element.click({ count: 3 });
-      return element.evaluate((e) => document.activeElement === e);
+      const { x, y } = await this.ready("textbox", box);
+      await this.page.mouse.click(x, y, { count: 3 });
+      const [node] = await this.nodes("textbox", box);
+      return node && (await this.inPage(node, (e) => document.activeElement === e));
     });
     await this.page.keyboard.type(text);
     await this.page.keyboard.press("Enter");

@@ -1,14 +1,14 @@
 import { rmSync } from "node:fs";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { emptyProject, joinReadings, type Project, type ProjectDocument } from "@perceptum/core/project";
-import type { Browser, Page } from "puppeteer-core";
+import type { Page } from "puppeteer-core";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { startBrowser } from "./browser";
 import { endBy } from "./faults";
 import { Screen } from "./Screen";
 import { freshFolder, type RunningServer, startServer } from "./server";
+import { useSession } from "./session";
 
-let browser: Browser;
 let data: string;
 let server: RunningServer;
 let page: Page;
@@ -16,25 +16,19 @@ let screen: Screen;
 let id: string;
 
 beforeAll(async () => {
-  browser = await startBrowser();
   data = freshFolder();
   server = await startServer({ data });
 });
+// A test that failed must not leave it standing.
+afterEach(() => void server.process.kill("SIGCONT"));
 afterAll(async () => {
-  await browser.close();
   await server.stop();
   rmSync(data, { recursive: true, force: true });
 });
+const session = useSession({ server: () => server, complains: /^Failed to load resource/ });
 beforeEach(async () => {
-  page = await (await browser.createBrowserContext()).newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  screen = await Screen.of(page);
+  ({ page, screen } = session);
   id = await add(glasshouseRound());
-});
-// Pages that stayed open would go on reading from their benches, beside those of the next test.
-afterEach(async () => {
-  // The browser's own context has no id, and stays.
-  for (const context of browser.browserContexts()) if (context.id !== undefined) await context.close();
 });
 
 async function add(project: Project): Promise<string> {
@@ -72,6 +66,16 @@ const rename = (name: string) => screen.enter("Project name", name);
 const shownName = (name: string) =>
   screen.until(`the name ${name}`, async () => (await screen.valueOf("textbox", "Project name")) === name);
 const saved = () => screen.see("status", "Project saved");
+/** A request that is not answered is given up after ten seconds, and told then. */
+const notAnswering = () =>
+  screen.until(
+    "that the server does not answer",
+    async () =>
+      (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
+        "The server does not answer. Your changes are kept in this browser",
+      ),
+    20_000,
+  );
 /** Starts the server anew on the same data and at the same address. */
 async function restart(): Promise<void> {
   server = await startServer({ data, port: Number(new URL(server.url).port) });
@@ -132,11 +136,7 @@ describe("a server that hangs under edits", () => {
     await saved();
     server.process.kill("SIGSTOP");
     await rename("While it hangs");
-    await screen.until("that it does not answer", async () =>
-      (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
-        "The server does not answer. Your changes are kept in this browser",
-      ),
-    );
+    await notAnswering();
     await rename("While it hangs still");
     await endBy(server, "SIGKILL");
     await restart();
@@ -148,11 +148,7 @@ describe("a server that hangs under edits", () => {
     await open();
     server.process.kill("SIGSTOP");
     await rename("While it hangs");
-    await screen.until("that it does not answer", async () =>
-      (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
-        "The server does not answer.",
-      ),
-    );
+    await notAnswering();
     await rename("While it hangs still");
     server.process.kill("SIGCONT");
     await nameAtServer("While it hangs still");
@@ -315,7 +311,7 @@ describe("a browser that is killed", () => {
 
 describe("two windows", () => {
   it("that record under one name keep both recordings", async () => {
-    const second = await (await browser.createBrowserContext()).newPage();
+    const second = await (await page.browser().createBrowserContext()).newPage();
     await second.goto(`${server.url}/p/${id}/sense`);
     const there = await Screen.of(second);
     await open();

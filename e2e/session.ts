@@ -1,15 +1,15 @@
 import type { Project, ProjectDocument } from "@perceptum/core/project";
-import type { Browser, Page } from "puppeteer-core";
-import { afterAll, afterEach, beforeAll, beforeEach, expect } from "vitest";
+import { type Browser, connect, type Page } from "puppeteer-core";
+import { afterAll, afterEach, beforeAll, beforeEach, expect, inject } from "vitest";
 import { startBrowser } from "./browser";
 import { Screen } from "./Screen";
-import { type RunningServer, startServer } from "./server";
+import type { RunningServer } from "./server";
 
-/** What the tests of a file have: one browser and one server, and for each test a fresh page. */
+/** What the tests of a file have: a browser, a server, and for each test a fresh page. */
 export interface Session {
   page: Page;
   screen: Screen;
-  server: RunningServer;
+  server: Pick<RunningServer, "url">;
   /** The project that was opened last. */
   id: string;
   /** Adds a project at the server and opens a stage of it. */
@@ -24,6 +24,7 @@ export interface Session {
 
 /** Closes every page and empties the browser's stores for an address; the program's parts stay in its cache. */
 async function forgetAll(browser: Browser, url: string): Promise<void> {
+  for (const context of browser.browserContexts()) if (context.id !== undefined) await context.close();
   const [first, ...pages] = await browser.pages();
   await Promise.all(pages.map((page) => page.close()));
   const devtools = await (first as Page).createCDPSession();
@@ -34,19 +35,26 @@ async function forgetAll(browser: Browser, url: string): Promise<void> {
   await devtools.detach();
 }
 
-/** Sets all of it up around the tests of a file, and holds that the page complains of nothing; `more` is for the browser. */
-export function useSession(more: readonly string[] = []): Session {
+/** What a file has for itself, because of what it tests: a browser with some more arguments, or a server. */
+export interface Own {
+  browser?: readonly string[];
+  /** The server of the next test. */
+  server?: () => RunningServer;
+  /** What the page may complain of, since it is what is tested. */
+  complains?: RegExp;
+}
+
+/** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
+export function useSession({ browser: more, server, complains }: Own = {}): Session {
   let browser: Browser;
   const session = {} as Session;
   beforeAll(async () => {
-    browser = await startBrowser(more);
-    session.server = await startServer();
+    const own = inject("browsers")[Number(process.env.VITEST_POOL_ID) - 1];
+    browser = more === undefined ? await connect({ browserWSEndpoint: own }) : await startBrowser(more);
   });
-  afterAll(async () => {
-    await browser.close();
-    await session.server.stop();
-  });
+  afterAll(() => (more === undefined ? browser.disconnect() : browser.close()));
   beforeEach(async () => {
+    session.server = server?.() ?? { url: inject("server") };
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
     const complaints: string[] = [];
@@ -58,7 +66,7 @@ export function useSession(more: readonly string[] = []): Session {
   });
   afterEach(async () => {
     await forgetAll(browser, session.server.url);
-    expect(session.complaints).toEqual([]);
+    expect(session.complaints.filter((text) => complains?.test(text) !== true)).toEqual([]);
   });
   session.open = async (project, stage) => {
     const added = await fetch(`${session.server.url}/api/projects`, {

@@ -3,12 +3,19 @@ import { bedWatch, glasshouseRound } from "@perceptum/core/demo";
 import { type Project, readProject } from "@perceptum/core/project";
 import Sqlite from "better-sqlite3";
 import type { Page } from "puppeteer-core";
-import { beforeEach, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { packFrame } from "../demo/packFrame";
 import type { Screen } from "./Screen";
+import { type RunningServer, startServer } from "./server";
 import { useSession } from "./session";
 
-const session = useSession();
+// Its database is looked into, and damaged.
+let own: RunningServer;
+beforeAll(async () => {
+  own = await startServer();
+});
+afterAll(() => own.stop());
+const session = useSession({ server: () => own });
 const watch = bedWatch(packFrame);
 let screen: Screen;
 let page: Page;
@@ -128,7 +135,7 @@ describe("a project with a tape that is damaged in the database", () => {
     // Readings of their own: equal ones are kept once for all projects.
     walk.readings.channels.r = walk.readings.channels.r?.map((v, i) => (i === 0 ? v + 1 : v)) ?? [];
     await session.open(round, "sense");
-    const raw = new Sqlite(join(session.server.data, "perceptum.sqlite"));
+    const raw = new Sqlite(join(own.data, "perceptum.sqlite"));
     const of = `"digest" = (SELECT "digest" FROM "tape" WHERE "project" = ? AND "tape" = ?)`;
     const { bytes } = raw.prepare(`SELECT "bytes" FROM "readings_part" WHERE ${of}`).get(session.id, walk.id) as {
       bytes: Buffer;

@@ -1,5 +1,5 @@
 import type { ElementHandle, KeyInput } from "puppeteer-core";
-import { isOff, type Name, type Screen } from "../Screen";
+import type { Name, Screen } from "../Screen";
 
 /** How somebody works on the page: by pointer, by keyboard alone, or by touch. */
 export interface Hands {
@@ -19,28 +19,13 @@ export interface Hands {
   drag(role: string, name: Name, dx: number, dy: number): Promise<void>;
 }
 
-/** Waits until an element can be worked on, in sight, where it stays. */
-async function ready(screen: Screen, role: string, name: Name): Promise<ElementHandle<Element>> {
-  return screen.until(`${role} ${name} to be ready`, async () => {
-    const element = await screen.find(role, name);
-    if (await isOff(element)) return false;
-    await element.scrollIntoView();
-    return (await screen.isStill(element)) && element;
-  });
-}
-
-async function middleOf(element: ElementHandle<Element>): Promise<[number, number]> {
-  const box = await element.boundingBox();
-  if (box === null) throw new Error("it is not on the page");
-  return [box.x + box.width / 2, box.y + box.height / 2];
-}
-
 export function byPointer(screen: Screen): Hands {
   const { mouse, keyboard } = screen.page;
   const type = async (field: Name, text: string) => {
     await screen.until(`textbox ${field} to take words`, async () => {
-      const element = await ready(screen, "textbox", field);
-      await element.click({ count: 3 });
+      const { x, y } = await screen.ready("textbox", field);
+      await mouse.click(x, y, { count: 3 });
+      const element = await screen.find("textbox", field);
       return element.evaluate((e) => document.activeElement === e);
     });
     await keyboard.type(text);
@@ -54,13 +39,15 @@ export function byPointer(screen: Screen): Hands {
       await keyboard.press("Enter");
     },
     async hold(role, name, meanwhile) {
-      await mouse.move(...(await middleOf(await ready(screen, role, name))));
+      const { x, y } = await screen.ready(role, name);
+      await mouse.move(x, y);
       await mouse.down();
       await meanwhile();
       await mouse.up();
     },
     async over(role, name, [x, y], [u, v]) {
-      const box = await (await ready(screen, role, name)).boundingBox();
+      await screen.ready(role, name);
+      const box = await (await screen.find(role, name)).boundingBox();
       if (box === null) throw new Error("it is not on the page");
       await mouse.move(box.x + x, box.y + y);
       await mouse.down();
@@ -69,7 +56,7 @@ export function byPointer(screen: Screen): Hands {
       await mouse.up();
     },
     async drag(role, name, dx, dy) {
-      const [x, y] = await middleOf(await ready(screen, role, name));
+      const { x, y } = await screen.ready(role, name);
       await mouse.move(x, y);
       await mouse.down();
       await mouse.move(x + dx / 2, y + dy / 2);
@@ -82,12 +69,14 @@ export function byPointer(screen: Screen): Hands {
 export function byTouch(screen: Screen): Hands {
   const { touchscreen, keyboard } = screen.page;
   const press = async (role: string, name: Name) => {
-    await touchscreen.tap(...(await middleOf(await ready(screen, role, name))));
+    const { x, y } = await screen.ready(role, name);
+    await touchscreen.tap(x, y);
   };
   const type = async (field: Name, text: string) => {
     await screen.until(`textbox ${field} to take words`, async () => {
-      const element = await ready(screen, "textbox", field);
-      await touchscreen.tap(...(await middleOf(element)));
+      const { x, y } = await screen.ready("textbox", field);
+      await touchscreen.tap(x, y);
+      const element = await screen.find("textbox", field);
       return element.evaluate((e) => {
         (e as HTMLInputElement).select();
         return document.activeElement === e;
@@ -108,12 +97,13 @@ export function byTouch(screen: Screen): Hands {
       await keyboard.press("Enter");
     },
     async hold(role, name, meanwhile) {
-      const touch = await touchscreen.touchStart(...(await middleOf(await ready(screen, role, name))));
+      const { x, y } = await screen.ready(role, name);
+      const touch = await touchscreen.touchStart(x, y);
       await meanwhile();
       await touch.end();
     },
     async drag(role, name, dx, dy) {
-      const [x, y] = await middleOf(await ready(screen, role, name));
+      const { x, y } = await screen.ready(role, name);
       const touch = await touchscreen.touchStart(x, y);
       await touch.move(x + dx / 2, y + dy / 2);
       await touch.move(x + dx, y + dy);
@@ -184,7 +174,8 @@ export function byKeyboard(screen: Screen): Hands & { presses: () => number } {
 
   /** Goes to a control as one who knows the page: to its pane by F6, on by Tab, within a group by the arrow keys. */
   const goTo = async (role: string, name: Name): Promise<void> => {
-    const element = await ready(screen, role, name);
+    await screen.ready(role, name);
+    const element = await screen.find(role, name);
     if (await has(element)) return;
     let way: string[] = [];
     // The page may change while keys are pressed; then the way goes on from where the focus is.
