@@ -196,7 +196,7 @@ async function openAndDrag(page: Page, url: string, readings = READINGS): Promis
 /** Importing so many rows of CSV, from the file being chosen to the preview that says how many were read. */
 async function importRows(page: Page, url: string): Promise<Row> {
   await page.goto(url);
-  const chooser = await page.waitForSelector('input[type="file"][aria-label="Readings file"]');
+  const chooser = await page.waitForSelector('input[type="file"][accept*=".csv"]');
   if (chooser === null) throw new Error("there is no way to choose a file");
   const rows = Array.from(
     { length: READINGS },

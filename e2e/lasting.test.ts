@@ -439,7 +439,12 @@ describe("a change that is refused", () => {
         ? void request.respond({
             status: 422,
             contentType: "application/problem+json",
-            body: JSON.stringify({ detail: "sensors[0].name: a name is needed" }),
+            body: JSON.stringify({
+              type: "about:blank",
+              title: "Not valid",
+              status: 422,
+              detail: "sensors[0].name: a name is needed",
+            }),
           })
         : void request.continue(),
     );

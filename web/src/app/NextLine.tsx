@@ -2,7 +2,6 @@ import type { Finding } from "@perceptum/core/findings";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { FindingButtons } from "../findings/FindingList";
 import { pressing } from "../findings/pressing";
 import { useSession } from "../hooks/context";
 import { useSettledProject } from "../hooks/project";
@@ -13,7 +12,7 @@ import { proveViewChosen } from "../model/store/prove";
 import { watchingChosen } from "../model/store/sense";
 import { openSet } from "../model/store/view";
 import { isPictureFile, READING_FILES } from "../sense/fileKinds";
-import { addProject } from "../server/api";
+
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 import { Dim } from "../ui/layout";
@@ -23,6 +22,7 @@ import { SIGN_OF_LEVEL, Sign } from "../ui/Sign";
 import { unbroken } from "../ui/unbroken";
 import { nextStep, stageName, type Way } from "./nextStep";
 
+const FindingButtons = lazily(() => import("../findings/FindingEntry").then((m) => m.FindingButtons));
 const ImportSheet = lazily(() => import("../sense/ImportSheet").then((m) => m.ImportSheet));
 const PictureSheet = lazily(() => import("../camera/PictureSheet").then((m) => m.PictureSheet));
 
@@ -104,14 +104,7 @@ function WayButton({ way }: { way: Way }) {
   if ("begins" in way && way.begins === "file")
     return (
       <>
-        <FileButton
-          small
-          text={way.text}
-          label={`${way.text}, to begin with`}
-          accept={READING_FILES}
-          several
-          onFiles={setFiles}
-        />
+        <FileButton small text={way.text} accept={READING_FILES} several onFiles={setFiles} />
         {files?.some(isPictureFile) && <PictureSheet files={files} onClose={() => setFiles(null)} />}
         {files !== null && !files.some(isPictureFile) && (
           <ImportSheet source={{ name: files[0].name, file: files[0] }} onClose={() => setFiles(null)} />
@@ -122,6 +115,7 @@ function WayButton({ way }: { way: Way }) {
     setBusy(true);
     try {
       const { demoProject } = await import("../model/session/demoProject");
+      const { addProject } = await import("../server/list");
       const made = await addProject(demoProject());
       await navigate(`/p/${made.id}/sense`);
     } catch {

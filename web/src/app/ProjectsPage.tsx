@@ -10,7 +10,8 @@ import { readProjectFile } from "../model/session/readProjectFile";
 import { STAGES } from "../model/stages";
 import { closed } from "../model/store/document";
 import type { AppStore } from "../model/store/store";
-import { failureText, fetchWhole } from "../server/api";
+import { failureText } from "../server/api";
+import { fetchWhole } from "../server/list";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Box, Wrong } from "../ui/EntryField";
@@ -162,12 +163,7 @@ function Projects() {
         <Mark />
         <h1>Projects</h1>
         <Spacer />
-        <FileButton
-          text="Open a project file"
-          accept=".json"
-          label="Project file"
-          onFiles={([file]) => void take(file)}
-        />
+        <FileButton text="Open a project file" accept=".json" onFiles={([file]) => void take(file)} />
         <Button $main onPress={() => void open(newProject().then((project) => add(project).unwrap()))}>
           New project
         </Button>

@@ -1,7 +1,8 @@
 import type { ProjectSummary } from "@perceptum/contract";
 import type { Project } from "@perceptum/core/project";
 import { createApi, fakeBaseQuery } from "@reduxjs/toolkit/query/react";
-import { addProject, deleteProject, failureText, fetchProjects } from "../server/api";
+import { failureText } from "../server/api";
+import { addProject, deleteProject, fetchProjects } from "../server/list";
 
 /** What was not changed need not be read again: where the server cannot be reached, the list stays as it was. */
 const whereItWentWell = (_: unknown, error: unknown) => (error === undefined ? (["projects"] as const) : []);

@@ -4,7 +4,8 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { saveFile } from "../browser/saveFile";
 import { wholeProject } from "../model/session/wholeProject";
-import { addProject, failureText } from "../server/api";
+import { failureText } from "../server/api";
+import { addProject } from "../server/list";
 import { useSession } from "./context";
 
 /** What a person can do with changes that cannot be saved where they belong; what goes wrong is a sentence. */

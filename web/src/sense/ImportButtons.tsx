@@ -60,7 +60,7 @@ export function ImportButtons() {
 
   return (
     <>
-      <FileButton small text="Import …" label="Readings file" accept={READING_FILES} several onFiles={takeFiles} />
+      <FileButton small text="Import …" accept={READING_FILES} several onFiles={takeFiles} />
       <Button $small onPress={() => setPasting(true)}>
         Paste …
       </Button>

@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { addProject, failureText, fetchProjects, fetchUntouched, problemIn } from "./api";
+import { failureText, fetchUntouched, problemIn } from "./api";
+import { addProject, fetchProjects } from "./list";
 
 afterEach(() => vi.unstubAllGlobals());
 const answering = (body: unknown, status = 200) =>

@@ -1,7 +1,7 @@
 import type { AnswerOf, EndpointName, ProblemDetails, ProjectSummary } from "@perceptum/contract";
 import { at } from "@perceptum/contract/paths";
 import { capital } from "@perceptum/core/phrases";
-import type { Project, ProjectDocument } from "@perceptum/core/project";
+import type { ProjectDocument } from "@perceptum/core/project";
 import { ask } from "./ask";
 
 /** The schemas of all that the server answers. They come when they are needed first: a first screen does without. */
@@ -47,14 +47,11 @@ export async function problemIn(response: Response): Promise<Pick<ProblemDetails
 export const problemOf = async (response: Response): Promise<string> => (await problemIn(response)).detail;
 
 /** Asks something that must go well. @throws Error with a sentence */
-async function asked(path: string, init?: RequestInit): Promise<Response> {
+export async function asked(path: string, init?: RequestInit): Promise<Response> {
   const response = await ask(path, init);
   if (!response.ok) throw new Error(await problemOf(response));
   return response;
 }
-
-/** Every project at the server. @throws Error with a sentence */
-export const fetchProjects = async (): Promise<ProjectSummary[]> => answerOf("projects", await asked(at("projects")));
 
 /**
  * The first project of a database that nobody has used yet; undefined where there is no such. It is looked for before
@@ -66,26 +63,6 @@ export async function fetchUntouched(): Promise<string | undefined> {
   const list = (await (await asked(at("projects"))).json()) as Partial<ProjectSummary>[];
   return list.every(({ openedAt }) => openedAt === null) ? list[0]?.id : undefined;
 }
-
-/** Adds a project; the list reads itself anew whenever it is shown. @throws Error with a sentence */
-export const addProject = async (project: Project): Promise<{ id: string }> =>
-  answerOf(
-    "addProject",
-    await asked(at("projects"), {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(project),
-    }),
-  );
-
-/** Deletes a project. @throws Error with a sentence */
-export async function deleteProject(id: string): Promise<void> {
-  await asked(at("project", { id }), { method: "DELETE" });
-}
-
-/** A project with its readings and frames, as in a file. @throws Error with a sentence */
-export const fetchWhole = async (id: string): Promise<Project> =>
-  answerOf("projectFile", await asked(at("file", { id })));
 
 /** Words as a sentence. */
 export const sentence = (words: string): string => `${capital(words)}${/[.!?]$/.test(words) ? "" : "."}`;

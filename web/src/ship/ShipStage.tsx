@@ -12,7 +12,8 @@ import { useProject } from "../hooks/project";
 import { usePublished } from "../hooks/usePublished";
 import { useWaysOut } from "../hooks/useWaysOut";
 import { readProjectFile } from "../model/session/readProjectFile";
-import { addProject, failureText } from "../server/api";
+import { failureText } from "../server/api";
+import { addProject } from "../server/list";
 import { Button } from "../ui/Button";
 import { Wrong } from "../ui/EntryField";
 import { FileButton } from "../ui/FileButton";
@@ -195,7 +196,7 @@ function OpenFile() {
     <>
       <Title style={{ marginTop: 14 }}>Files in</Title>
       <FileLine title="A project file" note="opens as a project of its own">
-        <FileButton small text="Open …" accept=".json" label="Project file" onFiles={([file]) => void take(file)} />
+        <FileButton small text="Open …" accept=".json" onFiles={([file]) => void take(file)} />
       </FileLine>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
     </>

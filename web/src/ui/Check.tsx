@@ -1,3 +1,6 @@
+import { useRef } from "react";
+import { useCheckboxGroup, useCheckboxGroupItem } from "react-aria/useCheckboxGroup";
+import { type CheckboxGroupState, useCheckboxGroupState } from "react-stately/useCheckboxGroupState";
 import styled from "styled-components";
 
 const Box = styled.input.attrs({ type: "checkbox" })`
@@ -43,19 +46,30 @@ export function CheckGroup<T extends string>(props: {
   onChange: (chosen: T[]) => void;
 }) {
   const { label, items, chosen, onChange } = props;
+  const group = {
+    "aria-label": label,
+    value: [...chosen],
+    onChange: (ids: string[]) => onChange(items.map(({ id }) => id).filter((id) => ids.includes(id))),
+  };
+  const state = useCheckboxGroupState(group);
+  const { groupProps } = useCheckboxGroup(group, state);
   return (
-    <Choices role="group" aria-label={label}>
+    <Choices {...groupProps}>
       {items.map(({ id, words }) => (
-        <Check
-          key={id}
-          checked={chosen.includes(id)}
-          onChange={(checked) =>
-            onChange(items.map((item) => item.id).filter((x) => (x === id ? checked : chosen.includes(x))))
-          }
-        >
+        <OneOf key={id} id={id} state={state}>
           {words}
-        </Check>
+        </OneOf>
       ))}
     </Choices>
+  );
+}
+
+function OneOf({ id, state, children }: { id: string; state: CheckboxGroupState; children: React.ReactNode }) {
+  const box = useRef<HTMLInputElement>(null);
+  const { inputProps, labelProps } = useCheckboxGroupItem({ value: id, children }, state, box);
+  return (
+    <Words {...labelProps}>
+      <Box {...inputProps} ref={box} /> {children}
+    </Words>
   );
 }

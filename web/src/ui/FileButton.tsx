@@ -1,35 +1,26 @@
-import { useRef } from "react";
+import { FileTrigger } from "react-aria-components";
 import { Button } from "./Button";
 
 /** A button that lets one choose a file, or several at once; the same file may be chosen again. */
 export function FileButton(props: {
   text: string;
+  /** Endings and media types, with commas between them. */
   accept: string;
-  label: string;
   small?: boolean;
   several?: boolean;
   onFiles: (files: [File, ...File[]]) => void;
 }) {
-  const { text, accept, label, small = false, several = false, onFiles } = props;
-  const chooser = useRef<HTMLInputElement>(null);
+  const { text, accept, small = false, several = false, onFiles } = props;
   return (
-    <>
-      <Button $small={small} onPress={() => chooser.current?.click()}>
-        {text}
-      </Button>
-      <input
-        ref={chooser}
-        type="file"
-        accept={accept}
-        multiple={several}
-        hidden
-        aria-label={label}
-        onChange={(event) => {
-          const [file, ...more] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) onFiles([file, ...more]);
-        }}
-      />
-    </>
+    <FileTrigger
+      acceptedFileTypes={accept.split(",")}
+      allowsMultiple={several}
+      onSelect={(files) => {
+        const [file, ...more] = files ?? [];
+        if (file !== undefined) onFiles([file, ...more]);
+      }}
+    >
+      <Button $small={small}>{text}</Button>
+    </FileTrigger>
   );
 }

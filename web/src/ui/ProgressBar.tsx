@@ -1,3 +1,4 @@
+import { useProgressBar } from "react-aria/useProgressBar";
 import styled from "styled-components";
 import { Button } from "./Button";
 import { Num } from "./layout";
@@ -19,15 +20,10 @@ export function ProgressBar(props: { label: string; share: number; began: number
   const { label, share, began, onCancel } = props;
   const passed = performance.now() - began;
   const left = share > 0.02 ? Math.ceil((passed / share - passed) / 1000) : undefined;
+  const { progressBarProps } = useProgressBar({ "aria-label": label, value: Math.round(share * 100) });
   return (
     <Row>
-      <Track
-        role="progressbar"
-        aria-label={label}
-        aria-valuenow={Math.round(share * 100)}
-        aria-valuemin={0}
-        aria-valuemax={100}
-      >
+      <Track {...progressBarProps}>
         <i style={{ width: `${share * 100}%` }} />
       </Track>
       <Num>

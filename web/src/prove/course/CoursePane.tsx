@@ -81,14 +81,7 @@ export function CoursePane({ course }: { course: Course }) {
               .map(([id, { text }]) => ({ id: id as Addable, text }))}
             onChange={add}
           />
-          {hasFloor && (
-            <FileButton
-              text="From a picture …"
-              accept="image/png"
-              label="Picture of a course"
-              onFiles={([file]) => setPicture(file)}
-            />
-          )}
+          {hasFloor && <FileButton text="From a picture …" accept="image/png" onFiles={([file]) => setPicture(file)} />}
           <Dim style={{ fontSize: 12 }}>{hint}</Dim>
           <Spacer />
         </Head>
