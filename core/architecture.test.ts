@@ -140,6 +140,9 @@ describe("the rooms of core", () => {
   });
 });
 
+/** A component of more lines does too much. */
+const MOST_LINES = 200;
+
 /** The rooms of web/src, lowest first: each may use those before it. */
 const WEB_ROOMS = [
   "server",
@@ -204,6 +207,18 @@ describe("the rooms of the page", () => {
       "WebWorker",
       "WebWorker.Iterable",
     ]);
+  });
+
+  it("have no component of over 200 lines", () => {
+    const long = [...web].flatMap(([path, text]) =>
+      path.endsWith(".tsx")
+        ? [...text.matchAll(/^(?:export )?function (\w+)[\s\S]*?\n\}$/gm)].flatMap(([whole, name]) => {
+            const lines = whole.split("\n").length;
+            return lines > MOST_LINES ? [`${name} in ${path} has ${lines}`] : [];
+          })
+        : [],
+    );
+    expect(long).toEqual([]);
   });
 
   it("would fail these tests if they were not so", () => {

@@ -1,3 +1,3 @@
 export { frameOf, sizeOfPicture } from "./picture";
 export { listenAt, openPty, openRobotMqtt } from "./robotSide";
-export { type Hears, openWire, type Wire } from "./wire";
+export { openWire, type Wire, type WireListener } from "./wire";

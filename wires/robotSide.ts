@@ -1,11 +1,11 @@
 import { spawn } from "node:child_process";
 import { createServer } from "node:net";
-import { type Hears, openMqtt, overSocket, type Wire, wordsOf } from "./wire";
+import { openMqtt, overSocket, type Wire, type WireListener, wordsOf } from "./wire";
 
 /** Listens for who wants to drive a robot over TCP; a second one while there is a first is told so and let go. */
 export function listenAt(
   { host, port }: { host: string; port: number },
-  hears: Hears,
+  hears: WireListener,
   take: (wire: Wire) => void,
 ): Promise<{ port: number; end: () => void }> {
   return new Promise((done, fail) => {
@@ -42,11 +42,13 @@ export function listenAt(
 }
 
 /** The robot's end of a line over a broker. @throws Error in words */
-export const openRobotMqtt = (address: { host: string; port: number; topic: string }, hears: Hears): Promise<Wire> =>
-  openMqtt(address, "commands", "readings", hears);
+export const openRobotMqtt = (
+  address: { host: string; port: number; topic: string },
+  hears: WireListener,
+): Promise<Wire> => openMqtt(address, "commands", "readings", hears);
 
 /** A pseudo-terminal as a robot's serial line: the path that others open, and the robot's own end. @throws Error in words */
-export function openPty(hears: Hears): Promise<Wire & { path: string }> {
+export function openPty(hears: WireListener): Promise<Wire & { path: string }> {
   return new Promise((done, fail) => {
     const socat = spawn("socat", ["-d", "-d", "PTY,raw,echo=0", "STDIO"], { stdio: ["pipe", "pipe", "pipe"] });
     socat.once("error", () =>

@@ -4,7 +4,7 @@ import mqtt from "mqtt";
 import { SerialPort } from "serialport";
 
 /** Who hears what comes over a wire. */
-export interface Hears {
+export interface WireListener {
   text(part: string): void;
   /** The other end went away and may come back; null: it is there again. */
   paused?(why: string | null): void;
@@ -49,13 +49,13 @@ export function wordsOf(error: unknown): string {
 }
 
 /** Opens the line to a robot. @throws Error in words, where it cannot be opened */
-export function openWire(address: Exclude<Address, { by: "stdio" }>, hears: Hears): Promise<Wire> {
+export function openWire(address: Exclude<Address, { by: "stdio" }>, hears: WireListener): Promise<Wire> {
   if (address.by === "tcp") return openTcp(address, hears);
   return address.by === "serial" ? openSerial(address, hears) : openMqtt(address, "readings", "commands", hears);
 }
 
 /** A socket as a wire. */
-export function overSocket(socket: Socket, hears: Hears): Wire {
+export function overSocket(socket: Socket, hears: WireListener): Wire {
   socket.setNoDelay(true);
   socket.setEncoding("utf8");
   let wrong: string | undefined;
@@ -70,7 +70,7 @@ export function overSocket(socket: Socket, hears: Hears): Wire {
   };
 }
 
-function openTcp({ host, port }: { host: string; port: number }, hears: Hears): Promise<Wire> {
+function openTcp({ host, port }: { host: string; port: number }, hears: WireListener): Promise<Wire> {
   return new Promise((done, fail) => {
     const socket = connect({ host, port });
     const refused = (error: Error) => fail(new Error(wordsOf(error)));
@@ -84,7 +84,7 @@ function openTcp({ host, port }: { host: string; port: number }, hears: Hears): 
   });
 }
 
-function openSerial({ path, baud }: { path: string; baud: number }, hears: Hears): Promise<Wire> {
+function openSerial({ path, baud }: { path: string; baud: number }, hears: WireListener): Promise<Wire> {
   return new Promise((done, fail) => {
     const port = new SerialPort({ path, baudRate: baud, autoOpen: false });
     const decoder = new TextDecoder();
@@ -131,7 +131,7 @@ export function openMqtt(
   { host, port, topic }: { host: string; port: number; topic: string },
   incoming: "readings" | "commands",
   outgoing: "readings" | "commands",
-  hears: Hears,
+  hears: WireListener,
 ): Promise<Wire> {
   return new Promise((done, fail) => {
     const client = mqtt.connect({

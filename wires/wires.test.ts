@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { readAddress } from "@perceptum/core/live";
 import { afterAll, afterEach, describe, expect, it, vi } from "vitest";
 import { freePort } from "../e2e/freePort";
-import { type Hears, listenAt, openPty, openRobotMqtt, openWire, type Wire } from ".";
+import { listenAt, openPty, openRobotMqtt, openWire, type Wire, type WireListener } from ".";
 
 const folder = mkdtempSync(join(tmpdir(), "perceptum-wires-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -18,7 +18,7 @@ afterEach(() => {
 /** Hears and keeps it. */
 function ear() {
   const heard = { text: "", paused: [] as (string | null)[], closed: [] as (string | undefined)[] };
-  const hears: Hears = {
+  const hears: WireListener = {
     text: (part) => {
       heard.text += part;
     },

@@ -8,7 +8,7 @@ import {
   type ToRobotLine,
 } from "@perceptum/core/live";
 import { ENDING_WORDS, RunError } from "@perceptum/core/world";
-import { type Hears, listenAt, openPty, openRobotMqtt, type Wire } from "@perceptum/wires";
+import { listenAt, openPty, openRobotMqtt, type Wire, type WireListener } from "@perceptum/wires";
 import { InputError, jsonLinesFile, openDocument, wholeNumber } from "./input";
 import { writeTo } from "./run";
 
@@ -67,7 +67,7 @@ class DrivenRobot {
     private readonly speed: number,
   ) {}
 
-  readonly hears: Hears = {
+  readonly hears: WireListener = {
     text: (part) => {
       this.lines.feed(part);
       this.begin();

@@ -110,7 +110,7 @@ function holdsAll<T>(
     }),
     { numRuns: 120 },
   );
-  expect(printed.size).toBeGreaterThan(20);
+  expect(printed.size).toBeGreaterThan(8);
 }
 
 describe("whatever the grammar makes is kept by the schema, printed, and read as the same", () => {

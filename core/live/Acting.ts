@@ -4,7 +4,7 @@ import type { LinkState, LiveCounts } from "./link";
 import { SILENCE_MS } from "./protocol";
 
 /** Who hears of a robot that may be acted on. */
-export interface ActingHears {
+export interface ActingListener {
   /** Lines for the robot. */
   say(lines: readonly string[]): void;
   /** A moment's commands and what happened. */
@@ -49,7 +49,7 @@ export class Acting {
 
   /** @param options whether somebody has to say again and again that they watch, and how one goes on after a stop */
   constructor(
-    private readonly hears: ActingHears,
+    private readonly hears: ActingListener,
     private readonly options: { watched: boolean; goOn: string },
   ) {}
 

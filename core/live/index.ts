@@ -1,4 +1,4 @@
-export { Acting, type ActingHears, WATCHED_MS } from "./Acting";
+export { Acting, type ActingListener, WATCHED_MS } from "./Acting";
 export { type Address, readAddress } from "./address";
 export { ALIVE_MS, DRIVE_EVERY_MS, Driver, STOP_LINE } from "./Driver";
 export { Gathered } from "./Gathered";

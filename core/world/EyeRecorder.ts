@@ -17,7 +17,7 @@ import { SIGHT_MM, type Signs } from "./sight";
 import { type Answer, type EyeTrace, type Passage, type Thing, thingsOf } from "./trace";
 
 /** The world that a sensor looks at. */
-export interface Scene {
+export interface SensedWorld {
   course: DrawnCourse;
   floor: Floor;
   signs: Signs;
@@ -112,11 +112,11 @@ export class EyeRecorder implements Recorder {
     private readonly program: Program,
     readonly index: number,
     private readonly optics: SensorOptics,
-    private readonly scene: Scene,
+    private readonly world: SensedWorld,
     private readonly noise: Chance,
   ) {
     const { sensor, ruleSet } = program.eyes[index];
-    const { tickMs, ticks, course, seed } = scene;
+    const { tickMs, ticks, course, seed } = world;
     // Readings come on ticks: a period that is no multiple of the tick is taken as the next one that is.
     this.periodMs = Math.max(tickMs, Math.ceil(sensor.periodMs / tickMs) * tickMs);
     this.integrationMs = sensor.optics.integrationMs;
@@ -149,7 +149,7 @@ export class EyeRecorder implements Recorder {
   }
 
   private cardsFor(bestMm: number): HeldCard[] {
-    const { course, targets } = this.scene;
+    const { course, targets } = this.world;
     const first = course.patches.length + course.signs.length;
     const own = this.program.eyes[this.index].id;
     return course.cards
@@ -161,7 +161,7 @@ export class EyeRecorder implements Recorder {
             piece: first + i,
             from: card.atMs,
             to: card.atMs + card.forMs,
-            height: heldAtMm(course, i, this.scene.seed, bestMm),
+            height: heldAtMm(course, i, this.world.seed, bestMm),
             paint: Float64Array.from(hexToRgb(paint), displayToLinear),
           },
         ];
@@ -234,15 +234,15 @@ export class EyeRecorder implements Recorder {
 
   /** The signal of this moment into `signal`; says what the whole spot lies on, undefined at an edge. */
   private gather(t: number, body: Body): Piece | undefined {
-    const { mount, scene } = this;
+    const { mount, world } = this;
     const ahead = mount.x + this.reach;
     const x = body.x + ahead * body.cos - mount.y * body.sin;
     const y = body.y + ahead * body.sin + mount.y * body.cos;
-    const level = this.shaded ? scene.floor.levelAt(x + (body.rolled ?? 0), y) : 1;
+    const level = this.shaded ? world.floor.levelAt(x + (body.rolled ?? 0), y) : 1;
     const card = this.cards.length > 0 ? this.cardAt(t) : undefined;
     if (card !== undefined) {
       // Drawn back to its height, so that the deviation stays the tremble.
-      this.drift = 0.97 * this.drift + TREMBLING * scene.course.held.trembleMm * this.hand.normal();
+      this.drift = 0.97 * this.drift + TREMBLING * world.course.held.trembleMm * this.hand.normal();
       this.optics.signal(card.paint, Math.max(0, card.height + this.drift), this.signal, level);
       this.lastWhole = undefined;
       this.centre = card.piece;
@@ -250,7 +250,7 @@ export class EyeRecorder implements Recorder {
       return card.piece;
     }
     if (mount.looks === "down") {
-      const { floor } = scene;
+      const { floor } = world;
       const whole = floor.spotAt(x, y, this.spotMm, this.reflectance);
       // On one and the same thing, in the same light, there is nothing new to be worked out.
       if (whole === undefined || whole !== this.lastWhole || this.shaded)
@@ -268,12 +268,12 @@ export class EyeRecorder implements Recorder {
     const { side } = this;
     const cos = body.cos * side.cos - body.sin * side.sin;
     const sin = body.sin * side.cos + body.cos * side.sin;
-    const seen = scene.signs.look(x, y, mount.z, cos, sin, this.spotMm);
+    const seen = world.signs.look(x, y, mount.z, cos, sin, this.spotMm);
     this.optics.signal(NO_LIGHT_BACK, SIGHT_MM, this.signal, level);
     this.centre = NOWHERE;
     let beside = 1;
     for (const { sign, distance, share } of seen) {
-      this.optics.add(scene.signs.paintOf(sign), share, distance, this.signal, level);
+      this.optics.add(world.signs.paintOf(sign), share, distance, this.signal, level);
       if (share >= 0.5) this.centre = this.firstSign + sign;
       this.touches(this.firstSign + sign, share);
       beside -= share;
@@ -379,7 +379,7 @@ export class EyeRecorder implements Recorder {
 
   private targetOf(piece: Piece): TargetId | undefined {
     if (piece >= 0) return this.things[piece].target;
-    return piece === NOWHERE ? undefined : this.scene.course.ground;
+    return piece === NOWHERE ? undefined : this.world.course.ground;
   }
 
   finished(): EyeTrace {

@@ -21,7 +21,7 @@ import { type Check, judgeCheck, type Verdict } from "./checks";
 import { courseKindOf } from "./courses";
 import type { DrawnCourse } from "./courses/DrawnCourse";
 import { drawn, type Live } from "./drawn";
-import { EyeRecorder, type Scene } from "./EyeRecorder";
+import { EyeRecorder, type SensedWorld } from "./EyeRecorder";
 import { Floor } from "./floor";
 import { SensorOptics } from "./optics";
 import { programOf } from "./programOf";
@@ -101,7 +101,7 @@ export function stageOf(project: Simulated, choice: RunChoice): Stage {
   const { robot, targets } = project;
   const widest = Math.max(0, ...program.eyes.map(({ sensor }) => sensor.optics.spotMm));
   const floor = new Floor(course, targets, widest);
-  const scene: Scene = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
+  const sensed: SensedWorld = { course, floor, signs: new Signs(course, targets), targets, seed, tickMs, ticks };
   const body = robotKindOf(robot).body(
     robot,
     courseKindOf(asBuilt).begins(asBuilt, start),
@@ -114,12 +114,12 @@ export function stageOf(project: Simulated, choice: RunChoice): Stage {
   const eyes = program.eyes.map(({ id, sensor }, i): Recorder => {
     const own = robot.mounts[i];
     if (isCamera(sensor)) {
-      const camera = new CameraRecorder(own, program, i, sensor, light, scene);
+      const camera = new CameraRecorder(own, program, i, sensor, light, sensed);
       cameras.push(camera);
       return camera;
     }
     const optics = new SensorOptics(sensor, light, targets);
-    const eye = new EyeRecorder(own, program, i, optics, scene, chance(seed, `noise of ${id}`));
+    const eye = new EyeRecorder(own, program, i, optics, sensed, chance(seed, `noise of ${id}`));
     spots.push(eye);
     return eye;
   });

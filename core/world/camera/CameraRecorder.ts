@@ -3,7 +3,7 @@ import type { ResponseId, SensorId, TargetId } from "../../names";
 import type { CameraSensor, Light } from "../../readings";
 import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, Watch } from "../../vision";
 import type { Body } from "../body";
-import type { Scene } from "../EyeRecorder";
+import type { SensedWorld } from "../EyeRecorder";
 import { longer } from "../longer";
 import type { Recorder } from "../Recorder";
 import type { Mount } from "../robots";
@@ -44,9 +44,9 @@ export class CameraRecorder implements Recorder {
     readonly index: number,
     private readonly own: CameraSensor,
     light: Light,
-    private readonly scene: Scene,
+    private readonly world: SensedWorld,
   ) {
-    const { course, targets, seed, tickMs } = scene;
+    const { course, targets, seed, tickMs } = world;
     this.camera = new Camera(own, mount, light, course, targets, seed);
     this.watch = new Watch(own, program.eyes[index].ruleSet, targets);
     this.things = thingsOf(course);
@@ -64,12 +64,12 @@ export class CameraRecorder implements Recorder {
   look(t: number, body: Body): ReadonlyMap<TargetId, Blob> {
     if (this.n === this.times.length) this.grow();
     const { n, camera, watch, program } = this;
-    const { course, targets, seed } = this.scene;
+    const { course, targets, seed } = this.world;
     this.times[n] = t;
     this.poses.set([body.x, body.y, body.sin, body.cos], POSE * n);
     this.latest = watch.look(
       camera.take(body, n, {
-        gone: this.scene.floor.gone,
+        gone: this.world.floor.gone,
         card: cardBefore(course, targets, seed, this.own, program.eyes[0].id, t),
       }),
     );
@@ -81,7 +81,7 @@ export class CameraRecorder implements Recorder {
     }
     this.follow(t);
     this.n++;
-    this.looksAfter = t + this.periodMs - this.scene.tickMs / 2;
+    this.looksAfter = t + this.periodMs - this.world.tickMs / 2;
     return this.latest;
   }
 

@@ -1,7 +1,15 @@
 import type { Edit } from "@perceptum/core/edits";
 import type { LightId, SensorId } from "@perceptum/core/names";
 import { takenIds } from "@perceptum/core/project";
-import { type Channel, HUE_SCALES, REPORT_KINDS, REPORTS, type Sensor, USUAL_SCALES } from "@perceptum/core/readings";
+import {
+  type Channel,
+  HUE_SCALES,
+  type ImportPlan,
+  REPORT_KINDS,
+  REPORTS,
+  type Sensor,
+  USUAL_SCALES,
+} from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
@@ -19,6 +27,7 @@ import { Dim, Empty, Title } from "../ui/layout";
 import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
+import type { ImportResult, Preview } from "../workers/import.worker";
 import { roleOf, rolesOf, withRole } from "./importRoles";
 import {
   constantChannels,
@@ -137,7 +146,6 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     dispatch(watchingChosen("tape"));
     onClose();
   };
-  const constant = plan && n > 1 ? constantChannels(plan, preview) : [];
   const ready = result !== undefined && n > 0 && progress === null;
   return (
     <Sheet title={`Import ${source.name}`} wide isOpen onClose={onClose}>
@@ -176,56 +184,11 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
             {"everyMs" in plan.time && <Dim>no time column: a row every {plan.time.everyMs} ms</Dim>}
             {preview.above.length > 0 && <Dim>lines {preview.above.join(", ")} stand above the header</Dim>}
           </Line>
-          <Scroll>
-            <Table aria-label="Columns">
-              <thead>
-                <tr>
-                  {preview.columns.map((column, i) => (
-                    <th key={i}>
-                      {column.name}
-                      <br />
-                      <Select
-                        label={`What ${column.name} is`}
-                        hideLabel
-                        value={roleOf(plan, i)}
-                        options={rolesOf(plan)}
-                        onChange={(role) => setPlan(withRole(plan, i, role, current.periodMs))}
-                      />
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {(preview.columns[0]?.sample ?? []).map((_, row) => (
-                  <tr key={row}>
-                    {preview.columns.map((column, i) => (
-                      <td key={i}>{column.sample[row]}</td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </Scroll>
+          <ColumnTable preview={preview} plan={plan} periodMs={current.periodMs} onPlan={setPlan} />
         </>
       )}
       {preview && forSensor === "new" && plan && REPORT_KINDS[plan.report].scaled && (
-        <Line>
-          <Title>Scale, guessed from the values</Title>
-          {REPORT_KINDS[plan.report].channels.map((channel) => (
-            <Select
-              key={channel}
-              label={channel}
-              value={String(scale[channel] ?? 1)}
-              options={[...new Set([...(/^h/.test(channel) ? HUE_SCALES : USUAL_SCALES), scale[channel] ?? 1])].map(
-                (end) => ({
-                  id: String(end),
-                  text: `0–${end}`,
-                }),
-              )}
-              onChange={(end) => setScale((s) => ({ ...s, [channel]: Number(end) }))}
-            />
-          ))}
-        </Line>
+        <ScaleLine report={plan.report} scale={scale} onScale={setScale} />
       )}
       {beyond.length > 0 && sensor && (
         <Wrong role="status">
@@ -248,48 +211,12 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
       {progress !== null && <ProgressBar label="Reading" {...progress} onCancel={onClose} />}
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       {result && progress === null && (
-        <div role="status" aria-label="What will be imported">
-          <p>
-            {amount(n, "reading")}
-            {result.labelled ? `, ${amount(result.labelled.marks.length, "mark")} from labels that name a target` : ""}
-            {result.repeatedTimes > 0 && `; ${result.repeatedTimes} have the time of the one before and are kept`}.
-          </p>
-          {result.badCount > 0 && (
-            <>
-              <p>
-                {result.badCount === 1
-                  ? "1 row cannot be read and is"
-                  : `${result.badCount} rows cannot be read and are`}{" "}
-                left out:
-              </p>
-              <Lines aria-label="Rows left out">
-                {result.bad.map(({ line, message }) => (
-                  <li key={line}>
-                    line {line}: {message}
-                  </li>
-                ))}
-              </Lines>
-            </>
-          )}
-          {unknown.length > 0 && (
-            <Check checked={addMissing} onChange={setAddMissing}>
-              <span>
-                add{" "}
-                {unknown
-                  .slice(0, 20)
-                  .map((u) => `“${u.word}” (${u.count})`)
-                  .join(", ")}{" "}
-                as {unknown.length === 1 ? "a target" : "targets"}; otherwise these readings stay unmarked
-              </span>
-            </Check>
-          )}
-          {constant.map(({ channel, value }) => (
-            <p key={channel}>
-              raw {channel} is {value} in every row that was looked at: is this the right column, and is it connected?
-            </p>
-          ))}
-          {n === 0 && <Empty>No row could be read by this plan.</Empty>}
-        </div>
+        <WhatIsImported
+          result={result}
+          constant={plan && n > 1 ? constantChannels(plan, preview) : []}
+          addMissing={addMissing}
+          onAddMissing={setAddMissing}
+        />
       )}
       <SheetButtons>
         <Button onPress={onClose}>Cancel</Button>
@@ -298,5 +225,129 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
         </Button>
       </SheetButtons>
     </Sheet>
+  );
+}
+
+/** The first rows of each column, and what each column is taken for. */
+function ColumnTable(props: {
+  preview: Preview;
+  plan: ImportPlan;
+  periodMs: number;
+  onPlan: (plan: ImportPlan) => void;
+}) {
+  const { preview, plan, periodMs, onPlan } = props;
+  return (
+    <Scroll>
+      <Table aria-label="Columns">
+        <thead>
+          <tr>
+            {preview.columns.map((column, i) => (
+              <th key={i}>
+                {column.name}
+                <br />
+                <Select
+                  label={`What ${column.name} is`}
+                  hideLabel
+                  value={roleOf(plan, i)}
+                  options={rolesOf(plan)}
+                  onChange={(role) => onPlan(withRole(plan, i, role, periodMs))}
+                />
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {(preview.columns[0]?.sample ?? []).map((_, row) => (
+            <tr key={row}>
+              {preview.columns.map((column, i) => (
+                <td key={i}>{column.sample[row]}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+/** The scale of a new sensor, channel by channel. */
+function ScaleLine(props: {
+  report: ImportPlan["report"];
+  scale: Partial<Record<Channel, number>>;
+  onScale: (scale: Partial<Record<Channel, number>>) => void;
+}) {
+  const { report, scale, onScale } = props;
+  return (
+    <Line>
+      <Title>Scale, guessed from the values</Title>
+      {REPORT_KINDS[report].channels.map((channel) => (
+        <Select
+          key={channel}
+          label={channel}
+          value={String(scale[channel] ?? 1)}
+          options={[...new Set([...(/^h/.test(channel) ? HUE_SCALES : USUAL_SCALES), scale[channel] ?? 1])].map(
+            (end) => ({
+              id: String(end),
+              text: `0–${end}`,
+            }),
+          )}
+          onChange={(end) => onScale({ ...scale, [channel]: Number(end) })}
+        />
+      ))}
+    </Line>
+  );
+}
+
+/** How much is taken, what is left out and why, and what the labels name that is no target yet. */
+function WhatIsImported(props: {
+  result: ImportResult;
+  constant: ReturnType<typeof constantChannels>;
+  addMissing: boolean;
+  onAddMissing: (add: boolean) => void;
+}) {
+  const { result, constant, addMissing, onAddMissing } = props;
+  const unknown = result.labelled?.unknown ?? [];
+  const n = result.readings.t.length;
+  return (
+    <div role="status" aria-label="What will be imported">
+      <p>
+        {amount(n, "reading")}
+        {result.labelled ? `, ${amount(result.labelled.marks.length, "mark")} from labels that name a target` : ""}
+        {result.repeatedTimes > 0 && `; ${result.repeatedTimes} have the time of the one before and are kept`}.
+      </p>
+      {result.badCount > 0 && (
+        <>
+          <p>
+            {result.badCount === 1 ? "1 row cannot be read and is" : `${result.badCount} rows cannot be read and are`}{" "}
+            left out:
+          </p>
+          <Lines aria-label="Rows left out">
+            {result.bad.map(({ line, message }) => (
+              <li key={line}>
+                line {line}: {message}
+              </li>
+            ))}
+          </Lines>
+        </>
+      )}
+      {unknown.length > 0 && (
+        <Check checked={addMissing} onChange={onAddMissing}>
+          <span>
+            add{" "}
+            {unknown
+              .slice(0, 20)
+              .map((u) => `“${u.word}” (${u.count})`)
+              .join(", ")}{" "}
+            as {unknown.length === 1 ? "a target" : "targets"}; otherwise these readings stay unmarked
+          </span>
+        </Check>
+      )}
+      {constant.map(({ channel, value }) => (
+        <p key={channel}>
+          raw {channel} is {value} in every row that was looked at: is this the right column, and is it connected?
+        </p>
+      ))}
+      {n === 0 && <Empty>No row could be read by this plan.</Empty>}
+    </div>
   );
 }

@@ -1,6 +1,7 @@
-import { listensOf, readAddress, robotNames } from "@perceptum/core/live";
+import { type Link, listensOf, readAddress, robotNames } from "@perceptum/core/live";
 import type { SensorId } from "@perceptum/core/names";
-import { isCamera } from "@perceptum/core/readings";
+import type { ProjectDocument } from "@perceptum/core/project";
+import { isCamera, type Sensor } from "@perceptum/core/readings";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "react-redux";
 import styled from "styled-components";
@@ -83,27 +84,7 @@ export function LinkPanel() {
   // The server judges what is sent by the sensors as they are now.
   const { sensors, links } = project;
   useEffect(() => link?.listenBy(listensOf({ sensors, links })), [link, sensors, links]);
-  /** Names that came and that the project does not know. */
-  const [strangers, setStrangers] = useState<readonly string[]>([]);
-  const names = useMemo(() => {
-    const all = new Map<string, string>(robotNames(project));
-    for (const { id, name } of project.sensors) all.set(name, id).set(id, id);
-    return all;
-  }, [project]);
-  const latest = useRef(names);
-  latest.current = names;
-  const sensorId = sensor.id;
-  const isOwn = useCallback(
-    (name: string) => {
-      const id = latest.current.get(name);
-      return id === undefined ? undefined : id === sensorId;
-    },
-    [sensorId],
-  );
-  const heardOf = useCallback(
-    (name: string) => setStrangers((all) => (all.includes(name) ? all : [...all, name].slice(0, MOST_STRANGERS))),
-    [],
-  );
+  const { strangers, isOwn, heardOf } = useStrangers(project, sensor);
   // The stream asks for the light, so that a recording goes on where it changes.
   const lightNow = useCallback(() => store.getState().sense.liveLight, [store]);
   useEffect(() => {
@@ -139,54 +120,13 @@ export function LinkPanel() {
         </Button>
       </Head>
       {link === null && (
-        <Line>
-          <span>robot</span>
-          <Select
-            label="How the robot is linked"
-            hideLabel
-            value={kind}
-            options={[
-              { id: "line" as const, text: "TCP, serial or MQTT" },
-              { id: "port" as const, text: "serial port of this browser" },
-              { id: "http" as const, text: "POST from this computer" },
-            ]}
-            onChange={(chosen) => {
-              setKind(chosen);
-              setSaid(null);
-            }}
-          />
-        </Line>
-      )}
-      {kind === "line" && link === null && (
-        <Line>
-          <span>where</span>
-          <div>
-            <EntryField
-              label="Address of the robot"
-              text={address}
-              wide
-              placeholder="tcp://192.168.1.20:4190"
-              take={(text) => {
-                const read = readAddress(text.trim());
-                if ("problem" in read) return read.problem;
-                if (read.by === "stdio") return "Only a terminal has a standard input.";
-                return edit("setLink", { link: linkGoing(project, { kind: "line", address: text.trim() }) });
-              }}
-            />
-          </div>
-        </Line>
-      )}
-      {kind === "port" && link === null && (
-        <Line>
-          <span>speed</span>
-          <Select
-            label="Speed of the port"
-            hideLabel
-            value={String(baud)}
-            options={BAUDS.map((rate) => ({ id: String(rate), text: `${rate} baud` }))}
-            onChange={(rate) => edit("setLink", { link: linkGoing(project, { kind: "port", baud: Number(rate) }) })}
-          />
-        </Line>
+        <LinkWay
+          kind={kind}
+          onKind={(chosen) => {
+            setKind(chosen);
+            setSaid(null);
+          }}
+        />
       )}
       {said !== null && <Told role="alert">{said}</Told>}
       {now?.trouble != null && <Told role="alert">{now.trouble}</Told>}
@@ -209,39 +149,11 @@ export function LinkPanel() {
       {open !== null && (
         <>
           {kind === "http" && known !== undefined ? (
-            isCamera(sensor) ? (
-              <>
-                <Words>Open. A program sends each picture by a POST of its own, as PNG, JPEG or WebP, to</Words>
-                <Address>{addressOf(known)}</Address>
-                <Address>{`curl --data-binary @frame.png -H "Content-Type: image/png" ${addressOf(known)}`}</Address>
-              </>
-            ) : (
-              <>
-                <Words>Open. A program sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
-                <Address>{addressOf(known)}</Address>
-                <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
-              </>
-            )
+            <WhereToSend link={known} />
           ) : (
             <Words>Open{kind === "line" ? ` at ${address}` : ""}.</Words>
           )}
-          {strangers
-            .filter((name) => !names.has(name))
-            .map((name) => (
-              <Line key={name} role="alert">
-                <span title={name} style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
-                  {name}
-                </span>
-                <Select
-                  label={`Which sensor ${name} is`}
-                  hideLabel
-                  value={null as string | null}
-                  placeholder="is which sensor?"
-                  options={project.sensors.map(({ id, name: own }) => ({ id: id as string, text: own }))}
-                  onChange={(id) => known && edit("nameRobotSensor", { link: known.id, name, sensor: id as SensorId })}
-                />
-              </Line>
-            ))}
+          {known !== undefined && <Strangers link={known} names={strangers} />}
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
           {!isCamera(sensor) && (
             <>
@@ -261,4 +173,126 @@ export function LinkPanel() {
       )}
     </section>
   );
+}
+
+/** Names that came and that the project does not know, and how a stream asks whether one is the sensor's that is watched. */
+function useStrangers(project: ProjectDocument, sensor: Sensor) {
+  const [strangers, setStrangers] = useState<readonly string[]>([]);
+  const names = useMemo(() => {
+    const all = new Map<string, string>(robotNames(project));
+    for (const { id, name } of project.sensors) all.set(name, id).set(id, id);
+    return all;
+  }, [project]);
+  const latest = useRef(names);
+  latest.current = names;
+  const sensorId = sensor.id;
+  const isOwn = useCallback(
+    (name: string) => {
+      const id = latest.current.get(name);
+      return id === undefined ? undefined : id === sensorId;
+    },
+    [sensorId],
+  );
+  const heardOf = useCallback(
+    (name: string) => setStrangers((all) => (all.includes(name) ? all : [...all, name].slice(0, MOST_STRANGERS))),
+    [],
+  );
+  return { strangers: strangers.filter((name) => !names.has(name)), isOwn, heardOf };
+}
+
+/** How the robot is linked, and where it is. */
+function LinkWay({ kind, onKind }: { kind: LinkKind; onKind: (kind: LinkKind) => void }) {
+  const project = useProject();
+  const edit = useEdit();
+  const known = linkOver(project, kind);
+  const address = known?.over.kind === "line" ? known.over.address : "";
+  const baud = known?.over.kind === "port" ? known.over.baud : 115_200;
+  return (
+    <>
+      <Line>
+        <span>robot</span>
+        <Select
+          label="How the robot is linked"
+          hideLabel
+          value={kind}
+          options={[
+            { id: "line" as const, text: "TCP, serial or MQTT" },
+            { id: "port" as const, text: "serial port of this browser" },
+            { id: "http" as const, text: "POST from this computer" },
+          ]}
+          onChange={onKind}
+        />
+      </Line>
+      {kind === "line" && (
+        <Line>
+          <span>where</span>
+          <div>
+            <EntryField
+              label="Address of the robot"
+              text={address}
+              wide
+              placeholder="tcp://192.168.1.20:4190"
+              take={(text) => {
+                const read = readAddress(text.trim());
+                if ("problem" in read) return read.problem;
+                if (read.by === "stdio") return "Only a terminal has a standard input.";
+                return edit("setLink", { link: linkGoing(project, { kind: "line", address: text.trim() }) });
+              }}
+            />
+          </div>
+        </Line>
+      )}
+      {kind === "port" && (
+        <Line>
+          <span>speed</span>
+          <Select
+            label="Speed of the port"
+            hideLabel
+            value={String(baud)}
+            options={BAUDS.map((rate) => ({ id: String(rate), text: `${rate} baud` }))}
+            onChange={(rate) => edit("setLink", { link: linkGoing(project, { kind: "port", baud: Number(rate) }) })}
+          />
+        </Line>
+      )}
+    </>
+  );
+}
+
+/** Where a program sends what, by POST. */
+function WhereToSend({ link }: { link: Link }) {
+  const sensor = useSensor();
+  return isCamera(sensor) ? (
+    <>
+      <Words>Open. A program sends each picture by a POST of its own, as PNG, JPEG or WebP, to</Words>
+      <Address>{addressOf(link)}</Address>
+      <Address>{`curl --data-binary @frame.png -H "Content-Type: image/png" ${addressOf(link)}`}</Address>
+    </>
+  ) : (
+    <>
+      <Words>Open. A program sends its readings by POST, a JSON object a line, as application/jsonl to</Words>
+      <Address>{addressOf(link)}</Address>
+      <Address>{`{"s":"${sensor.id}","t":0,"v":[…]}`}</Address>
+    </>
+  );
+}
+
+/** What a robot sends under names that the project does not know: each may be said to be one of its sensors. */
+function Strangers({ link, names }: { link: Link; names: readonly string[] }) {
+  const project = useProject();
+  const edit = useEdit();
+  return names.map((name) => (
+    <Line key={name} role="alert">
+      <span title={name} style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+        {name}
+      </span>
+      <Select
+        label={`Which sensor ${name} is`}
+        hideLabel
+        value={null as string | null}
+        placeholder="is which sensor?"
+        options={project.sensors.map(({ id, name: own }) => ({ id: id as string, text: own }))}
+        onChange={(id) => edit("nameRobotSensor", { link: link.id, name, sensor: id as SensorId })}
+      />
+    </Line>
+  ));
 }
