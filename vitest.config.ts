@@ -15,7 +15,27 @@ export default defineConfig({
           maxWorkers: 2,
         },
       },
-      { test: { name: "web", include: ["web/**/*.test.ts"], environment: "node", isolate: false, maxWorkers: 2 } },
+      {
+        test: {
+          name: "web",
+          include: ["web/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 30_000,
+          isolate: false,
+          maxWorkers: 2,
+        },
+      },
+      // Components in a simulated page, by roles and names.
+      {
+        test: {
+          name: "components",
+          include: ["web/**/*.test.tsx"],
+          environment: "happy-dom",
+          testTimeout: 30_000,
+          isolate: false,
+          maxWorkers: 2,
+        },
+      },
       {
         test: {
           name: "server",

@@ -189,8 +189,8 @@ export class Screen {
   }
 
   /** Waits until something of that role and name is there. */
-  async see(role: string, name: Name): Promise<void> {
-    await this.until(`${role} ${name}`, async () => (await this.nodes(role, name)).length > 0);
+  async see(role: string, name: Name, patience = PATIENCE): Promise<void> {
+    await this.until(`${role} ${name}`, async () => (await this.nodes(role, name)).length > 0, patience);
   }
 
   /** Waits until nothing of that role and name is there. */

@@ -135,7 +135,8 @@ describe("a run by camera", () => {
     await screen.see("region", "Code for the robot");
     await stage("Prove");
     await screen.press("button", "Keep as a tape");
-    await screen.see("button", "Kept as a tape");
+    // Each of its frames is packed.
+    await screen.see("button", "Kept as a tape", 60_000);
     await session.atServer("the tape with its boxes", ({ tapes }) => {
       const { frames = [], boxes = [], origin } = tapes.at(-1) ?? {};
       return origin === "run" && frames.length === 324 && boxes.length > 40;

@@ -30,6 +30,8 @@ export class Looks {
   private worker: Worker | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy = false;
+  /** Whether the thread has begun. */
+  private isUp = false;
   private next: Picture | null = null;
   /** Pictures that gave way to newer ones. */
   private passed = 0;
@@ -62,7 +64,7 @@ export class Looks {
     }
     this.busy = true;
     this.worker ??= this.begin();
-    this.timer = setTimeout(() => this.broke("it took more than 5 s"), LIMIT_MS);
+    if (this.isUp) this.limit();
     this.tell({ picture });
   }
 
@@ -77,8 +79,19 @@ export class Looks {
     this.worker?.postMessage(message);
   }
 
+  /** A picture has so much time from when it is looked at: how long a thread takes to begin says nothing of it. */
+  private limit(): void {
+    this.timer = setTimeout(() => this.broke("it took more than 5 s"), LIMIT_MS);
+  }
+
   private begin(): Worker {
+    this.isUp = false;
     const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
+    worker.on("online", () => {
+      if (worker !== this.worker) return;
+      this.isUp = true;
+      if (this.busy) this.limit();
+    });
     worker.on("message", (answer: FromLookWorker) => worker === this.worker && this.answered(answer));
     worker.on("error", (error) => worker === this.worker && this.broke(error.message));
     worker.unref();

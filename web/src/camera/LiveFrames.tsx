@@ -72,7 +72,6 @@ export function LiveFrames({
   const project = useProject();
   const session = useSession();
   const dispatch = useAppDispatch();
-  const edit = useEdit();
   const work = session.service(CameraWork);
   const target = useAppSelector((state) => state.view.target);
   const label = project.targets.findIndex((t) => t.id === target) + 1;
@@ -216,19 +215,7 @@ export function LiveFrames({
         )}
       </Head>
       {trouble !== null && <Empty role="alert">{trouble}</Empty>}
-      {differs && (
-        <Head style={{ marginBottom: 4 }}>
-          <Dim>
-            The pictures come with {textOfSize(size)}; they are scaled to {textOfSize(sensor.frame)}.
-          </Dim>
-          <Spacer />
-          {!taped && (
-            <Button $small onPress={() => edit("replaceSensor", { sensor: resized(sensor, size) })}>
-              Take their size
-            </Button>
-          )}
-        </Head>
-      )}
+      {differs && <OtherSize size={size} sensor={sensor} taped={taped} />}
       {seen === null ? (
         <Empty as="div" style={{ maxWidth: "92ch" }}>
           {words}
@@ -247,5 +234,23 @@ export function LiveFrames({
         </FrameAndFound>
       )}
     </section>
+  );
+}
+
+/** Says that pictures come larger or smaller than the camera's frames; a camera without tapes may take their size. */
+function OtherSize({ size, sensor, taped }: { size: Size; sensor: CameraSensor; taped: boolean }) {
+  const edit = useEdit();
+  return (
+    <Head style={{ marginBottom: 4 }}>
+      <Dim>
+        The pictures come with {textOfSize(size)}; they are scaled to {textOfSize(sensor.frame)}.
+      </Dim>
+      <Spacer />
+      {!taped && (
+        <Button $small onPress={() => edit("replaceSensor", { sensor: resized(sensor, size) })}>
+          Take their size
+        </Button>
+      )}
+    </Head>
   );
 }

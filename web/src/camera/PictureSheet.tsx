@@ -61,23 +61,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
     own !== undefined && size !== undefined && (size.width !== own.frame.width || size.height !== own.frame.height);
   const wanted: Size | undefined = own === undefined || (differs && fit === "change") ? size : own.frame;
   const ms = typedNumber(period ?? String(own?.periodMs ?? 100));
-  const problem =
-    pictures === null || size === undefined || wanted === undefined
-      ? "There is no picture to take."
-      : size.width > MOST_FRAME.width || size.height > MOST_FRAME.height
-        ? `The pictures have ${textOfSize(size)}; a camera's frames have at most ${textOfSize(MOST_FRAME)}.`
-        : size.width < 8 || size.height < 8
-          ? "The pictures are smaller than 8 px on a side."
-          : pictures.length > MAX_FRAMES
-            ? `There are ${pictures.length} pictures; a tape holds at most ${MAX_FRAMES} frames.`
-            : !(ms >= 1 && ms <= 600_000)
-              ? "The time between two pictures lies from 1 to 600000 ms."
-              : own === undefined
-                ? nameProblem(
-                    name.trim(),
-                    project.sensors.map((s) => s.name),
-                  )
-                : undefined;
+  const problem = problemIn({ pictures, size, wanted, ms, own, name: name.trim(), project });
 
   const take = async () => {
     if (pictures === null || wanted === undefined) return;
@@ -221,6 +205,32 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
       </SheetButtons>
     </Sheet>
   );
+}
+
+/** What stands against taking pictures in, as a sentence. */
+function problemIn(of: {
+  pictures: readonly Picture[] | null;
+  size: Size | undefined;
+  wanted: Size | undefined;
+  ms: number;
+  own: CameraSensor | undefined;
+  name: string;
+  project: ProjectDocument;
+}): string | undefined {
+  const { pictures, size, wanted, ms, own, name, project } = of;
+  if (pictures === null || size === undefined || wanted === undefined) return "There is no picture to take.";
+  if (size.width > MOST_FRAME.width || size.height > MOST_FRAME.height)
+    return `The pictures have ${textOfSize(size)}; a camera's frames have at most ${textOfSize(MOST_FRAME)}.`;
+  if (size.width < 8 || size.height < 8) return "The pictures are smaller than 8 px on a side.";
+  if (pictures.length > MAX_FRAMES)
+    return `There are ${pictures.length} pictures; a tape holds at most ${MAX_FRAMES} frames.`;
+  if (!(ms >= 1 && ms <= 600_000)) return "The time between two pictures lies from 1 to 600000 ms.";
+  return own === undefined
+    ? nameProblem(
+        name,
+        project.sensors.map((s) => s.name),
+      )
+    : undefined;
 }
 
 const ordered = (pictures: readonly Picture[], order: "number" | "name"): readonly Picture[] =>

@@ -11,6 +11,8 @@ export class FakeKept implements KeptWork {
   readonly frames = new Map<string, Uint8Array<ArrayBuffer>>();
   parts: RecordingPart[] = [];
   full = false;
+  /** It does not tell what it holds. */
+  broken = false;
 
   private needRoom(): void {
     if (this.full) throw new DOMException("no room", "QuotaExceededError");
@@ -27,6 +29,7 @@ export class FakeKept implements KeptWork {
     return this.held.filter((kept) => kept.project !== project || kept.window !== window);
   }
   async changes(project?: string): Promise<KeptChange[]> {
+    if (this.broken) throw new DOMException("the store is damaged");
     return this.held.filter((kept) => project === undefined || kept.project === project);
   }
   async keepReadings(project: string, tape: TapeId, readings: RawReadings): Promise<void> {
@@ -54,6 +57,7 @@ export class FakeKept implements KeptWork {
     this.parts = [...this.parts, structuredClone(part)];
   }
   async recordings(project: string): Promise<RecordingPart[]> {
+    if (this.broken) throw new DOMException("the store is damaged");
     return this.parts.filter((part) => part.project === project);
   }
   async forgetRecording(project: string, window: string): Promise<void> {

@@ -235,17 +235,27 @@ export function Field(props: {
       </Overlay>
       <Corner>
         {choice}
-        <Button $small aria-label="Zoom in" onPress={() => zoom(0.7)}>
-          +
-        </Button>
-        <Button $small aria-label="Zoom out" why={isWhole && "All of it is shown."} onPress={() => zoom(1 / 0.7)}>
-          −
-        </Button>
-        <Button $small why={isWhole && "All of it is shown."} onPress={() => setParts({ x: WHOLE, y: WHOLE })}>
-          Whole
-        </Button>
+        <ZoomButtons isWhole={isWhole} zoom={zoom} onWhole={() => setParts({ x: WHOLE, y: WHOLE })} />
       </Corner>
     </Room>
+  );
+}
+
+/** Nearer, farther, and all of a plot. */
+function ZoomButtons(props: { isWhole: boolean; zoom: (by: number) => void; onWhole: () => void }) {
+  const { isWhole, zoom, onWhole } = props;
+  return (
+    <>
+      <Button $small aria-label="Zoom in" onPress={() => zoom(0.7)}>
+        +
+      </Button>
+      <Button $small aria-label="Zoom out" why={isWhole && "All of it is shown."} onPress={() => zoom(1 / 0.7)}>
+        −
+      </Button>
+      <Button $small why={isWhole && "All of it is shown."} onPress={onWhole}>
+        Whole
+      </Button>
+    </>
   );
 }
 

@@ -110,7 +110,13 @@ export class ServerLink extends RobotLink {
 
   override listenBy(listens: Listens): void {
     this.listens = listens;
-    if (this.now.get().phase === "open") asked("PUT", at("listens", { link: this.id }), listens).catch(() => undefined);
+    if (this.now.get().phase !== "open") return;
+    asked("PUT", at("listens", { link: this.id }), listens).catch((error: Error) => {
+      if (!this.ended)
+        this.change({
+          trouble: `The server does not know the sensors as they are now: ${error.message}. Open the link again.`,
+        });
+    });
   }
 
   protected begin(act: string, project: ProjectDocument): void {
@@ -140,6 +146,7 @@ export class ServerLink extends RobotLink {
   }
 
   protected watch(act: string): void {
+    // Where the server is gone the robot stops by itself, and the events tell of it.
     fetch(at("watched", { link: this.id, act }), { method: "PUT" }).catch(() => undefined);
   }
 

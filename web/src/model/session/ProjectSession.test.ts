@@ -232,6 +232,31 @@ describe("a session", () => {
   });
 });
 
+describe("a browser that cannot keep work", () => {
+  it("is told of where it does not say what an earlier visit left; the project opens", async () => {
+    kept.broken = true;
+    const session = await opened("demo");
+    await settled();
+    expect(session.notice.get()).toMatch(
+      /^This browser did not tell whether an earlier visit left (unsent changes|recordings) \(the store is damaged\)/,
+    );
+    expect(name()).toBe("Glasshouse round");
+  });
+
+  it("is told of once where it has no room for what is being recorded", async () => {
+    const session = await opened("demo");
+    const { sensors } = store.getState().document.present as ProjectDocument;
+    kept.full = true;
+    let told = 0;
+    session.notice.subscribe(() => told++);
+    const readings = { t: Float64Array.of(0), channels: { r: Float64Array.of(1), g: Float64Array.of(1), b: Float64Array.of(1) } };
+    session.beginRecording({ name: "Walk", sensor: sensors[0].id, origin: "bench" }, () => ({ readings, marks: [] }));
+    await settled(20_000);
+    expect(session.notice.get()).toMatch(/^What is being recorded cannot be kept in this browser \(no room\)/);
+    expect(told).toBe(1);
+  });
+});
+
 describe("what the browser keeps of a project", () => {
   it("is what the server acknowledged and the edits since; made again, they give the same bytes", async () => {
     const session = await opened("demo");

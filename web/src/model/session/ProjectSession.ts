@@ -134,7 +134,12 @@ export class ProjectSession {
     this.ending.signal.addEventListener("abort", unlisten);
     this.readings = new Readings(id, this.ending.signal);
     this.frames = new Frames(id);
-    this.recordings = new Recordings(id, surroundings, this.frames);
+    this.recordings = new Recordings(
+      id,
+      surroundings,
+      this.frames,
+      (sentence) => this.isOpen && this.notice.set(sentence),
+    );
     this.judging = new Judging(store, id, this.readings, startWorker, broke, this.failed);
     this.mentor = new Mentor(this.readings, startWorker, broke, this.failed);
     this.marked = new MarkedTapes(store, this.readings);
@@ -183,13 +188,24 @@ export class ProjectSession {
     this.tellDamaged(project);
     // The list shows when a project was opened last; where that cannot be noted nothing is lost.
     void ask(at("opened", { id: this.id }), { method: "PUT" }).catch(() => undefined);
-    const [latest = null] = await this.leftUnsent(project).catch(() => []);
+    const [latest = null] = await this.leftUnsent(project).catch(this.notLookedFor("unsent changes"));
     if (!this.isOpen) return;
     // The page was loaded anew before its last change was answered, and nobody saved since: it goes on where it was.
     if (latest !== null && latest.window === this.window.before && latest.revision === revision)
       await this.restore(latest).catch(() => this.unsent.set(latest));
     else this.unsent.set(latest);
-    void this.lookForRecordings().catch(() => undefined);
+    void this.lookForRecordings().catch(this.notLookedFor("recordings"));
+  }
+
+  /** Says that this browser's store did not tell what an earlier visit left. */
+  private notLookedFor(what: string): (error: Error) => [] {
+    return (error) => {
+      if (this.isOpen)
+        this.notice.set(
+          `This browser did not tell whether an earlier visit left ${what} (${error.message}). What the server has is here.`,
+        );
+      return [];
+    };
   }
 
   /** Fetches what edits and checks a project, once the first screen stands; what was opened is checked then. */

@@ -27,6 +27,8 @@ export class Recordings {
   private underWay: { of: RecordedTape; from: (count: number) => Recorded } | null = null;
   private count = 0;
   private part = 0;
+  /** Whether it was told that what is recorded cannot be kept. */
+  private isTold = false;
   private timer: ReturnType<typeof setInterval> | undefined;
   private stopListening: () => void = () => undefined;
   private keeping: Promise<void> = Promise.resolve();
@@ -35,6 +37,7 @@ export class Recordings {
     private readonly project: string,
     private readonly surroundings: Surroundings,
     private readonly frames: Frames,
+    private readonly tell: (sentence: string) => void,
   ) {}
 
   /** The tape that is being recorded; null while none is. */
@@ -47,6 +50,7 @@ export class Recordings {
     this.underWay = { of, from };
     this.count = 0;
     this.part = 0;
+    this.isTold = false;
     this.forgetOwn();
     const { page } = this.surroundings;
     const leaves = [page.onHide(this.keep), page.onLeave(this.asks)];
@@ -80,7 +84,13 @@ export class Recordings {
       await kept.keepRecording({ ...part, ...(frames && { frames }) });
     };
     // A browser without room lets the recording go on, which is kept when it ends.
-    this.keeping = this.keeping.then(work).catch(() => undefined);
+    this.keeping = this.keeping.then(work).catch((error: Error) => {
+      if (!this.isTold)
+        this.tell(
+          `What is being recorded cannot be kept in this browser (${error.message}). It is in this page alone until it ends: leave the page open.`,
+        );
+      this.isTold = true;
+    });
   };
 
   /** The recording has become a tape, or it was empty. Its parts stay until the tape is surely kept as such. */
