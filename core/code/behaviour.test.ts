@@ -21,12 +21,19 @@ function expectMoments(who: string, told: readonly string[], wanted: readonly Mo
   expect(got.length).toBe(wanted.length);
 }
 
+/** The drawn projects, each with what the core tells of it: made once for all languages. */
+let made: ReturnType<typeof drawnCase>[] | undefined;
+const drawnCases = () => {
+  made ??= Array.from({ length: 100 }, (_, i) => drawnCase(5000 + i));
+  return made;
+};
+
 describe("a behaviour as code", { timeout: 300_000 }, () => {
   it.each(LANGUAGES.map(({ name, key }) => [name, key]))(
     "tells in %s what the core tells, for 100 drawn projects, whatever is read and pressed",
     async (_, key) => {
       const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
-      const cases = Array.from({ length: 100 }, (_seed, i) => drawnCase(5000 + i));
+      const cases = drawnCases();
       const all = cases.map(
         ({ project, script }): Acting => ({
           source: writeEngine(language, project),
@@ -40,7 +47,7 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
   );
 
   it("is held by projects in which everything happens", () => {
-    const cases = Array.from({ length: 100 }, (_, i) => drawnCase(5000 + i));
+    const cases = drawnCases();
     const kinds = new Map<string, number>();
     for (const { wanted } of cases)
       for (const { commands, notes } of wanted)

@@ -249,7 +249,10 @@ describe("a browser that cannot keep work", () => {
     kept.full = true;
     let told = 0;
     session.notice.subscribe(() => told++);
-    const readings = { t: Float64Array.of(0), channels: { r: Float64Array.of(1), g: Float64Array.of(1), b: Float64Array.of(1) } };
+    const readings = {
+      t: Float64Array.of(0),
+      channels: { r: Float64Array.of(1), g: Float64Array.of(1), b: Float64Array.of(1) },
+    };
     session.beginRecording({ name: "Walk", sensor: sensors[0].id, origin: "bench" }, () => ({ readings, marks: [] }));
     await settled(20_000);
     expect(session.notice.get()).toMatch(/^What is being recorded cannot be kept in this browser \(no room\)/);
