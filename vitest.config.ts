@@ -25,14 +25,13 @@ export default defineConfig({
           maxWorkers: 2,
         },
       },
-      // Components in a simulated page, by roles and names.
+      // Components in a simulated page, by roles and names; each file has a page of its own.
       {
         test: {
           name: "components",
           include: ["web/**/*.test.tsx"],
           environment: "happy-dom",
           testTimeout: 30_000,
-          isolate: false,
           maxWorkers: 2,
         },
       },

@@ -114,7 +114,8 @@ export class Screen {
       if (object.objectId === undefined) return undefined;
       const { result, exceptionDetails } = await this.session.send("Runtime.callFunctionOn", {
         objectId: object.objectId,
-        functionDeclaration: `function (...args) { return (${run})(this.nodeType === 1 ? this : this.parentElement, ...args); }`,
+        // What runs TypeScript as it is may name functions by a helper that the page does not have.
+        functionDeclaration: `function (...args) { const __name = (f) => f; return (${run})(this.nodeType === 1 ? this : this.parentElement, ...args); }`,
         arguments: args.map((value) => ({ value })),
         awaitPromise: true,
         returnByValue: true,

@@ -15,5 +15,5 @@ export default defineConfig({
       output: { entryFileNames: "[name].js" },
     },
   },
-  ssr: { noExternal: [/^@perceptum\//] },
+  ssr: { noExternal: [/^@perceptum\//, /^comlink/] },
 });

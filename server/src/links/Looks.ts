@@ -2,6 +2,9 @@ import { Worker } from "node:worker_threads";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
+import { type Remote, wrap } from "comlink";
+import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
+import type { LookWorker } from "./look.worker";
 
 /** A picture as a robot sends it. */
 export interface Picture {
@@ -15,10 +18,8 @@ export interface LookSetup {
   ruleSet: RuleSet;
   targets: readonly Target[];
 }
-/** A message to the worker. */
-export type ToLookWorker = { setup: LookSetup } | { picture: Picture };
-/** The worker's answer to a picture: the line that the camera would say, or why there is none. */
-export type FromLookWorker = { line: string } | { wrong: string };
+/** What came of looking at a picture: the line that the camera would say, or why there is none. */
+export type Looked = { line: string } | { wrong: string };
 
 /** A picture that takes longer than this is given up, in ms. */
 const LIMIT_MS = 5000;
@@ -28,6 +29,8 @@ const MOST_MEMORY_MB = 256;
 export class Looks {
   private setup: LookSetup | null = null;
   private worker: Worker | null = null;
+  /** The same, as it is asked. */
+  private remote: Remote<LookWorker> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy = false;
   /** Whether the thread has begun. */
@@ -50,8 +53,8 @@ export class Looks {
       sensor === undefined ? null : { sensor, ruleSet: ruleSetOf(project, sensor), targets: project.targets };
     if (this.setup === null) return;
     // It takes a while to begin, which no picture shall wait for.
-    if (this.worker === null) this.worker = this.begin();
-    else this.tell({ setup: this.setup });
+    if (this.worker === null) this.begin();
+    else this.setUp(this.setup);
   }
 
   /** Has a picture looked at; of those that come meanwhile only the last. */
@@ -63,9 +66,9 @@ export class Looks {
       return;
     }
     this.busy = true;
-    this.worker ??= this.begin();
+    if (this.worker === null) this.begin();
     if (this.isUp) this.limit();
-    this.tell({ picture });
+    this.ask(picture);
   }
 
   end(): void {
@@ -75,8 +78,17 @@ export class Looks {
     this.setup = null;
   }
 
-  private tell(message: ToLookWorker): void {
-    this.worker?.postMessage(message);
+  private setUp(setup: LookSetup): void {
+    const { worker } = this;
+    this.remote?.setSetup(setup).catch((error: Error) => worker === this.worker && this.broke(error.message));
+  }
+
+  private ask(picture: Picture): void {
+    const { worker } = this;
+    this.remote?.look(picture).then(
+      (looked) => worker === this.worker && this.answered(looked),
+      (error: Error) => worker === this.worker && this.broke(error.message),
+    );
   }
 
   /** A picture has so much time from when it is looked at: how long a thread takes to begin says nothing of it. */
@@ -84,7 +96,7 @@ export class Looks {
     this.timer = setTimeout(() => this.broke("it took more than 5 s"), LIMIT_MS);
   }
 
-  private begin(): Worker {
+  private begin(): void {
     this.isUp = false;
     const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
     worker.on("online", () => {
@@ -92,11 +104,11 @@ export class Looks {
       this.isUp = true;
       if (this.busy) this.limit();
     });
-    worker.on("message", (answer: FromLookWorker) => worker === this.worker && this.answered(answer));
     worker.on("error", (error) => worker === this.worker && this.broke(error.message));
+    this.worker = worker;
+    this.remote = wrap<LookWorker>(nodeEndpoint(worker));
     worker.unref();
-    if (this.setup !== null) worker.postMessage({ setup: this.setup } satisfies ToLookWorker);
-    return worker;
+    if (this.setup !== null) this.setUp(this.setup);
   }
 
   private broke(why: string): void {
@@ -105,7 +117,7 @@ export class Looks {
     this.answered({ wrong: why });
   }
 
-  private answered(answer: FromLookWorker): void {
+  private answered(answer: Looked): void {
     clearTimeout(this.timer);
     this.busy = false;
     const { next } = this;

@@ -1,7 +1,9 @@
 import { parentPort } from "node:worker_threads";
 import { Watch } from "@perceptum/core/vision";
 import { frameOf, sizeOfPicture } from "@perceptum/wires";
-import type { FromLookWorker, LookSetup, Picture, ToLookWorker } from "./Looks";
+import { expose } from "comlink";
+import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
+import type { Looked, LookSetup, Picture } from "./Looks";
 
 let looking: { setup: LookSetup; watch: Watch } | null = null;
 
@@ -22,17 +24,20 @@ function lineOf({ type, bytes }: Picture): string {
   return JSON.stringify({ s: sensor.id, blobs: Object.fromEntries(found) });
 }
 
-parentPort?.on("message", (message: ToLookWorker) => {
-  if ("setup" in message) {
-    const { sensor, ruleSet, targets } = message.setup;
-    looking = { setup: message.setup, watch: new Watch(sensor, ruleSet, targets) };
-    return;
-  }
-  const answer = (said: FromLookWorker) => parentPort?.postMessage(said);
-  try {
-    answer({ line: lineOf(message.picture) });
-  } catch (error) {
-    if (!(error instanceof RangeError)) throw error;
-    answer({ wrong: error.message });
-  }
-});
+const looks = {
+  /** Looks by this from the next picture on. */
+  setSetup(setup: LookSetup): void {
+    looking = { setup, watch: new Watch(setup.sensor, setup.ruleSet, setup.targets) };
+  },
+  look(picture: Picture): Looked {
+    try {
+      return { line: lineOf(picture) };
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      return { wrong: error.message };
+    }
+  },
+};
+export type LookWorker = typeof looks;
+
+if (parentPort !== null) expose(looks, nodeEndpoint(parentPort));

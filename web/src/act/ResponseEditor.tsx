@@ -15,12 +15,14 @@ import { useEdit, useProject } from "../hooks/project";
 import { useAppDispatch } from "../hooks/store";
 import { type Cell, cellChosen } from "../model/store/act";
 import { Choice, QuietButton } from "../ui/Button";
+import { useThingDrag } from "../ui/dragging";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Head, Title } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
 import { Select } from "../ui/Select";
 import { typedNumber } from "../ui/typed";
 import { CopyResponseSheet } from "./CopyResponseSheet";
+import { RESPONSE } from "./ResponseGrid";
 import { StepList } from "./StepList";
 import { triggerWords } from "./triggerWords";
 
@@ -43,6 +45,7 @@ export function ResponseEditor({
   const [copying, setCopying] = useState(false);
   const others = project.behaviour.modes.filter((m) => m.id !== cell.mode);
   const of = { mode: cell.mode, response: response.id };
+  const { dragButtonProps } = useThingDrag(RESPONSE, `${of.mode} ${of.response}`, name, ["move", "copy"]);
   const set = (change: ArgsOf<"changeResponse">["change"]) => edit("changeResponse", { ...of, change });
 
   const moveBy = (step: 1 | -1) => {
@@ -137,6 +140,7 @@ export function ResponseEditor({
         <QuietButton isDisabled={at === (mode?.responses.length ?? 1) - 1} onPress={() => moveBy(1)}>
           ↓ later
         </QuietButton>
+        <QuietButton {...dragButtonProps}>Drag to a mode …</QuietButton>
         <QuietButton onPress={() => setCopying(true)}>Copy to …</QuietButton>
         <QuietButton
           onPress={() => {

@@ -1,12 +1,13 @@
 import { type Mode, printTrigger, type Trigger } from "@perceptum/core/behaviour";
-import type { ModeId, ResponseId } from "@perceptum/core/names";
+import type { ModeId } from "@perceptum/core/names";
 import { whyModeStays } from "@perceptum/core/project";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../hooks/project";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { cellChosen } from "../model/store/act";
 import { QuietButton } from "../ui/Button";
+import { type Dropped, useThingDrag, useThingDrop } from "../ui/dragging";
 import { EntryField } from "../ui/EntryField";
 import { takingName } from "../ui/typed";
 import { GridCell } from "./GridCell";
@@ -60,20 +61,16 @@ export function ResponseGrid() {
   const ownRows = useAppSelector((state) => state.act.ownRows);
   const chosenMode = useChosenMode();
   const table = useRef<HTMLTableElement>(null);
-  const [dragged, setDragged] = useState<{ mode: ModeId; response: ResponseId } | null>(null);
-  const [over, setOver] = useState<ModeId | null>(null);
-  const drop = (to: ModeId, copy: boolean) => {
-    if (dragged !== null && (dragged.mode !== to || copy)) {
-      const one = modes.find((m) => m.id === dragged.mode)?.responses.find((r) => r.id === dragged.response);
-      if (one !== undefined) {
-        const response = copy ? copyOf(project, one) : one;
-        if (copy) edit("addResponse", { mode: to, response, before: null });
-        else edit("moveResponseTo", { mode: dragged.mode, response: one.id, to });
-        dispatch(cellChosen({ mode: to, response: response.id }));
-      }
-    }
-    setDragged(null);
-    setOver(null);
+  /** A response, named with its mode, is put down in another one; a copy goes into its own, too. */
+  const drop = (dragged: string, to: ModeId, how: Dropped) => {
+    const [mode, id] = dragged.split(" ");
+    const from = modes.find((m) => m.id === mode);
+    const one = from?.responses.find((r) => r.id === id);
+    if (from === undefined || one === undefined || (from.id === to && how === "move")) return;
+    const response = how === "copy" ? copyOf(project, one) : one;
+    if (how === "copy") edit("addResponse", { mode: to, response, before: null });
+    else edit("moveResponseTo", { mode: from.id, response: one.id, to });
+    dispatch(cellChosen({ mode: to, response: response.id }));
   };
   return (
     <Scroll>
@@ -116,36 +113,16 @@ export function ResponseGrid() {
                 const responses = mode.responses.filter((r) => printTrigger(r.when) === phrase);
                 const name = `${triggerWords(trigger, project)}, in ${mode.name}`;
                 return (
-                  <td
-                    key={mode.id}
-                    style={
-                      dragged !== null && over === mode.id ? { outline: "2px dashed", outlineOffset: -2 } : undefined
-                    }
-                    onDragOver={(event) => {
-                      if (dragged === null) return;
-                      event.preventDefault();
-                      setOver(mode.id);
-                    }}
-                    onDrop={(event) => {
-                      event.preventDefault();
-                      drop(mode.id, event.ctrlKey || event.altKey);
-                    }}
-                  >
+                  <Place key={mode.id} onDrop={(dragged, how) => drop(dragged, mode.id, how)}>
                     {responses.length === 0 ? (
                       <GridCell cell={{ mode: mode.id, ignored: phrase }} name={name} />
                     ) : (
                       responses.map((response) => (
-                        // biome-ignore lint/a11y/noStaticElementInteractions: the cell's editor moves it by keyboard
-                        <div
+                        <Draggable
                           key={response.id}
-                          draggable
-                          style={{ height: `${100 / responses.length}%` }}
-                          onDragStart={(event) => {
-                            event.dataTransfer.setData("text/plain", name);
-                            event.dataTransfer.effectAllowed = "copyMove";
-                            setDragged({ mode: mode.id, response: response.id });
-                          }}
-                          onDragEnd={() => setDragged(null)}
+                          dragged={`${mode.id} ${response.id}`}
+                          name={name}
+                          share={1 / responses.length}
                         >
                           <GridCell
                             cell={{ mode: mode.id, response: response.id }}
@@ -153,10 +130,10 @@ export function ResponseGrid() {
                             steps={response.steps}
                             response={response}
                           />
-                        </div>
+                        </Draggable>
                       ))
                     )}
-                  </td>
+                  </Place>
                 );
               })}
             </tr>
@@ -166,6 +143,35 @@ export function ResponseGrid() {
     </Scroll>
   );
 }
+
+/** A mode's cell of a row: responses are put down in it. */
+function Place({ onDrop, children }: { onDrop: (dragged: string, how: Dropped) => void; children: React.ReactNode }) {
+  const { place, dropProps, isOver } = useThingDrop<HTMLTableCellElement>(RESPONSE, onDrop);
+  return (
+    <td
+      {...dropProps}
+      ref={place}
+      tabIndex={-1}
+      style={isOver ? { outline: "2px dashed", outlineOffset: -2 } : undefined}
+    >
+      {children}
+    </td>
+  );
+}
+
+/** A response in its cell; by keyboard it is dragged from its editor. */
+function Draggable(props: { dragged: string; name: string; share: number; children: React.ReactNode }) {
+  const { dragged, name, share, children } = props;
+  const { dragProps } = useThingDrag(RESPONSE, dragged, name, ["move", "copy"]);
+  return (
+    <div {...dragProps} style={{ height: `${100 * share}%` }}>
+      {children}
+    </div>
+  );
+}
+
+/** Only where responses go a response is put down. */
+export const RESPONSE = "perceptum-response";
 
 function ModeTitle({ mode }: { mode: Mode }) {
   const project = useProject();

@@ -1,5 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { expect, it } from "vitest";
 import { shownFor } from "../../testing/shown";
 import { StepList } from "./StepList";
@@ -43,4 +43,23 @@ it("are removed, and where a typo is said the step stays", async () => {
   await hand.clear(field);
   await hand.type(field, "lamp corel{Enter}");
   expect(screen.getByRole("alert").textContent).toContain("there is no target “corel”");
+});
+
+it("are dragged by keyboard: picked up, taken from place to place, put down or left where they were", async () => {
+  const { hand, phrases, undoable } = await steps();
+  const before = phrases();
+  screen.getByRole("button", { name: "Drag step 1" }).focus();
+  await hand.keyboard("{Enter}");
+  await waitFor(() => expect(document.activeElement?.getAttribute("aria-label")).toMatch(/^Place \d/));
+  while (document.activeElement?.getAttribute("aria-label") !== `Place 3 of ${before.length}`) await hand.tab();
+  await hand.keyboard("{Enter}");
+  const [a, b, c, ...others] = before;
+  await waitFor(() => expect(phrases()).toEqual([b, c, a, ...others]));
+  expect(undoable()).toHaveLength(1);
+  screen.getByRole("button", { name: "Drag step 2" }).focus();
+  await hand.keyboard("{Enter}");
+  await waitFor(() => expect(document.activeElement?.getAttribute("aria-label")).toMatch(/^Place \d/));
+  await hand.keyboard("{Escape}");
+  await waitFor(() => expect(document.activeElement?.getAttribute("aria-label")).toBe("Drag step 2"));
+  expect(undoable()).toHaveLength(1);
 });

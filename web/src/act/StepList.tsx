@@ -7,6 +7,7 @@ import styled from "styled-components";
 import { usePhraseWords } from "../hooks/phraseWords";
 import { useEdit, useProject } from "../hooks/project";
 import { QuietButton } from "../ui/Button";
+import { useThingDrag, useThingDrop } from "../ui/dragging";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Num } from "../ui/layout";
 import { PhraseField } from "../ui/PhraseField";
@@ -22,7 +23,7 @@ const List = styled.ol`
 `;
 const Card = styled.li<{ $picked: boolean; $over: boolean }>`
   display: grid;
-  grid-template-columns: 20px minmax(0, 1fr) auto;
+  grid-template-columns: 20px minmax(0, 1fr) auto auto;
   gap: 4px;
   align-items: center;
   padding: 2px 2px 2px 0;
@@ -55,8 +56,6 @@ export function StepList({ at }: { at: StepsAt }) {
   const words = usePhraseWords();
   const { names } = words;
   const [picked, setPicked] = useState<readonly StepId[]>([]);
-  const [dragged, setDragged] = useState<number | null>(null);
-  const [over, setOver] = useState<number | null>(null);
   const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
   const focusNext = useFocusNext();
 
@@ -70,7 +69,7 @@ export function StepList({ at }: { at: StepsAt }) {
   };
   const add = taking((added) => edit("addStep", { at, step: { ...added, id: nextId("step", steps) }, before: null }));
   const move = (from: number, to: number) => {
-    if (to < 0 || to >= steps.length || from === to) return;
+    if (from < 0 || to < 0 || to >= steps.length || from === to) return;
     const others = steps.filter((_, i) => i !== from);
     edit("moveStep", { at, step: steps[from].id, before: others[to]?.id ?? null });
     setPicked([]);
@@ -83,47 +82,21 @@ export function StepList({ at }: { at: StepsAt }) {
     <>
       <List aria-label="Steps">
         {steps.map((step, i) => (
-          <Card
+          <StepCard
             key={step.id}
-            $picked={picked.includes(step.id)}
-            $over={over === i && dragged !== null}
-            onKeyDown={(event) => {
-              if (!event.altKey || (event.key !== "ArrowUp" && event.key !== "ArrowDown")) return;
-              event.preventDefault();
-              move(i, event.key === "ArrowUp" ? i - 1 : i + 1);
-            }}
-            onDragOver={(event) => {
-              if (dragged === null) return;
-              event.preventDefault();
-              setOver(i);
-            }}
-            onDrop={(event) => {
-              event.preventDefault();
-              if (dragged !== null) move(dragged, i);
-            }}
+            step={step}
+            at={i}
+            count={steps.length}
+            isPicked={picked.includes(step.id)}
+            onPick={() => setPicked((p) => (p.includes(step.id) ? p.filter((id) => id !== step.id) : [...p, step.id]))}
+            onMove={move}
+            onDrop={(id) =>
+              move(
+                steps.findIndex((one) => one.id === id),
+                i,
+              )
+            }
           >
-            {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging has the arrows beside it for the keyboard */}
-            <span
-              draggable
-              onDragStart={(event) => {
-                event.dataTransfer.setData("text/plain", words.step(step));
-                setDragged(i);
-              }}
-              onDragEnd={() => {
-                setDragged(null);
-                setOver(null);
-              }}
-            >
-              <NumberButton
-                aria-label={`Pick step ${i + 1}`}
-                aria-pressed={picked.includes(step.id)}
-                onPress={() =>
-                  setPicked((p) => (p.includes(step.id) ? p.filter((id) => id !== step.id) : [...p, step.id]))
-                }
-              >
-                <Num>{i + 1}</Num>
-              </NumberButton>
-            </span>
             <PhraseField
               label={`Step ${i + 1}`}
               text={words.step(step)}
@@ -155,7 +128,7 @@ export function StepList({ at }: { at: StepsAt }) {
                 ×
               </QuietButton>
             </Tools>
-          </Card>
+          </StepCard>
         ))}
       </List>
       {picked.length > 0 && <FromPicked at={at} picked={picked} onDone={() => setPicked([])} />}
@@ -172,6 +145,52 @@ export function StepList({ at }: { at: StepsAt }) {
     </>
   );
 }
+
+/** A step's number, by which it is picked and dragged, and beside it what is made of it. */
+function StepCard(props: {
+  step: Step & { id: StepId };
+  at: number;
+  count: number;
+  isPicked: boolean;
+  onPick: () => void;
+  onMove: (from: number, to: number) => void;
+  /** Another step of some list was put down here. */
+  onDrop: (id: string) => void;
+  children: React.ReactNode;
+}) {
+  const { step, at, count, isPicked, onPick, onMove, onDrop, children } = props;
+  const words = usePhraseWords();
+  const { dragProps, dragButtonProps } = useThingDrag(STEP, step.id, words.step(step));
+  const { place, dropProps, isOver } = useThingDrop<HTMLLIElement>(STEP, onDrop);
+  return (
+    <Card
+      {...dropProps}
+      ref={place}
+      tabIndex={-1}
+      aria-label={`Place ${at + 1} of ${count}`}
+      $picked={isPicked}
+      $over={isOver}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== "ArrowUp" && event.key !== "ArrowDown")) return;
+        event.preventDefault();
+        onMove(at, event.key === "ArrowUp" ? at - 1 : at + 1);
+      }}
+    >
+      <span {...dragProps}>
+        <NumberButton aria-label={`Pick step ${at + 1}`} aria-pressed={isPicked} onPress={onPick}>
+          <Num>{at + 1}</Num>
+        </NumberButton>
+      </span>
+      {children}
+      <QuietButton {...dragButtonProps} aria-label={`Drag step ${at + 1}`}>
+        ⠿
+      </QuietButton>
+    </Card>
+  );
+}
+
+/** Only where steps go a step is put down. */
+const STEP = "perceptum-step";
 
 /** What can be done with the steps that are picked. */
 function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly StepId[]; onDone: () => void }) {
