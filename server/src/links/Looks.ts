@@ -3,7 +3,7 @@ import type { ProjectDocument } from "@perceptum/core/project";
 import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { type Remote, wrap } from "comlink";
-import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
+import nodeEndpoint from "comlink/dist/esm/node-adapter";
 import type { LookWorker } from "./look.worker";
 
 /** A picture as a robot sends it. */

@@ -2,7 +2,7 @@ import { parentPort } from "node:worker_threads";
 import { Watch } from "@perceptum/core/vision";
 import { frameOf, sizeOfPicture } from "@perceptum/wires";
 import { expose } from "comlink";
-import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
+import nodeEndpoint from "comlink/dist/esm/node-adapter";
 import type { Looked, LookSetup, Picture } from "./Looks";
 
 let looking: { setup: LookSetup; watch: Watch } | null = null;
