@@ -40,7 +40,8 @@ const vitest = spawnSync(
   {
     cwd: ROOT,
     stdio: ["ignore", "inherit", "inherit"],
-    env: { ...process.env, CHROMIUM: chromium, FORCE_COLOR: "0" },
+    // A build that was made just before leaves production behind.
+    env: { ...process.env, NODE_ENV: "test", CHROMIUM: chromium, FORCE_COLOR: "0" },
   },
 );
 try {
