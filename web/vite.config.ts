@@ -26,7 +26,7 @@ export default defineConfig({
             },
             {
               name: "base",
-              test: /contract\/paths|findings\/(FindingList|pressing)|web\/src\/(model|hooks|browser|ui|lights)\/(?!camera|live\/(\w*Link|\w*Stream|LastFew)|runs\/(Sweeps|runTapes)|session\/(readProjectFile|projectReader|newProject|demoProject|wholeProject|remade)|(projectList|Chart|Check|NumberField|fields|unbroken|Sheet|PhraseField|RangeField|ProgressBar|phraseWords|useWaysOut|LightsSheet|Info|glossary|amount)\.)/,
+              test: /contract\/paths|findings\/(FindingList|pressing)|web\/src\/(model|hooks|browser|ui|lights)\/(?!camera|live\/(\w*Link|\w*Stream|LastFew)|runs\/(Sweeps|runTapes)|session\/(readProjectFile|projectReader|newProject|demoProject|wholeProject|remade)|(projectList|Chart|Check|NumberField|fields|unbroken|Sheet|PhraseField|RangeField|ProgressBar|phraseWords|useWaysOut|LightsSheet|dragging|useFocusNext|serial|Info|glossary|amount)\.)/,
             },
           ],
         },
