@@ -137,10 +137,15 @@ describe("a run by camera", () => {
     await screen.press("button", "Keep as a tape");
     // Each of its frames is packed.
     await screen.see("button", "Kept as a tape", 60_000);
-    await session.atServer("the tape with its boxes", ({ tapes }) => {
-      const { frames = [], boxes = [], origin } = tapes.at(-1) ?? {};
-      return origin === "run" && frames.length === 324 && boxes.length > 40;
-    });
+    // And each is sent by itself.
+    await session.atServer(
+      "the tape with its boxes",
+      ({ tapes }) => {
+        const { frames = [], boxes = [], origin } = tapes.at(-1) ?? {};
+        return origin === "run" && frames.length === 324 && boxes.length > 40;
+      },
+      60_000,
+    );
     await stage("Sense");
     await screen.see("image", /^Frame \d+ of Run on Bed/);
   });

@@ -14,8 +14,8 @@ export interface Session {
   id: string;
   /** Adds a project at the server and opens a stage of it. */
   open(project: Project | ProjectDocument, stage: string): Promise<void>;
-  /** Waits until the project at the server is as asked. */
-  atServer(what: string, ask: (project: ProjectDocument) => boolean): Promise<unknown>;
+  /** Waits until the project at the server is as asked, so many ms at most. */
+  atServer(what: string, ask: (project: ProjectDocument) => boolean, patience?: number): Promise<unknown>;
   /** What the page has complained of; a test that expects complaints takes them out. */
   complaints: string[];
   /** The words of the first element that a selector finds; none while there is none. */
@@ -77,11 +77,15 @@ export function useSession({ browser: more, server, complains }: Own = {}): Sess
     ({ id: session.id } = (await added.json()) as { id: string });
     await session.page.goto(`${session.server.url}/p/${session.id}/${stage}`);
   };
-  session.atServer = (what, ask) =>
-    session.screen.until(what, async () => {
-      const answer = await fetch(`${session.server.url}/api/projects/${session.id}`);
-      return ask((await answer.json()) as ProjectDocument);
-    });
+  session.atServer = (what, ask, patience) =>
+    session.screen.until(
+      what,
+      async () => {
+        const answer = await fetch(`${session.server.url}/api/projects/${session.id}`);
+        return ask((await answer.json()) as ProjectDocument);
+      },
+      patience,
+    );
   session.textOf = (selector) =>
     session.page.evaluate((asked) => document.querySelector(asked)?.textContent ?? "", selector);
   return session;
