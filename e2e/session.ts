@@ -1,3 +1,6 @@
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import type { Project, ProjectDocument } from "@perceptum/core/project";
 import { type Browser, connect, type Page } from "puppeteer-core";
 import { afterAll, afterEach, beforeAll, beforeEach, expect, inject } from "vitest";
@@ -44,13 +47,32 @@ export interface Own {
   complains?: RegExp;
 }
 
+/** The browser of this worker, which no other one has: a worker that has ended leaves its own to the next. */
+function ownBrowser(): string {
+  const isAlive = (pid: number) => {
+    try {
+      return process.kill(pid, 0);
+    } catch {
+      return false;
+    }
+  };
+  const found = inject("browsers").find((endpoint) => {
+    const claim = join(tmpdir(), `perceptum-browser-${endpoint.replace(/\W/g, "")}`);
+    const holder = existsSync(claim) ? Number(readFileSync(claim, "utf8")) : 0;
+    if (holder !== 0 && holder !== process.pid && isAlive(holder)) return false;
+    writeFileSync(claim, String(process.pid));
+    return true;
+  });
+  if (found === undefined) throw new Error("there are more workers than browsers");
+  return found;
+}
+
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
 export function useSession({ browser: more, server, complains }: Own = {}): Session {
   let browser: Browser;
   const session = {} as Session;
   beforeAll(async () => {
-    const own = inject("browsers")[Number(process.env.VITEST_POOL_ID) - 1];
-    browser = more === undefined ? await connect({ browserWSEndpoint: own }) : await startBrowser(more);
+    browser = more === undefined ? await connect({ browserWSEndpoint: ownBrowser() }) : await startBrowser(more);
   });
   afterAll(() => (more === undefined ? browser.disconnect() : browser.close()));
   beforeEach(async () => {
