@@ -108,9 +108,10 @@ function holdsAll<T>(
       expect({ text, value: read(print(value)) }).toEqual({ text, value });
       printed.add(print(value));
     }),
-    { numRuns: 120 },
+    // Few of the shorter ones are whole: of 120, once in a while no more than twenty.
+    { numRuns: 200 },
   );
-  expect(printed.size).toBeGreaterThan(8);
+  expect(printed.size).toBeGreaterThan(20);
 }
 
 describe("whatever the grammar makes is kept by the schema, printed, and read as the same", () => {
