@@ -1,8 +1,10 @@
+import optimizeLocales from "@react-aria/optimize-locales-plugin";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
 export default defineConfig({
-  plugins: [react()],
+  // The page speaks English, so what its controls say by themselves is not needed in other languages.
+  plugins: [optimizeLocales.vite({ locales: ["en-US"] }), react()],
   server: {
     port: 5173,
     proxy: {

@@ -1,4 +1,5 @@
 import { StrictMode } from "react";
+import { I18nProvider } from "react-aria-components";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { BrowserRouter, Route, Routes } from "react-router";
@@ -26,22 +27,24 @@ applyTheme();
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
-    <Provider store={store}>
-      <ThemeProvider theme={theme}>
-        <GlobalStyle />
-        <Trouble>
-          <SessionsContext value={sessions}>
-            <BrowserRouter>
-              <Routes>
-                <Route path="/" element={<FirstPage />} />
-                <Route path="/p/:id" element={<ProjectPage />} />
-                <Route path="/p/:id/:stage" element={<ProjectPage />} />
-                <Route path="*" element={<NotFound />} />
-              </Routes>
-            </BrowserRouter>
-          </SessionsContext>
-        </Trouble>
-      </ThemeProvider>
-    </Provider>
+    <I18nProvider locale="en-US">
+      <Provider store={store}>
+        <ThemeProvider theme={theme}>
+          <GlobalStyle />
+          <Trouble>
+            <SessionsContext value={sessions}>
+              <BrowserRouter>
+                <Routes>
+                  <Route path="/" element={<FirstPage />} />
+                  <Route path="/p/:id" element={<ProjectPage />} />
+                  <Route path="/p/:id/:stage" element={<ProjectPage />} />
+                  <Route path="*" element={<NotFound />} />
+                </Routes>
+              </BrowserRouter>
+            </SessionsContext>
+          </Trouble>
+        </ThemeProvider>
+      </Provider>
+    </I18nProvider>
   </StrictMode>,
 );

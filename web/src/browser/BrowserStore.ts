@@ -95,14 +95,18 @@ export class BrowserStore implements KeptWork {
     const puts: Promise<unknown>[] = [transaction.objectStore("unsent").put(change)];
     if (this.bases.get(key) !== base)
       puts.push(transaction.objectStore("bases").put({ project, window, document: base }));
-    this.bases.delete(key);
-    await Promise.all([...puts, transaction.done]);
+    // Transactions are carried out in the order in which they begin, so what a later one finds is noted as this begins.
     this.bases.set(key, base);
+    await Promise.all([...puts, transaction.done]).catch((error) => {
+      this.bases.delete(key);
+      throw error;
+    });
   }
 
   async forget(project: string, window: string): Promise<void> {
+    const db = this.db ?? (await this.open());
+    const transaction = db.transaction(["unsent", "bases"], "readwrite");
     this.bases.delete(`${project} ${window}`);
-    const transaction = (await this.open()).transaction(["unsent", "bases"], "readwrite");
     await Promise.all([
       transaction.objectStore("unsent").delete([project, window]),
       transaction.objectStore("bases").delete([project, window]),
