@@ -51,6 +51,9 @@ export const endpoint = <const E extends Endpoint>(one: E): E => one;
 export const json = <S extends z.ZodType>(schema: S) => ({ types: ["application/json"], schema }) as const;
 export const raw = <const T extends readonly string[]>(...types: T) => ({ types, schema: RAW }) as const;
 
+/** The answer where there is nothing to tell. */
+export const DONE = { says: "It is done." } as const;
+
 /** What went wrong, as RFC 9457 has it, with what a program can go by. */
 export const ProblemDetails = z.object({
   type: z.string(),

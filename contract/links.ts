@@ -13,7 +13,7 @@ import {
 import { MAX_DOCUMENT_BYTES } from "@perceptum/core/names";
 import { ProjectDocument } from "@perceptum/core/project";
 import * as z from "zod";
-import { endpoint, json, RAW, raw } from "./endpoint";
+import { DONE, endpoint, json, RAW, raw } from "./endpoint";
 
 /** A description of a project's sensors has so many bytes at most. */
 const MOST_LISTENS_BYTES = 1024 * 1024;
@@ -31,7 +31,6 @@ const act = z.uuid();
 const count = z.number().int().min(0);
 /** A time of a link, in ms since it was opened. */
 const at = z.number();
-const DONE = { says: "It is done." };
 
 /** What a page hears of a link that it watches, by the name of the event. */
 export const EVENTS = {

@@ -3,7 +3,7 @@ import { Project, ProjectDocument } from "@perceptum/core/project";
 import { FrameName } from "@perceptum/core/readings";
 import { RUN_LIMIT_MS } from "@perceptum/core/world";
 import * as z from "zod";
-import { endpoint, json, raw } from "./endpoint";
+import { DONE, endpoint, json, raw } from "./endpoint";
 
 /** The largest frame that is kept, in bytes of its PNG. */
 export const MOST_FRAME_BYTES = 10 * 1024 * 1024;
@@ -38,7 +38,6 @@ export const RunChoice = z.strictObject({
 });
 
 const ETAG = { ETag: 'the revision, as `"7"`' };
-const DONE = { says: "It is done." };
 
 const projects = endpoint({
   method: "get",

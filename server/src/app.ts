@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { type AnswerOf, CONTRACT, openApiDocument, PATHS } from "@perceptum/contract";
+import { type AnswerOf, CONTRACT, openApiDocument } from "@perceptum/contract";
 import compression from "compression";
 import express, { type Express, type RequestHandler } from "express";
 import { rateLimit } from "express-rate-limit";
@@ -8,7 +8,7 @@ import helmet from "helmet";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import { notFound, Problem, problemHandler } from "./problem";
-import { answer } from "./routes/answering";
+import { answer, routeOf } from "./routes/answering";
 import { frameRoutes } from "./routes/frames";
 import { linkRoutes } from "./routes/links";
 import { projectRoutes } from "./routes/projects";
@@ -57,12 +57,16 @@ export function makeApp(services: Services, webFolder: string, log: Logger): Exp
 
   const { addProject, run } = CONTRACT;
   app.post(
-    [addProject, run].map(({ path }) => PATHS[path].replace(/\{(\w+)\}/g, ":$1")),
+    [addProject, run].map(({ path }) => routeOf(path)),
     notTooOften,
   );
-  const description = openApiDocument() as AnswerOf<"ownDescription">;
+  // It is made when it is first asked for: that takes a tenth of a second.
+  let description: AnswerOf<"ownDescription"> | undefined;
   answer(app, "health", (_, reply) => reply.json(200, { ok: true }));
-  answer(app, "ownDescription", (_, reply) => reply.json(200, description));
+  answer(app, "ownDescription", (_, reply) => {
+    description ??= openApiDocument() as AnswerOf<"ownDescription">;
+    reply.json(200, description);
+  });
   projectRoutes(app, services);
   tapeRoutes(app, services);
   frameRoutes(app, services);

@@ -4,7 +4,6 @@ import { type CameraSensor, isCamera } from "@perceptum/core/readings";
 import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { type Remote, wrap } from "comlink";
 import nodeEndpoint from "comlink/dist/esm/node-adapter";
-import type { LookWorker } from "./look.worker";
 
 /** A picture as a robot sends it. */
 export interface Picture {
@@ -20,6 +19,13 @@ export interface LookSetup {
 }
 /** What came of looking at a picture: the line that the camera would say, or why there is none. */
 export type Looked = { line: string } | { wrong: string };
+
+/** What the thread does that looks at pictures. */
+export interface LookWorker {
+  /** Looks by this from the next picture on. */
+  setSetup(setup: LookSetup): void;
+  look(picture: Picture): Looked;
+}
 
 /** A picture that takes longer than this is given up, in ms. */
 const LIMIT_MS = 5000;

@@ -3,7 +3,7 @@ import { Watch } from "@perceptum/core/vision";
 import { frameOf, sizeOfPicture } from "@perceptum/wires";
 import { expose } from "comlink";
 import nodeEndpoint from "comlink/dist/esm/node-adapter";
-import type { Looked, LookSetup, Picture } from "./Looks";
+import type { LookSetup, LookWorker, Picture } from "./Looks";
 
 let looking: { setup: LookSetup; watch: Watch } | null = null;
 
@@ -24,12 +24,11 @@ function lineOf({ type, bytes }: Picture): string {
   return JSON.stringify({ s: sensor.id, blobs: Object.fromEntries(found) });
 }
 
-const looks = {
-  /** Looks by this from the next picture on. */
-  setSetup(setup: LookSetup): void {
+const looks: LookWorker = {
+  setSetup(setup) {
     looking = { setup, watch: new Watch(setup.sensor, setup.ruleSet, setup.targets) };
   },
-  look(picture: Picture): Looked {
+  look(picture) {
     try {
       return { line: lineOf(picture) };
     } catch (error) {
@@ -38,6 +37,5 @@ const looks = {
     }
   },
 };
-export type LookWorker = typeof looks;
 
 if (parentPort !== null) expose(looks, nodeEndpoint(parentPort));

@@ -30,6 +30,9 @@ export interface Reply<K extends EndpointName> {
   done(status: Status<K>): void;
 }
 
+/** A path of the contract as Express matches it. */
+export const routeOf = (path: keyof typeof PATHS): string => PATHS[path].replace(/\{(\w+)\}/g, ":$1");
+
 /** Answers one endpoint of the contract: what comes in is checked before `handle`, what goes out after it. */
 export function answer<K extends EndpointName>(
   router: IRouter,
@@ -38,35 +41,31 @@ export function answer<K extends EndpointName>(
 ): void {
   const { method, path, params, query, headers, body, answers }: Endpoint = CONTRACT[name];
   const isHere = body?.read === "here";
-  router[method](
-    PATHS[path].replace(/\{(\w+)\}/g, ":$1"),
-    ...(isHere ? [express.json({ limit: body.most })] : []),
-    async (request, response) => {
-      const asked = {
-        request,
-        params: params === undefined ? {} : checked(params, request.params),
-        query: query === undefined ? {} : checked(query, request.query),
-        headers: headers === undefined ? {} : checked(headers, request.headers),
-        body: isHere ? checked(body.schema, request.body) : undefined,
-      } as Asked<K>;
-      await handle(asked, {
-        response,
-        json: (status, said) => {
-          answers[status].content?.schema.parse(said);
-          response.status(status).json(said);
-        },
-        raw: (status, type, said) => {
-          response
-            .status(status)
-            .type(type)
-            .send(typeof said === "string" ? said : Buffer.from(said.buffer, said.byteOffset, said.byteLength));
-        },
-        done: (status) => {
-          response.status(status).end();
-        },
-      });
-    },
-  );
+  router[method](routeOf(path), ...(isHere ? [express.json({ limit: body.most })] : []), async (request, response) => {
+    const asked = {
+      request,
+      params: params === undefined ? {} : checked(params, request.params),
+      query: query === undefined ? {} : checked(query, request.query),
+      headers: headers === undefined ? {} : checked(headers, request.headers),
+      body: isHere ? checked(body.schema, request.body) : undefined,
+    } as Asked<K>;
+    await handle(asked, {
+      response,
+      json: (status, said) => {
+        answers[status].content?.schema.parse(said);
+        response.status(status).json(said);
+      },
+      raw: (status, type, said) => {
+        response
+          .status(status)
+          .type(type)
+          .send(typeof said === "string" ? said : Buffer.from(said.buffer, said.byteOffset, said.byteLength));
+      },
+      done: (status) => {
+        response.status(status).end();
+      },
+    });
+  });
 }
 
 /** The media type of a body, one of those that are taken. @throws Problem 415 */
