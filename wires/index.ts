@@ -1,3 +1,4 @@
+export { openWire } from "./openWire";
 export { frameOf, sizeOfPicture } from "./picture";
 export { listenAt, openPty, openRobotMqtt } from "./robotSide";
-export { openWire, type Wire, type WireListener } from "./wire";
+export type { Wire, WireListener } from "./wire";

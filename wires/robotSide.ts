@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { createServer } from "node:net";
-import { openMqtt, overSocket, type Wire, type WireListener, wordsOf } from "./wire";
+import { overSocket } from "./tcp";
+import { type Wire, type WireListener, wordsOf } from "./wire";
 
 /** Listens for who wants to drive a robot over TCP; a second one while there is a first is told so and let go. */
 export function listenAt(
@@ -42,10 +43,10 @@ export function listenAt(
 }
 
 /** The robot's end of a line over a broker. @throws Error in words */
-export const openRobotMqtt = (
+export const openRobotMqtt = async (
   address: { host: string; port: number; topic: string },
   hears: WireListener,
-): Promise<Wire> => openMqtt(address, "commands", "readings", hears);
+): Promise<Wire> => (await import("./broker")).openMqtt(address, "commands", "readings", hears);
 
 /** A pseudo-terminal as a robot's serial line: the path that others open, and the robot's own end. @throws Error in words */
 export function openPty(hears: WireListener): Promise<Wire & { path: string }> {

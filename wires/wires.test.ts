@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
+import { type AddressInfo, createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { readAddress } from "@perceptum/core/live";
@@ -89,6 +89,16 @@ describe("over TCP", () => {
     const three = ear();
     kept(await openWire(at(`tcp://127.0.0.1:${port}`), three.hears)).send("again\n");
     await vi.waitFor(() => expect(robot.heard.text).toBe(`${LONG}again\n`));
+  });
+
+  it("a robot that is switched off in the middle of a line has closed it", async () => {
+    const server = createServer((socket) => socket.once("data", () => socket.resetAndDestroy()));
+    await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+    ends.push(() => server.close());
+    const { heard, hears } = ear();
+    const wire = await openWire(at(`tcp://127.0.0.1:${(server.address() as AddressInfo).port}`), hears);
+    wire.send(LONG);
+    await vi.waitFor(() => expect(heard.closed).toEqual(["the robot closed the line"]));
   });
 
   it("what cannot be opened is said in words", async () => {

@@ -289,7 +289,8 @@ describe("work that takes long", () => {
       answered++;
     }
     expect(await made).toBeGreaterThan(1000);
-    expect(answered).toBeGreaterThan(20);
+    // One that does it on the way answers the first question and the last.
+    expect(answered).toBeGreaterThan(4);
   });
 
   it("is done so often a minute, and then refused for a while", async () => {
