@@ -1,4 +1,3 @@
-import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -12,7 +11,7 @@ import { run, traceJsonLines } from "@perceptum/core/world";
 import jpeg from "jpeg-js";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { packFrame } from "../../demo/packFrame";
-import { ROOT } from "../../e2e/server";
+import { cli } from "../testing/perceptum";
 
 const demo = bedWatch(packFrame);
 const { document, frames } = splitProject(demo);
@@ -36,15 +35,6 @@ function file(name: string, content: string | Uint8Array): string {
   return path;
 }
 
-function perceptum(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [join(ROOT, "cli/dist/main.js"), ...args], {
-    cwd: folder,
-    encoding: "utf8",
-    maxBuffer: 1e8,
-  });
-  return { code: status, out: stdout, errors: stderr };
-}
-
 const with_ = (change: Partial<CameraSensor>): Project => ({ ...demo, sensors: [{ ...sensor, ...change }] });
 
 /** A frame of 160 × 120 px, all of one colour, with rectangles of others. */
@@ -65,7 +55,7 @@ const TEAL = [5, 120, 130];
 const CHALK = [220, 220, 210];
 
 describe("perceptum classify, of a camera's frames", () => {
-  it("writes the largest blob of each target and whether it is seen, a frame after the other", () => {
+  it("writes the largest blob of each target and whether it is seen, a frame after the other", async () => {
     const bare = file(
       "bare.perceptum.json",
       writeProject(with_({ clean: { erode: 0, dilate: 0 }, strip: undefined } as never)),
@@ -77,7 +67,7 @@ describe("perceptum classify, of a camera's frames", () => {
       ),
     );
     const none = file("none.png", encodePng(drawn(SLATE)));
-    const { code, out, errors } = perceptum("classify", bare, one, none, one, "--sensor", "bow");
+    const { code, out, errors } = await cli("classify", bare, one, none, one, "--sensor", "bow");
     expect([code, errors]).toEqual([0, ""]);
     // Chalk has 20 px, where 30 are needed; 2 of 3 frames make a thing seen.
     expect(out.trimEnd().split("\n")).toEqual([
@@ -100,13 +90,13 @@ describe("perceptum classify, of a camera's frames", () => {
       ),
     );
     const exchanged = drawn([46, 42, 40], [[130, 120, 5], 60, 10, 9, 7]);
-    const { out: other } = perceptum("classify", aimed, file("exchanged.png", encodePng(exchanged)));
+    const { out: other } = await cli("classify", aimed, file("exchanged.png", encodePng(exchanged)));
     // Rows from the bottom: 10..16 from below are 103..109 from above.
     expect(other.split("\n")[1]).toBe(`${join(folder, "exchanged.png")},teal,64,106,9,7,63,3.5,false`);
   });
 
-  it("gives each pixel the label that readings of its colour have", () => {
-    const { out } = perceptum("classify", project, join(folder, "2.png"));
+  it("gives each pixel the label that readings of its colour have", async () => {
+    const { out } = await cli("classify", project, join(folder, "2.png"));
     const frame = decodePng(pngs[2]);
     const ruleSet = ruleSetOf(document, sensor);
     for (const line of out.trimEnd().split("\n").slice(1)) {
@@ -118,12 +108,12 @@ describe("perceptum classify, of a camera's frames", () => {
     expect(out.split("\n").length).toBeGreaterThan(2);
   });
 
-  it("reads JPEG too", () => {
+  it("reads JPEG too", async () => {
     const data = Buffer.alloc(160 * 120 * 4, 255);
     const { data: rgb } = drawn(SLATE, [CORAL, 40, 40, 48, 48]);
     for (let i = 0; i < 160 * 120; i++) data.set(rgb.subarray(3 * i, 3 * i + 3), 4 * i);
     const picture = file("picture.jpg", jpeg.encode({ width: 160, height: 120, data }, 95).data);
-    const { code, out } = perceptum("classify", project, picture);
+    const { code, out } = await cli("classify", project, picture);
     expect(code).toBe(0);
     expect(out.split("\n")[1]).toMatch(/picture\.jpg,coral,63\.5,63\.5,48,48,/);
   });
@@ -147,8 +137,8 @@ describe("perceptum classify, of a camera's frames", () => {
       () => [file("small.png", encodePng({ width: 2, height: 1, channels: 3, data: new Uint8Array(6) }))],
       "small.png: the picture has 2 × 1 px; the frames of bow have 160 × 120",
     ],
-  ])("refuses %s with one line", (_, files, said) => {
-    const { code, out, errors } = perceptum("classify", project, ...files());
+  ])("refuses %s with one line", async (_, files, said) => {
+    const { code, out, errors } = await cli("classify", project, ...files());
     expect([code, out]).toEqual([2, ""]);
     expect(errors.trimEnd().split("\n")).toHaveLength(1);
     expect(errors).toContain(said);
@@ -156,8 +146,8 @@ describe("perceptum classify, of a camera's frames", () => {
 });
 
 describe("the other commands, of a project with a camera", () => {
-  it("score pixels and frames", () => {
-    const { code, out } = perceptum("score", project, "--json");
+  it("score pixels and frames", async () => {
+    const { code, out } = await cli("score", project, "--json");
     expect(code).toBe(0);
     const score = JSON.parse(out);
     expect(score.share).toBeGreaterThan(0.99);
@@ -168,33 +158,33 @@ describe("the other commands, of a project with a camera", () => {
       right: 7,
       wrong: 0,
     });
-    expect(perceptum("score", project).out).toContain(
+    expect((await cli("score", project)).out).toContain(
       "Chalk line: in 7 of 7 frames that show it, and in 0 on something else",
     );
   });
 
-  it("suggest rules from boxes, and keep boxes and frames in what they write", () => {
+  it("suggest rules from boxes, and keep boxes and frames in what they write", async () => {
     const written = join(folder, "suggested.perceptum.json");
-    const { code, out } = perceptum("suggest", project, "--write", written);
+    const { code, out } = await cli("suggest", project, "--write", written);
     expect(code).toBe(0);
     expect(out).toContain("Chalk line: ");
-    const read = readProject(perceptum("suggest", project, "--write", "-").out);
+    const read = readProject((await cli("suggest", project, "--write", "-")).out);
     if ("problem" in read) throw new Error(read.problem.message);
     expect([read.project.tapes, read.project.frames]).toEqual([demo.tapes, demo.frames]);
-    expect(perceptum("run", written, "--course", "bed").code).toBe(0);
+    expect((await cli("run", written, "--course", "bed")).code).toBe(0);
   });
 
-  it("run with the core's own trace", () => {
+  it("run with the core's own trace", async () => {
     const trace = join(folder, "trace.jsonl");
-    expect(perceptum("run", project, "--course", "bed", "--seed", "3", "--trace", trace).code).toBe(0);
+    expect((await cli("run", project, "--course", "bed", "--seed", "3", "--trace", trace)).code).toBe(0);
     expect(readFileSync(trace, "utf8")).toBe(traceJsonLines(run(document, { course: "bed", seed: 3 })));
   });
 
-  it("find what will go wrong, and say which frame is not what its name says", () => {
-    expect(perceptum("findings", project).out).toContain("one-light-only");
+  it("find what will go wrong, and say which frame is not what its name says", async () => {
+    expect((await cli("findings", project)).out).toContain("one-light-only");
     const [first] = Object.keys(demo.frames ?? {});
     const other = { ...demo, frames: { ...demo.frames, [first]: pngs[3].toString("base64") } };
-    const { code, errors } = perceptum("score", file("other.perceptum.json", writeProject(other)));
+    const { code, errors } = await cli("score", file("other.perceptum.json", writeProject(other)));
     expect(code).toBe(2);
     expect(errors).toContain(`frames.${first}: the frame is not the one that its name says`);
   });
