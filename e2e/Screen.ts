@@ -1,4 +1,5 @@
-import type { CDPSession, ElementHandle, Page } from "puppeteer-core";
+import type { ElementHandle, Page } from "puppeteer-core";
+import { findByRole, type Named } from "./roles";
 
 /** A name to find: all of it, or a pattern. */
 export type Name = string | RegExp;
@@ -8,14 +9,6 @@ const PATIENCE = 10_000;
 
 /** How soon to ask again where the page does not change, in ms: what is waited for may lie elsewhere. */
 const ASK_AGAIN = 100;
-
-interface AxNode {
-  ignored: boolean;
-  backendDOMNodeId?: number;
-  name?: { value?: string };
-  value?: { value?: unknown };
-  properties?: { name: string; value: { value?: unknown } }[];
-}
 
 /** A place in the window, in px. */
 export interface Place {
@@ -55,81 +48,48 @@ const pressBroke = (page: Page) =>
     })
     .catch(() => false); // the page went on to another one
 
-/** The page as a screen reader tells it: everything is found by role and name, in the browser's own accessibility tree. */
+const named = (name: Name): Named =>
+  typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
+
+/** What the page is taught as it begins. What runs TypeScript as it is may name functions by a helper that the page does not have. */
+const TAUGHT = `globalThis.__name ??= (f) => f; (${findByRole})();`;
+
+/** The page as who listens to it is told of it: everything is found by role and name. */
 export class Screen {
-  private marks = 0;
   /** The page's next change, while it is waited for. */
   private change: Promise<void> | undefined;
 
-  /** The page’s document, as long as it is the same. */
-  private root: number | undefined;
-
-  private constructor(
-    readonly page: Page,
-    private readonly session: CDPSession,
-  ) {
-    page.on("framenavigated", () => {
-      this.root = undefined;
-    });
-  }
+  private constructor(readonly page: Page) {}
 
   static async of(page: Page): Promise<Screen> {
-    return new Screen(page, await page.createCDPSession());
+    await page.evaluateOnNewDocument(TAUGHT);
+    await page.evaluate(TAUGHT);
+    return new Screen(page);
   }
 
-  private async nodes(role: string, name: Name): Promise<AxNode[]> {
-    // A text box that offers words is a text box all the same.
-    if (role === "textbox") return [...(await this.nodesOf(role, name)), ...(await this.nodesOf("combobox", name))];
-    return this.nodesOf(role, name);
-  }
-
-  private async nodesOf(role: string, name: Name): Promise<AxNode[]> {
-    try {
-      const root = this.root ?? (await this.session.send("DOM.getDocument", { depth: 0 })).root.backendNodeId;
-      const { nodes } = (await this.session.send("Accessibility.queryAXTree", { backendNodeId: root, role })) as {
-        nodes: AxNode[];
-      };
-      // A page that is gone has nothing.
-      this.root = nodes.length > 0 ? root : undefined;
-      return nodes.filter((node) => {
-        const text = node.name?.value ?? "";
-        return !node.ignored && (typeof name === "string" ? text === name : name.test(text));
-      });
-    } catch {
-      // The page was changing just then, or is another one.
-      this.root = undefined;
-      return [];
-    }
-  }
-
-  /** Has the page do something with an element; undefined where that is not there any more. */
-  private async inPage<R, Args extends unknown[]>(
-    { backendDOMNodeId }: AxNode,
+  /** Has the page do something with the first element of a role and name; undefined while there is none, or the page goes. */
+  private async inPage<R, Args extends readonly unknown[]>(
+    role: string,
+    name: Name,
     run: (e: HTMLElement, ...args: Args) => R,
     ...args: Args
   ): Promise<Awaited<R> | undefined> {
-    if (backendDOMNodeId === undefined) return undefined;
     try {
-      const { object } = await this.session.send("DOM.resolveNode", { backendNodeId: backendDOMNodeId });
-      if (object.objectId === undefined) return undefined;
-      const { result, exceptionDetails } = await this.session.send("Runtime.callFunctionOn", {
-        objectId: object.objectId,
-        // What runs TypeScript as it is may name functions by a helper that the page does not have.
-        functionDeclaration: `function (...args) { const __name = (f) => f; return (${run})(this.nodeType === 1 ? this : this.parentElement, ...args); }`,
-        arguments: args.map((value) => ({ value })),
-        awaitPromise: true,
-        returnByValue: true,
-      });
-      return exceptionDetails === undefined ? (result.value as Awaited<R>) : undefined;
-    } catch {
+      return (await this.page.evaluate(
+        `(async () => {
+          const [e] = byRole(${JSON.stringify(role)}, ${JSON.stringify(named(name))});
+          return e === undefined ? undefined : (${run})(e, ...${JSON.stringify(args)});
+        })()`,
+      )) as Awaited<R> | undefined;
+    } catch (error) {
+      if (error instanceof Error && /RangeError|SyntaxError|TypeError/.test(error.message)) throw error;
       return undefined;
     }
   }
 
   /** Where something can be pressed now, in sight and at rest; undefined while it cannot. */
   private async place(role: string, name: Name, watch = false): Promise<Place | undefined> {
-    const [node] = await this.nodes(role, name);
-    return node && (await this.inPage(node, placeOf, watch));
+    return this.inPage(role, name, placeOf, watch);
   }
 
   /** Waits until something can be pressed; gives where. */
@@ -177,34 +137,40 @@ export class Screen {
   /** The element of that role and name; waits for it. */
   async find(role: string, name: Name): Promise<ElementHandle<Element>> {
     return this.until(`${role} ${name}`, async () => {
-      const [node] = await this.nodes(role, name);
-      const mark = `m${this.marks++}`;
-      const isThere = node && (await this.inPage(node, (e, m) => e.setAttribute("data-found", m) ?? true, mark));
-      return isThere ? ((await this.page.$(`[data-found="${mark}"]`)) ?? undefined) : undefined;
+      const found = await this.page
+        .evaluateHandle((role, name) => byRole(role, name).at(0) ?? null, role, named(name))
+        .catch(() => undefined);
+      return (found?.asElement() as ElementHandle<Element> | null | undefined) ?? undefined;
     });
   }
 
   /** All names of that role that there are now. */
   async names(role: string, name: Name = /./): Promise<string[]> {
-    return (await this.nodes(role, name)).map((node) => node.name?.value ?? "");
+    return this.page.evaluate((role, name) => byRole(role, name).map(nameOf), role, named(name)).catch(() => []);
+  }
+
+  private isThere(role: string, name: Name): Promise<boolean> {
+    return this.inPage(role, name, () => true).then((there) => there === true);
   }
 
   /** Waits until something of that role and name is there. */
   async see(role: string, name: Name, patience = PATIENCE): Promise<void> {
-    await this.until(`${role} ${name}`, async () => (await this.nodes(role, name)).length > 0, patience);
+    await this.until(`${role} ${name}`, () => this.isThere(role, name), patience);
   }
 
   /** Waits until nothing of that role and name is there. */
   async seeNo(role: string, name: Name): Promise<void> {
-    await this.until(`${role} ${name} to go`, async () => (await this.nodes(role, name)).length === 0);
+    await this.until(`${role} ${name} to go`, async () => !(await this.isThere(role, name)));
   }
 
   /** The value of a slider or text box. */
   async valueOf(role: string, name: Name): Promise<string> {
     return this.until(`${role} ${name}`, async () => {
-      const [node] = await this.nodes(role, name);
-      return node === undefined ? undefined : String(node.value?.value ?? "");
-    });
+      const found = await this.inPage(role, name, (e) => [
+        e.getAttribute("aria-valuenow") ?? (e as HTMLInputElement).value,
+      ]);
+      return found?.[0] === undefined ? undefined : String(found[0]);
+    }).then(String);
   }
 
   /** The number a slider stands at, once it stays there over two pictures of the page. */
@@ -262,7 +228,7 @@ export class Screen {
   /** Chooses an option in a list that opens; a list that closed again, as one does when the page scrolls, is opened anew. */
   async choose(list: Name, option: Name): Promise<void> {
     await this.until(`the list of ${list} to open`, async () => {
-      if ((await this.nodes("option", option)).length > 0) return true;
+      if (await this.isThere("option", option)) return true;
       if ((await this.page.$('[data-trigger="Select"]')) === null) await this.press("button", list);
       return false;
     });
@@ -278,15 +244,27 @@ export class Screen {
     );
   }
 
-  /** Types into a text box and enters it. */
-  async enter(box: Name, text: string): Promise<void> {
+  /** Has a text box take words in the place of those that it has: pressed by a pointer, or as `press` does it. */
+  async takeWords(
+    box: Name,
+    press = ({ x, y }: Place): Promise<void> => this.page.mouse.click(x, y, { count: 3 }),
+  ): Promise<void> {
     await this.until(`textbox ${box} to take words`, async () => {
-      const { x, y } = await this.ready("textbox", box);
-      await this.page.mouse.click(x, y, { count: 3 });
-      const [node] = await this.nodes("textbox", box);
-      return node && (await this.inPage(node, (e) => document.activeElement === e));
+      const place = await this.place("textbox", box);
+      if (place === undefined) return false;
+      await press(place);
+      return this.inPage("textbox", box, (e) => {
+        if (document.activeElement !== e) return false;
+        (e as HTMLInputElement).select();
+        return true;
+      });
     });
-    await this.page.keyboard.type(text);
+  }
+
+  /** Puts words into a text box at once, as from the clipboard, and enters them. */
+  async enter(box: Name, text: string): Promise<void> {
+    await this.takeWords(box);
+    await this.page.keyboard.sendCharacter(text);
     await this.page.keyboard.press("Enter");
   }
 

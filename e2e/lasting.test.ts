@@ -25,8 +25,10 @@ afterAll(async () => {
   await server.stop();
   rmSync(data, { recursive: true, force: true });
 });
-const session = useSession({ server: () => server, complains: /^Failed to load resource/ });
+const session = useSession({ server: () => server });
 beforeEach(async () => {
+  // Servers go, and refuse.
+  session.excuse(/^Failed to load resource/);
   ({ page, screen } = session);
   id = await add(glasshouseRound());
 });

@@ -1,5 +1,4 @@
-import { existsSync, readFileSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Project, ProjectDocument } from "@perceptum/core/project";
 import { type Browser, connect, type Page } from "puppeteer-core";
@@ -21,6 +20,8 @@ export interface Session {
   atServer(what: string, ask: (project: ProjectDocument) => boolean, patience?: number): Promise<unknown>;
   /** What the page has complained of; a test that expects complaints takes them out. */
   complaints: string[];
+  /** Lets the page complain of something for the rest of a test, since that is what is tested. */
+  excuse(pattern: RegExp): void;
   /** The words of the first element that a selector finds; none while there is none. */
   textOf(selector: string): Promise<string>;
 }
@@ -43,34 +44,40 @@ export interface Own {
   browser?: readonly string[];
   /** The server of the next test. */
   server?: () => RunningServer;
-  /** What the page may complain of, since it is what is tested. */
-  complains?: RegExp;
 }
 
 /** The browser of this worker, which no other one has: a worker that has ended leaves its own to the next. */
 function ownBrowser(): string {
-  const isAlive = (pid: number) => {
+  const { pid } = process;
+  const isAlive = (holder: number) => {
     try {
-      return process.kill(pid, 0);
+      return process.kill(holder, 0);
     } catch {
       return false;
     }
   };
-  const found = inject("browsers").find((endpoint) => {
-    const claim = join(tmpdir(), `perceptum-browser-${endpoint.replace(/\W/g, "")}`);
-    const holder = existsSync(claim) ? Number(readFileSync(claim, "utf8")) : 0;
-    if (holder !== 0 && holder !== process.pid && isAlive(holder)) return false;
-    writeFileSync(claim, String(process.pid));
-    return true;
-  });
+  const isClaimed = (claim: string): boolean => {
+    try {
+      writeFileSync(claim, String(pid), { flag: "wx" });
+      return true;
+    } catch {
+      const holder = Number(readFileSync(claim, "utf8"));
+      if (holder === pid || isAlive(holder)) return holder === pid;
+      rmSync(claim, { force: true });
+      return isClaimed(claim);
+    }
+  };
+  const found = inject("browsers").find((_, i) => isClaimed(join(inject("claims"), String(i))));
   if (found === undefined) throw new Error("there are more workers than browsers");
   return found;
 }
 
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
-export function useSession({ browser: more, server, complains }: Own = {}): Session {
+export function useSession({ browser: more, server }: Own = {}): Session {
   let browser: Browser;
   const session = {} as Session;
+  let excused: RegExp[] = [];
+  session.excuse = (pattern) => excused.push(pattern);
   beforeAll(async () => {
     browser = more === undefined ? await connect({ browserWSEndpoint: ownBrowser() }) : await startBrowser(more);
   });
@@ -81,6 +88,7 @@ export function useSession({ browser: more, server, complains }: Own = {}): Sess
     await page.setViewport({ width: 1280, height: 800 });
     const complaints: string[] = [];
     session.complaints = complaints;
+    excused = [];
     page.on("pageerror", (error) => complaints.push((error as Error).message));
     page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
     session.page = page;
@@ -88,7 +96,7 @@ export function useSession({ browser: more, server, complains }: Own = {}): Sess
   });
   afterEach(async () => {
     await forgetAll(browser, session.server.url);
-    expect(session.complaints.filter((text) => complains?.test(text) !== true)).toEqual([]);
+    expect(session.complaints.filter((text) => !excused.some((pattern) => pattern.test(text)))).toEqual([]);
   });
   session.open = async (project, stage) => {
     const added = await fetch(`${session.server.url}/api/projects`, {

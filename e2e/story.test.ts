@@ -28,10 +28,7 @@ beforeEach(async () => {
   server = await startServer(command === undefined ? { port } : { port, command });
 });
 afterEach(() => server.stop());
-const session = useSession({
-  server: () => server,
-  complains: /^Failed to load resource/,
-});
+const session = useSession({ server: () => server });
 beforeEach(() => {
   ({ page, screen } = session);
 });
@@ -225,6 +222,7 @@ describe("what was done", () => {
     await page.goto(server.url);
     await stage("Decide");
     await screen.see("textbox", "Coral tag, lower value bound");
+    session.excuse(/^Failed to load resource/);
     await page.setOfflineMode(true);
     await screen.enter("Coral tag, lower value bound", "57");
     await screen.see("status", "Project not saved");
@@ -436,6 +434,7 @@ describe("project files", () => {
   });
 
   it("that are gone say so", async () => {
+    session.excuse(/^Failed to load resource.*404/);
     await page.goto(`${server.url}/p/nothing/decide`);
     await screen.see("heading", "This project cannot be opened");
     await screen.see("link", "Go to the projects");

@@ -22,13 +22,8 @@ export interface Hands {
 export function byPointer(screen: Screen): Hands {
   const { mouse, keyboard } = screen.page;
   const type = async (field: Name, text: string) => {
-    await screen.until(`textbox ${field} to take words`, async () => {
-      const { x, y } = await screen.ready("textbox", field);
-      await mouse.click(x, y, { count: 3 });
-      const element = await screen.find("textbox", field);
-      return element.evaluate((e) => document.activeElement === e);
-    });
-    await keyboard.type(text);
+    await screen.takeWords(field);
+    await keyboard.sendCharacter(text);
   };
   return {
     press: (role, name) => screen.press(role, name),
@@ -73,16 +68,8 @@ export function byTouch(screen: Screen): Hands {
     await touchscreen.tap(x, y);
   };
   const type = async (field: Name, text: string) => {
-    await screen.until(`textbox ${field} to take words`, async () => {
-      const { x, y } = await screen.ready("textbox", field);
-      await touchscreen.tap(x, y);
-      const element = await screen.find("textbox", field);
-      return element.evaluate((e) => {
-        (e as HTMLInputElement).select();
-        return document.activeElement === e;
-      });
-    });
-    await keyboard.type(text);
+    await screen.takeWords(field, ({ x, y }) => touchscreen.tap(x, y));
+    await keyboard.sendCharacter(text);
   };
   return {
     press,
