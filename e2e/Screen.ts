@@ -39,14 +39,18 @@ async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefine
   return { x: middle(box.left, box.right, innerWidth), y: middle(box.top, box.bottom, innerHeight) };
 }
 
-/** Whether the element that was watched was drawn anew between the pointer's going down on it and up. */
-const pressBroke = (page: Page) =>
+/** What came of a press: it landed on the element; that was drawn anew under it; it went elsewhere, since that had moved. */
+type Landed = "there" | "broken" | "elsewhere";
+
+/** Tells what came of the last press, of the element that was watched. */
+const landed = (page: Page): Promise<Landed> =>
   page
-    .evaluate(() => {
+    .evaluate((): Landed => {
       const { watched } = window as unknown as { watched?: { e: Element; landed: number } };
-      return watched !== undefined && watched.landed === 1 && !watched.e.isConnected;
+      if (watched === undefined || watched.landed === 2) return "there";
+      return watched.landed === 0 ? "elsewhere" : watched.e.isConnected ? "there" : "broken";
     })
-    .catch(() => false); // the page went on to another one
+    .catch(() => "there"); // the page went on to another one
 
 const named = (name: Name): Named =>
   typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
@@ -185,11 +189,16 @@ export class Screen {
     return last;
   }
 
-  /** Presses with the pointer, in the middle of the element; waits until it can be pressed. */
+  /** Presses with the pointer, in the middle of the element; waits until it can be pressed, and follows it where it moves. */
   async press(role: string, name: Name): Promise<void> {
-    const { x, y } = await this.until(`${role} ${name} to be ready`, () => this.place(role, name, true));
-    await this.page.mouse.click(x, y);
-    if (await pressBroke(this.page)) throw new Error(`${role} ${name} was drawn anew while it was pressed`);
+    await this.until(`${role} ${name} to be pressed`, async () => {
+      const place = await this.place(role, name, true);
+      if (place === undefined) return false;
+      await this.page.mouse.click(place.x, place.y);
+      const came = await landed(this.page);
+      if (came === "broken") throw new Error(`${role} ${name} was drawn anew while it was pressed`);
+      return came === "there";
+    });
   }
 
   /**

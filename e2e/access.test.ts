@@ -244,7 +244,7 @@ describe("nothing of WCAG 2.2 AA is broken, in either theme", () => {
   });
 
   it("in the list of projects, and where one is deleted", async () => {
-    await session.page.goto(`${session.server.url}/?list`);
+    await session.goTo("/?list");
     await screen.see("heading", "Projects");
     await session.page.evaluate(AXE);
     expect(await violations()).toEqual([]);

@@ -18,9 +18,9 @@ describe("a job of the guide, from an empty project to checks that hold", () => 
   it.each(JOBS.map((job) => [job.by, job.title, job] as const))(
     "is done by %s as its page says: %s",
     async (by, _, job) => {
-      const { page, screen, server } = session;
+      const { page, screen } = session;
       await page.setViewport({ width: 1280, height: 800, hasTouch: by === "touch" });
-      await page.goto(`${server.url}/?list`);
+      await session.goTo("/?list");
       await screen.see("button", "New project");
       const hands: Hands & { presses?: () => number } = HANDS[by](screen);
       const { desk, told } = deskOf(page, screen, hands);

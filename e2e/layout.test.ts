@@ -119,7 +119,13 @@ async function atEach(
   for (const [width, height] of sizes) {
     await page.setViewport({ width, height });
     await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
-    const faults = await look();
+    let faults: unknown[] = [];
+    const isRight = async () => {
+      faults = await look();
+      return faults.length === 0;
+    };
+    // Drawings take the size of their panes a moment after these have it.
+    await screen.until("the page to fit", isRight, 2000).catch(() => undefined);
     if (faults.length > 0) found[`${width} × ${height}`] = faults;
   }
   await page.setViewport(before);

@@ -7,7 +7,7 @@ import type { Screen } from "./Screen";
 import { useSession } from "./session";
 import { waitingRobot } from "./waitingRobot";
 
-const session = useSession();
+const session = useSession({ pages: true });
 const demo = bedWatch(packFrame);
 const [bed] = demo.tapes;
 const frames = (bed.frames ?? []).map((name) => Buffer.from(demo.frames?.[name] ?? "", "base64"));

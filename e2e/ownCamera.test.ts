@@ -9,7 +9,7 @@ import { fakeCamera, ownCamera } from "./jobs/ownCamera";
 import { useSession } from "./session";
 
 const folder = mkdtempSync(join(tmpdir(), "perceptum-camera-"));
-const session = useSession({ browser: fakeCamera(join(folder, "film.y4m")) });
+const session = useSession({ pages: true, browser: fakeCamera(join(folder, "film.y4m")) });
 
 afterAll(() => rmSync(folder, { recursive: true }));
 

@@ -16,6 +16,8 @@ export interface Session {
   id: string;
   /** Adds a project at the server and opens a stage of it. */
   open(project: Project | ProjectDocument, stage: string): Promise<void>;
+  /** Goes to an address of the program, as by a link within it: its code stays as quick as it has become. */
+  goTo(path: string): Promise<void>;
   /** Waits until the project at the server is as asked, so many ms at most. */
   atServer(what: string, ask: (project: ProjectDocument) => boolean, patience?: number): Promise<unknown>;
   /** What the page has complained of; a test that expects complaints takes them out. */
@@ -26,21 +28,36 @@ export interface Session {
   textOf(selector: string): Promise<string>;
 }
 
-/** Closes every page and empties the browser's stores for an address; the program's parts stay in its cache. */
-async function forgetAll(browser: Browser, url: string): Promise<void> {
+/** Closes every page but one and empties the browser's stores for an address; the program's parts stay in its cache. */
+async function forgetAll(browser: Browser, url: string, kept?: Page): Promise<void> {
   for (const context of browser.browserContexts()) if (context.id !== undefined) await context.close();
   const [first, ...pages] = await browser.pages();
-  await Promise.all(pages.map((page) => page.close()));
-  const devtools = await (first as Page).createCDPSession();
+  await Promise.all(pages.filter((page) => page !== kept).map((page) => page.close()));
+  const devtools = await (kept ?? (first as Page)).createCDPSession();
   await devtools.send("Storage.clearDataForOrigin", {
     origin: new URL(url).origin,
-    storageTypes: "local_storage,indexeddb",
+    storageTypes: kept === undefined ? "local_storage,indexeddb" : "local_storage",
   });
   await devtools.detach();
 }
 
-/** What a file has for itself, because of what it tests: a browser with some more arguments, or a server. */
+/** Leaves what is shown, so that nothing of it is taken for what comes, and goes to an address. Runs in the page. */
+async function goWithin(path: string): Promise<void> {
+  const go = (to: string) => {
+    history.pushState(null, "", to);
+    dispatchEvent(new PopStateEvent("popstate"));
+  };
+  go("/nothing");
+  while (document.querySelector("main h1")?.textContent !== "There is nothing at this address")
+    await new Promise(requestAnimationFrame);
+  go(path);
+}
+
+/** What a file has for itself, because of what it tests. */
 export interface Own {
+  /** Each test has a page of its own. Otherwise it goes on in the one of the test before, in another project. */
+  pages?: boolean;
+  /** A browser with some more arguments. */
   browser?: readonly string[];
   /** The server of the next test. */
   server?: () => RunningServer;
@@ -73,8 +90,10 @@ function ownBrowser(): string {
 }
 
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
-export function useSession({ browser: more, server }: Own = {}): Session {
+export function useSession({ browser: more, server, pages: own = server !== undefined }: Own = {}): Session {
   let browser: Browser;
+  /** The page of the test before, which goes on. */
+  let kept: Screen | undefined;
   const session = {} as Session;
   let excused: RegExp[] = [];
   session.excuse = (pattern) => excused.push(pattern);
@@ -84,7 +103,8 @@ export function useSession({ browser: more, server }: Own = {}): Session {
   afterAll(() => (more === undefined ? browser.disconnect() : browser.close()));
   beforeEach(async () => {
     session.server = server?.() ?? { url: inject("server") };
-    const page = await browser.newPage();
+    const screen = kept ?? (await Screen.of(await browser.newPage()));
+    const { page } = screen;
     await page.setViewport({ width: 1280, height: 800 });
     const complaints: string[] = [];
     session.complaints = complaints;
@@ -92,10 +112,15 @@ export function useSession({ browser: more, server }: Own = {}): Session {
     page.on("pageerror", (error) => complaints.push((error as Error).message));
     page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
     session.page = page;
-    session.screen = await Screen.of(page);
+    session.screen = screen;
   });
-  afterEach(async () => {
-    await forgetAll(browser, session.server.url);
+  afterEach(async ({ task }) => {
+    const { page, screen } = session;
+    // What a test that failed leaves behind is no page for the next one.
+    kept = own || task.result?.state === "fail" ? undefined : screen;
+    page.removeAllListeners("pageerror").removeAllListeners("console");
+    if (kept !== undefined) await Promise.all([page.emulateMediaFeatures([]), page.emulateCPUThrottling(null)]);
+    await forgetAll(browser, session.server.url, kept?.page);
     expect(session.complaints.filter((text) => !excused.some((pattern) => pattern.test(text)))).toEqual([]);
   });
   session.open = async (project, stage) => {
@@ -105,7 +130,12 @@ export function useSession({ browser: more, server }: Own = {}): Session {
       body: JSON.stringify(project),
     });
     ({ id: session.id } = (await added.json()) as { id: string });
-    await session.page.goto(`${session.server.url}/p/${session.id}/${stage}`);
+    await session.goTo(`/p/${session.id}/${stage}`);
+  };
+  session.goTo = async (path) => {
+    const { page, server } = session;
+    if (page.url().startsWith(server.url)) await page.evaluate(goWithin, path);
+    else await page.goto(server.url + path);
   };
   session.atServer = (what, ask, patience) =>
     session.screen.until(

@@ -2,7 +2,7 @@ import { glasshouseRound } from "@perceptum/core/demo";
 import { beforeEach, describe, expect, it } from "vitest";
 import { useSession } from "./session";
 
-const session = useSession();
+const session = useSession({ pages: true });
 const { textOf } = session;
 let { page, screen } = session;
 beforeEach(() => {
