@@ -1,7 +1,18 @@
 import { defineConfig } from "vitest/config";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
+
+/** The files that take longest begin first, so that nobody waits for one of them at the end; Vitest goes by their size. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const isLong = ({ moduleId }: TestSpecification) =>
+      /(e2e\/(lasting|jobs|machines|cameras|sense)|core\/code\/behaviour|cli\/src\/robot)\.test/.test(moduleId);
+    return (await super.sort(files)).sort((a, b) => Number(isLong(b)) - Number(isLong(a)));
+  }
+}
 
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     // Two workers for each: Vitest would take one fewer than there are cores. What keeps no state of its own is not
     // loaded anew for each file.
     projects: [

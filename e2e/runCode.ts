@@ -25,16 +25,10 @@ const asNumbers = (out: string): number[][] =>
     .split("\n")
     .map((line) => line.split(" ").map(Number));
 
-/** How a strict C compiler is asked, with what finds wrong memory and wrong arithmetic as the program runs. */
-export const STRICT = [
-  "-std=c99",
-  "-Wall",
-  "-Wextra",
-  "-pedantic",
-  "-Werror",
-  "-fsanitize=address,undefined",
-  "-fno-sanitize-recover",
-];
+/** How a strict C compiler is asked. */
+export const STRICT = ["-std=c99", "-Wall", "-Wextra", "-pedantic", "-Werror"];
+/** What finds wrong memory and wrong arithmetic as a C program runs. */
+export const WATCHED = ["-fsanitize=address,undefined", "-fno-sanitize-recover"];
 
 /** Runs a program to its end. @throws Error with what it complains of */
 export function done(program: string, args: readonly string[], input = "", cwd?: string): string {
@@ -117,7 +111,7 @@ ${sensors.map((sensor, i) => `      case ${i}: label = classify_${wordOf(sensor)
 `,
       );
       const program = join(folder, "rules");
-      done("cc", [...STRICT, "-o", program, join(folder, "main.c"), "-lm"]);
+      done("cc", [...STRICT, ...WATCHED, "-o", program, join(folder, "main.c"), "-lm"]);
       return asNumbers(done(program, [], asText(rows)));
     }),
   javascript: async (source, rows, sensors) =>
