@@ -69,8 +69,8 @@ function goBack({ id, store }: ProjectSession): void {
 }
 
 function LeftUnsent() {
-  const { unsent, recordings } = useSession();
-  const changes = usePublished(unsent);
+  const { earlier, recordings } = useSession();
+  const changes = usePublished(earlier.unsent);
   const [recording] = usePublished(recordings.left);
   if (changes !== null) return <UnsentSheet unsent={changes} />;
   return recording === undefined ? null : <LeftRecordingSheet key={recording.window} left={recording} />;

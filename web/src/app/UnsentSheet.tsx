@@ -11,7 +11,7 @@ export function UnsentSheet({ unsent }: { unsent: Unsent }) {
   const [wrong, setWrong] = useState<string>();
   const at = new Date(unsent.at).toLocaleString();
   const restore = () => {
-    session
+    session.earlier
       .restore(unsent)
       .catch((error: Error) => setWrong(`They cannot be restored: ${error.message}. They stay in this browser.`));
   };
@@ -23,7 +23,7 @@ export function UnsentSheet({ unsent }: { unsent: Unsent }) {
       </p>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <SheetButtons>
-        <Button onPress={() => void session.discard(unsent)}>Discard</Button>
+        <Button onPress={() => void session.earlier.discard(unsent)}>Discard</Button>
         <Button $main onPress={restore}>
           Restore
         </Button>

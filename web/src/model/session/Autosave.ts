@@ -24,8 +24,8 @@ const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
 const MOST_UNANSWERED = 8;
 /** Browsers let at most 64 KiB outlive a page. */
 const MOST_KEEPALIVE = 60_000;
-/** How long one who leaves a project waits for its last change. */
-const LEAVE_MS = 5000;
+/** How long one who leaves a project waits for its last edits, in ms. */
+export const LEAVE_MS = 5000;
 
 export interface AutosaveOptions {
   store: AppStore;

@@ -443,7 +443,7 @@ describe("work that an earlier visit left unsent", () => {
     alive.add("alive");
     const session = await opened("demo");
     await settled();
-    expect(session.unsent.get()?.window).toBe("latest");
+    expect(session.earlier.unsent.get()?.window).toBe("latest");
     expect(kept.held.map((k) => k.window).sort()).toEqual(["alive", "latest", "old"]);
   });
 
@@ -453,7 +453,7 @@ describe("work that an earlier visit left unsent", () => {
     sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
-    expect([session.unsent.get(), name()]).toEqual([null, `From ${before}`]);
+    expect([session.earlier.unsent.get(), name()]).toEqual([null, `From ${before}`]);
     await settled(500);
     expect(server.keys).toContain("the-id");
     expect(kept.held).toEqual([]);
@@ -467,7 +467,7 @@ describe("work that an earlier visit left unsent", () => {
     sessions = new Sessions(store, { ...surroundings, window: anew });
     const session = await opened("demo");
     await settled();
-    expect([session.unsent.get(), name()]).toEqual([null, left.base.name]);
+    expect([session.earlier.unsent.get(), name()]).toEqual([null, left.base.name]);
     await settled(500);
     expect(server.keys).toContain("the-id");
     // It is taken up once.
@@ -480,7 +480,7 @@ describe("work that an earlier visit left unsent", () => {
     sessions = new Sessions(store, { ...surroundings, window: window.loadedAnew("anew") });
     const session = await opened("demo");
     await settled();
-    expect([session.unsent.get()?.window, name()]).toEqual([before, "Glasshouse round"]);
+    expect([session.earlier.unsent.get()?.window, name()]).toEqual([before, "Glasshouse round"]);
   });
 
   it("of several visits is offered one after the other, and none is forgotten unasked", async () => {
@@ -488,16 +488,16 @@ describe("work that an earlier visit left unsent", () => {
     const session = await opened("demo");
     await settled();
     const offered = [];
-    for (let left = session.unsent.get(); left !== null; left = session.unsent.get()) {
+    for (let left = session.earlier.unsent.get(); left !== null; left = session.earlier.unsent.get()) {
       offered.push(left.window);
-      await session.discard(left);
+      await session.earlier.discard(left);
     }
     expect([offered, kept.held]).toEqual([["second", "first"], []]);
 
     kept.held = [unsent("first", { at: 1 }), unsent("second", { at: 2 })];
     const again = await opened("demo");
     await settled();
-    await again.restore(remade(kept.held[1]));
+    await again.earlier.restore(remade(kept.held[1]));
     expect(kept.held.map((k) => remade(k).document.name).sort()).toEqual(["From first", "From second"]);
     expect(kept.held.some((k) => k.window === "second")).toBe(false);
   });
@@ -507,7 +507,7 @@ describe("work that an earlier visit left unsent", () => {
     const session = await opened("demo");
     await settled();
     kept.full = true;
-    await session.restore(remade(kept.held[0]));
+    await session.earlier.restore(remade(kept.held[0]));
     expect([name(), kept.held.map((k) => k.window)]).toEqual(["From old", ["old"]]);
   });
 
@@ -515,9 +515,9 @@ describe("work that an earlier visit left unsent", () => {
     kept.held = [unsent("old", { revision: 2 })];
     const session = await opened("demo");
     await settled();
-    const left = session.unsent.get();
+    const left = session.earlier.unsent.get();
     if (left === null) throw new Error("nothing was offered");
-    await session.restore(left);
+    await session.earlier.restore(left);
     expect(store.getState().document).toMatchObject({ revision: 2, saving: "unsaved" });
     expect(name()).toBe("From old");
     store.dispatch(undone(1));
@@ -528,8 +528,8 @@ describe("work that an earlier visit left unsent", () => {
     kept.held = [unsent("old")];
     const session = await opened("demo");
     await settled();
-    const left = session.unsent.get();
-    if (left !== null) await session.discard(left);
-    expect([session.unsent.get(), kept.held, name()]).toEqual([null, [], "Glasshouse round"]);
+    const left = session.earlier.unsent.get();
+    if (left !== null) await session.earlier.discard(left);
+    expect([session.earlier.unsent.get(), kept.held, name()]).toEqual([null, [], "Glasshouse round"]);
   });
 });

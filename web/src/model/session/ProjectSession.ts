@@ -3,7 +3,6 @@ import type { Edit } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
 import {
-  framesOf,
   type MarkedReadings,
   type RawReadings,
   type ReadingBlock,
@@ -20,15 +19,16 @@ import { Mentor } from "../judging/Mentor";
 import { Teacher } from "../judging/Teacher";
 import { Bench } from "../live/Bench";
 import { Published } from "../Published";
-import { opened, restored, takenBack } from "../store/document";
+import { opened, takenBack } from "../store/document";
 import type { AppStore } from "../store/store";
 import { tapeChosen } from "../store/view";
-import type { OwnWindow, Surroundings } from "../surroundings";
-import { Autosave } from "./Autosave";
+import type { Surroundings } from "../surroundings";
+import { Autosave, LEAVE_MS } from "./Autosave";
+import { EarlierVisit } from "./EarlierVisit";
 import { Editing } from "./Editing";
 import { Frames } from "./Frames";
-import type { KeptWork, Recorded, RecordedTape, Unsent } from "./kept";
-import { Readings } from "./Readings";
+import type { Recorded, RecordedTape } from "./kept";
+import { Readings, tapesOf } from "./Readings";
 import { type LeftRecording, Recordings } from "./Recordings";
 
 /** A tape that is to be added: its readings get an id of their own. */
@@ -66,15 +66,8 @@ interface Service {
 }
 type ServiceKind<S extends Service> = new (session: ProjectSession) => S;
 
-/** How long one who leaves a project waits for edits that cannot be made yet, in ms. */
-const LEAVE_MS = 5000;
-
 /** Two windows may record at once: a tape's id comes from chance and not from its name. */
 const newTapeId = () => `tape-${crypto.randomUUID().slice(0, 13)}` as TapeId;
-
-const NO_TAPES: Pick<ProjectDocument, "tapes"> = { tapes: [] };
-
-const tapesOf = ({ tapes }: Pick<ProjectDocument, "tapes">): TapeId[] => tapes.map((tape) => tape.id);
 
 /**
  * All that lives as long as a project is open, beside its document in the store: readings, workers and their last
@@ -100,8 +93,8 @@ export class ProjectSession {
   readonly ahead = new Published<ProjectDocument | null>(null);
   /** What broke off and was begun anew, as a sentence. */
   readonly notice = new Published<string | null>(null);
-  /** Work that an earlier visit left unsent, until the person has chosen. */
-  readonly unsent = new Published<Unsent | null>(null);
+  /** What an earlier visit left. */
+  readonly earlier: EarlierVisit;
   readonly recordings: Recordings;
   /** Has the person told of work that failed. */
   readonly failed: Failed;
@@ -109,14 +102,11 @@ export class ProjectSession {
   readonly broke: (message: string) => void;
   /** The project as it came, until its schema has come, too. */
   private unchecked: ProjectDocument | null = null;
-  private readonly kept: KeptWork;
-  private readonly window: OwnWindow;
   private readonly autosave: Autosave;
   private readonly services = new Map<ServiceKind<Service>, Service>();
   private readonly editing: Editing;
   /** Makes one edit of the open project; gives a sentence where it is not made. */
   readonly do: Editing["do"];
-  /** Fetches the table of edits. */
 
   constructor(
     readonly id: string,
@@ -124,8 +114,6 @@ export class ProjectSession {
     readonly surroundings: Surroundings,
   ) {
     const { startWorker } = surroundings;
-    this.kept = surroundings.kept;
-    this.window = surroundings.window;
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.failed = failedBy((sentence) => this.isOpen && this.notice.set(sentence));
@@ -163,6 +151,17 @@ export class ProjectSession {
       frames: this.frames,
       editsBetween: this.editing.between,
     });
+    this.earlier = new EarlierVisit({
+      store,
+      project: id,
+      surroundings,
+      readings: this.readings,
+      frames: this.frames,
+      recordings: this.recordings,
+      autosave: this.autosave,
+      isOpen: () => this.isOpen,
+      tell: (sentence) => this.notice.set(sentence),
+    });
   }
 
   /** A service that comes with a part of the page: made when it is first asked for, and ended with the session. */
@@ -188,24 +187,7 @@ export class ProjectSession {
     this.tellDamaged(project);
     // The list shows when a project was opened last; where that cannot be noted nothing is lost.
     void ask(at("opened", { id: this.id }), { method: "PUT" }).catch(() => undefined);
-    const [latest = null] = await this.leftUnsent(project).catch(this.notLookedFor("unsent changes"));
-    if (!this.isOpen) return;
-    // The page was loaded anew before its last change was answered, and nobody saved since: it goes on where it was.
-    if (latest !== null && latest.window === this.window.before && latest.revision === revision)
-      await this.restore(latest).catch(() => this.unsent.set(latest));
-    else this.unsent.set(latest);
-    void this.lookForRecordings().catch(this.notLookedFor("recordings"));
-  }
-
-  /** Says that this browser's store did not tell what an earlier visit left. */
-  private notLookedFor(what: string): (error: Error) => [] {
-    return (error) => {
-      if (this.isOpen)
-        this.notice.set(
-          `This browser did not tell whether an earlier visit left ${what} (${error.message}). What the server has is here.`,
-        );
-      return [];
-    };
+    await this.earlier.lookFor(project, revision);
   }
 
   /** Fetches what edits and checks a project, once the first screen stands; what was opened is checked then. */
@@ -226,85 +208,6 @@ export class ProjectSession {
       this.notice.set(
         `${names.join(", ")} is shown without readings: they are damaged in the database, and no backup has them whole. All else is here. A file that you save leaves the tape out.`,
       );
-  }
-
-  /** Recordings that were under way when their page went are offered; those that became tapes are not. */
-  private async lookForRecordings(): Promise<void> {
-    const alive = await this.window.others();
-    const { present } = this.store.getState().document;
-    if (!this.isOpen || present === null) return;
-    const { before, name } = this.window;
-    const isGone = (window: string) => window !== name && (window === before || !alive.has(window));
-    await this.recordings.look(
-      isGone,
-      new Set([...tapesOf(present), ...tapesOf(this.unsent.get()?.document ?? NO_TAPES)]),
-    );
-  }
-
-  /** Changes of this project that no open window keeps, the latest first. Those that the server has are forgotten. */
-  private async leftUnsent(project: ProjectDocument): Promise<Unsent[]> {
-    const alive = await this.window.others();
-    const text = JSON.stringify(project);
-    const left: Unsent[] = [];
-    // What the page before noted as it went is as new as what the browser keeps of it, and its lock may still be held.
-    const last = this.window.takeLeft(this.id);
-    const kept = await this.kept.changes(this.id);
-    if (last === null && kept.length === 0) return left;
-    const { remade } = await import("./remade");
-    for (const change of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
-      if (alive.has(change.window) && change !== last) continue;
-      const unsent = remade(change);
-      if (JSON.stringify(unsent.document) !== text) left.push(unsent);
-      else await this.kept.forget(this.id, unsent.window);
-    }
-    return left.sort((a, b) => b.at - a.at);
-  }
-
-  /** Takes up unsent work. It is sent on the revision that it was made on: what was saved since makes a conflict. */
-  async restore(unsent: Unsent): Promise<void> {
-    for (const { id } of unsent.document.tapes) {
-      if (this.readings.get(id) !== undefined) continue;
-      const kept = await this.kept.readings(this.id, id);
-      if (kept !== undefined) this.readings.add(id, kept);
-    }
-    for (const name of framesOf(unsent.document.tapes)) {
-      const kept = await this.kept.frame(this.id, name);
-      if (kept !== undefined) this.frames.add(name, kept);
-    }
-    // A tape whose readings are neither here nor there cannot be kept.
-    await this.readings.load(
-      unsent.document.tapes.flatMap(({ id }) => (this.readings.get(id) === undefined ? [id] : [])),
-    );
-    if (!this.isOpen) return;
-    this.autosave.takeUp(unsent);
-    this.store.dispatch(restored({ project: unsent.document, revision: unsent.revision }));
-    this.unsent.set(null);
-    if (unsent.lost > 0)
-      this.notice.set(
-        `${unsent.lost} of ${unsent.edits.length} unsent changes could not be made again: a page of another version kept them. All others are here.`,
-      );
-    const { name } = this.window;
-    if (unsent.window === name) return;
-    // Only once it is kept as this window's own.
-    const { document: _, lost: __, ...change } = unsent;
-    const moved = this.kept.keep({ ...change, window: name }).then(() => this.kept.forget(this.id, unsent.window));
-    await moved.catch(() => undefined);
-  }
-
-  /** Forgets unsent work; what another visit left is offered next. */
-  async discard(unsent: Unsent): Promise<void> {
-    this.unsent.set(null);
-    await this.kept.forget(this.id, unsent.window).catch(() => undefined);
-    const { base } = this.store.getState().document;
-    if (!this.isOpen || base === null) return;
-    const left = await this.leftUnsent(base).catch(() => []);
-    const wanted = new Set([...this.readings.unsent, ...left.flatMap(({ document }) => tapesOf(document))]);
-    const tapes = tapesOf(unsent.document).filter((tape) => !wanted.has(tape));
-    await this.kept.forgetReadings(this.id, tapes).catch(() => undefined);
-    const shown = new Set([base, ...left.map(({ document }) => document)].flatMap(({ tapes }) => framesOf(tapes)));
-    const gone = framesOf(unsent.document.tapes).filter((name) => !shown.has(name));
-    await this.kept.forgetFrames(this.id, gone).catch(() => undefined);
-    if (this.isOpen) this.unsent.set(left.at(0) ?? null);
   }
 
   /** Takes over the project as the server has it; what was changed here is dropped. @throws Error with a sentence */

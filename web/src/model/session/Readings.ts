@@ -1,10 +1,14 @@
 import { at } from "@perceptum/contract/paths";
 import type { TapeId } from "@perceptum/core/names";
+import type { ProjectDocument } from "@perceptum/core/project";
 import { decodeReadings, encodeReadings, type RawReadings, type TapeHead } from "@perceptum/core/readings";
 import { type BoxPixels, taughtReadings, taughtTapes } from "@perceptum/core/vision";
 import { problemIn, problemOf } from "../../server/api";
 import { ask } from "../../server/ask";
 import { Published } from "../Published";
+
+/** The ids of a project's tapes. */
+export const tapesOf = ({ tapes }: Pick<ProjectDocument, "tapes">): TapeId[] => tapes.map(({ id }) => id);
 
 /** The server did not take readings. */
 export class NotTaken extends Error {

@@ -38,26 +38,24 @@ interface FieldsOf<K extends PartThing["part"]> {
   course: Course;
   of: Extract<PartThing, { part: K }>;
   set: (next: PartThing) => string | undefined;
+  /** Sets some of the thing's fields. */
+  put: (change: Partial<Extract<PartThing, { part: K }>["thing"]>) => string | undefined;
 }
 
-function PatchFields({ of, set }: FieldsOf<"patches">) {
+function PatchFields({ of, set, put }: FieldsOf<"patches">) {
   const project = useProject();
   const one = of.thing;
   return (
     <>
-      <PaintedField
-        project={project}
-        value={one.target}
-        onChange={(target) => set({ ...of, thing: { ...one, target } })}
-      />
-      <ShapeField shape={one.shape} onChange={(shape) => set({ ...of, thing: { ...one, shape } })} />
-      <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
+      <PaintedField project={project} value={one.target} onChange={(target) => put({ target })} />
+      <ShapeField shape={one.shape} onChange={(shape) => put({ shape })} />
+      <PlaceField at={one.at} angle={one.angle} onChange={(place) => put(place)} />
       <Points of={of} onChange={set} />
     </>
   );
 }
 
-function ZoneFields({ of, set, course }: FieldsOf<"zones">) {
+function ZoneFields({ of, set, put, course }: FieldsOf<"zones">) {
   const one = of.thing;
   const rename = (text: string) => {
     const wrong = nameTaken(
@@ -68,40 +66,29 @@ function ZoneFields({ of, set, course }: FieldsOf<"zones">) {
     if (wrong !== undefined) return wrong;
     const name = text.trim();
     if (name.includes('"')) return "A zone’s name holds no quotes: checks write it between them.";
-    return set({ ...of, thing: { ...one, name } });
+    return put({ name });
   };
   return (
     <>
       <Line>
         <EntryField width={150} label="Name of the zone" text={one.name} take={rename} />
       </Line>
-      <ShapeField shape={one.shape} onChange={(shape) => set({ ...of, thing: { ...one, shape } })} />
-      <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
+      <ShapeField shape={one.shape} onChange={(shape) => put({ shape })} />
+      <PlaceField at={one.at} angle={one.angle} onChange={(place) => put(place)} />
       <Points of={of} onChange={set} />
     </>
   );
 }
 
-function LineFields({ of, set }: FieldsOf<"lines">) {
+function LineFields({ of, set, put }: FieldsOf<"lines">) {
   const project = useProject();
   const one = of.thing;
   return (
     <>
       <Line>
-        <TargetField
-          label="target"
-          project={project}
-          value={one.target}
-          onChange={(target) => set({ ...of, thing: { ...one, target } })}
-        />
+        <TargetField label="target" project={project} value={one.target} onChange={(target) => put({ target })} />
         width
-        <NumberField
-          label="Width in mm"
-          value={one.width}
-          low={1}
-          high={1000}
-          onChange={(width) => set({ ...of, thing: { ...one, width } })}
-        />
+        <NumberField label="Width in mm" value={one.width} low={1} high={1000} onChange={(width) => put({ width })} />
         mm
       </Line>
       <Points of={of} onChange={set} />
@@ -109,65 +96,42 @@ function LineFields({ of, set }: FieldsOf<"lines">) {
   );
 }
 
-function SignFields({ of, set }: FieldsOf<"signs">) {
+function SignFields({ of, put }: FieldsOf<"signs">) {
   const project = useProject();
   const one = of.thing;
   return (
     <>
-      <PaintedField
-        project={project}
-        value={one.target}
-        onChange={(target) => set({ ...of, thing: { ...one, target } })}
-      />
+      <PaintedField project={project} value={one.target} onChange={(target) => put({ target })} />
       <Line>
-        <CmField
-          label="Width"
-          mm={one.width}
-          low={0.5}
-          high={200}
-          onChange={(width) => set({ ...of, thing: { ...one, width } })}
-        />
+        <CmField label="Width" mm={one.width} low={0.5} high={200} onChange={(width) => put({ width })} />
         cm wide
-        <CmField
-          label="Height"
-          mm={one.height}
-          low={0.5}
-          high={200}
-          onChange={(height) => set({ ...of, thing: { ...one, height } })}
-        />
+        <CmField label="Height" mm={one.height} low={0.5} high={200} onChange={(height) => put({ height })} />
         cm high
       </Line>
-      <PlaceField at={one.at} angle={one.angle} onChange={(place) => set({ ...of, thing: { ...one, ...place } })} />
+      <PlaceField at={one.at} angle={one.angle} onChange={(place) => put(place)} />
     </>
   );
 }
 
-function ShadeFields({ of, set }: FieldsOf<"shade">) {
+function ShadeFields({ of, put }: FieldsOf<"shade">) {
   const one = of.thing;
   return (
     <>
       <Line>
         light ×
-        <NumberField
-          label="Level"
-          value={one.level}
-          low={0}
-          high={10}
-          by={0.1}
-          onChange={(level) => set({ ...of, thing: { ...one, level } })}
-        />
+        <NumberField label="Level" value={one.level} low={0} high={10} by={0.1} onChange={(level) => put({ level })} />
       </Line>
       <Line>
         from
-        <PointField of="First corner" at={one.from} onChange={(from) => set({ ...of, thing: { ...one, from } })} />
+        <PointField of="First corner" at={one.from} onChange={(from) => put({ from })} />
         to
-        <PointField of="Other corner" at={one.to} onChange={(to) => set({ ...of, thing: { ...one, to } })} />
+        <PointField of="Other corner" at={one.to} onChange={(to) => put({ to })} />
       </Line>
     </>
   );
 }
 
-function StartFields({ of, set, course }: FieldsOf<"starts">) {
+function StartFields({ of, put, course }: FieldsOf<"starts">) {
   const one = of.thing;
   return (
     <>
@@ -182,7 +146,7 @@ function StartFields({ of, set, course }: FieldsOf<"starts">) {
               course.starts.map((s) => s.name),
               one.name,
             );
-            return wrong ?? set({ ...of, thing: { ...one, name: text.trim() } });
+            return wrong ?? put({ name: text.trim() });
           }}
         />
       </Line>
@@ -190,17 +154,12 @@ function StartFields({ of, set, course }: FieldsOf<"starts">) {
         <PlaceField
           at={[one.x, one.y]}
           angle={one.heading}
-          onChange={({ at: [x, y], angle }) => set({ ...of, thing: { ...one, x, y, heading: angle } })}
+          onChange={({ at: [x, y], angle }) => put({ x, y, heading: angle })}
         />
       ) : (
         "at" in one && (
           <Line>
-            <CmField
-              label="Along the rail"
-              mm={one.at}
-              low={0}
-              onChange={(at) => set({ ...of, thing: { ...one, at } })}
-            />
+            <CmField label="Along the rail" mm={one.at} low={0} onChange={(at) => put({ at })} />
             cm along,
             <Select
               label="facing"
@@ -209,7 +168,7 @@ function StartFields({ of, set, course }: FieldsOf<"starts">) {
                 { id: "forward", text: "forward" },
                 { id: "back", text: "back" },
               ]}
-              onChange={(facing) => set({ ...of, thing: { ...one, facing } })}
+              onChange={(facing) => put({ facing })}
             />
           </Line>
         )
@@ -218,17 +177,13 @@ function StartFields({ of, set, course }: FieldsOf<"starts">) {
   );
 }
 
-function CardFields({ of, set }: FieldsOf<"cards">) {
+function CardFields({ of, set, put }: FieldsOf<"cards">) {
   const project = useProject();
   const one = of.thing;
   return (
     <>
-      <PaintedField
-        project={project}
-        value={one.target}
-        onChange={(target) => set({ ...of, thing: { ...one, target } })}
-      />
-      <Times one={one} onChange={(times) => set({ ...of, thing: { ...one, ...times } })} />
+      <PaintedField project={project} value={one.target} onChange={(target) => put({ target })} />
+      <Times one={one} onChange={(times) => put(times)} />
       <Line>
         at a height of
         <EntryField
@@ -254,14 +209,14 @@ function CardFields({ of, set }: FieldsOf<"cards">) {
             id: m.sensor as string,
             text: project.sensors.find((s) => s.id === m.sensor)?.name ?? m.sensor,
           }))}
-          onChange={(id) => set({ ...of, thing: { ...one, sensor: id as SensorId } })}
+          onChange={(id) => put({ sensor: id as SensorId })}
         />
       </Line>
     </>
   );
 }
 
-function PressFields({ of, set }: FieldsOf<"presses">) {
+function PressFields({ of, put }: FieldsOf<"presses">) {
   const project = useProject();
   const one = of.thing;
   return (
@@ -271,10 +226,10 @@ function PressFields({ of, set }: FieldsOf<"presses">) {
           label="button"
           value={one.button}
           options={project.robot.buttons.map((b) => ({ id: b, text: b }))}
-          onChange={(button) => set({ ...of, thing: { ...one, button } })}
+          onChange={(button) => put({ button })}
         />
       </Line>
-      <Times one={one} onChange={(times) => set({ ...of, thing: { ...one, ...times } })} />
+      <Times one={one} onChange={(times) => put(times)} />
     </>
   );
 }
@@ -298,6 +253,9 @@ function PartFields({ course, of }: { course: Course; of: PartThing }) {
     course: Course;
     of: PartThing;
     set: FieldsOf<"signs">["set"];
+    put: (change: object) => string | undefined;
   }> | null;
-  return Fields && <Fields course={course} of={of} set={(next) => edit("setThing", { course: course.id, of: next })} />;
+  const set = (next: PartThing) => edit("setThing", { course: course.id, of: next });
+  const put = (change: object) => set({ ...of, thing: { ...of.thing, ...change } } as PartThing);
+  return Fields && <Fields course={course} of={of} set={set} put={put} />;
 }
