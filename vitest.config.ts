@@ -5,7 +5,9 @@ import { BaseSequencer, type TestSpecification } from "vitest/node";
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const isLong = ({ moduleId }: TestSpecification) =>
-      /(e2e\/(lasting|jobs|machines|cameras|sense)|core\/code\/behaviour|cli\/src\/robot)\.test/.test(moduleId);
+      /(e2e\/(lasting|jobs|machines|cameras|sense|access|story|prove)|core\/code\/behaviour|cli\/src\/robot)\.test/.test(
+        moduleId,
+      );
     return (await super.sort(files)).sort((a, b) => Number(isLong(b)) - Number(isLong(a)));
   }
 }
@@ -53,6 +55,7 @@ export default defineConfig({
           environment: "node",
           testTimeout: 120_000,
           hookTimeout: 120_000,
+          isolate: false,
           maxWorkers: 2,
         },
       },

@@ -41,7 +41,7 @@ const recorded = async (more: number) => {
 };
 const holdKey = async (key: "1" | "2" | "3" | "4" | "5") => {
   await page.keyboard.down(key);
-  await recorded(40);
+  await recorded(25);
   await page.keyboard.up(key);
 };
 /** Records one tape in a light, holding the number key of each thing while it lies under the sensor. */

@@ -1,7 +1,7 @@
 import type { Desk } from "./Job";
 
 /** So many readings of each thing are recorded. */
-const ENOUGH = 45;
+const ENOUGH = 30;
 
 /** Adds a target by its sheet. */
 export async function addTarget({ hands, screen }: Desk, name: string, kind: string, paint: string): Promise<void> {
