@@ -55,19 +55,23 @@ async function firstLoad(page: Page, server: RunningServer): Promise<Row[]> {
     performance
       .getEntries()
       .filter((entry) => "transferSize" in entry && !entry.name.includes("/api/"))
-      .map((entry) => ({ name: entry.name, bytes: (entry as PerformanceResourceTiming).transferSize })),
+      .map((entry) => ({
+        name: entry.name,
+        bytes: (entry as PerformanceResourceTiming).transferSize,
+        isFirst: entry.startTime < performance.getEntriesByName("first screen")[0].startTime,
+      })),
   );
   const kB = (bytes: number) => `${Math.round(bytes / 1000)} kB`;
-  const sum = (named: (name: string) => boolean) =>
-    came.filter(({ name }) => named(name)).reduce((all, { bytes }) => all + bytes, 0);
-  // It is made when the first screen is judged, and gives the findings.
-  const mentor = sum((name) => name.includes("mentor"));
-  const whole = sum(() => true) - mentor;
-  const fonts = kB(sum((name) => name.endsWith(".woff2")));
+  // The worker that gives findings is made when the first screen is judged; the table of edits comes behind it.
+  const isFirst = ({ name, isFirst }: (typeof came)[number]) => isFirst && !name.includes("mentor");
+  const sum = (all: typeof came) => all.reduce((total, { bytes }) => total + bytes, 0);
+  const whole = sum(came.filter(isFirst));
+  const later = sum(came) - whole;
+  const fonts = kB(sum(came.filter(({ name }) => name.endsWith(".woff2"))));
   return [
     {
       what: "first load, all that comes over the wire (gzip) for the first screen",
-      measured: `${kB(whole)} (fonts ${fonts}); then ${kB(mentor)} for findings`,
+      measured: `${kB(whole)} (fonts ${fonts}); then ${kB(later)} for findings and edits`,
       budget: "≤ 300 kB",
       met: whole <= 300_000,
     },
@@ -207,6 +211,10 @@ async function importRows(page: Page, url: string): Promise<Row> {
   writeFileSync(file, `t_ms,r,g,b,label\n${rows.join("\n")}\n`);
   let least = Number.POSITIVE_INFINITY;
   for (let round = 0; round < 4; round++) {
+    // The same file chosen once more is no change.
+    await chooser.evaluate((input) => {
+      (input as HTMLInputElement).value = "";
+    });
     const start = performance.now();
     await chooser.uploadFile(file);
     await page.waitForFunction(

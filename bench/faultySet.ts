@@ -264,7 +264,7 @@ export const FAULTS: readonly Fault[] = [
           if (mark.target === b.id) return [];
           return [
             { ...mark, to: middle - 20 },
-            { ...mark, from: middle, target: b.id as TargetId },
+            { ...mark, id: `${mark.id}-b` as typeof mark.id, from: middle, target: b.id as TargetId },
           ];
         });
       return { project: p, readings };

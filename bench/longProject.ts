@@ -1,4 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
+import { numbered } from "@perceptum/core/names";
 import type { Project } from "@perceptum/core/project";
 
 /** How many readings the long project has. */
@@ -27,11 +28,14 @@ export function longProject(readings = READINGS): Project {
             Object.entries(tape.readings.channels).map(([name, values]) => [name, column(values)]),
           ),
         },
-        marks: Array.from({ length: rounds }, (_, k) =>
-          tape.marks.map((m) => ({ ...m, from: m.from + k * length, to: m.to + k * length })),
-        )
-          .flat()
-          .slice(0, MOST_MARKS),
+        marks: numbered(
+          "mark",
+          Array.from({ length: rounds }, (_, k) =>
+            tape.marks.map(({ id: _, ...m }) => ({ ...m, from: m.from + k * length, to: m.to + k * length })),
+          )
+            .flat()
+            .slice(0, MOST_MARKS),
+        ),
       },
     ],
   };

@@ -352,6 +352,27 @@ describe("the page", () => {
     expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe("dark");
   });
 
+  it("draws the readings of the tape anew only where these change, not with every bound", async () => {
+    await open("decide");
+    const judged = () => page.waitForSelector('[data-judged="true"]');
+    await judged();
+    await page.evaluate(() => {
+      const { fillText } = CanvasRenderingContext2D.prototype;
+      Object.assign(window, { drawn: [] as string[] });
+      CanvasRenderingContext2D.prototype.fillText = function (text, ...at) {
+        (window as unknown as { drawn: string[] }).drawn.push(text);
+        fillText.call(this, text, ...at);
+      };
+    });
+    const drawn = () => page.evaluate(() => (window as unknown as { drawn: string[] }).drawn.includes("reading"));
+    await screen.enter("Coral tag, lower value bound", "61");
+    await atServer("the bound", (p) => rules(p)[0].any[0].all[2].from === 0.61);
+    await judged();
+    expect(await drawn()).toBe(false);
+    await screen.press("button", "Show less of the tape");
+    await screen.until("the readings of a shorter part", drawn);
+  });
+
   it("shows the same instant on the tape when a reading in the field is hovered", async () => {
     await open("decide");
     await screen.see("slider", "Coral tag, lower value bound");

@@ -31,7 +31,9 @@ function LanesOf({ source }: { source: SourceView }) {
   const framed = isCamera(source.sensor);
   // Frames leave no room for more rows; each sensor can be chosen.
   const others = useMemo(() => (framed ? [] : source.others.slice(0, MOST_OTHERS)), [framed, source.others]);
-  const lanes = useMemo(() => lanesWith(others.length), [others]);
+  const lanes = useMemo(() => lanesWith(others.length), [others.length]);
+  // What they saw changes with every move of a drag; the readings need not be drawn anew for it.
+  const named = others.map((other) => other.name).join("\n");
   const part = useTapeWindow(source.source, length);
   const { tapes } = useSettledProject();
   const tape = tapes.find((t) => t.id === source.source);
@@ -41,8 +43,7 @@ function LanesOf({ source }: { source: SourceView }) {
   const drawReadings = useCallback(
     (context: CanvasRenderingContext2D) => {
       const pen = new LanePen(context, width, part, palette, lanes);
-      const names = others.map((other) => other.name);
-      pen.names(framed ? FRAME_LANES : readingLanes(lanes, names));
+      pen.names(framed ? FRAME_LANES : readingLanes(lanes, named.split("\n")));
       if (!framed) pen.readings(block);
       pen.axis();
       pen.within(() => {
@@ -54,7 +55,7 @@ function LanesOf({ source }: { source: SourceView }) {
           );
       });
     },
-    [block, marks, part, palette, targets, width, framed, lanes, others],
+    [block, marks, part, palette, targets, width, framed, lanes, named],
   );
   const drawAnswers = useCallback(
     (context: CanvasRenderingContext2D) => {
