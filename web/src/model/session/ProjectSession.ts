@@ -2,13 +2,7 @@ import { at } from "@perceptum/contract/paths";
 import type { Edit } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import {
-  type MarkedReadings,
-  type RawReadings,
-  type ReadingBlock,
-  type Sensor,
-  type TapeHead,
-} from "@perceptum/core/readings";
+import type { MarkedReadings, RawReadings, ReadingBlock, Sensor, TapeHead } from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
 import { agreedProject, fetchProject, fetchUnchecked, sentence } from "../../server/api";
 import { ask } from "../../server/ask";
