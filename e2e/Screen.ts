@@ -39,7 +39,7 @@ async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefine
   return { x: middle(box.left, box.right, innerWidth), y: middle(box.top, box.bottom, innerHeight) };
 }
 
-/** What came of a press: it landed on the element; that was drawn anew under it; it went elsewhere, since that had moved. */
+/** The outcome of a press: it landed on the element; that was drawn anew under it; it went elsewhere, since that had moved. */
 type Landed = "there" | "broken" | "elsewhere";
 
 /** Tells what came of the last press, of the element that was watched. */
@@ -55,7 +55,7 @@ const landed = (page: Page): Promise<Landed> =>
 const named = (name: Name): Named =>
   typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
 
-/** What the page is taught as it begins. What runs TypeScript as it is may name functions by a helper that the page does not have. */
+/** The script that each page begins with. What runs TypeScript as it is may name functions by a helper that the page does not have. */
 const TAUGHT = `globalThis.__name ??= (f) => f; (${findByRole})();`;
 
 /** The page as who listens to it is told of it: everything is found by role and name. */

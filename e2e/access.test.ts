@@ -75,7 +75,7 @@ const ROLES = [
   ],
 ];
 
-/** Where the roles and names that tests go by are not those of the browser's own accessibility tree. */
+/** Lists the roles and names that tests go by and that are not those of the browser's own accessibility tree. */
 async function differences(): Promise<string[]> {
   const devtools = await session.page.createCDPSession();
   const { nodes } = await devtools.send("Accessibility.getFullAXTree");

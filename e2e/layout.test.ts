@@ -133,7 +133,7 @@ async function atEach(
 }
 
 describe("no control lies over another and no pane is wider than its room, in windows of three sizes", () => {
-  /** What was found at each view. */
+  /** The faults of each view. */
   let found: Record<string, unknown>;
   const look = async (view: string) => {
     found[view] = await atEach(WINDOWS, faults);

@@ -87,7 +87,7 @@ async function driven(project: ProjectDocument, choice: RunChoice, brain: ChildP
 }
 
 describe("a written behaviour drives the simulated robot", { timeout: 240_000 }, () => {
-  // What the engine tells is the same in all languages (core/code): of JavaScript's own side one course of each will do.
+  // The engine tells the same in all languages (core/code): of JavaScript's own side one course of each will do.
   it.each([
     ["Python", "python3", "every course"],
     ["JavaScript", process.execPath, "a course"],

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { perceptum } from "../src/perceptum";
 
-/** What a command did: its exit code, and what it wrote to standard output and standard error. */
+/** A command's doings: its exit code, and what it wrote to standard output and standard error. */
 export interface Ran {
   code: number | null;
   out: string;
