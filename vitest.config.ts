@@ -15,48 +15,30 @@ class LongestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     sequence: { sequencer: LongestFirst },
-    // Two workers for each: Vitest would take one fewer than there are cores. What keeps no state of its own is not
-    // loaded anew for each file.
+    // Two workers for each: Vitest would take one fewer than there are cores.
     projects: [
+      // Core, model, server and command line together: what they share is read once, and files keep no state of their own.
       {
         test: {
-          name: "core",
-          include: ["core/**/*.test.ts", "contract/**/*.test.ts"],
+          name: "unit",
+          include: ["{core,contract,web,server,cli,wires}/**/*.test.ts"],
           environment: "node",
-          testTimeout: 30_000,
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
           isolate: false,
           maxWorkers: 2,
         },
       },
-      {
-        test: {
-          name: "web",
-          include: ["web/**/*.test.ts"],
-          environment: "node",
-          testTimeout: 30_000,
-          isolate: false,
-          maxWorkers: 2,
-        },
-      },
-      // Components in a simulated page, by roles and names; each file has a page of its own.
+      // Components in a simulated page, by roles and names.
       {
         test: {
           name: "components",
           include: ["web/**/*.test.tsx"],
           environment: "happy-dom",
           testTimeout: 30_000,
-          maxWorkers: 2,
-        },
-      },
-      {
-        test: {
-          name: "server",
-          include: ["server/**/*.test.ts", "cli/**/*.test.ts", "wires/**/*.test.ts"],
-          environment: "node",
-          testTimeout: 120_000,
-          hookTimeout: 120_000,
           isolate: false,
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
       // Two browsers at a time, and nothing beside them.
@@ -70,7 +52,7 @@ export default defineConfig({
           hookTimeout: 120_000,
           isolate: false,
           maxWorkers: 2,
-          sequence: { groupOrder: 1 },
+          sequence: { groupOrder: 2 },
         },
       },
     ],

@@ -1,5 +1,5 @@
 import type { ElementHandle, Page } from "puppeteer-core";
-import { findByRole, type Named } from "./roles";
+import { findByRole, type Named } from "../web/testing/roles";
 
 /** A name to find: all of it, or a pattern. */
 export type Name = string | RegExp;
@@ -62,6 +62,8 @@ const TAUGHT = `globalThis.__name ??= (f) => f; (${findByRole})();`;
 export class Screen {
   /** The page's next change, while it is waited for. */
   private change: Promise<void> | undefined;
+  /** The elements that were given. */
+  private readonly found: ElementHandle<Element>[] = [];
 
   private constructor(readonly page: Page) {}
 
@@ -138,14 +140,21 @@ export class Screen {
     clearTimeout(timer);
   }
 
-  /** The element of that role and name; waits for it. */
+  /** Lets go of every element that was given: the page keeps what it has shown for as long as one of it is held. */
+  async letGo(): Promise<void> {
+    await Promise.all(this.found.splice(0).map((element) => element.dispose().catch(() => undefined)));
+  }
+
+  /** The element of that role and name, until the test ends; waits for it. */
   async find(role: string, name: Name): Promise<ElementHandle<Element>> {
-    return this.until(`${role} ${name}`, async () => {
+    const element = await this.until(`${role} ${name}`, async () => {
       const found = await this.page
         .evaluateHandle((role, name) => byRole(role, name).at(0) ?? null, role, named(name))
         .catch(() => undefined);
       return (found?.asElement() as ElementHandle<Element> | null | undefined) ?? undefined;
     });
+    this.found.push(element);
+    return element;
   }
 
   /** All names of that role that there are now. */

@@ -108,122 +108,7 @@ describe("drive until coral, stop, chime, drive off, look for the next", () => {
   });
 });
 
-describe("steps", () => {
-  it("are completed, chosen from a menu, tried alone, moved and made a routine that is renamed everywhere", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    // Words are offered, and taken with the keys.
-    await (await screen.find("textbox", "Add a step")).click();
-    await page.keyboard.type("go to as");
-    await screen.see("option", "Astride the line");
-    await page.keyboard.press("ArrowDown");
-    await page.keyboard.press("Tab");
-    await page.keyboard.press("Enter");
-    await screen.until(
-      "the step",
-      async () => (await screen.valueOf("textbox", "Step 6")) === "go to Astride the line",
-    );
-    await screen.press("button", "Remove step 6");
-    // From the menu, with its fields.
-    await screen.choose(/Or choose a step/, "count ‹counter› + ‹n›");
-    await screen.press("button", "Insert");
-    await screen.until("the step", async () => (await screen.valueOf("textbox", "Step 6")) === "count tally + 1");
-    // A condition is completed word by word in the menu, too, and one that cannot be read is said there.
-    await screen.choose(/Or choose a step/, /^wait until ‹condition›$/);
-    await screen.enter("condition", "corral");
-    await screen.until("what is wrong", async () => /Column 1/.test(await textOf('[role="alert"]')));
-    await screen.enter("condition", "coral or teal");
-    await screen.press("button", "Insert");
-    await screen.until(
-      "the step",
-      async () => (await screen.valueOf("textbox", "Step 7")) === "wait until Coral tag or Teal tag",
-    );
-    await screen.press("button", "Remove step 7");
-    await screen.press("button", "Try step 5 alone");
-    await screen.until("what it does", async () =>
-      /goes on; after 10 s: the robot is 13\d\.\d cm farther/.test(
-        await textOf('[aria-label="What the step alone does"]'),
-      ),
-    );
-    await screen.press("button", "Move step 6 up");
-    await screen.until("the order", async () => (await screen.valueOf("textbox", "Step 5")) === "count tally + 1");
-    for (const i of [2, 3, 4]) await screen.press("button", `Pick step ${i}`);
-    await screen.enter("Make a routine of the picked steps", "flash");
-    await screen.until("the routine", async () => (await screen.valueOf("textbox", "Step 2")) === "do flash");
-    await screen.enter("Name of the routine flash", "signal");
-    await screen.until("its new name", async () => (await screen.valueOf("textbox", "Step 2")) === "do signal");
-    await screen.press("button", "Steps of the routine signal");
-    await screen.enter("Add a step", "do signal");
-    await screen.until("that it would reach itself", async () =>
-      /reaches itself: signal does signal/.test(await textOf("[role=alert]")),
-    );
-    await page.keyboard.press("Escape");
-    await atServer("the routine", (p) => p.behaviour.routines.some((r) => r.id === "signal" && r.steps.length === 3));
-  });
-
-  it("that cannot be read say at which column", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    await screen.enter("Add a step", "follow chalk middle");
-    await screen.until("the place", async () => /^Column 14: left edge, right edge/.test(await textOf("[role=alert]")));
-  });
-});
-
-describe("responses", () => {
-  it("are copied to other targets and modes at once, moved, and undone", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    await screen.press("button", "Copy to …");
-    await screen.press("checkbox", /Teal tag/);
-    await screen.press("checkbox", /Violet tag/);
-    await screen.press("checkbox", "Astride the line");
-    await screen.press("button", "Add 4 responses");
-    await screen.see("button", /^Violet tag arrives, in Astride the line: stop/);
-    await screen.press("button", /^Violet tag arrives, in Astride the line/);
-    await screen.choose(/move to mode/, "In the bay");
-    await screen.see("button", /^Violet tag arrives, in Astride the line: ignored/);
-    await screen.press("button", /^Undo: response moved to /);
-    await screen.press("button", "Undo: response copied");
-    await screen.see("button", /^Violet tag arrives, in Patrol: ignored/);
-  });
-});
-
 describe("the grid", () => {
-  const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label") ?? "");
-
-  it("is one stop of Tab; the arrow keys go from cell to cell, and Enter chooses", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("button", /^on entering Patrol/);
-    await page.keyboard.press("ArrowDown");
-    await screen.until("the cell below", async () => (await focused()).startsWith("Coral tag arrives, in Patrol:"));
-    await page.keyboard.press("ArrowRight");
-    await screen.until("the cell beside", async () => (await focused()).startsWith("Coral tag arrives, in In the bay"));
-    await page.keyboard.press("End");
-    await screen.until("the last", async () => /^Coral tag arrives, in (?!Patrol|In the bay)/.test(await focused()));
-    await page.keyboard.press("Home");
-    await page.keyboard.press("ArrowUp");
-    await page.keyboard.press("ArrowUp");
-    await screen.until("the first", async () => (await focused()).startsWith("on entering Patrol"));
-    await page.keyboard.press("ArrowDown");
-    await page.keyboard.press("Enter");
-    await screen.until("its steps", async () => (await screen.valueOf("textbox", "Step 1")) === "stop");
-    // Two cells follow one another in the grid, but not for Tab.
-    await page.keyboard.press("Tab");
-    expect(await focused()).not.toMatch(/, in /);
-  });
-
-  it("shows all rows, or those of one mode", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("button", /^on entering In the bay/);
-    const rows = async () => (await screen.names("button", /arrives, in In the bay/)).length;
-    const all = await rows();
-    await screen.press("checkbox", "only rows of In the bay");
-    await screen.until("fewer", async () => (await rows()) < all);
-    expect(await screen.names("button", /, in In the bay: ignored/)).toEqual([]);
-    await screen.press("checkbox", "only rows of In the bay");
-    await screen.until("all again", async () => (await rows()) === all);
-  });
-
   it("wraps a long step, so that all of it can be read", async () => {
     await open(glasshouseRound(), "act");
     await screen.press("button", /^Coral tag arrives, in Patrol/);
@@ -239,18 +124,6 @@ describe("the grid", () => {
 });
 
 describe("the behaviour", () => {
-  it("is shown as a diagram whose arrows are chosen, and told in words", async () => {
-    await open(glasshouseRound(), "act");
-    await screen.press("radio", "Diagram");
-    await screen.press("button", "Teal tag arrives, from Along the line to Astride the line");
-    await screen.until("its steps", async () => (await screen.valueOf("textbox", "Step 1")) === "lamp Teal tag");
-    await screen.press("radio", "In words");
-    await screen.see("article", "The behaviour in words");
-    expect(await textOf('[aria-label="The behaviour in words"]')).toContain(
-      "When Teal tag arrives: light the lamp in Teal tag’s colour, then go on to Astride the line.",
-    );
-  });
-
   it("is rehearsed on a tape, with its list", async () => {
     await open(routeCards(), "act");
     await screen.press("radio", "Rehearsal");

@@ -13,6 +13,8 @@ export function startBrowser(more: readonly string[] = []): Promise<Browser> {
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
+      // Every core is busy: what V8 does in threads beside the page's would be done instead of another page's work.
+      "--js-flags=--single-threaded",
       ...more,
     ],
   });

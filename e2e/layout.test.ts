@@ -57,7 +57,7 @@ const stage = (name: string) => screen.press("link", new RegExp(`^${name},`));
 /** Goes through the views of every stage, and has each looked at once it is judged and drawn. */
 async function tour(look: (view: string) => Promise<void>): Promise<void> {
   const see = async (view: string) => {
-    await page.waitForSelector('[data-judged="true"][data-advised="true"]');
+    await session.upToDate();
     await page.evaluate(() => new Promise(requestAnimationFrame));
     await look(view);
   };

@@ -18,6 +18,8 @@ export interface Session {
   open(project: Project | ProjectDocument, stage: string): Promise<void>;
   /** Goes to an address of the program, as by a link within it: its code stays as quick as it has become. */
   goTo(path: string): Promise<void>;
+  /** Waits until judgement and findings are of the project as it is shown. */
+  upToDate(): Promise<unknown>;
   /** Waits until the project at the server is as asked, so many ms at most. */
   atServer(what: string, ask: (project: ProjectDocument) => boolean, patience?: number): Promise<unknown>;
   /** What the page has complained of; a test that expects complaints takes them out. */
@@ -89,21 +91,37 @@ function ownBrowser(): string {
   return found;
 }
 
+/** The browser of this worker, once it is connected. */
+let common: Promise<Browser> | undefined;
+const commonBrowser = (): Promise<Browser> => {
+  common ??= connect({ browserWSEndpoint: ownBrowser() });
+  return common;
+};
+
+/** The page of the test before, which goes on in the next one, be it of another file. */
+let kept: Screen | undefined;
+
 /** Sets all of it up around the tests of a file, and holds that the page complains of nothing. */
-export function useSession({ browser: more, server, pages: own = server !== undefined }: Own = {}): Session {
+export function useSession({
+  browser: more,
+  server,
+  pages: own = server !== undefined || more !== undefined,
+}: Own = {}): Session {
   let browser: Browser;
-  /** The page of the test before, which goes on. */
-  let kept: Screen | undefined;
   const session = {} as Session;
   let excused: RegExp[] = [];
   session.excuse = (pattern) => excused.push(pattern);
   beforeAll(async () => {
-    browser = more === undefined ? await connect({ browserWSEndpoint: ownBrowser() }) : await startBrowser(more);
+    browser = more === undefined ? await commonBrowser() : await startBrowser(more);
+    if (own) await kept?.page.close();
+    if (own) kept = undefined;
   });
-  afterAll(() => (more === undefined ? browser.disconnect() : browser.close()));
+  afterAll(async () => {
+    if (more !== undefined) await browser.close();
+  });
   beforeEach(async () => {
     session.server = server?.() ?? { url: inject("server") };
-    const screen = kept ?? (await Screen.of(await browser.newPage()));
+    const screen = (own ? undefined : kept) ?? (await Screen.of(await browser.newPage()));
     const { page } = screen;
     await page.setViewport({ width: 1280, height: 800 });
     const complaints: string[] = [];
@@ -119,7 +137,8 @@ export function useSession({ browser: more, server, pages: own = server !== unde
     // What a test that failed leaves behind is no page for the next one.
     kept = own || task.result?.state === "fail" ? undefined : screen;
     page.removeAllListeners("pageerror").removeAllListeners("console");
-    if (kept !== undefined) await Promise.all([page.emulateMediaFeatures([]), page.emulateCPUThrottling(null)]);
+    if (kept !== undefined)
+      await Promise.all([kept.letGo(), page.emulateMediaFeatures([]), page.emulateCPUThrottling(null)]);
     await forgetAll(browser, session.server.url, kept?.page);
     expect(session.complaints.filter((text) => !excused.some((pattern) => pattern.test(text)))).toEqual([]);
   });
@@ -145,6 +164,12 @@ export function useSession({ browser: more, server, pages: own = server !== unde
         return ask((await answer.json()) as ProjectDocument);
       },
       patience,
+    );
+  session.upToDate = () =>
+    session.screen.until("judgement and findings", () =>
+      session.page
+        .evaluate(() => document.querySelector('[data-judged="true"][data-advised="true"]') !== null)
+        .catch(() => false),
     );
   session.textOf = (selector) =>
     session.page.evaluate((asked) => document.querySelector(asked)?.textContent ?? "", selector);

@@ -55,43 +55,6 @@ describe("the stages", () => {
     );
   });
 
-  it("Act takes typed steps, says where a typo is, moves and removes them", async () => {
-    await open("act");
-    await screen.press("button", /^Coral tag arrives, in Patrol/);
-    await screen.enter("Add a step", "lamp corel");
-    await screen.see("alert", /^/);
-    expect(await page.$eval('[role="alert"]', (e) => e.textContent)).toBe(
-      "Column 6: there is no target “corel”; did you mean Coral tag?",
-    );
-    await screen.enter("Add a step", "tone C5 for 0.2 s");
-    await screen.see("textbox", "Step 6");
-    await screen.press("button", "Move step 6 up");
-    await screen.until(
-      "the tone to move",
-      async () => (await screen.valueOf("textbox", "Step 5")) === "tone C5 for 0.2 s",
-    );
-    await screen.enter("Step 5", "tone D5 for 0.2 s");
-    await screen.see("button", /^Coral tag arrives, in Patrol: .*tone D5/);
-    await screen.press("button", "Remove step 5");
-    await screen.seeNo("textbox", "Step 6");
-    await screen.enter("Add a row", "chalk arrives");
-    await screen.see("button", /^Chalk line arrives, in Patrol/);
-    await screen.enter("Add a step", "log seen");
-    await screen.seeNo("listitem", /^hint: Nothing answers Chalk line/);
-  });
-
-  it("Decide keeps a bound when what is typed is no number", async () => {
-    await open("decide");
-    await screen.enter("Coral tag, lower value bound", "forty");
-    await screen.see("alert", /^/);
-    expect(await page.$eval('[role="alert"]', (e) => e.textContent)).toBe(
-      "“forty” is not a number; the lower value bound stays as it was.",
-    );
-    expect(await screen.valueOf("slider", "Coral tag, lower value bound")).toBe("42");
-    await page.keyboard.press("Escape");
-    await screen.seeNo("alert", /^/);
-  });
-
   it("Prove keeps a run as a tape that Sense and Decide use", async () => {
     await open("prove");
     await runAtNoon();

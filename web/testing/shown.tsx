@@ -8,10 +8,11 @@ import { MemoryRouter } from "react-router";
 import { ThemeProvider } from "styled-components";
 import { vi } from "vitest";
 import { SessionContext, SessionsContext } from "../src/hooks/context";
-import { fakeSurroundings } from "../src/model/fakes";
+import { fakeSurroundings, SilentWorker, workerOf } from "../src/model/fakes";
 import { Sessions } from "../src/model/session/Sessions";
 import { opened } from "../src/model/store/document";
 import { makeStore } from "../src/model/store/store";
+import type { WorkerName } from "../src/model/surroundings";
 import { theme } from "../src/ui/theme";
 
 /** Shows a part of the page that needs no project; gives the hand that uses it. */
@@ -20,12 +21,19 @@ export function shown(part: ReactNode) {
   return { ...render(<ThemeProvider theme={theme}>{part}</ThemeProvider>), hand: userEvent.setup() };
 }
 
-/** Shows a part of the page for an open project, whose server and workers stay silent. */
-export async function shownFor(project: Project, part: ReactNode) {
+/** What does the work of a worker, in the page's own thread. */
+export type Working = Partial<Record<WorkerName, object>>;
+
+/** Shows a part of the page for an open project. Its server stays silent, and so do workers whose work is not given. */
+export async function shownFor(project: Project, part: ReactNode, working: Working = {}) {
   cleanup();
   vi.stubGlobal("fetch", () => new Promise(() => undefined));
+  const startWorker = (name: WorkerName) => {
+    const work = working[name];
+    return work === undefined ? (new SilentWorker() as unknown as Worker) : workerOf(work);
+  };
   const store = makeStore();
-  const sessions = new Sessions(store, fakeSurroundings());
+  const sessions = new Sessions(store, fakeSurroundings({ startWorker }));
   const session = sessions.make("shown");
   const { document } = splitProject(project);
   for (const { id, readings } of project.tapes) session.readings.add(id, packReadings(readings));
@@ -44,7 +52,6 @@ export async function shownFor(project: Project, part: ReactNode) {
   );
   return {
     ...made,
-    hand: userEvent.setup(),
     session,
     store,
     /** The project as it is now. */

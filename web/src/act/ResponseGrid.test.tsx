@@ -1,6 +1,6 @@
 import { glasshouseRound } from "@perceptum/core/demo";
-import { screen, waitFor, within } from "@testing-library/react";
 import { expect, it } from "vitest";
+import { keys, see, until } from "../../testing/hand";
 import { shownFor } from "../../testing/shown";
 import { ResponseEditor } from "./ResponseEditor";
 import { ResponseGrid } from "./ResponseGrid";
@@ -10,24 +10,23 @@ const [patrol, other] = demo.behaviour.modes;
 const [first] = patrol.responses;
 
 it("a response is dragged by keyboard from its editor to another mode's cell, as one change", async () => {
-  const { hand, present, undoable } = await shownFor(
+  const { present, undoable } = await shownFor(
     demo,
     <>
       <ResponseGrid />
-      <ResponseEditor cell={{ mode: patrol.id, response: first.id }} response={first} />
+      <ResponseEditor cell={{ mode: patrol.id, response: first.id }} response={first} modeName={patrol.name} />
     </>,
   );
   const before = other.responses.length;
-  screen.getByRole("button", { name: "Drag to a mode …" }).focus();
-  await hand.keyboard("{Enter}");
-  await waitFor(() => expect(document.activeElement?.tagName).toBe("TD"));
+  (await see("button", "Drag to a mode …")).focus();
+  await keys("{Enter}");
+  await until("a cell", () => document.activeElement?.tagName === "TD");
   const row = (document.activeElement as HTMLElement).parentElement as HTMLElement;
   const column = (cell: Element | null) => [...row.children].indexOf(cell as Element);
-  while (column(document.activeElement) !== 2) await hand.tab();
-  await hand.keyboard("{Enter}");
-  await waitFor(() => expect(undoable()).toHaveLength(1));
+  while (column(document.activeElement) !== 2) await keys("{Tab}");
+  await keys("{Enter}");
+  await until("the change", () => undoable().length === 1);
   const [here, there] = present().behaviour.modes;
   expect(here.responses.some(({ id }) => id === first.id)).toBe(false);
   expect(there.responses).toHaveLength(before + 1);
-  expect(within(screen.getByRole("table")).getAllByRole("row").length).toBeGreaterThan(3);
 });

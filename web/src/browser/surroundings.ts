@@ -39,5 +39,6 @@ export const browserSurroundings = (): Surroundings => ({
   window: new BrowserWindow(),
   page: { onHide, onLeave, onFailure },
   startWorker: (name) => WORKERS[name](),
+  spares: { judge: [], mentor: [] },
   cores: navigator.hardwareConcurrency || 2,
 });

@@ -1,6 +1,6 @@
 import type { Remote } from "comlink";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { WorkerGone, WorkerLink } from "./WorkerLink";
+import { type Thread, WorkerGone, WorkerLink } from "./WorkerLink";
 
 /** A worker as the page sees it; what it answers is decided by the test through `remote`. */
 class FakeWorker extends EventTarget {
@@ -103,6 +103,35 @@ describe("a link to a worker", () => {
     link.end();
     await expect(link.ask(async () => 1)).rejects.toThrow("ended");
     expect(told.filter((t) => !t.startsWith("prepared"))).toEqual([]);
+  });
+
+  it("leaves its worker to the next link, which prepares it anew and hears of its failures alone", async () => {
+    const spares: Thread<object>[] = [];
+    const linked = (name: string) =>
+      new WorkerLink<object>(make, {
+        limitMs: 1000,
+        prepare: async () => told.push(`prepared for ${name}`),
+        broke: () => told.push(`broke for ${name}`),
+        spares,
+      });
+    const [first, second] = [linked("first"), linked("second")];
+    await first.ask(async () => undefined);
+    first.end();
+    expect(made[0].ended).toBe(false);
+    await second.ask(async () => undefined);
+    expect([made.length, spares.length]).toEqual([1, 0]);
+    made[0].die("out of memory");
+    expect(told).toEqual(["prepared for first", "prepared for second", "broke for second"]);
+    expect(made[0].ended).toBe(true);
+  });
+
+  it("leaves no worker that still works", async () => {
+    const spares: Thread<object>[] = [];
+    const busy = new WorkerLink<object>(make, { limitMs: 1000, spares });
+    const asked = busy.ask(never).catch((error: WorkerGone) => error.wanted);
+    await vi.advanceTimersByTimeAsync(1);
+    busy.end();
+    expect([await asked, made[0].ended, spares]).toEqual([true, true, []]);
   });
 
   it("hands on what the worker throws, and keeps it", async () => {

@@ -11,6 +11,12 @@ export class WorkerGone extends Error {
   }
 }
 
+/** A worker with the way to ask it. */
+export interface Thread<T> {
+  worker: Worker;
+  remote: Remote<T>;
+}
+
 export interface WorkerOptions<T> {
   /** How long one answer may take, in ms. */
   limitMs: number;
@@ -18,17 +24,25 @@ export interface WorkerOptions<T> {
   prepare?: (remote: Remote<T>) => Promise<unknown>;
   /** Hears that the worker broke off; the next question makes a new one. */
   broke?: (message: string) => void;
+  /**
+   * Threads that have nothing to do. One of them is taken where there is any, since its code has become quick, and one
+   * is left there at the end; `prepare` has to make it forget what it did before.
+   */
+  spares?: Thread<T>[];
 }
 
-interface Made<T> {
-  worker: Worker;
-  remote: Remote<T>;
+interface Made<T> extends Thread<T> {
+  /** Ends its listening to the worker. */
+  unlisten: () => void;
   prepared: Promise<unknown>;
   isPrepared: boolean;
   /** What waits for it to be prepared. */
   waiting: number;
   pending: Set<(reason: WorkerGone) => void>;
 }
+
+/** What tells that a worker broke off. */
+const FAILURES = ["error", "messageerror"];
 
 /** A worker that is made when it is first asked, and anew when it has died. Every question ends: by an answer or an error. */
 export class WorkerLink<T> {
@@ -75,18 +89,31 @@ export class WorkerLink<T> {
     if (this.made !== null) this.drop(this.made, new WorkerGone("this was cancelled", true));
   }
 
-  /** Ends it for good. */
+  /** Ends it for good. A worker that has nothing to do is left to who comes next. */
   end(): void {
     this.ended = true;
-    this.cancel();
+    const { made } = this;
+    const { spares } = this.options;
+    if (made?.pending.size === 0 && spares?.length === 0) {
+      this.made = null;
+      made.unlisten();
+      spares.push({ worker: made.worker, remote: made.remote });
+    } else this.cancel();
+  }
+
+  private start(): Thread<T> {
+    const worker = this.make();
+    return { worker, remote: wrap<T>(worker) };
   }
 
   private begin(): Made<T> {
-    const worker = this.make();
-    const remote = wrap<T>(worker);
+    const { worker, remote } = this.options.spares?.pop() ?? this.start();
     const made: Made<T> = {
       worker,
       remote,
+      unlisten() {
+        for (const type of FAILURES) worker.removeEventListener(type, died);
+      },
       prepared: Promise.resolve(),
       isPrepared: false,
       waiting: 0,
@@ -96,8 +123,7 @@ export class WorkerLink<T> {
       event.preventDefault();
       this.lose(made, (event as ErrorEvent).message || "its code could not be loaded");
     };
-    worker.addEventListener("error", died);
-    worker.addEventListener("messageerror", died);
+    for (const type of FAILURES) worker.addEventListener(type, died);
     made.prepared = this.options.prepare?.(remote) ?? Promise.resolve();
     made.prepared.then(
       () => {

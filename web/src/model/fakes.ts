@@ -150,6 +150,7 @@ export const fakeSurroundings = (own: Partial<Surroundings> = {}): Surroundings 
   window: new FakeWindow("w"),
   page: new FakePage(),
   startWorker: () => new SilentWorker() as unknown as Worker,
+  spares: { judge: [], mentor: [] },
   cores: 2,
   ...own,
 });

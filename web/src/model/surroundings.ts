@@ -1,4 +1,7 @@
+import type { JudgeWorker } from "../workers/judge.worker";
+import type { MentorWorker } from "../workers/mentor.worker";
 import type { KeptChange, KeptWork } from "./session/kept";
+import type { Thread } from "./WorkerLink";
 
 /** This window among others that have the same kept work. */
 export interface OwnWindow {
@@ -26,12 +29,20 @@ export interface PageLife {
 /** The workers beside the page. */
 export type WorkerName = "judge" | "mentor" | "teacher" | "sweep" | "vision" | "robot" | "import" | "proof";
 
+/** Threads that have nothing to do now. */
+export interface Spares {
+  judge: Thread<JudgeWorker>[];
+  mentor: Thread<MentorWorker>[];
+}
+
 /** What the model needs of the place where it runs: the page gives what the browser has, a test what it likes. */
 export interface Surroundings {
   readonly kept: KeptWork;
   readonly window: OwnWindow;
   readonly page: PageLife;
   startWorker(name: WorkerName): Worker;
+  /** The workers that a project left behind, for the one that comes next. */
+  readonly spares: Spares;
   /** The number of workers that can go on at once. */
   readonly cores: number;
 }

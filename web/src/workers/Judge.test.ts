@@ -1,4 +1,4 @@
-import { glasshouseRound } from "@perceptum/core/demo";
+import { glasshouseRound, pipeRailCarrier } from "@perceptum/core/demo";
 import { splitProject } from "@perceptum/core/project";
 import type { RuleSet } from "@perceptum/core/rules";
 import { figuresOf, judgeTapes, markedTapes } from "@perceptum/core/teaching";
@@ -97,6 +97,21 @@ describe("the judge", () => {
       lost: 0,
       other: (first?.flips.gained ?? 0) + (first?.flips.lost ?? 0) + (first?.flips.other ?? 0),
     });
+  });
+
+  it("begins with another project as a new one does", () => {
+    const judge = standing();
+    judge.compareWith("before", ruleSets);
+    judge.compareWith("drag", ruleSets);
+    judge.judge(draggedTo(0.99));
+    const other = splitProject(pipeRailCarrier());
+    const ground = (({ sensors, targets, lights, tapes }) => ({ sensors, targets, lights, tapes }))(other.document);
+    const fresh = new Judge();
+    for (const one of [judge, fresh]) {
+      one.begin([...other.readings]);
+      one.setProject(ground);
+    }
+    expect(judge.judge(other.document.ruleSets)).toEqual(fresh.judge(other.document.ruleSets));
   });
 
   it("forgets readings that are not held any more", () => {

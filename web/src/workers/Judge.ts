@@ -34,10 +34,12 @@ export interface Answer {
   before: AgainstBefore | null;
 }
 
+const NOTHING: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
+
 /** Judges all tapes of a project by its rules, over and over as they change, and compares with rules that are kept. */
 export class Judge {
   private readonly raw = new Map<TapeId, RawReadings>();
-  private ground: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] };
+  private ground = NOTHING;
   private tapes: MarkedTape[] = [];
   /** Of the rules that were judged last: a drag changes one feature of one rule. */
   private readonly again = new JudgeAgain();
@@ -46,6 +48,14 @@ export class Judge {
     before: { ruleSets: null, judgement: null },
     drag: { ruleSets: null, judgement: null },
   };
+
+  /** Begins with a project's readings: nothing of one before stays. */
+  begin(readings: [TapeId, RawReadings][]): void {
+    this.ground = NOTHING;
+    this.compareWith("before", null);
+    this.compareWith("drag", null);
+    this.setReadings(readings);
+  }
 
   /** Takes over all readings of a project; what is not named is forgotten. */
   setReadings(readings: [TapeId, RawReadings][]): void {

@@ -62,16 +62,17 @@ export class Judging {
     private readonly store: AppStore,
     private readonly project: string,
     private readonly readings: Readings,
-    startWorker: Surroundings["startWorker"],
+    { startWorker, spares }: Surroundings,
     broke: (message: string) => void,
     failed: Failed,
   ) {
     this.worker = new WorkerLink(() => startWorker("judge"), {
       limitMs: LIMIT_MS,
+      spares: spares.judge,
       prepare: (remote) => {
         this.projectThere = null;
         this.comparedWith = { before: null, drag: null };
-        return remote.setReadings(this.readingsFor());
+        return remote.begin(this.readingsFor());
       },
       broke: (message) => {
         broke(message);

@@ -2,7 +2,7 @@ import type { Finding } from "@perceptum/core/findings";
 import { emptyProject } from "@perceptum/core/project";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { failedBy } from "../failed";
-import { workerOf } from "../fakes";
+import { fakeSurroundings, workerOf } from "../fakes";
 import { Published } from "../Published";
 import type { Readings } from "../session/Readings";
 import { Mentor } from "./Mentor";
@@ -31,7 +31,7 @@ const answers = {
 const mentorOf = (readings: Readings) =>
   new Mentor(
     readings,
-    () => workerOf(answers),
+    fakeSurroundings({ startWorker: () => workerOf(answers) }),
     () => undefined,
     failedBy((sentence) => {
       throw new Error(sentence);

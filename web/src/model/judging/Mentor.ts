@@ -71,12 +71,13 @@ export class Mentor {
 
   constructor(
     private readonly readings: Readings,
-    startWorker: Surroundings["startWorker"],
+    { startWorker, spares }: Surroundings,
     broke: (message: string) => void,
     failed: Failed,
   ) {
     this.worker = new WorkerLink(() => startWorker("mentor"), {
       limitMs: LIMIT_MS,
+      spares: spares.mentor,
       prepare: async () => {
         this.hasReadings = false;
       },

@@ -1,11 +1,12 @@
 import type { RuleSetId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { Suggested, TeacherWorker } from "../../workers/teacher.worker";
+import type { TeacherWorker } from "../../workers/teacher.worker";
+import type { Suggested } from "../../workers/teacherWork";
 import type { Readings } from "../session/Readings";
 import type { Surroundings } from "../surroundings";
 import { WorkerLink } from "../WorkerLink";
 
-export type { Suggested } from "../../workers/teacher.worker";
+export type { Suggested } from "../../workers/teacherWork";
 
 const LIMIT_MS = 60_000;
 

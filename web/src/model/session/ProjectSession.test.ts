@@ -110,7 +110,7 @@ describe("what fails while a project is open is told", () => {
   const broken = () => {
     throw new Error("no light");
   };
-  const answers = { setReadings() {}, setProject() {}, compareWith() {}, judge: broken, findings: broken };
+  const answers = { begin() {}, setReadings() {}, setProject() {}, compareWith() {}, judge: broken, findings: broken };
   const openedWith = (startWorker: Surroundings["startWorker"]) => {
     sessions = new Sessions(store, { ...surroundings, startWorker });
     return opened("demo");

@@ -107,7 +107,6 @@ export class ProjectSession {
     readonly store: AppStore,
     readonly surroundings: Surroundings,
   ) {
-    const { startWorker } = surroundings;
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
     this.failed = failedBy((sentence) => this.isOpen && this.notice.set(sentence));
@@ -122,10 +121,10 @@ export class ProjectSession {
       this.frames,
       (sentence) => this.isOpen && this.notice.set(sentence),
     );
-    this.judging = new Judging(store, id, this.readings, startWorker, broke, this.failed);
-    this.mentor = new Mentor(this.readings, startWorker, broke, this.failed);
+    this.judging = new Judging(store, id, this.readings, surroundings, broke, this.failed);
+    this.mentor = new Mentor(this.readings, surroundings, broke, this.failed);
     this.marked = new MarkedTapes(store, this.readings);
-    this.teacher = new Teacher(this.readings, startWorker);
+    this.teacher = new Teacher(this.readings, surroundings.startWorker);
     this.editing = new Editing({
       store,
       id,
