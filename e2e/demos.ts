@@ -1,5 +1,5 @@
 import { bedWatch, glasshouseRound, pipeRailCarrier, pottingShed, routeCards } from "@perceptum/core/demo";
-import { type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { type Project, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { packFrame } from "../demo/packFrame";
 
 /** Every demo, without its readings. */
@@ -10,3 +10,6 @@ export const demos: readonly ProjectDocument[] = [
   pottingShed(),
   bedWatch(packFrame),
 ].map((project) => splitProject(project).document);
+
+/** A project without its tapes, as what is tried on a course needs none. */
+export const withoutTapes = (project: Project): Project => ({ ...project, tapes: [] });

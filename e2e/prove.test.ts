@@ -4,11 +4,14 @@ import { type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { courseAs, ROBOTS, run, verdicts } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
+import { withoutTapes } from "./demos";
 import type { Screen } from "./Screen";
 import { useSession } from "./session";
 
 const session = useSession();
-const { open, atServer, textOf } = session;
+const { atServer, textOf } = session;
+/** Opens a project of this test's own. */
+const open = (project: Parameters<typeof withoutTapes>[0]) => session.open(withoutTapes(project), "prove");
 let page: Page;
 let screen: Screen;
 beforeEach(() => {
@@ -22,7 +25,7 @@ const runToEnd = async () => {
 
 describe("a run", () => {
   it("of the chalk walk holds its checks, tells about each thing, and says why a response did not run", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.choose(/^(Aisle Course|Course Aisle)$/, "Chalk walk");
     await runToEnd();
     await screen.until("all checks", async () => (await textOf('[aria-label="Checks that hold"]')) === "5 of 5 hold");
@@ -35,7 +38,7 @@ describe("a run", () => {
   });
 
   it("is steered by a card held up, which is kept, replayed and can be written into the course", async () => {
-    await open(routeCards(), "prove");
+    await open(routeCards());
     await screen.choose(/Playing speed/, "× 0.25");
     await screen.press("button", "Run");
     await screen.press("button", "Pause run");
@@ -62,7 +65,7 @@ describe("a run", () => {
       { id: "step-8" as never, step: "lamp", colour: "coral" as never },
       { id: "step-9" as never, step: "tune", notes: [{ note: "A4", parts: 1, of: 1 }], perMinute: 20 },
     ];
-    await open(project, "prove");
+    await open(project);
     await runToEnd();
     await screen.press("button", "Next event");
     await (await screen.find("slider", "Playhead")).focus();
@@ -90,7 +93,7 @@ describe("a run", () => {
 
   it("does not play by itself for those who want less motion, and tells lanes and trail in words", async () => {
     await page.emulateMediaFeatures([{ name: "prefers-reduced-motion", value: "reduce" }]);
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("button", "Run");
     await screen.see("button", /^holds: /);
     await screen.see("button", "Play run");
@@ -107,7 +110,7 @@ describe("a run", () => {
   });
 
   it("offers the lights where one is chosen", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("button", "Lights …");
     await screen.see("table", "Lights");
     await page.keyboard.press("Escape");
@@ -115,7 +118,7 @@ describe("a run", () => {
   });
 
   it("is compared with another: where they part is named", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await runToEnd();
     await screen.press("button", "Compare");
     await screen.choose(/light/, "Noon sun");
@@ -134,7 +137,7 @@ const focus = async (part: RegExp) => {
 
 describe("a course", () => {
   it("is drawn by pointer and keys, snaps, and is undone step by step", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("button", "Add course");
     await screen.choose(/Add to the course/, "patch, disc");
     const part = await screen.find("button", /^Coral tag, patch at 100, 60 cm/);
@@ -185,7 +188,7 @@ describe("a course", () => {
     project.courses = [
       { ...project.courses[0], patches: Array.from({ length: 3000 }, (_, i) => patch(i)), checks: [] },
     ];
-    await open(project, "prove");
+    await open(project);
     await screen.press("radio", "Edit course");
     await screen.see("button", "Coral tag, patch at 2, 2 cm");
     const stops = (selector: string) => page.$$eval(`${selector} [tabindex="0"]`, (all) => all.length);
@@ -201,7 +204,7 @@ describe("a course", () => {
   });
 
   it("is painted from a picture", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Edit course");
     const file = await page.evaluate(async () => {
       const canvas = document.createElement("canvas");
@@ -246,7 +249,7 @@ describe("a course", () => {
 
 describe("the robot", () => {
   it("drives backwards with motors mounted reversed, which a finding says and mends", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Robot");
     await screen.press("checkbox", "left-motor mounted reversed");
     await screen.press("checkbox", "right-motor mounted reversed");
@@ -260,7 +263,7 @@ describe("the robot", () => {
   });
 
   it("by hand sees the cards of the schedule and ends a while after the last", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Robot");
     await screen.press("radio", "hand with cards");
     // The demo's courses lie on a floor: what they lose is said first, and nothing is done before the answer.
@@ -298,7 +301,7 @@ describe("the robot", () => {
   it("on a rail halts at every plate of a loop, also with its motor built in reversed once that is corrected", async () => {
     const project = glasshouseRound();
     project.courses = [{ ...project.courses[1], checks: [] }];
-    await open(project, "prove");
+    await open(project);
     await screen.press("radio", "Robot");
     await screen.press("radio", "carrier on a rail");
     await screen.see("textbox", "Between the bogies in mm");
@@ -345,7 +348,7 @@ describe("the robot", () => {
     const later = { ...card, target: "teal" as TargetId, atMs: 6000 };
     const cards = numbered("card", [card, later]);
     project.courses = [{ ...courseAs(project.courses[0], "hand").course, cards, checks: [] }];
-    await open(project, "prove");
+    await open(project);
     await screen.press("radio", "Edit course");
     const part = /^Coral tag, card at/;
     const box = await (await screen.find("button", part)).boundingBox();
@@ -385,7 +388,7 @@ describe("the robot", () => {
   });
 
   it("gets lamps, buttons and servos that phrases can name", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Robot");
     await screen.enter("Add a servo", "arm");
     await screen.enter("Add a button", "start-key");
@@ -404,7 +407,7 @@ describe("the robot", () => {
 
 describe("a sweep", () => {
   it("shows the share that holds and what costs most, and opens a failing run that fails as there", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Sweep");
     await screen.enter("Factors on the speed", "1");
     await screen.enter("Heights added, in mm", "0");
@@ -425,7 +428,7 @@ describe("a sweep", () => {
   });
 
   it("is cancelled, and what was made stays", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Sweep");
     await screen.enter("Number of seeds", "500");
     await screen.press("button", "Sweep");
@@ -437,7 +440,7 @@ describe("a sweep", () => {
   });
 
   it("of very many runs is asked back, and of none cannot begin", async () => {
-    await open(glasshouseRound(), "prove");
+    await open(glasshouseRound());
     await screen.press("radio", "Sweep");
     await screen.enter("Number of seeds", "300000");
     await screen.press("button", "Sweep");
