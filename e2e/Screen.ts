@@ -1,8 +1,7 @@
 import type { ElementHandle, Page } from "puppeteer-core";
-import { findByRole, type Named } from "../web/testing/roles";
+import { findByRole, type Name, named } from "../web/testing/roles";
 
-/** A name to find: all of it, or a pattern. */
-export type Name = string | RegExp;
+export type { Name };
 
 /** How long to wait for what must come, in ms. */
 const PATIENCE = 10_000;
@@ -51,9 +50,6 @@ const landed = (page: Page): Promise<Landed> =>
       return watched.landed === 0 ? "elsewhere" : watched.e.isConnected ? "there" : "broken";
     })
     .catch(() => "there"); // the page went on to another one
-
-const named = (name: Name): Named =>
-  typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
 
 /** The script that each page begins with. What runs TypeScript as it is may name functions by a helper that the page does not have. */
 const TAUGHT = `globalThis.__name ??= (f) => f; (${findByRole})();`;

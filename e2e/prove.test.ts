@@ -1,6 +1,6 @@
 import { glasshouseRound, routeCards } from "@perceptum/core/demo";
 import { numbered, type TargetId } from "@perceptum/core/names";
-import { type ProjectDocument, splitProject } from "@perceptum/core/project";
+import { type Project, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { courseAs, ROBOTS, run, verdicts } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
@@ -11,7 +11,7 @@ import { useSession } from "./session";
 const session = useSession();
 const { atServer, textOf } = session;
 /** Opens a project of this test's own. */
-const open = (project: Parameters<typeof withoutTapes>[0]) => session.open(withoutTapes(project), "prove");
+const open = (project: Project) => session.open(withoutTapes(project), "prove");
 let page: Page;
 let screen: Screen;
 beforeEach(() => {

@@ -113,8 +113,9 @@ export function useSession({
   session.excuse = (pattern) => excused.push(pattern);
   beforeAll(async () => {
     browser = more === undefined ? await commonBrowser() : await startBrowser(more);
-    if (own) await kept?.page.close();
-    if (own) kept = undefined;
+    if (!own) return;
+    await kept?.page.close();
+    kept = undefined;
   });
   afterAll(async () => {
     if (more !== undefined) await browser.close();

@@ -4,7 +4,7 @@ import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { ROOT } from "./workspace.mjs";
 
-/** What is read by itself, with the types of where it runs; what takes longest comes first. */
+/** Parts that are read by themselves, with the types of where they run; the longest come first. */
 const PROJECTS = [
   "web",
   "tsconfig.tools.json",

@@ -380,7 +380,7 @@ describe("Stop", { timeout: 120_000 }, () => {
 
 describe("what is large", { timeout: 60_000 }, () => {
   it("keeps no robot waiting: bodies of 10 MB, and pictures that would fill the memory", async () => {
-    // What takes this process long to make is made before anything is timed.
+    // This process takes long to make them: they are made before anything is timed.
     const body = Array.from({ length: 200_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
     const bomb = bombOf(160, 120);
     const page = await opened(LINK);

@@ -1,9 +1,6 @@
 import { fireEvent, waitFor } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
-import { findByRole, type Named } from "./roles";
-
-/** A name to find: all of it, or a pattern. */
-export type Name = string | RegExp;
+import { findByRole, type Name, named } from "./roles";
 
 /** How long to wait for what must come, in ms. */
 const PATIENCE = 10_000;
@@ -12,9 +9,6 @@ findByRole();
 
 // What is found is shown, so nothing has to be asked about each element above it.
 const hand = userEvent.setup({ pointerEventsCheck: 0, delay: null });
-
-const named = (name: Name): Named =>
-  typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
 
 /** Waits until what is asked for is there. @throws Error that says what was awaited */
 export const until = <T>(what: string, ask: () => T | undefined | false): Promise<T> =>
@@ -67,8 +61,7 @@ export async function put(box: Name, text: string): Promise<void> {
   const found = (await see("textbox", box)) as HTMLInputElement;
   await hand.click(found);
   found.select();
-  if (text === "") await hand.keyboard("{Delete}");
-  else await hand.paste(text);
+  await hand.paste(text);
 }
 
 /** Puts words into a text box, and enters them. */

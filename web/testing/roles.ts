@@ -1,5 +1,11 @@
-/** A name to find, as it goes to the page: all of it, or a pattern. */
+/** A name to find: all of it, or a pattern. */
+export type Name = string | RegExp;
+
+/** A name to find, as it goes to the page. */
 export type Named = { text: string } | { pattern: string; flags: string };
+
+export const named = (name: Name): Named =>
+  typeof name === "string" ? { text: name } : { pattern: name.source, flags: name.flags };
 
 declare global {
   /** The elements of a role whose name is as asked, in the order of the page. Those that nobody is told of are left out. */

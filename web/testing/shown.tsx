@@ -21,7 +21,7 @@ export function shown(part: ReactNode) {
   return { ...render(<ThemeProvider theme={theme}>{part}</ThemeProvider>), hand: userEvent.setup() };
 }
 
-/** What does the work of a worker, in the page's own thread. */
+/** The work of workers, done in the page's own thread. */
 export type Working = Partial<Record<WorkerName, object>>;
 
 /** Shows a part of the page for an open project. Its server stays silent, and so do workers whose work is not given. */

@@ -1,8 +1,8 @@
 import { glasshouseRound } from "@perceptum/core/demo";
 import { act } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { choose, enter, keys, names, press, put, see, seeWords, textOf, until, valueIn } from "../../testing/hand";
-import { shownFor } from "../../testing/shown";
+import { choose, enter, keys, names, press, see, seeWords, textOf, until, valueIn } from "../../testing/hand";
+import { shownFor, type Working } from "../../testing/shown";
 import { cellChosen } from "../model/store/act";
 import { undone } from "../model/store/document";
 import { mentorWork } from "../workers/mentorWork";
@@ -18,8 +18,8 @@ const [patrol] = demo.behaviour.modes;
 const step = (i: number) => valueIn("textbox", `Step ${i}`);
 
 /** Shows the steps of the first response of Patrol, that to the coral tag. */
-async function editor(more?: Parameters<typeof shownFor>[2]) {
-  const made = await shownFor(demo, <CellEditor />, more);
+async function editor(working?: Working) {
+  const made = await shownFor(demo, <CellEditor />, working);
   act(() => void made.store.dispatch(cellChosen({ mode: patrol.id, response: patrol.responses[0].id })));
   return made;
 }
@@ -27,7 +27,8 @@ async function editor(more?: Parameters<typeof shownFor>[2]) {
 describe("steps", () => {
   it("are completed while they are typed, and taken with the keys", async () => {
     await editor();
-    await put("Add a step", "go to as");
+    await press("textbox", "Add a step");
+    await keys("go to as");
     await see("option", "Astride the line");
     await keys("{ArrowDown}{Tab}{Enter}");
     expect(await step(6)).toBe("go to Astride the line");

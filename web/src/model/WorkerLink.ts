@@ -41,7 +41,7 @@ interface Made<T> extends Thread<T> {
   pending: Set<(reason: WorkerGone) => void>;
 }
 
-/** What tells that a worker broke off. */
+/** Events that tell that a worker broke off. */
 const FAILURES = ["error", "messageerror"];
 
 /** A worker that is made when it is first asked, and anew when it has died. Every question ends: by an answer or an error. */

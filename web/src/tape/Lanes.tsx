@@ -32,7 +32,7 @@ function LanesOf({ source }: { source: SourceView }) {
   // Frames leave no room for more rows; each sensor can be chosen.
   const others = useMemo(() => (framed ? [] : source.others.slice(0, MOST_OTHERS)), [framed, source.others]);
   const lanes = useMemo(() => lanesWith(others.length), [others.length]);
-  // What they saw changes with every move of a drag; the readings need not be drawn anew for it.
+  // Names alone: each move of a drag changes what the sensors saw, and readings need not be drawn anew for it.
   const named = others.map((other) => other.name).join("\n");
   const part = useTapeWindow(source.source, length);
   const { tapes } = useSettledProject();

@@ -46,7 +46,7 @@ export const mentorWork = {
     return finding && trial?.fixes.proven(finding);
   },
 
-  /** What the behaviour would do on a tape; for a camera's by what its frames show, nothing as long as that is not known. */
+  /** The behaviour's doings on a tape; on a camera's by what its frames show, nothing as long as that is not known. */
   did(project: ProjectDocument, tape: TapeId, frames: readonly FrameFacts[]): { spans: DidSpan[]; notes: Note[] } {
     const head = project.tapes.find((t) => t.id === tape);
     const sensor = project.sensors.find((s) => s.id === head?.sensor);

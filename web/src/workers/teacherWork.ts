@@ -23,11 +23,11 @@ export interface Suggested {
   methods: MethodsCompared;
   /** The nearest method made from all marks, to be taken instead. */
   nearest: RuleSet["nearest"];
-  /** Where marks look wrong. */
+  /** Stretches whose marks look wrong. */
   doubtful: DoubtfulStretch[];
 }
 
-/** What makes suggestions from marks. */
+/** Suggestions from marks. */
 export const teacherWork = {
   suggest(project: ProjectDocument, readings: [TapeId, RawReadings][], ruleSet: RuleSetId): Suggested {
     const tapes = markedTapes(project, new Map(readings)).filter((tape) => tape.sensor.ruleSet === ruleSet);
