@@ -17,11 +17,11 @@ export default defineConfig({
     sequence: { sequencer: LongestFirst },
     // Two workers for each: Vitest would take one fewer than there are cores.
     projects: [
-      // Core, model, server and command line together: what they share is read once, and files keep no state of their own.
+      // Core, model, server, command line and scripts together: what they share is read once, and files keep no state of their own.
       {
         test: {
           name: "unit",
-          include: ["{core,contract,web,server,cli,wires}/**/*.test.ts"],
+          include: ["{core,contract,web,server,cli,wires}/**/*.test.ts", "scripts/*.test.mjs"],
           environment: "node",
           testTimeout: 120_000,
           hookTimeout: 120_000,

@@ -11,6 +11,7 @@ import {
 } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
+import { withoutTapes } from "./demos";
 import type { Name, Screen } from "./Screen";
 import { useSession } from "./session";
 
@@ -48,7 +49,7 @@ describe("a belt", () => {
     const project = pottingShed();
     const [course] = project.courses as BeltCourse[];
     project.courses = [{ ...course, pieces: { ...course.pieces, order: [] } }];
-    await open(project, "prove");
+    await open(withoutTapes(project), "prove");
     await screen.press("radio", "Edit course");
     for (const name of ["Coral tag", "Teal tag", "Amber strip"])
       await screen.press("button", new RegExp(`^Add ${name},`));
@@ -74,7 +75,7 @@ describe("a belt", () => {
   });
 
   it("gets gates and crates that phrases name; what cannot stand is said and changes nothing", async () => {
-    await open(pottingShed(), "prove");
+    await open(withoutTapes(pottingShed()), "prove");
     await screen.press("radio", "Robot");
     await screen.enter("Coral gate at in mm", "60");
     await screen.until("why", async () =>
@@ -114,7 +115,7 @@ describe("a belt", () => {
   });
 
   it("tells in words where its pieces went, says of each in which crate it ended, and why not in its own", async () => {
-    await open(pottingShed(), "prove");
+    await open(withoutTapes(pottingShed()), "prove");
     await screen.press("button", /^Run( again)?$/);
     await screen.press("button", "To the end");
     await screen.see("button", /^fails: Sorts every piece into the crate with its name, 22\/24/);
@@ -132,7 +133,7 @@ describe("a rail", () => {
   const railOf = (p: ProjectDocument) => p.courses[0] as RailCourse;
 
   it("has plates dragged along it, and its way built by pointer and keys; all is undone", async () => {
-    await open(pipeRailCarrier(), "prove");
+    await open(withoutTapes(pipeRailCarrier()), "prove");
     await screen.press("radio", "Edit course");
     const [, second] = (pipeRailCarrier().courses[0] as RailCourse).plates;
     const [x, y] = await middleOf(/^Plate 2: Coral tag, 60 cm along the rail/);
@@ -168,7 +169,7 @@ describe("a rail", () => {
 
 describe("a run of a carrier and of a sorter", () => {
   it.each([pipeRailCarrier, pottingShed])("is on the page what it is elsewhere, byte for byte", async (demo) => {
-    await open(demo(), "prove");
+    await open(withoutTapes(demo()), "prove");
     await screen.enter("Seed", "7");
     await screen.press("button", /^Run( again)?$/);
     await screen.press("button", "To the end");

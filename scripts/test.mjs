@@ -40,7 +40,7 @@ const vitest = spawnSync(
   {
     cwd: ROOT,
     stdio: ["ignore", "inherit", "inherit"],
-    // A build that was made just before leaves production behind.
+    // Components are tried with React for development, which tells of its warnings.
     env: { ...process.env, NODE_ENV: "test", CHROMIUM: chromium, FORCE_COLOR: "0" },
   },
 );
