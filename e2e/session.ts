@@ -150,7 +150,14 @@ export function useSession({
       body: JSON.stringify(project),
     });
     ({ id: session.id } = (await added.json()) as { id: string });
+    const { page, screen, server } = session;
+    const isFresh = !page.url().startsWith(server.url);
     await session.goTo(`/p/${session.id}/${stage}`);
+    // Hands are quicker here than what makes edits comes into a fresh page.
+    if (isFresh)
+      await screen.until("what makes edits", () =>
+        page.evaluate(() => performance.getEntriesByName("can be edited").length > 0),
+      );
   };
   session.goTo = async (path) => {
     const { page, server } = session;

@@ -223,6 +223,43 @@ describe("a session", () => {
     expect(server.projects.get("demo")?.document).toEqual(demo);
   });
 
+  it("takes one change before it can make it; a second would undo it, and is refused", async () => {
+    const session = sessions.make("demo");
+    const opening = sessions.open(session);
+    await settled();
+    await opening;
+    const { id } = demo.courses[0];
+    const moved = (x: number, y: number) => ({ course: id, change: { size: [x, y] as [number, number] } });
+    // More of one drag takes the place of what came before.
+    for (const x of [4000, 4100]) expect(session.do("changeCourse", moved(x, 4000), "drag")).toBeUndefined();
+    const tooSoon = /^Nothing was changed: the change before this one is not made yet/;
+    expect(session.do("renameProject", { name: "Again" })).toMatch(tooSoon);
+    expect(session.notice.get()).toMatch(tooSoon);
+    // A tape is not lost, not even by who leaves at once.
+    const { sensor } = demo.tapes[0];
+    const [walk] = readings.values();
+    session.changeTapes({
+      did: "walk recorded",
+      made: [{ name: "Walk", sensor, readings: walk, marks: [], origin: "bench" }],
+    });
+    sessions.leave(session);
+    await opened("demo");
+    const { present } = store.getState().document;
+    expect(present?.courses[0]).toMatchObject({ size: [4100, 4000] });
+    expect(present?.tapes.at(-1)?.name).toBe("Walk");
+    expect(name()).toBe("Glasshouse round");
+  });
+
+  it("tells at once why its first edit is not made, where another project was open before", async () => {
+    sessions.leave(await opened("other"));
+    const second = sessions.make("demo");
+    const opening = sessions.open(second);
+    await settled();
+    await opening;
+    expect(second.do("renameProject", { name: "" })).toMatch(/^Nothing was changed: /);
+    expect(second.notice.get()).toBeNull();
+  });
+
   it("sends its last change when it is left, and is opened again only after that", async () => {
     const first = await opened("demo");
     first.do("renameProject", { name: "Renamed" });

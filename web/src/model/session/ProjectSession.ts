@@ -19,7 +19,7 @@ import { tapeChosen } from "../store/view";
 import type { Surroundings } from "../surroundings";
 import { Autosave, LEAVE_MS } from "./Autosave";
 import { EarlierVisit } from "./EarlierVisit";
-import { Editing } from "./Editing";
+import { Editing, type EditTable } from "./Editing";
 import { Frames } from "./Frames";
 import type { Recorded, RecordedTape } from "./kept";
 import { Readings, tapesOf } from "./Readings";
@@ -106,6 +106,7 @@ export class ProjectSession {
     readonly id: string,
     readonly store: AppStore,
     readonly surroundings: Surroundings,
+    table: EditTable,
   ) {
     const broke = (message: string) =>
       this.notice.set(`A part of the page broke off (${message}). It is started anew; your project is untouched.`);
@@ -126,6 +127,7 @@ export class ProjectSession {
     this.marked = new MarkedTapes(store, this.readings);
     this.teacher = new Teacher(this.readings, surroundings.startWorker);
     this.editing = new Editing({
+      table,
       store,
       id,
       isOpen: () => this.isOpen,
@@ -226,10 +228,12 @@ export class ProjectSession {
       return { ...head, id, name: cutName(name) };
     });
     const tapes = { did, tapes: heads, gone: [...gone] };
-    if (alongside.length === 0) this.do("addTapes", tapes);
-    else this.do("together", { did, edits: [...alongside, { edit: "addTapes", args: tapes }] });
-    const shown = heads.at(chosen);
-    if (shown !== undefined) this.store.dispatch(tapeChosen(shown.id));
+    this.editing.whenPrepared(() => {
+      if (alongside.length === 0) this.do("addTapes", tapes);
+      else this.do("together", { did, edits: [...alongside, { edit: "addTapes", args: tapes }] });
+      const shown = heads.at(chosen);
+      if (shown !== undefined) this.store.dispatch(tapeChosen(shown.id));
+    });
   }
 
   /** Begins to record, or ends it: what was recorded becomes a tape. */
@@ -285,9 +289,9 @@ export class ProjectSession {
   /** Ends it: what is being recorded is kept, what waits is sent, all else is broken off. */
   async leave(): Promise<void> {
     if (!this.isOpen) return;
-    if (this.editing.isWaiting) await this.editing.settled(LEAVE_MS);
     this.keepRecording();
     this.bench.stop();
+    if (this.editing.isWaiting) await this.editing.settled(LEAVE_MS);
     const sent = this.autosave.leave();
     this.ending.abort();
     this.judging.end();

@@ -1,9 +1,11 @@
 import type { AppStore } from "../store/store";
 import type { Surroundings } from "../surroundings";
+import { EditTable } from "./Editing";
 import { ProjectSession } from "./ProjectSession";
 
 /** Makes sessions: one project is open at a time, and is opened again only when its last change is sent. */
 export class Sessions {
+  private readonly table = new EditTable();
   private readonly leaving = new Map<string, Promise<void>>();
 
   constructor(
@@ -13,7 +15,7 @@ export class Sessions {
 
   /** A session that is not open yet. */
   make(id: string): ProjectSession {
-    return new ProjectSession(id, this.store, this.surroundings);
+    return new ProjectSession(id, this.store, this.surroundings, this.table);
   }
 
   /** Opens a session. @throws Error with a sentence */
