@@ -122,9 +122,11 @@ export class Editing {
 
   /** Does what must not be lost and does not go by what is shown: at once, or when the table is there. */
   readonly whenPrepared = (work: () => void): void => {
-    if (this.of.table.now !== undefined) return work();
-    this.later.push(work);
-    void this.prepare();
+    if (this.of.table.now !== undefined) work();
+    else {
+      this.later.push(work);
+      void this.prepare();
+    }
   };
 
   /** The edits that lead from one document to another; undefined where there is no such way, or one of over a hundred. */
