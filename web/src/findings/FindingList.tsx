@@ -1,4 +1,5 @@
 import type { Finding } from "@perceptum/core/findings";
+import { memo } from "react";
 import styled from "styled-components";
 import { useSession } from "../hooks/context";
 import { usePublished } from "../hooks/usePublished";
@@ -21,7 +22,7 @@ const Summary = styled.summary`
   cursor: default;
 `;
 /** What will go wrong at this stage: what, how many, and what to do. */
-export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
+export const FindingList = memo(function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
   const all = usePublished(useSession().mentor.findings).list;
   const there = all.filter((finding) => finding.place.stage === stage);
   const here = there.filter((finding) => !finding.aside);
@@ -52,7 +53,7 @@ export function FindingList({ stage }: { stage: Finding["place"]["stage"] }) {
       )}
     </section>
   );
-}
+});
 
 /** That a stage has no findings, and which stages have some: `None here, 1 in Decide.` */
 function noneHere(all: readonly Finding[]): string {

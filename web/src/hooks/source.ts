@@ -8,6 +8,7 @@ import {
   type RawReadings,
   type ReadingBlock,
   type Sensor,
+  type TapeHead,
 } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, type SeenSpan, spansOf, steadyBlock } from "@perceptum/core/rules";
 import { type EyeTrace, tapeOfRun } from "@perceptum/core/world";
@@ -15,6 +16,8 @@ import { useMemo } from "react";
 import type { LastRun } from "../model/judging/Mentor";
 import type { Recording } from "../model/live/live";
 import { eyeName, eyeOfRun } from "../model/runs/runEye";
+import type { ProjectSession } from "../model/session/ProjectSession";
+import type { AppState } from "../model/store/store";
 import type { Source } from "../model/store/view";
 import { useReadingsVersion, useSession } from "./context";
 import { useSettledProject } from "./project";
@@ -142,31 +145,51 @@ function useLiveSource(): SourceView | null {
   }, [recording, sensor, ruleSets, targets]);
 }
 
+/** What of the state says which readings lie under the playhead. */
+type Below = Pick<AppState["view"], "tape" | "runBelow" | "runEye"> & {
+  tapes: readonly TapeHead[] | undefined;
+  sensors: readonly Sensor[] | undefined;
+};
+
+function blockBelow({ readings, bench, mentor }: ProjectSession, below: Below): SourceBlock | null {
+  const { tape, runBelow, runEye, tapes, sensors } = below;
+  const { recording, sensor: streaming } = bench.live.get();
+  if (recording !== null && streaming !== null) return ofRecording(recording, streaming);
+  const run = mentor.lastRun.get();
+  if (runBelow && run !== null) return ofRun(run, eyeOfRun(run, runEye));
+  const head = tapes?.find((t) => t.id === tape);
+  const sensor = sensors?.find((s) => s.id === head?.sensor);
+  const raw = head && readings.get(head.id);
+  if (head === undefined || sensor === undefined || raw === undefined) return null;
+  return sourceBlock(head.id, head.name, sensor, raw);
+}
+
+/** The readings under the playhead as they are when it is asked. */
+export const currentBlock = (session: ProjectSession, { view, document: { present } }: AppState): SourceBlock | null =>
+  blockBelow(session, { ...view, tapes: present?.tapes, sensors: present?.sensors });
+
 /** The readings under the playhead alone; what is made of them does not touch those who use only this. */
 export function useCurrentBlock(): SourceBlock | null {
-  const { readings, bench, mentor } = useSession();
+  const session = useSession();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
   const runEye = useAppSelector((state) => state.view.runEye);
   const tapes = useAppSelector((state) => state.document.present?.tapes);
   const sensors = useAppSelector((state) => state.document.present?.sensors);
-  const run = usePublished(mentor.lastRun);
-  const recording = usePublishedPart(useSession().bench.live, (l) => l.recording);
+  const run = usePublished(session.mentor.lastRun);
+  const recording = usePublishedPart(session.bench.live, (l) => l.recording);
   return useMemo(() => {
-    void version;
-    const streaming = bench.live.get().sensor;
-    if (recording !== null && streaming !== null) return ofRecording(recording, streaming);
-    if (runBelow && run !== null) return ofRun(run, eyeOfRun(run, runEye));
-    const head = tapes?.find((t) => t.id === tape);
-    const sensor = sensors?.find((s) => s.id === head?.sensor);
-    const raw = head && readings.get(head.id);
-    if (head === undefined || sensor === undefined || raw === undefined) return null;
-    return sourceBlock(head.id, head.name, sensor, raw);
-  }, [readings, bench, version, tape, runBelow, runEye, tapes, sensors, run, recording]);
+    void [version, run, recording];
+    return blockBelow(session, { tape, runBelow, runEye, tapes, sensors });
+  }, [session, version, tape, runBelow, runEye, tapes, sensors, run, recording]);
 }
 
-/** The playhead on a source, in ms; on what is being recorded it is the last reading. */
+/** Where the playhead on a source is when it is asked, in ms; on what is being recorded it is the last reading. */
+export const playheadOn = (source: Source, { bench }: ProjectSession, { view }: AppState): number =>
+  source === "live" ? (bench.live.get().recording?.readings.t.at(-1) ?? 0) : (view.playheads[source] ?? 0);
+
+/** The playhead on a source, kept up to date. */
 export function usePlayhead(source: Source | undefined): number {
   const t = useAppSelector((state) => (source === undefined ? 0 : (state.view.playheads[source] ?? 0)));
   const end = usePublishedPart(useSession().bench.live, (l) =>

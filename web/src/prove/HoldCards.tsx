@@ -1,11 +1,13 @@
 import type { Unlisted } from "@perceptum/core/names";
 import type { Target } from "@perceptum/core/rules";
 import type { Card, Live, Press } from "@perceptum/core/world";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { ToggleButton } from "react-aria-components";
+import { useStore } from "react-redux";
 import styled from "styled-components";
 import { useEdit } from "../hooks/project";
 import type { LastRun } from "../model/judging/Mentor";
+import type { AppState } from "../model/store/store";
 import { Chip } from "../targets/Chip";
 import { Button } from "../ui/Button";
 import { Dim, KeyHint } from "../ui/layout";
@@ -49,14 +51,14 @@ function withHeld(before: Live, what: Held, atMs: number, forMs: number): Live {
  * Cards held before the robot's first sensor and buttons pressed while the run plays, by pointer or keys; what was held
  * is kept with the run, which is made again with it from then on, the same up to then.
  */
-export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive: (live: Live) => void }) {
+export const HoldCards = memo(function HoldCards({ run, onLive }: { run: LastRun; onLive: (live: Live) => void }) {
   const edit = useEdit();
   const live = run.choice.live ?? NOTHING;
   // What was asked for last: the run with it may still be under way when the next card is held up.
   const asked = useRef(live);
   if (run.choice.live === undefined) asked.current = NOTHING;
-  const now = useRef(t);
-  now.current = t;
+  const store = useStore<AppState>();
+  const now = () => Math.round((store.getState().view.playheads.run ?? 0) / 5) * 5;
   const held = useRef<{ what: Held; from: number; before: Live } | null>(null);
   const order = run.project.targets.slice(0, 9);
 
@@ -66,7 +68,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
   };
   const begin = (what: Held) => {
     if (held.current !== null) return;
-    const from = Math.round(now.current / 5) * 5;
+    const from = now();
     held.current = { what, from, before: asked.current };
     ask(withHeld(asked.current, what, from, STILL_HELD_MS));
   };
@@ -74,7 +76,7 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
     if (held.current === null) return;
     const { what, from, before } = held.current;
     held.current = null;
-    ask(withHeld(before, what, from, Math.max(SHORTEST_MS, Math.round((now.current - from) / 5) * 5)));
+    ask(withHeld(before, what, from, Math.max(SHORTEST_MS, now() - from)));
   };
   const keys = useRef({ begin, end, order });
   keys.current = { begin, end, order };
@@ -150,4 +152,4 @@ export function HoldCards({ run, t, onLive }: { run: LastRun; t: number; onLive:
       )}
     </Row>
   );
-}
+});

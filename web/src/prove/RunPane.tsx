@@ -1,50 +1,33 @@
-import type { LightId } from "@perceptum/core/names";
 import { type Course, courseKindOf, type Live, machineOf } from "@perceptum/core/world";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { FindingList } from "../findings/FindingList";
 import { useSession } from "../hooks/context";
 import { useProject } from "../hooks/project";
 import { usePlayhead } from "../hooks/source";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { usePublished } from "../hooks/usePublished";
-import { type ProveTab, proveTabChosen, runChosen } from "../model/store/prove";
 import { playheadMoved, playingSet, runPutBelow } from "../model/store/view";
 import { useTransport } from "../tape/useTransport";
-import { Button, Choice } from "../ui/Button";
-import { EntryField, Wrong } from "../ui/EntryField";
+import { Wrong } from "../ui/EntryField";
 import { Dim, Head, Num, Pane, Spacer, StageGrid } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { mostBlinkHz, wantsStillness } from "../ui/motion";
-import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { CheckList } from "./CheckList";
 import { COURSE_VIEWS } from "./courseViews";
 import { HoldCards } from "./HoldCards";
-import { KeepRun } from "./KeepRun";
 import { atRest, momentOf } from "./momentOf";
 import { PartingLine } from "./PartingLine";
 import { RobotFace } from "./RobotFace";
+import { RunButtons, RunChoice, RunTabs, ShowNumbers } from "./RunControls";
 import { RunLog } from "./RunLog";
 import { RunNumbers } from "./RunNumbers";
-import { SaveTrace } from "./SaveTrace";
 import { ThingTable } from "./ThingTable";
 import { useSounds } from "./useSounds";
 import { WhyNot } from "./WhyNot";
 import { WhyTable } from "./WhyTable";
 
 const RunFrame = lazily(() => import("../camera/RunFrame").then((m) => m.RunFrame));
-
-const LightsSheet = lazily(() => import("../lights/LightsSheet").then((m) => m.LightsSheet));
-
-const TABS: readonly { id: ProveTab; text: string }[] = [
-  { id: "checks", text: "Checks" },
-  { id: "why", text: "Why" },
-  { id: "things", text: "Things" },
-  { id: "log", text: "Log" },
-];
-
-/** Why what needs a run cannot be pressed. */
-const NOT_RUN = "Make a run first.";
 
 /** One run on a course: made, played, stepped through, held up cards to, compared, and asked why. */
 export function RunPane({ course }: { course: Course }) {
@@ -61,7 +44,6 @@ export function RunPane({ course }: { course: Course }) {
   const [busy, setBusy] = useState(false);
   const [numbers, setNumbers] = useState(false);
   const [sounds, setSounds] = useState(false);
-  const [lighting, setLighting] = useState(false);
 
   const start = course.starts.find((s) => s.name === prove.start) ?? course.starts[0];
   const light = project.lights.find((l) => l.id === prove.light) ?? project.lights[0];
@@ -76,72 +58,39 @@ export function RunPane({ course }: { course: Course }) {
   const compared = shown && kept !== null && kept !== shown && kept.trace.course.id === course.id ? kept : null;
 
   /** A new run as it is chosen; or the run that is shown once more, with what is held live. */
-  const make = async (live?: Live) => {
-    setBusy(live === undefined);
-    setWrong(undefined);
-    try {
-      if (live !== undefined && shown !== null) {
-        const { project: as, choice, base, under } = shown;
-        await mentor.run(as, { ...choice, live }, { base, under });
-        return;
+  const make = useCallback(
+    async (live?: Live) => {
+      setBusy(live === undefined);
+      setWrong(undefined);
+      try {
+        if (live !== undefined && shown !== null) {
+          const { project: as, choice, base, under } = shown;
+          await mentor.run(as, { ...choice, live }, { base, under });
+          return;
+        }
+        const chosen = { course: course.id, start: start.name, light: light.id, seed: prove.seed };
+        const made = await mentor.run(project, chosen);
+        dispatch(runPutBelow(true));
+        // Who wants less motion gets the end of it, and may play it.
+        const still = wantsStillness();
+        dispatch(playheadMoved({ source: "run", t: still ? made.trace.endMs : 0 }));
+        dispatch(playingSet(!still));
+      } catch (error) {
+        setWrong(`The run could not be made: ${(error as Error).message}. The last one stays.`);
+      } finally {
+        setBusy(false);
       }
-      const made = await mentor.run(project, {
-        course: course.id,
-        start: start.name,
-        light: light.id,
-        seed: prove.seed,
-      });
-      dispatch(runPutBelow(true));
-      // Who wants less motion gets the end of it, and may play it.
-      const still = wantsStillness();
-      dispatch(playheadMoved({ source: "run", t: still ? made.trace.endMs : 0 }));
-      dispatch(playingSet(!still));
-    } catch (error) {
-      setWrong(`The run could not be made: ${(error as Error).message}. The last one stays.`);
-    } finally {
-      setBusy(false);
-    }
-  };
-  const takeSeed = (text: string) => {
-    const seed = Number(text);
-    if (text.trim() === "" || !Number.isInteger(seed) || seed < 0 || seed > 2_147_483_647)
-      return "A seed is a whole number from 0 to 2147483647.";
-    dispatch(runChosen({ seed }));
-    return undefined;
-  };
+    },
+    [dispatch, mentor, project, course.id, start.name, light?.id, prove.seed, shown],
+  );
+  const why = busy ? "The run is being made." : light === undefined && "Add a light first.";
   return (
     <StageGrid $columns="minmax(0, 1fr) 330px">
       <Pane aria-label="Course">
         <Head style={{ flexWrap: "wrap", rowGap: 4 }}>
-          {courseKindOf(course).parts.includes("starts") && (
-            <Select
-              label="start"
-              value={start.name}
-              options={course.starts.map((s) => ({ id: s.name, text: s.name }))}
-              onChange={(name) => dispatch(runChosen({ start: name }))}
-            />
-          )}
-          <Select
-            label="light"
-            value={(light?.id ?? "") as string}
-            options={project.lights.map((l) => ({ id: l.id as string, text: l.name }))}
-            onChange={(id) => dispatch(runChosen({ light: id as LightId }))}
-          />
-          <Button $small aria-label="Lights …" onPress={() => setLighting(true)}>
-            …
-          </Button>
-          <Dim>seed</Dim>
-          <EntryField
-            mono
-            label="Seed"
-            text={String(prove.seed)}
-            take={takeSeed}
-            step={(d, n) => dispatch(runChosen({ seed: Math.max(0, prove.seed + d * n) }))}
-          />
+          <RunChoice course={course} start={start.name} light={light?.id ?? null} />
           <Spacer />
-          <Button $small aria-pressed={numbers} why={now === null && NOT_RUN} onPress={() => setNumbers((n) => !n)}>
-            Numbers
-          </Button>
+          <ShowNumbers none={shown === null} on={numbers} onChange={setNumbers} />
           <Num>
             {now
               ? [seconds(t), ...(drives ? [`${(now.speed / 10).toFixed(1)} cm/s`] : []), now.modeName].join(" · ")
@@ -167,59 +116,16 @@ export function RunPane({ course }: { course: Course }) {
           }
         />
         <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
-          <Button
-            $main
-            why={busy ? "The run is being made." : light === undefined && "Add a light first."}
-            onPress={() => void make()}
-          >
-            {stale || run === null ? "Run" : "Run again"}
-          </Button>
-          <Button
-            why={shown === null && NOT_RUN}
-            onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
-          >
-            {transport.playing ? "Pause run" : "Play run"}
-          </Button>
-          <Button why={shown === null && NOT_RUN} onPress={() => transport.step(1)}>
-            Step
-          </Button>
-          <Button why={shown === null && NOT_RUN} onPress={() => transport.toEvent(1)}>
-            Next event
-          </Button>
-          <Button
-            why={shown === null && NOT_RUN}
-            onPress={() => {
-              dispatch(playingSet(false));
-              // Of the run that is there when it is pressed: a new one may have come since this was drawn.
-              dispatch(playheadMoved({ source: "run", t: mentor.lastRun.get()?.trace.endMs ?? 0 }));
-            }}
-          >
-            To the end
-          </Button>
-          <Spacer />
-          <Button
-            why={shown === null && NOT_RUN}
-            onPress={() => mentor.keptRun.set(kept !== null && kept === shown ? null : shown)}
-          >
-            {kept !== null && kept === shown ? "Stop comparing" : "Compare"}
-          </Button>
-          <SaveTrace run={shown} />
-          <KeepRun />
+          <RunButtons shown={shown} isFirst={stale || run === null} why={why} onRun={make} />
         </Head>
-        {shown && <HoldCards run={shown} t={t} onLive={(live) => void make(live)} />}
+        {shown && <HoldCards run={shown} onLive={make} />}
         {shown && compared && <PartingLine first={compared} second={shown} />}
         {shown && shown.under !== "" && <Dim>This run was made under other conditions: {shown.under}.</Dim>}
         {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       </Pane>
-      {lighting && <LightsSheet onClose={() => setLighting(false)} />}
       <Pane aria-label="Checks and reasons">
         <Head>
-          <Choice
-            label="Of the run"
-            value={prove.tab}
-            options={TABS}
-            onChange={(tab) => dispatch(proveTabChosen(tab))}
-          />
+          <RunTabs />
         </Head>
         {shown?.trace.eyes.some(({ frames }) => frames !== undefined) && prove.tab === "checks" && (
           <RunFrame run={shown} t={t} />

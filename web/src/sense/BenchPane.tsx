@@ -1,5 +1,5 @@
 import { blockOf, byColour } from "@perceptum/core/readings";
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import { useSession } from "../hooks/context";
 import { usePublishedPart } from "../hooks/usePublished";
 import { amount } from "../ui/amount";
@@ -14,7 +14,6 @@ export function BenchPane({ live }: { live: boolean }) {
   const sensor = usePublishedPart(bench.live, (l) => l.sensor);
   const readings = usePublishedPart(bench.live, (l) => l.readings);
   const frozen = usePublishedPart(bench.live, (l) => l.frozen);
-  const rate = usePublishedPart(bench.live, (l) => Math.round(l.rate));
   const shown = useMemo(() => {
     if (sensor === null || readings.t.length === 0) return null;
     const block = blockOf(readings, sensor);
@@ -46,14 +45,26 @@ export function BenchPane({ live }: { live: boolean }) {
           <Title>The last second</Title>
           <Dim>{amount(index - from + 1, "reading")}</Dim>
           <Spacer />
-          <Num aria-label="Readings a second">{rate} /s</Num>
-          <Button $small onPress={() => bench.freeze(!frozen)} aria-pressed={frozen}>
-            {frozen ? "Go on" : "Freeze"}
-          </Button>
-          <Kbd>F</Kbd>
+          <Freezing />
         </Head>
         <RangeStatistics block={block} raw={raw} from={from} to={index + 1} label="The last second" />
       </section>
     </SideBySide>
   );
 }
+
+/** How quick readings come, and whether they stand still. It is not drawn anew with each of them. */
+const Freezing = memo(function Freezing() {
+  const { bench } = useSession();
+  const frozen = usePublishedPart(bench.live, (l) => l.frozen);
+  const rate = usePublishedPart(bench.live, (l) => Math.round(l.rate));
+  return (
+    <>
+      <Num aria-label="Readings a second">{rate} /s</Num>
+      <Button $small onPress={() => bench.freeze(!frozen)} aria-pressed={frozen}>
+        {frozen ? "Go on" : "Freeze"}
+      </Button>
+      <Kbd>F</Kbd>
+    </>
+  );
+});

@@ -1,26 +1,21 @@
-import type { Sensor } from "@perceptum/core/readings";
-import { memo, useMemo, useRef } from "react";
+import { memo, useRef } from "react";
 import styled from "styled-components";
-import { useSession } from "../hooks/context";
 import { useSettledProject } from "../hooks/project";
 import { useCurrentBlock, usePlayhead } from "../hooks/source";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
-import { usePublished } from "../hooks/usePublished";
-import type { LastRun } from "../model/judging/Mentor";
-import { hovered, playingSet, runEyeChosen, speedChosen, tapeChosen } from "../model/store/view";
+import { hovered, playingSet } from "../model/store/view";
 import { arrowStep } from "../ui/arrows";
-import { Button } from "../ui/Button";
 import { Empty, Num, Spacer, Title } from "../ui/layout";
 import { NARROW } from "../ui/narrow";
-import { Select } from "../ui/Select";
 import { seconds } from "../ui/seconds";
 import { usePointerDrag } from "../ui/usePointerDrag";
 import { useWheel } from "../ui/useWheel";
 import { LANES_LEFT, LANES_RIGHT } from "./LanePen";
 import { Lanes } from "./Lanes";
 import { MarkLane } from "./MarkLane";
+import { Row, TapeControls } from "./TapeControls";
 import { tellMoment } from "./tellMoment";
-import { useTapeZoom } from "./useTapeWindow";
+import { useFollowing, useTapeWindow, useTapeZoom } from "./useTapeWindow";
 import { usePlaying, useTransport } from "./useTransport";
 
 const Panel = styled.section`
@@ -37,12 +32,6 @@ const Controls = styled.div`
   display: flex;
   flex-direction: column;
   gap: 7px;
-  min-width: 0;
-`;
-const Row = styled.div`
-  display: flex;
-  gap: 4px;
-  align-items: center;
   min-width: 0;
 `;
 const Ground = styled.div`
@@ -69,17 +58,6 @@ const HoverLine = styled.div`
   pointer-events: none;
 `;
 
-const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16].map((x) => ({ id: String(x), text: `× ${x}` }));
-
-/** The sensors that a run was made with. */
-const sensorsOf = (run: LastRun | null): readonly Sensor[] => {
-  if (run === null) return [];
-  const { trace, project } = run;
-  return trace.eyes.flatMap((eye) => project.sensors.find((s) => s.id === eye.sensor) ?? []);
-};
-
-const NO_TAPE = "There is no tape yet.";
-
 /** The tape under everything: what was read, what was there, what was seen, what was done; one playhead for all. */
 export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean }) {
   const source = useCurrentBlock();
@@ -87,17 +65,16 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
   const hover = useAppSelector((state) => state.view.hover);
-  const speed = useAppSelector((state) => state.view.speed);
   const dispatch = useAppDispatch();
   const transport = useTransport();
   const t = usePlayhead(source?.source);
   const head = project.tapes.find((x) => x.id === tape);
-  const run = usePublished(useSession().mentor.lastRun);
-  const eyes = useMemo(() => sensorsOf(run), [run]);
   const ground = useRef<HTMLDivElement>(null);
   usePlaying();
 
-  const { part, isWhole, zoom, pan, whole } = useTapeZoom(source?.source, source?.length ?? 0, t);
+  const { zoom, pan } = useTapeZoom();
+  const part = useTapeWindow(source?.source, source?.length ?? 0);
+  useFollowing(source?.source, part, source?.length ?? 0, t);
   const shareOf = (time: number) => (part.to === part.from ? 0 : (time - part.from) / (part.to - part.from));
   const share = shareOf(t);
   const isShown = (time: number) => time >= part.from && time <= part.to;
@@ -128,81 +105,12 @@ export const TapePanel = memo(function TapePanel({ marking }: { marking: boolean
           <Spacer />
           <Num>{seconds(t)}</Num>
         </Row>
-        {source?.source === "run" && eyes.length > 1 ? (
-          <Select
-            label="Sensor of the run"
-            hideLabel
-            value={source.sensor.id}
-            options={eyes.map((sensor) => ({ id: sensor.id, text: sensor.name }))}
-            onChange={(id) => dispatch(runEyeChosen(id))}
-          />
-        ) : source?.source === "run" || source?.source === "live" ? (
-          <Row style={{ height: 26, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
-            {source.name}
-          </Row>
-        ) : (
-          <Select
-            label="Tape"
-            hideLabel
-            value={tape}
-            options={project.tapes.map(({ id, name }) => ({ id, text: name }))}
-            onChange={(id) => dispatch(tapeChosen(id))}
-          />
-        )}
-        <Row>
-          <Button aria-label="One reading back" why={source === null && NO_TAPE} onPress={() => transport.step(-1)}>
-            ◂
-          </Button>
-          <Button
-            $main
-            why={source === null && NO_TAPE}
-            onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}
-          >
-            {transport.playing ? "Pause" : "Play"}
-          </Button>
-          <Button aria-label="One reading on" why={source === null && NO_TAPE} onPress={() => transport.step(1)}>
-            ▸
-          </Button>
-          <Select
-            label="Playing speed"
-            hideLabel
-            value={String(speed)}
-            options={SPEEDS}
-            onChange={(x) => dispatch(speedChosen(Number(x)))}
-          />
-        </Row>
-        <Row>
-          <Button $small aria-label="Show less of the tape" why={source === null && NO_TAPE} onPress={() => zoom(0.5)}>
-            +
-          </Button>
-          <Button
-            $small
-            aria-label="Show more of the tape"
-            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
-            onPress={() => zoom(2)}
-          >
-            −
-          </Button>
-          <Button
-            $small
-            aria-label="Earlier part"
-            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
-            onPress={() => pan(-0.5)}
-          >
-            ‹
-          </Button>
-          <Button
-            $small
-            aria-label="Later part"
-            why={source === null ? NO_TAPE : isWhole && "All of it is shown."}
-            onPress={() => pan(0.5)}
-          >
-            ›
-          </Button>
-          <Button $small why={source === null ? NO_TAPE : isWhole && "All of it is shown."} onPress={whole}>
-            Whole
-          </Button>
-        </Row>
+        <TapeControls
+          source={source?.source}
+          name={source?.name ?? ""}
+          eye={source?.sensor.id}
+          isWhole={part.to - part.from >= (source?.length ?? 0)}
+        />
       </Controls>
       <Ground
         ref={ground}

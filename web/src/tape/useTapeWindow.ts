@@ -1,6 +1,10 @@
 import { useEffect, useMemo } from "react";
+import { useStore } from "react-redux";
+import { useSession } from "../hooks/context";
+import { currentBlock, playheadOn } from "../hooks/source";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { SHOWN_MS } from "../model/live/live";
+import type { AppState } from "../model/store/store";
 import { type Source, windowChosen } from "../model/store/view";
 
 /** The part of a tape that the lanes show, in ms. */
@@ -27,40 +31,63 @@ export function zoomed({ from, to }: TapeWindow, around: number, factor: number,
 }
 
 /** The part of a source that is shown: what was chosen, or all of it; of a recording its last seconds. */
-export function useTapeWindow(source: Source | undefined, length: number): TapeWindow {
-  const chosen = useAppSelector((state) => (source === undefined ? undefined : state.view.windows[source]));
-  return useMemo(
-    () =>
-      chosen === undefined
-        ? { from: source === "live" ? Math.max(0, length - SHOWN_MS) : 0, to: length }
-        : fittedWindow(chosen, length),
-    [source, chosen, length],
-  );
+function windowOf(chosen: TapeWindow | undefined, source: Source | undefined, length: number): TapeWindow {
+  if (chosen !== undefined) return fittedWindow(chosen, length);
+  return { from: source === "live" ? Math.max(0, length - SHOWN_MS) : 0, to: length };
 }
 
-/** Ways to change what is shown; while it plays, the part follows the playhead. */
-export function useTapeZoom(source: Source | undefined, length: number, t: number) {
-  const part = useTapeWindow(source, length);
+/** The part of a source that is shown, kept up to date. */
+export function useTapeWindow(source: Source | undefined, length: number): TapeWindow {
+  const chosen = useAppSelector((state) => (source === undefined ? undefined : state.view.windows[source]));
+  return useMemo(() => windowOf(chosen, source, length), [source, chosen, length]);
+}
+
+/** Has the part that is shown follow the playhead while it plays. */
+export function useFollowing(source: Source | undefined, part: TapeWindow, length: number, t: number): void {
   const playing = useAppSelector((state) => state.view.playing);
   const dispatch = useAppDispatch();
-  const show = (next: TapeWindow) => {
-    if (source === undefined) return;
-    dispatch(windowChosen(next.to - next.from >= length ? { source } : { source, ...next }));
-  };
   useEffect(() => {
     if (!playing || source === undefined || (t >= part.from && t <= part.to)) return;
     const span = part.to - part.from;
     dispatch(windowChosen({ source, ...fittedWindow({ from: t - 0.05 * span, to: t + 0.95 * span }, length) }));
   }, [playing, source, t, part, length, dispatch]);
-  return {
-    part,
-    isWhole: part.to - part.from >= length,
-    zoom: (factor: number, around = t >= part.from && t <= part.to ? t : (part.from + part.to) / 2) =>
-      show(zoomed(part, around, factor, length)),
-    pan: (share: number) => {
-      const by = share * (part.to - part.from);
-      show(fittedWindow({ from: part.from + by, to: part.to + by }, length));
-    },
-    whole: () => show({ from: 0, to: length }),
-  };
+}
+
+/** Ways to change what is shown of what lies below: the same as long as the project is open. */
+export interface TapeZoom {
+  /** So many times as much, around a time: that of the playhead where it is shown. */
+  zoom(factor: number, around?: number): void;
+  /** On by a share of what is shown. */
+  pan(share: number): void;
+  whole(): void;
+}
+
+export function useTapeZoom(): TapeZoom {
+  const session = useSession();
+  const dispatch = useAppDispatch();
+  const store = useStore<AppState>();
+  return useMemo(() => {
+    const show = (next: (part: TapeWindow, length: number, t: number) => TapeWindow) => {
+      const state = store.getState();
+      const below = currentBlock(session, state);
+      if (below === null) return;
+      const { source, length } = below;
+      const part = windowOf(state.view.windows[source], source, length);
+      const shown = next(part, length, playheadOn(source, session, state));
+      dispatch(windowChosen(shown.to - shown.from >= length ? { source } : { source, ...shown }));
+    };
+    return {
+      zoom: (factor, around) =>
+        show((part, length, t) => {
+          const middle = t >= part.from && t <= part.to ? t : (part.from + part.to) / 2;
+          return zoomed(part, around ?? middle, factor, length);
+        }),
+      pan: (share) =>
+        show((part, length) => {
+          const by = share * (part.to - part.from);
+          return fittedWindow({ from: part.from + by, to: part.to + by }, length);
+        }),
+      whole: () => show((_, length) => ({ from: 0, to: length })),
+    };
+  }, [session, dispatch, store]);
 }

@@ -6,7 +6,7 @@ import { tapeOfRun } from "@perceptum/core/world";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
 import { useSession } from "../hooks/context";
-import { useCurrentBlock } from "../hooks/source";
+import { currentBlock, type SourceBlock, useCurrentBlock } from "../hooks/source";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { eyeOfRun } from "../model/runs/runEye";
 import type { ProjectSession } from "../model/session/ProjectSession";
@@ -58,52 +58,58 @@ function eventTimes(block: ReadingBlock, spans: readonly SeenSpan[]): number[] {
   return spans.flatMap(({ from, to }) => [block.t[from], block.t[Math.min(to + 1, block.length - 1)]]);
 }
 
-/** Moves the playhead of what lies below. Only `playing` renders anew; what is seen is asked when an event is sought. */
+/** Moves the playhead of what lies below. Only `playing` renders anew; what lies there is asked when it is moved. */
 export function useTransport(): Transport {
   const session = useSession();
-  const current = useCurrentBlock();
   const playing = useAppSelector((state) => state.view.playing);
   const dispatch = useAppDispatch();
   const store = useStore<AppState>();
 
   return useMemo(() => {
-    const length = current?.length ?? 0;
-    const now = () => (current === null ? 0 : (store.getState().view.playheads[current.source] ?? 0));
-    const seek = (t: number) => {
-      if (current !== null) dispatch(playheadMoved({ source: current.source, t: Math.max(0, Math.min(length, t)) }));
-    };
+    const current = () => currentBlock(session, store.getState());
+    const now = ({ source }: SourceBlock) => store.getState().view.playheads[source] ?? 0;
+    const seekIn = ({ source, length }: SourceBlock, t: number) =>
+      dispatch(playheadMoved({ source, t: Math.max(0, Math.min(length, t)) }));
     return {
       playing,
-      seek,
+      seek(t) {
+        const below = current();
+        if (below !== null) seekIn(below, t);
+      },
       below() {
+        const below = current();
         const targets = store.getState().document.present?.targets ?? [];
-        if (current === null) return { indexAt: () => -1, targets, marks: [], spans: [], did: [] };
-        const { source, block } = current;
+        if (below === null) return { indexAt: () => -1, targets, marks: [], spans: [], did: [] };
+        const { source, block } = below;
         const marks = marksNow(session, source, store.getState());
         const [spans, did] = [seenNow(session, source, store.getState().view.runEye), didNow(session, source)];
         return { indexAt: (t) => block.indexAt(t), targets, marks, spans, did };
       },
       play() {
-        if (current === null) return;
-        if (now() >= length) seek(0);
+        const below = current();
+        if (below === null) return;
+        if (now(below) >= below.length) seekIn(below, 0);
         dispatch(playingSet(true));
       },
       step(readings) {
-        if (current === null || current.block.length === 0) return;
-        const { block } = current;
-        const next = Math.max(0, Math.min(block.length - 1, block.indexAt(now()) + readings));
+        const below = current();
+        if (below === null || below.block.length === 0) return;
+        const { block } = below;
+        const next = Math.max(0, Math.min(block.length - 1, block.indexAt(now(below)) + readings));
         dispatch(playingSet(false));
-        seek(block.t[next]);
+        seekIn(below, block.t[next]);
       },
       toEvent(direction) {
-        if (current === null) return;
-        const times = eventTimes(current.block, seenNow(session, current.source, store.getState().view.runEye));
-        const next = direction === 1 ? times.find((t) => t > now()) : times.findLast((t) => t < now());
+        const below = current();
+        if (below === null) return;
+        const times = eventTimes(below.block, seenNow(session, below.source, store.getState().view.runEye));
+        const from = now(below);
+        const next = direction === 1 ? times.find((t) => t > from) : times.findLast((t) => t < from);
         dispatch(playingSet(false));
-        if (next !== undefined) seek(next);
+        if (next !== undefined) seekIn(below, next);
       },
     };
-  }, [session, current, playing, dispatch, store]);
+  }, [session, playing, dispatch, store]);
 }
 
 /** Carries the playhead on while it plays; one place on the page does this. */

@@ -43,7 +43,7 @@ function reasoned(Look: ComponentType<Face>): (props: Reasoned) => React.ReactEl
     return (
       <TooltipTrigger isDisabled={why === false} delay={300}>
         <Look {...props} {...(why !== false && stopped)} />
-        <Reason offset={6}>{why}</Reason>
+        {why !== false && <Reason offset={6}>{why}</Reason>}
       </TooltipTrigger>
     );
   };
