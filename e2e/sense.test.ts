@@ -283,6 +283,22 @@ describe("sensors", () => {
     await screen.see("button", "Go on");
   });
 
+  it("stream on while another stage is gone to, which comes at once", async () => {
+    await open(glasshouseRound(), "sense");
+    await screen.press("radio", "Bench");
+    await screen.see("region", "Live reading");
+    // A slow machine: the stream never leaves the page idle.
+    await page.emulateCPUThrottling(8);
+    const pictures = await page.evaluate(async () => {
+      (byRole("link", { pattern: "^Decide,", flags: "" })[0] as HTMLElement).click();
+      let count = 0;
+      for (; !document.querySelector("main h1")?.textContent?.startsWith("Decide,"); count++)
+        await new Promise(requestAnimationFrame);
+      return count;
+    });
+    expect(pictures).toBeLessThan(10);
+  });
+
   it("have a height at which chosen things read best", async () => {
     await open(glasshouseRound(), "sense");
     await screen.press("radio", "Bench");

@@ -33,7 +33,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
           <GlobalStyle />
           <Trouble>
             <SessionsContext value={sessions}>
-              <BrowserRouter>
+              <BrowserRouter useTransitions={false}>
                 <Routes>
                   <Route path="/" element={<FirstPage />} />
                   <Route path="/p/:id" element={<ProjectPage />} />
