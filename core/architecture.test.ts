@@ -193,7 +193,7 @@ describe("the rooms of the page", () => {
       ["server", "workers", "model"].includes(path.split("/")[2])
         ? importsIn(text)
             .filter((name) => !/^(\.|@perceptum\/(core|contract)\b)/.test(name))
-            .filter((name) => !["comlink", "@reduxjs/toolkit"].includes(name))
+            .filter((name) => !["comlink", "@reduxjs/toolkit", "dequal/lite"].includes(name))
             .map((name) => `${path}: ${name}`)
         : [],
     );

@@ -103,17 +103,16 @@ export class EarlierVisit {
   /** Changes of this project that no open window keeps, the latest first. Those that the server has are forgotten. */
   private async leftUnsent(project: ProjectDocument): Promise<Unsent[]> {
     const alive = await this.window.others();
-    const text = JSON.stringify(project);
     const left: Unsent[] = [];
     // What the page before noted as it went is as new as what the browser keeps of it, and its lock may still be held.
     const last = this.window.takeLeft(this.project);
     const kept = await this.kept.changes(this.project);
     if (last === null && kept.length === 0) return left;
-    const { remade } = await import("./remade");
+    const { remade, saysTheSame } = await import("./remade");
     for (const change of last === null ? kept : [last, ...kept.filter((k) => k.window !== last.window)]) {
       if (alive.has(change.window) && change !== last) continue;
       const unsent = remade(change);
-      if (JSON.stringify(unsent.document) !== text) left.push(unsent);
+      if (!saysTheSame(unsent.document, project)) left.push(unsent);
       else await this.kept.forget(this.project, unsent.window);
     }
     return left.sort((a, b) => b.at - a.at);

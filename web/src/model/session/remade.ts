@@ -1,5 +1,6 @@
 import { applyEdit } from "@perceptum/core/edits";
-import { renew } from "@perceptum/core/project";
+import { type ProjectDocument, renew } from "@perceptum/core/project";
+import { dequal } from "dequal/lite";
 import type { KeptChange, Unsent } from "./kept";
 
 /** Makes a change that was kept once more; fetched only where there is some. A page of an earlier version may have kept it. */
@@ -14,3 +15,6 @@ export function remade(change: KeptChange): Unsent {
   }
   return { ...change, document, lost };
 }
+
+/** Tells whether two documents say the same: the server puts their fields into an order of its own. */
+export const saysTheSame = (a: ProjectDocument, b: ProjectDocument): boolean => dequal(a, b);
