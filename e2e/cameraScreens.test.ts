@@ -125,7 +125,7 @@ describe("a run by camera", () => {
   it("stands at every stage, and is kept as a tape that is boxed", async () => {
     // It ends soon: each frame is packed and sent by itself.
     const [mode, ...modes] = demo.behaviour.modes;
-    const soon = { ...mode.responses[0], id: "soon" as ResponseId, when: { after: 8000 }, then: "finish" as const };
+    const soon = { ...mode.responses[0], id: "soon" as ResponseId, when: { after: 4000 }, then: "finish" as const };
     const behaviour = { ...demo.behaviour, modes: [{ ...mode, responses: [soon, ...mode.responses] }, ...modes] };
     const project = { ...demo, behaviour };
     const [eye] = run(splitProject(project).document, { course: demo.courses[0].id, seed: 1 }).eyes;

@@ -303,7 +303,7 @@ describe("sensors", () => {
     await open(glasshouseRound(), "sense");
     await screen.press("radio", "Bench");
     // A slow machine: what is opened must come beside the stream, which then never leaves the page idle.
-    await page.emulateCPUThrottling(8);
+    await page.emulateCPUThrottling(4);
     await screen.press("button", "Height sweep");
     await screen.see("image", /^hue against height for Coral tag, Teal tag, Amber strip; usable from \d+ to \d+ mm$/);
     const canvas = '[aria-label^="hue against height"] canvas';

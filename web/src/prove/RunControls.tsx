@@ -91,22 +91,24 @@ export const ShowNumbers = memo(function ShowNumbers(props: {
   );
 });
 
-/** A run is made, played, stepped through, compared and kept. `why` says why none can be made now. */
+/** A run is made, played, stepped through, compared and kept: not the one that another takes the place of just now. */
 export const RunButtons = memo(function RunButtons(props: {
   shown: LastRun | null;
   isFirst: boolean;
-  why: string | false;
+  isMade: boolean;
+  hasLight: boolean;
   onRun: () => void;
 }) {
-  const { shown, isFirst, why, onRun } = props;
+  const { shown, isFirst, isMade, hasLight, onRun } = props;
   const { mentor } = useSession();
   const kept = usePublished(mentor.keptRun);
   const dispatch = useAppDispatch();
   const transport = useTransport();
-  const none = shown === null && NOT_RUN;
+  const made = isMade && "The run is being made.";
+  const none = shown === null ? NOT_RUN : made;
   return (
     <>
-      <Button $main why={why} onPress={() => onRun()}>
+      <Button $main why={made || (!hasLight && "Add a light first.")} onPress={() => onRun()}>
         {isFirst ? "Run" : "Run again"}
       </Button>
       <Button why={none} onPress={() => (transport.playing ? dispatch(playingSet(false)) : transport.play())}>

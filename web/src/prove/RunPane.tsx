@@ -83,7 +83,6 @@ export function RunPane({ course }: { course: Course }) {
     },
     [dispatch, mentor, project, course.id, start.name, light?.id, prove.seed, shown],
   );
-  const why = busy ? "The run is being made." : light === undefined && "Add a light first.";
   return (
     <StageGrid $columns="minmax(0, 1fr) 330px">
       <Pane aria-label="Course">
@@ -116,7 +115,13 @@ export function RunPane({ course }: { course: Course }) {
           }
         />
         <Head style={{ margin: "8px 0 0", flexWrap: "wrap", rowGap: 4 }}>
-          <RunButtons shown={shown} isFirst={stale || run === null} why={why} onRun={make} />
+          <RunButtons
+            shown={shown}
+            isFirst={stale || run === null}
+            isMade={busy}
+            hasLight={light !== undefined}
+            onRun={make}
+          />
         </Head>
         {shown && <HoldCards run={shown} onLive={make} />}
         {shown && compared && <PartingLine first={compared} second={shown} />}
