@@ -3,8 +3,8 @@ import { findByRole, type Name, named } from "../web/testing/roles";
 
 export type { Name };
 
-/** How long to wait for what must come, in ms. */
-const PATIENCE = 10_000;
+/** How long to wait for what must come, in ms: long, since other work may hold a machine up. */
+const PATIENCE = 30_000;
 
 /** How soon to ask again where the page does not change, in ms: what is waited for may lie elsewhere. */
 const ASK_AGAIN = 100;

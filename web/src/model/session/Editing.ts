@@ -112,20 +112,24 @@ export class Editing {
       return TOO_SOON;
     }
     this.waiting = { edit: named, gesture };
+    this.waitForTable();
+    return undefined;
+  };
+
+  private waitForTable(): void {
     void this.prepare();
     setTimeout(() => {
       if (this.isWaiting && this.of.isOpen())
         this.of.tell("Your change waits for a part of the page that has not come yet. Is the server still running?");
     }, WAITS_LONG_MS);
-    return undefined;
-  };
+  }
 
   /** Does what must not be lost and does not go by what is shown: at once, or when the table is there. */
   readonly whenPrepared = (work: () => void): void => {
     if (this.of.table.now !== undefined) work();
     else {
       this.later.push(work);
-      void this.prepare();
+      this.waitForTable();
     }
   };
 
