@@ -29,7 +29,7 @@ async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefine
   const box = [...e.getClientRects()].find(({ width, height }) => width > 0 && height > 0);
   if (box === undefined) return undefined;
   if (watch) {
-    const watched = { e, landed: 0 };
+    const watched = { e, landed: 0, x, y };
     Object.assign(window, { watched });
     for (const type of ["pointerdown", "pointerup"])
       e.addEventListener(type, () => watched.landed++, { capture: true, once: true });
@@ -45,9 +45,12 @@ type Landed = "there" | "broken" | "elsewhere";
 const landed = (page: Page): Promise<Landed> =>
   page
     .evaluate((): Landed => {
-      const { watched } = window as unknown as { watched?: { e: Element; landed: number } };
+      const { watched } = window as unknown as { watched?: { e: Element; landed: number; x: number; y: number } };
       if (watched === undefined || watched.landed === 2) return "there";
-      return watched.landed === 0 ? "elsewhere" : watched.e.isConnected ? "there" : "broken";
+      if (watched.landed === 1 && !watched.e.isConnected) return "broken";
+      // It went down on it alone: what that opens may lie over it; or it moved away under the pointer, which is no press.
+      const { x, y } = watched.e.getBoundingClientRect();
+      return watched.landed === 1 && x === watched.x && y === watched.y ? "there" : "elsewhere";
     })
     .catch(() => "there"); // the page went on to another one
 
