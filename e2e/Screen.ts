@@ -3,7 +3,7 @@ import { findByRole, type Name, named } from "../web/testing/roles";
 
 export type { Name };
 
-/** How long to wait for what must come, in ms: long, since other work may hold a machine up. */
+/** The longest wait for what must come, in ms: other work may hold a machine up. */
 const PATIENCE = 30_000;
 
 /** How soon to ask again where the page does not change, in ms: what is waited for may lie elsewhere. */
@@ -48,7 +48,7 @@ const landed = (page: Page): Promise<Landed> =>
       const { watched } = window as unknown as { watched?: { e: Element; landed: number; x: number; y: number } };
       if (watched === undefined || watched.landed === 2) return "there";
       if (watched.landed === 1 && !watched.e.isConnected) return "broken";
-      // It went down on it alone: what that opens may lie over it; or it moved away under the pointer, which is no press.
+      // The pointer went down on it and not up: what opened may lie over it; or it moved away, which is no press.
       const { x, y } = watched.e.getBoundingClientRect();
       return watched.landed === 1 && x === watched.x && y === watched.y ? "there" : "elsewhere";
     })

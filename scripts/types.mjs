@@ -4,7 +4,7 @@ import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { ROOT } from "./workspace.mjs";
 
-/** All others go by the types of core that it writes down: nobody reads core a second time. */
+/** Core writes its types down, and all others go by them: nobody reads core a second time. */
 const FIRST = "core";
 /** Parts that are read by themselves, with the types of where they run: node, page, worker; the longest come first. */
 const OTHERS = ["tsconfig.tools.json", "web", "web/tsconfig.model.json", "tsconfig.json"];

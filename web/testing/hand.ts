@@ -2,7 +2,7 @@ import { fireEvent, waitFor } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { findByRole, type Name, named } from "./roles";
 
-/** How long to wait for what must come, in ms. */
+/** The longest wait for what must come, in ms. */
 const PATIENCE = 10_000;
 
 findByRole();

@@ -145,7 +145,7 @@ function useLiveSource(): SourceView | null {
   }, [recording, sensor, ruleSets, targets]);
 }
 
-/** What of the state says which readings lie under the playhead. */
+/** The part of the state that says which readings lie under the playhead. */
 type Below = Pick<AppState["view"], "tape" | "runBelow" | "runEye"> & {
   tapes: readonly TapeHead[] | undefined;
   sensors: readonly Sensor[] | undefined;
@@ -185,7 +185,7 @@ export function useCurrentBlock(): SourceBlock | null {
   }, [session, version, tape, runBelow, runEye, tapes, sensors, run, recording]);
 }
 
-/** Where the playhead on a source is when it is asked, in ms; on what is being recorded it is the last reading. */
+/** The playhead on a source as it is when it is asked, in ms; on what is being recorded it is the last reading. */
 export const playheadOn = (source: Source, { bench }: ProjectSession, { view }: AppState): number =>
   source === "live" ? (bench.live.get().recording?.readings.t.at(-1) ?? 0) : (view.playheads[source] ?? 0);
 

@@ -28,7 +28,7 @@ const TABS: readonly { id: ProveTab; text: string }[] = [
   { id: "log", text: "Log" },
 ];
 
-/** Why what needs a run cannot be pressed. */
+/** The reason why what needs a run cannot be pressed. */
 const NOT_RUN = "Make a run first.";
 
 /** Start, light and seed of the next run. */
@@ -140,7 +140,7 @@ export const RunButtons = memo(function RunButtons(props: {
   );
 });
 
-/** What is told of the run. */
+/** Tabs that choose what is told of the run. */
 export const RunTabs = memo(function RunTabs() {
   const tab = useAppSelector((state) => state.prove.tab);
   const dispatch = useAppDispatch();

@@ -53,7 +53,7 @@ export function BenchPane({ live }: { live: boolean }) {
   );
 }
 
-/** How quick readings come, and whether they stand still. It is not drawn anew with each of them. */
+/** The rate of readings, and the button that has them stand still: not drawn anew with each of them. */
 const Freezing = memo(function Freezing() {
   const { bench } = useSession();
   const frozen = usePublishedPart(bench.live, (l) => l.frozen);

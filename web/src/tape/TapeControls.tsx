@@ -30,7 +30,7 @@ const sensorsOf = (run: LastRun | null): readonly Sensor[] => {
 
 const NO_TAPE = "There is no tape yet.";
 
-/** What lies below is chosen, played, stepped through and enlarged. It is drawn anew only with what it shows: not with each reading. */
+/** Buttons and lists that choose, play, step through and enlarge what lies below; drawn anew only with what they show. */
 export const TapeControls = memo(function TapeControls(props: {
   source: Source | undefined;
   name: string;
@@ -47,6 +47,7 @@ export const TapeControls = memo(function TapeControls(props: {
   const transport = useTransport();
   const { zoom, pan, whole } = useTapeZoom();
   const none = source === undefined && NO_TAPE;
+  const all = none || (isWhole && "All of it is shown.");
   return (
     <>
       {source === "run" && eyes.length > 1 ? (
@@ -90,31 +91,16 @@ export const TapeControls = memo(function TapeControls(props: {
         <Button $small aria-label="Show less of the tape" why={none} onPress={() => zoom(0.5)}>
           +
         </Button>
-        <Button
-          $small
-          aria-label="Show more of the tape"
-          why={none || (isWhole && "All of it is shown.")}
-          onPress={() => zoom(2)}
-        >
+        <Button $small aria-label="Show more of the tape" why={all} onPress={() => zoom(2)}>
           −
         </Button>
-        <Button
-          $small
-          aria-label="Earlier part"
-          why={none || (isWhole && "All of it is shown.")}
-          onPress={() => pan(-0.5)}
-        >
+        <Button $small aria-label="Earlier part" why={all} onPress={() => pan(-0.5)}>
           ‹
         </Button>
-        <Button
-          $small
-          aria-label="Later part"
-          why={none || (isWhole && "All of it is shown.")}
-          onPress={() => pan(0.5)}
-        >
+        <Button $small aria-label="Later part" why={all} onPress={() => pan(0.5)}>
           ›
         </Button>
-        <Button $small why={none || (isWhole && "All of it is shown.")} onPress={whole}>
+        <Button $small why={all} onPress={whole}>
           Whole
         </Button>
       </Row>

@@ -6,7 +6,7 @@ import { tapeOfRun } from "@perceptum/core/world";
 import { useEffect, useMemo } from "react";
 import { useStore } from "react-redux";
 import { useSession } from "../hooks/context";
-import { currentBlock, type SourceBlock, useCurrentBlock } from "../hooks/source";
+import { currentBlock, playheadOn, type SourceBlock, useCurrentBlock } from "../hooks/source";
 import { useAppDispatch, useAppSelector } from "../hooks/store";
 import { eyeOfRun } from "../model/runs/runEye";
 import type { ProjectSession } from "../model/session/ProjectSession";
@@ -67,7 +67,7 @@ export function useTransport(): Transport {
 
   return useMemo(() => {
     const current = () => currentBlock(session, store.getState());
-    const now = ({ source }: SourceBlock) => store.getState().view.playheads[source] ?? 0;
+    const now = ({ source }: SourceBlock) => playheadOn(source, session, store.getState());
     const seekIn = ({ source, length }: SourceBlock, t: number) =>
       dispatch(playheadMoved({ source, t: Math.max(0, Math.min(length, t)) }));
     return {

@@ -6,7 +6,7 @@ import type { AppStore } from "../store/store";
 /** An edit that waits longer for the table of edits is told, in ms. */
 const WAITS_LONG_MS = 3000;
 
-/** Why a change is not made: a screen that does not show the one before it would undo that. */
+/** The reason why a change is not made: a screen that does not show the one before it would undo that. */
 const TOO_SOON = "Nothing was changed: the change before this one is not made yet. Try it again in a moment.";
 
 /** More edits than this are kept as the document that they make. */
@@ -51,9 +51,9 @@ interface Edited {
 /** Makes the edits of an open project by the table of `core/edits`. */
 export class Editing {
   private preparing: Promise<void> | undefined;
-  /** The edit that came before the table. */
-  private waiting: { edit: Edit; gesture: Gesture | undefined } | undefined;
-  /** What is done when the table is there. */
+  /** The edit that came before the table, or the moves of a drag. */
+  private readonly waiting: { edit: Edit; gesture: Gesture | undefined }[] = [];
+  /** Work that is done when the table is there. */
   private readonly later: (() => void)[] = [];
   /** The document and the edit that each document came from. */
   private readonly origins = new WeakMap<ProjectDocument, { from: ProjectDocument; edit: Edit }>();
@@ -64,16 +64,16 @@ export class Editing {
   readonly prepare = (): Promise<void> => {
     this.preparing ??= this.of.table.fetch().then(
       () => {
-        const { waiting } = this;
-        this.waiting = undefined;
-        const problem = waiting && this.make(waiting.edit, waiting.gesture);
-        if (problem !== undefined) this.of.tell(problem);
+        for (const { edit, gesture } of this.waiting.splice(0)) {
+          const problem = this.make(edit, gesture);
+          if (problem !== undefined) this.of.tell(problem);
+        }
         for (const work of this.later.splice(0)) work();
       },
       () => {
         // A browser that failed to fetch a module does not try again before the page is loaded anew.
         this.preparing = undefined;
-        this.waiting = undefined;
+        this.waiting.length = 0;
         this.of.tell("Nothing can be changed: a part of the page could not be fetched. Load the page again.");
       },
     );
@@ -82,7 +82,7 @@ export class Editing {
 
   /** Whether an edit waits for the table. */
   get isWaiting(): boolean {
-    return this.waiting !== undefined || this.later.length > 0;
+    return this.waiting.length > 0 || this.later.length > 0;
   }
 
   /** Resolves when no edit waits any more, or after so many ms: who leaves a project waits no longer. */
@@ -97,21 +97,17 @@ export class Editing {
 
   /**
    * Makes one edit of the open project; none once it is left. Gives a sentence where it is not made. An edit that comes
-   * before the table is made when that is there, and what is wrong with it is told then; until then only more of its own
-   * gesture is taken.
+   * before the table is made when that is there, and what is wrong with it is told then; until then only more moves of a
+   * drag are taken: what a key changes goes by what is shown.
    */
   readonly do = <K extends EditName>(edit: K, args: ArgsOf<K>, gesture?: Gesture): string | undefined => {
     const named = { edit, args } as Edit;
     if (this.of.table.now !== undefined) return this.make(named, gesture);
-    const { waiting } = this;
-    if (
-      waiting !== undefined &&
-      !(gesture !== undefined && waiting.gesture === gesture && waiting.edit.edit === edit)
-    ) {
+    if (this.waiting.some((one) => gesture !== "drag" || one.gesture !== "drag" || one.edit.edit !== edit)) {
       this.of.tell(TOO_SOON);
       return TOO_SOON;
     }
-    this.waiting = { edit: named, gesture };
+    this.waiting.push({ edit: named, gesture });
     this.waitForTable();
     return undefined;
   };

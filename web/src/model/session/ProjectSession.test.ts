@@ -228,11 +228,15 @@ describe("a session", () => {
     const opening = sessions.open(session);
     await settled();
     await opening;
-    const { id } = demo.courses[0];
-    const moved = (x: number, y: number) => ({ course: id, change: { size: [x, y] as [number, number] } });
-    // More of one drag takes the place of what came before.
-    for (const x of [4000, 4100]) expect(session.do("changeCourse", moved(x, 4000), "drag")).toBeUndefined();
+    const moved = (course: number, x: number) => ({
+      course: demo.courses[course].id,
+      change: { size: [x, 4000] as [number, number] },
+    });
+    // More moves of a drag are taken, and what was dragged before them stays.
+    session.do("changeCourse", moved(1, 3900), "drag");
+    for (const x of [4000, 4100]) expect(session.do("changeCourse", moved(0, x), "drag")).toBeUndefined();
     const tooSoon = /^Nothing was changed: the change before this one is not made yet/;
+    expect(session.do("changeCourse", moved(0, 4200), "keys")).toMatch(tooSoon);
     expect(session.do("renameProject", { name: "Again" })).toMatch(tooSoon);
     expect(session.notice.get()).toMatch(tooSoon);
     // A tape is not lost, not even by who leaves at once.
@@ -245,7 +249,10 @@ describe("a session", () => {
     sessions.leave(session);
     await opened("demo");
     const { present } = store.getState().document;
-    expect(present?.courses[0]).toMatchObject({ size: [4100, 4000] });
+    expect(present?.courses.slice(0, 2).map(({ size }) => size)).toEqual([
+      [4100, 4000],
+      [3900, 4000],
+    ]);
     expect(present?.tapes.at(-1)?.name).toBe("Walk");
     expect(name()).toBe("Glasshouse round");
   });
