@@ -73,13 +73,10 @@ const shownName = (name: string) =>
 const saved = () => screen.see("status", "Project saved");
 /** A request that is not answered is given up after ten seconds, and told then. */
 const notAnswering = () =>
-  screen.until(
-    "that the server does not answer",
-    async () =>
-      (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
-        "The server does not answer. Your changes are kept in this browser",
-      ),
-    20_000,
+  screen.until("that the server does not answer", async () =>
+    (await page.$eval("[role=status][aria-label^=Project]", (e) => e.getAttribute("title") ?? "")).includes(
+      "The server does not answer. Your changes are kept in this browser",
+    ),
   );
 /** Starts the server anew on the same data and at the same address. */
 async function restart(): Promise<void> {
