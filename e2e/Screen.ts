@@ -38,6 +38,15 @@ async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefine
   return { x: middle(box.left, box.right, innerWidth), y: middle(box.top, box.bottom, innerHeight) };
 }
 
+/** How an element stands that cannot be pressed: where it is, what lies over it. Runs in the page. */
+function stateOf(e: HTMLElement): string {
+  const { x, y, width, height } = e.getBoundingClientRect();
+  const over = document.elementFromPoint(x + width / 2, y + height / 2);
+  const off = (e as HTMLButtonElement).disabled || e.getAttribute("aria-disabled") === "true" ? "off, " : "";
+  const cover = over === null || e.contains(over) ? "" : `, under ${over.outerHTML.slice(0, 200)}`;
+  return `${off}it is at ${x}, ${y}, ${width} × ${height}${cover}`;
+}
+
 /** The outcome of a press: it landed on the element; that was drawn anew under it; it went elsewhere, since that had moved. */
 type Landed = "there" | "broken" | "elsewhere";
 
@@ -48,9 +57,11 @@ const landed = (page: Page): Promise<Landed> =>
       const { watched } = window as unknown as { watched?: { e: Element; landed: number; x: number; y: number } };
       if (watched === undefined || watched.landed === 2) return "there";
       if (watched.landed === 1 && !watched.e.isConnected) return "broken";
-      // The pointer went down on it and not up: what opened may lie over it; or it moved away, which is no press.
+      // The pointer went down on it and not up: what it opened lies over it; or it moved away, which is no press.
       const { x, y } = watched.e.getBoundingClientRect();
-      return watched.landed === 1 && x === watched.x && y === watched.y ? "there" : "elsewhere";
+      const opened =
+        watched.e.getAttribute("aria-expanded") === "true" || watched.e.closest("[inert], [aria-hidden=true]");
+      return watched.landed === 1 && (opened || (x === watched.x && y === watched.y)) ? "there" : "elsewhere";
     })
     .catch(() => "there"); // the page went on to another one
 
@@ -102,13 +113,19 @@ export class Screen {
     return this.until(`${role} ${name} to be ready`, () => this.place(role, name));
   }
 
-  /** Waits until `ask` gives something, so many ms at most. @throws Error that says what was awaited */
-  async until<T>(what: string, ask: () => Promise<T | undefined | false>, patience = PATIENCE): Promise<T> {
+  /** Waits until `ask` gives something, so many ms at most. @throws Error that says what was awaited, and `why` in vain */
+  async until<T>(
+    what: string,
+    ask: () => Promise<T | undefined | false>,
+    patience = PATIENCE,
+    why?: () => Promise<string>,
+  ): Promise<T> {
     const end = Date.now() + patience;
     for (;;) {
       const found = await ask();
       if (found !== undefined && found !== false) return found;
-      if (Date.now() > end) throw new Error(`waited in vain for ${what}`);
+      if (Date.now() > end)
+        throw new Error(`waited in vain for ${what}${why === undefined ? "" : ` (${await why()})`}`);
       await this.changed();
     }
   }
@@ -199,14 +216,21 @@ export class Screen {
 
   /** Presses with the pointer, in the middle of the element; waits until it can be pressed, and follows it where it moves. */
   async press(role: string, name: Name): Promise<void> {
-    await this.until(`${role} ${name} to be pressed`, async () => {
-      const place = await this.place(role, name, true);
-      if (place === undefined) return false;
-      await this.page.mouse.click(place.x, place.y);
-      const came = await landed(this.page);
-      if (came === "broken") throw new Error(`${role} ${name} was drawn anew while it was pressed`);
-      return came === "there";
-    });
+    let last = "it was not pressed";
+    await this.until(
+      `${role} ${name} to be pressed`,
+      async () => {
+        const place = await this.place(role, name, true);
+        if (place === undefined) return false;
+        await this.page.mouse.click(place.x, place.y);
+        const came = await landed(this.page);
+        if (came === "broken") throw new Error(`${role} ${name} was drawn anew while it was pressed`);
+        last = `the press at ${place.x}, ${place.y} went ${came}`;
+        return came === "there";
+      },
+      PATIENCE,
+      async () => `${last}; ${(await this.inPage(role, name, stateOf)) ?? "there is none"}`,
+    );
   }
 
   /**
