@@ -21,7 +21,7 @@ export default defineConfig({
       {
         test: {
           name: "unit",
-          include: ["{core,contract,web,server,cli,wires}/**/*.test.ts", "scripts/*.test.mjs"],
+          include: ["{core,contract,web,server,cli,wires,lowering}/**/*.test.ts", "scripts/*.test.mjs"],
           environment: "node",
           testTimeout: 120_000,
           hookTimeout: 120_000,

@@ -3,14 +3,52 @@
  * the last bit between engines; these do not, so that one seed gives one run, byte for byte, everywhere.
  */
 
-/** Sine and cosine of an angle in degrees, by Taylor series after folding into −45°..45°. */
+/** Sine of an angle of at most 45°, in radians, by its Taylor series. */
+function sineNear(x: number): number {
+  const s = x * x;
+  return x * (1 - (s / 6) * (1 - (s / 20) * (1 - (s / 42) * (1 - (s / 72) * (1 - (s / 110) * (1 - s / 156))))));
+}
+
+/** Cosine of an angle of at most 45°, in radians, by its Taylor series. */
+function cosineNear(x: number): number {
+  const s = x * x;
+  return (
+    1 - (s / 2) * (1 - (s / 12) * (1 - (s / 30) * (1 - (s / 56) * (1 - (s / 90) * (1 - (s / 132) * (1 - s / 182))))))
+  );
+}
+
+/** The nearest whole number; of two equally near ones the larger. */
+export function rounded(x: number): number {
+  const down = Math.floor(x);
+  return x - down >= 0.5 ? down + 1 : down;
+}
+
+/** Sine of an angle in degrees, `ahead` quarter turns on, by Taylor series after folding into −45°..45°. */
+function wave(degrees: number, ahead: number): number {
+  const quarter = rounded(degrees / 90);
+  const x = (degrees - quarter * 90) * (Math.PI / 180);
+  const turn = (((quarter + ahead) % 4) + 4) % 4;
+  if (turn === 0) return sineNear(x);
+  if (turn === 1) return cosineNear(x);
+  return turn === 2 ? -sineNear(x) : -cosineNear(x);
+}
+
+/** Sine of an angle in degrees. */
+export function sinOf(degrees: number): number {
+  return wave(degrees, 0);
+}
+
+/** Cosine of an angle in degrees. */
+export function cosOf(degrees: number): number {
+  return wave(degrees, 1);
+}
+
+/** Both at once, as the two give them. */
 export function sinCos(degrees: number): { sin: number; cos: number } {
   const quarter = Math.round(degrees / 90);
   const x = (degrees - quarter * 90) * (Math.PI / 180);
-  const s = x * x;
-  const sin = x * (1 - (s / 6) * (1 - (s / 20) * (1 - (s / 42) * (1 - (s / 72) * (1 - (s / 110) * (1 - s / 156))))));
-  const cos =
-    1 - (s / 2) * (1 - (s / 12) * (1 - (s / 30) * (1 - (s / 56) * (1 - (s / 90) * (1 - (s / 132) * (1 - s / 182))))));
+  const sin = sineNear(x);
+  const cos = cosineNear(x);
   switch (((quarter % 4) + 4) % 4) {
     case 0:
       return { sin, cos };

@@ -1,7 +1,6 @@
 /*
  * Roots from the four operations alone. `Math.cbrt` and `Math.pow` differ in the last bit between
- * engines and languages; these do not, so that exported code agrees with the core to the last reading. Whoever changes
- * them changes the writers in `code/` with them.
+ * engines and languages; these do not, so that written code agrees with the core to the last reading.
  */
 
 /** Cube root of `x` in 0.008..2 to within 1e-15 of itself, by three steps of Halley's method from a parabola near it. */

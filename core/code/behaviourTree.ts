@@ -22,9 +22,9 @@ import { oneLine, type TargetId, UNKNOWN } from "../names";
 import type { ProjectDocument } from "../project";
 import { type Feature, isCamera, REPORT_KINDS } from "../readings";
 import { type Fn, name, type Part, quietly, readFns, type Statement, type Variable } from "../tree";
-import type { Blob } from "../vision";
+import { BLOB_ORDER, type Blob } from "../vision";
 import { programOf } from "../world";
-import { clarityFn, marginFns } from "./clarityFn";
+import { clarityFn } from "./clarityFn";
 import { engineFns, type Needs, robotFns } from "./engineFns";
 import {
   type CodeEye,
@@ -40,7 +40,7 @@ import {
   withoutIdle,
   word,
 } from "./rulesTree";
-import { BLOB_FIELDS, visionPart } from "./visionTree";
+import { visionPart } from "./visionTree";
 
 /** Pieces under way to their gates. */
 const MOST_SENT = 100;
@@ -162,7 +162,7 @@ class BehaviourCode implements Coding {
   }
   blob(target: TargetId, field: keyof Blob, sensor?: string): string {
     const own = (eye: number) =>
-      `blob_of(${eye}, ${this.sightsOf(eye)}, ${this.label(target)}, ${BLOB_FIELDS.indexOf(field)})`;
+      `blob_of(${eye}, ${this.sightsOf(eye)}, ${this.label(target)}, ${BLOB_ORDER.indexOf(field)})`;
     if (sensor !== undefined) {
       const eye = this.eye(sensor);
       return this.isCamera(eye) ? own(eye) : "nan";
@@ -337,11 +337,7 @@ class BehaviourCode implements Coding {
       {
         heading: "What is read",
         variables: [...this.features.keys()].map((own) => lasting(own, "num", Number.NaN)),
-        fns: [
-          ...this.eyes.map((eye) => this.take(eye)),
-          ...readFns([...this.clarities.values()].join("\n")),
-          ...marginFns,
-        ],
+        fns: [...this.eyes.map((eye) => this.take(eye)), ...readFns([...this.clarities.values()].join("\n"))],
       },
       ...visionPart(project, this.eyes, (eye) => this.sightsOf(eye)),
       { heading: "The engine", variables: this.state(), fns: [...engineFns(this.needs()), this.press()] },
@@ -627,7 +623,7 @@ ${lines.join("\n")}
       many("departure_visit", "int", events),
       many("visit_before", "int", program.targets.length),
       many("frame_came", "bool", this.eyes.length),
-      many("blobs", "num", places * BLOB_FIELDS.length),
+      many("blobs", "num", places * BLOB_ORDER.length),
       many("pressed", "bool", this.allButtons.length),
       one("by_eye", "int", 0),
       one("by_label", "int", 0),

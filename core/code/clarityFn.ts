@@ -2,32 +2,7 @@ import { coded } from "../behaviour";
 import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature } from "../readings";
 import type { Rule, RuleSet, Test } from "../rules";
-import { readFns } from "../tree";
 import { type CodeEye, places, placeWidth, referencesName } from "./rulesTree";
-
-/** How far a value lies within a band, or outside it. */
-export const marginFns = readFns(`
-fn band_margin(x: num, low: num, high: num, span: num, turned: bool): num
-  "How far inside a band a value lies as a share of the span, up to 1; below 0 outside."
-  if not (x == x)
-    return -1.0
-  let inside = x >= low or x <= high if low > high else x >= low and x <= high
-  let share = min(1.0, min(abs(x - low), abs(x - high)) / span)
-  return share if inside != turned else -share
-
-fn hue_margin(x: num, low: num, high: num, start: num, end: num, turned: bool): num
-  "The same for a hue, round the circle."
-  if not (x == x)
-    return -1.0
-  let inside = x >= low or x <= high if low > high else x >= low and x <= high
-  let share = min(1.0, min(hue_between(x, start), hue_between(x, end)) / 180.0)
-  return share if inside != turned else -share
-
-fn hue_between(a: num, b: num): num
-  "The shorter way round between two hues in degrees."
-  let d = fmod(abs(a - b), 360.0)
-  return 360.0 - d if d > 180.0 else d
-`);
 
 /** The function that says how clearly the newest reading of a sensor is of a target, in the form of `readFns`. */
 export function clarityFn(

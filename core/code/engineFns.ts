@@ -72,13 +72,6 @@ fn wheels_still(): bool
   "Whether the encoders have counted nothing for 100 ms."
   return t_now - turned_at >= 100.0
 
-fn rounded(x: num): num
-  "The nearest whole number."
-  let down = floor(x)
-  if x - down >= 0.5
-    return down + 1.0
-  return down
-
 fn share_of(x: num): num
   "A number brought into -1 to 1; 0 where it is none."
   if not (x == x)

@@ -2,14 +2,14 @@ import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
-import { setPointOf } from "../vision";
+import { BLOB_ORDER, setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
 import { codeEyes, lasting, rulesParts, word } from "./rulesTree";
 import { cSide } from "./sides/c";
 import type { SideFacts } from "./sides/facts";
 import { javascriptSide } from "./sides/javascript";
 import { pythonSide } from "./sides/python";
-import { BLOB_FIELDS, visionPart } from "./visionTree";
+import { visionPart } from "./visionTree";
 import { C_HELP, CPrinter } from "./writers/c";
 import { camelName, JavaScriptPrinter } from "./writers/javascript";
 import { PythonPrinter } from "./writers/python";
@@ -118,7 +118,7 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
   const eyes = codeEyes(project, sensors);
   const cameras = eyes.filter(({ sensor }) => isCamera(sensor));
   const first = (eye: number) => cameras.findIndex(({ index }) => index === eye) * project.targets.length;
-  const places = cameras.length * project.targets.length * BLOB_FIELDS.length;
+  const places = cameras.length * project.targets.length * BLOB_ORDER.length;
   const vision = language.looks ? visionPart(project, eyes, first) : [];
   const parts = [
     ...rulesParts(project, eyes),

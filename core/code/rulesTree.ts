@@ -1,4 +1,3 @@
-import { GREY_BELOW } from "../colour";
 import { oneLine, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
 import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
@@ -17,7 +16,8 @@ import {
   type Statement,
   type Variable,
 } from "../tree";
-import { featureFns, steadyingFns } from "./fixedFns";
+import { steadyingFns } from "./fixedFns";
+import { SHARED_CONSTANTS, SHARED_FNS } from "./sharedFns.made";
 
 /** A sensor with its rules and the place that it has among the sensors of the code. */
 export interface CodeEye {
@@ -121,8 +121,8 @@ export function rulesParts(
     },
     {
       heading: "How features follow from a reading",
-      variables: [constant("GREY_BELOW", "num", GREY_BELOW)],
-      fns: featureFns,
+      variables: SHARED_CONSTANTS,
+      fns: SHARED_FNS,
     },
   ];
 }
@@ -195,7 +195,7 @@ export function inputs(sensor: Sensor): Statement[] {
     const { low, high, clamp } = scales[i];
     if (!kind.scaled) return raw;
     // A hue is not clamped: it wraps.
-    if (clamp) return call("scaled", raw, num(low), num(high));
+    if (clamp) return call("clamped_share", raw, num(low), num(high));
     return op(op(raw, "-", num(low)), "/", op(num(high), "-", num(low)));
   };
   const degrees = () => call("wrap_hue", op(fraction(0), "*", num(360)));
@@ -247,7 +247,7 @@ function testTree({ feature, from, to, not: turned }: Test): Expr[] {
   const known = op(value, "==", value);
   const band: Expr[] = [];
   if (feature === "hue" && from !== undefined && to !== undefined)
-    band.push(call("hue_within", value, num(from), num(to)));
+    band.push(call("within_band", value, num(from), num(to)));
   else {
     if (from !== undefined) band.push(op(value, ">=", num(from)));
     if (to !== undefined) band.push(op(value, "<=", num(to)));

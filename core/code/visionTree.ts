@@ -3,12 +3,9 @@ import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { type CameraSensor, isCamera } from "../readings";
 import { type Part, quietly, readFns } from "../tree";
-import { BLOB_MEASURES, type Blob, formOf, setPointOf, stripIn } from "../vision";
+import { BLOB_ORDER, formOf, setPointOf, stripIn } from "../vision";
 import { numpyText } from "./numpyText";
 import { type CodeEye, constant, lasting } from "./rulesTree";
-
-/** What is kept of a target's largest blob; an area of 0 is none. */
-export const BLOB_FIELDS: readonly (keyof Blob)[] = ["area", ...BLOB_MEASURES.filter((m) => m !== "area"), "halfFrame"];
 
 /** How masks are cleaned and blobs are found: the plain way, a square of pixels and a fill. */
 const blobFns = readFns(`
@@ -114,7 +111,7 @@ export function visionPart(project: ProjectDocument, eyes: readonly CodeEye[], f
         lasting("mask", "int", none),
         lasting("square_rows", "int", none),
         lasting("to_fill", "int", none),
-        constant("BLOB_FIELDS", "int", BLOB_FIELDS.length),
+        constant("BLOB_FIELDS", "int", BLOB_ORDER.length),
       ],
       quicker: {
         python: numpyText(
@@ -144,7 +141,7 @@ function lookFns(project: ProjectDocument, { own }: CodeEye, sensor: CameraSenso
   const row = form.rows === "top first" ? "row" : `(${form.height - 1} - row)`;
   const wanted = project.targets.flatMap(({ kind }, i) => (kind === "background" ? [] : [i]));
   const blobs = wanted.flatMap((i) => {
-    const place = (first + i) * BLOB_FIELDS.length;
+    const place = (first + i) * BLOB_ORDER.length;
     return [
       `find_blob(${i + 1}, ${place}, ${wide}, ${high}, ${erode}, ${dilate}, ${Math.max(1, sensor.minArea)})`,
       `in_frame(${place}, ${coded(left)}, ${coded(top)}, ${coded(setPointOf(sensor))}, ${coded(sensor.frame.width / 2)})`,

@@ -6,17 +6,15 @@ export const GREY_BELOW = 1 / 1024;
  * `r`, `g`, `b` are fractions 0..1. NaN for a grey: it has no hue, and NaN passes no test.
  */
 export function hueOf(r: number, g: number, b: number): number {
-  const max = Math.max(r, g, b);
-  return hueWithin(r, g, b, max, max - Math.min(r, g, b));
+  const most = Math.max(r, g, b);
+  return hueWithin(r, g, b, most, most - Math.min(r, g, b));
 }
 
 /** The same where the largest channel and its distance to the smallest are known. */
-export function hueWithin(r: number, g: number, b: number, max: number, delta: number): number {
+export function hueWithin(r: number, g: number, b: number, most: number, delta: number): number {
   if (!(delta >= GREY_BELOW)) return Number.NaN;
-  let hue: number;
-  if (max === r) hue = ((g - b) / delta) * 60;
-  else if (max === g) hue = ((b - r) / delta + 2) * 60;
-  else hue = ((r - g) / delta + 4) * 60;
+  const sixth = most === r ? (g - b) / delta : most === g ? (b - r) / delta + 2 : (r - g) / delta + 4;
+  let hue = sixth * 60;
   if (hue < 0) hue += 360;
   // A hair below zero rounds to 360 itself, which is 0.
   return hue >= 360 ? 0 : hue;
@@ -24,9 +22,8 @@ export function hueWithin(r: number, g: number, b: number, max: number, delta: n
 
 /** Saturation 0..1 of the hexcone model; black has 0. */
 export function satOf(r: number, g: number, b: number): number {
-  const max = Math.max(r, g, b);
-  const min = Math.min(r, g, b);
-  return max === 0 ? 0 : (max - min) / max;
+  const most = Math.max(r, g, b);
+  return most === 0 ? 0 : (most - Math.min(r, g, b)) / most;
 }
 
 /** Value 0..1 of the hexcone model: the largest channel. */
@@ -52,11 +49,15 @@ export function hsvColumns(
   return { hue, sat, val };
 }
 
-/** The inverse: `hue` in degrees, `sat` and `val` 0..1, to channels 0..1. */
-export function hsvToRgb(hue: number, sat: number, val: number): [number, number, number] {
-  const channel = (offset: number) => {
-    const k = (offset + hue / 60) % 6;
-    return val - val * sat * Math.max(0, Math.min(k, 4 - k, 1));
-  };
-  return [channel(5), channel(3), channel(1)];
+/** Red, green or blue (0..1) of a hue in degrees, saturation and value 0..1, by the offset 5, 3 or 1. */
+export function channelOf(hue: number, sat: number, val: number, offset: number): number {
+  const k = (offset + hue / 60) % 6;
+  return val - val * sat * Math.max(0, Math.min(k, 4 - k, 1));
 }
+
+/** The inverse: `hue` in degrees, `sat` and `val` 0..1, to channels 0..1. */
+export const hsvToRgb = (hue: number, sat: number, val: number): [number, number, number] => [
+  channelOf(hue, sat, val, 5),
+  channelOf(hue, sat, val, 3),
+  channelOf(hue, sat, val, 1),
+];

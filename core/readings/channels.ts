@@ -34,10 +34,15 @@ export function channelScales({ reports, scale, reference }: Scaling): ChannelSc
   });
 }
 
+/** A raw value as a fraction of its scale, clamped to 0..1. */
+function clampedShare(raw: number, low: number, high: number): number {
+  const x = (raw - low) / (high - low);
+  return x < 0 ? 0 : Math.min(x, 1);
+}
+
 /** One raw value to a fraction. */
 export function scaled(raw: number, { low, high, clamp }: ChannelScale): number {
-  const x = (raw - low) / (high - low);
-  return clamp ? (x < 0 ? 0 : Math.min(x, 1)) : x;
+  return clamp ? clampedShare(raw, low, high) : (raw - low) / (high - low);
 }
 
 /** Raw values by the channel that they are of (red, green, blue), from what came at the places of the wire. */

@@ -2,35 +2,42 @@ import { hueDistance } from "../colour";
 import { FEATURE_FACTS } from "../readings";
 import type { Test } from "./ruleSetSchema";
 
+/** Whether a value lies from `low` to `high`, where a band that starts above its end goes through 0. NaN lies in none. */
+function withinBand(x: number, low: number, high: number): boolean {
+  return low <= high ? x >= low && x <= high : x >= low || x <= high;
+}
+
 /** Whether a test holds for its feature's value. NaN passes no test, with or without `not`. */
-export function testHolds(test: Test, value: number): boolean {
-  if (Number.isNaN(value)) return false;
-  const { from, to } = test;
-  const within =
-    from !== undefined && to !== undefined && from > to
-      ? value >= from || value <= to
-      : (from === undefined || value >= from) && (to === undefined || value <= to);
-  return within !== (test.not ?? false);
+export function testHolds({ from, to, not = false }: Test, value: number): boolean {
+  return !Number.isNaN(value) && withinBand(value, from ?? -Infinity, to ?? Infinity) !== not;
+}
+
+/** How far inside a band a value lies, −1..1: the distance to the nearer end as a share of `span`, below 0 outside; `turned` flips it. */
+function bandMargin(x: number, low: number, high: number, span: number, turned: boolean): number {
+  if (Number.isNaN(x)) return -1;
+  const share = Math.min(1, Math.min(Math.abs(x - low), Math.abs(x - high)) / span);
+  return withinBand(x, low, high) !== turned ? share : -share;
+}
+
+/** The same for a hue, round the circle; `start` and `end` are where the band's ends lie on it. */
+function hueMargin(x: number, low: number, high: number, start: number, end: number, turned: boolean): number {
+  if (Number.isNaN(x)) return -1;
+  const share = Math.min(1, Math.min(hueDistance(x, start), hueDistance(x, end)) / 180);
+  return withinBand(x, low, high) !== turned ? share : -share;
 }
 
 /**
  * The margin of a test, −1..1: distance to the nearer end, positive inside the band, over the feature's span; `not`
  * flips it; NaN gives −1. An open end is as far as the range goes, so for hue it lies at 0°.
  */
-export function testMargin(test: Test, value: number): number {
+export function testMargin({ feature, from, to, not = false }: Test, value: number): number {
   if (Number.isNaN(value)) return -1;
-  const { feature, from, to, not = false } = test;
   if (from === undefined && to === undefined) return not ? -1 : 1;
-  const inside = testHolds({ feature, from, to }, value);
-  let distance: number;
-  if (feature === "hue") {
-    distance = Math.min(hueDistance(value, from ?? 0), hueDistance(value, to ?? 0));
-  } else {
-    const below = from === undefined ? Number.POSITIVE_INFINITY : Math.abs(value - from);
-    const above = to === undefined ? Number.POSITIVE_INFINITY : Math.abs(value - to);
-    distance = Math.min(below, above);
-  }
-  const share = Math.min(1, distance / FEATURE_FACTS[feature].span);
+  const [low, high] = [from ?? -Infinity, to ?? Infinity];
+  const margin =
+    feature === "hue"
+      ? hueMargin(value, low, high, from ?? 0, to ?? 0, not)
+      : bandMargin(value, low, high, FEATURE_FACTS[feature].span, not);
   // `|| 0` keeps −0 out of what is printed.
-  return (inside !== not ? share : -share) || 0;
+  return margin || 0;
 }

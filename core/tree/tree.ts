@@ -34,6 +34,8 @@ export type Statement =
   | { does: "return"; value?: Expr }
   | { does: "call"; call: Extract<Expr, { is: "call" }> }
   | { does: "break" }
+  /** Goes on with the next round of the loop. */
+  | { does: "continue" }
   | { does: "remark"; text: string };
 
 export interface Fn {

@@ -28,6 +28,8 @@ export abstract class BracedPrinter extends Printer {
         return [`${indent}return${s.value === undefined ? "" : ` ${this.expr(s.value)}`};`];
       case "break":
         return [`${indent}break;`];
+      case "continue":
+        return [`${indent}continue;`];
       case "remark":
         return [`${indent}/* ${quietly(s.text)} */`];
       case "while":

@@ -94,6 +94,8 @@ export class PythonPrinter extends Printer {
         return [`${indent}return${s.value === undefined ? "" : ` ${this.expr(s.value)}`}`];
       case "break":
         return [`${indent}break`];
+      case "continue":
+        return [`${indent}continue`];
       case "remark":
         return [`${indent}# ${quietly(s.text)}`];
       case "while":
