@@ -15,6 +15,7 @@ import {
   type StepKind,
   type Trigger,
 } from "./behaviour";
+import { playTone } from "./behaviour/engine/outputs";
 import type { NameVisitor } from "./behaviour/Visitor";
 import { glasshouseRound } from "./demo";
 import { type CourseId, numbered, type ResponseId } from "./names";
@@ -41,9 +42,15 @@ const beeps: StepKind<{ step: "beeps"; counter: string }> = {
   parse: (reader) => ({ step: "beeps", counter: reader.takeName("counters") }),
   print: ({ counter }) => `beeps ${counter}`,
   tell: ({ counter }) => `beep as often as ${counter} says`,
-  begin: ({ counter }, scene) => {
-    for (let i = 0; i < scene.counter(counter); i++) scene.tone(880, 50);
+  acts: {
+    beeps: {
+      takes: ["counter"],
+      begin(e, counter) {
+        for (let i = 0; i < e.counters[counter]; i++) playTone(e, 880, 50);
+      },
+    },
   },
+  row: ({ counter }, to) => ({ act: "beeps", args: [to.counter(counter)] }),
   code: ({ counter }, to) => ({
     begin: `for i in 0..whole(counters[${to.counter(counter)}])\n  play_tone(880.0, 50.0)`,
   }),
@@ -57,7 +64,8 @@ const even: ConditionKind<{ even: string }> = {
   parse: (reader) => (reader.skip("even") ? { even: reader.takeName("counters") } : undefined),
   print: ({ even }) => `even ${even}`,
   tell: ({ even }) => `${even} is even`,
-  holds: ({ even }, moment) => moment.counter(even) % 2 === 0,
+  asks: { even: { takes: ["counter"], ask: (e, counter) => e.counters[counter] % 2 === 0 } },
+  rows: ({ even }, to) => [{ act: "even", args: [to.counter(even)] }],
   code: ({ even }, to) => `fmod(counters[${to.counter(even)}], 2.0) == 0.0`,
   named: ({ even }, visit) => ({ even: visit("counter", even, "even") }),
 };

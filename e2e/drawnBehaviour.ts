@@ -11,7 +11,6 @@ import {
   parseTrigger,
   STEPS,
   type Step,
-  seenLabel,
   startState,
 } from "@perceptum/core/behaviour";
 import { notedAs } from "@perceptum/core/code";
@@ -408,8 +407,10 @@ export interface Moment {
 const camerasOf = (program: Program) => program.eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
 
 /** Label and seen of each sensor; a camera has neither, but what it sees of each target. */
-const seenLine = ({ eyes }: EngineState, cameras: readonly number[]) =>
-  `= ${eyes.map(({ label }) => label).join(" ")} / ${eyes.map((eye, i) => (cameras.includes(i) ? 0 : seenLabel(eye))).join(" ")}`;
+const seenLine = (state: EngineState, cameras: readonly number[]) => {
+  const eyes = state.program.eyes.map((_, i) => i);
+  return `= ${eyes.map((i) => state.labelOf(i)).join(" ")} / ${eyes.map((i) => (cameras.includes(i) ? 0 : state.seenBy(i))).join(" ")}`;
+};
 
 /** The largest blob of a target in a camera's frame. */
 function blobLine(program: Program, eye: number, target: number, blob: Blob | undefined): string {
@@ -434,7 +435,7 @@ export function drawnCase(seed: number): {
   const travel = { left: 0, right: 0 };
   const speed = { left: 0, right: 0 };
   let raw = program.eyes.map(() => [0, 0, 0, 0]);
-  let state = startState(program);
+  const state = startState(program);
   let t = 0;
   for (let moment = 0; moment < 160; moment++) {
     const dt = moment === 0 ? draw.of([0, 12]) : draw.of([5, 5, 10, 20, 20, 40, 120]);
@@ -487,8 +488,7 @@ export function drawnCase(seed: number): {
       ...(pressed.size > 0 && { pressed: [...pressed] }),
       ...(blobs.length > 0 && { blobs }),
     };
-    const { state: next, commands, notes } = advance(program, state, input, dt);
-    state = next;
+    const { commands, notes } = advance(state, input, dt);
     for (const command of commands) {
       if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
       else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });

@@ -10,9 +10,7 @@ import {
   FactGatherer,
   type Frame,
   type FrameFacts,
-  isSeen,
-  noSights,
-  sightsNext,
+  Sights,
   taughtBy,
   Watch,
 } from "@perceptum/core/vision";
@@ -96,17 +94,19 @@ type Opened = ReturnType<typeof openTaught>;
 export function classifyFrames(project: ProjectDocument, sensor: CameraSensor, files: readonly string[]): string {
   const ruleSet = ruleSetOf(project, sensor);
   const watch = new Watch(sensor, ruleSet, project.targets);
-  let sights = noSights(project.targets.length);
+  const sights = new Sights(
+    project.targets.map(({ id }) => id),
+    ruleSet.steady,
+  );
   const lines = [`frame,target,${COLUMNS.join(",")},seen`];
   files.forEach((file, k) => {
     const blobs = watch.look(readFrame(file, sensor));
-    const has = (label: number) => blobs.has(project.targets[label - 1].id);
-    sights = sightsNext(sights, has, k * sensor.periodMs, ruleSet.steady).sights;
+    sights.take(blobs, k * sensor.periodMs);
     if (blobs.size === 0) lines.push(`${quoted(file)},unknown${",".repeat(COLUMNS.length)},`);
     project.targets.forEach(({ id }, i) => {
       const blob = blobs.get(id);
       if (blob === undefined) return;
-      lines.push([quoted(file), id, ...COLUMNS.map((measure) => blob[measure]), isSeen(sights, i + 1)].join(","));
+      lines.push([quoted(file), id, ...COLUMNS.map((measure) => blob[measure]), sights.isSeen(i)].join(","));
     });
   });
   return `${lines.join("\n")}\n`;

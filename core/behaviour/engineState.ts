@@ -1,12 +1,30 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
-import { type Features, isCamera, type Raw } from "../readings";
-import { NOTHING_SEEN, type Steadied } from "../rules";
-import { type Blob, isSeen, noSights, type Sight } from "../vision";
-import type { PictureName } from "./pictures";
+import type { Features, Raw } from "../readings";
+import { BLOB_ORDER, type Blob } from "../vision";
+import {
+  BLOB_CELLS,
+  Engine,
+  MOST_JOTTED,
+  NOTE_ARRIVES,
+  NOTE_COUNTER,
+  NOTE_DEPARTS,
+  NOTE_DROPPED,
+  NOTE_ENDED,
+  NOTE_FINISH,
+  NOTE_FIRES,
+  NOTE_GATE,
+  NOTE_LIST,
+  NOTE_MODE,
+  NOTE_STEP,
+  NOTE_TROUBLE,
+  type RobotSide,
+} from "./engine/Engine";
+import { seenBy, sees } from "./engine/eyes";
+import { PICTURE_NAMES, type PictureName } from "./pictures";
 import type { Program } from "./program";
-import type { Response } from "./schema";
-import type { Step } from "./steps";
-import type { Begun, TravelGoal, WheelTravel } from "./steps/StepKind";
+import { printStep, type Step } from "./steps";
+import type { TravelGoal, WheelTravel } from "./steps/StepKind";
+import { troubleText } from "./troubles";
 
 /** What a moment brings in: new readings by mount, and the wheels' travel so far in mm. */
 export interface EngineInput {
@@ -49,144 +67,201 @@ export type Note =
   | { t: number; kind: "finish" }
   | { t: number; kind: "trouble"; text: string };
 
-export interface Eye {
-  features: Features | null;
-  label: number;
-  steadied: Steadied;
-  knownAt: number;
-  /** The last visit whose departure was told. */
-  departed: number;
-  /** Of the newest frame, for a camera. */
-  blobs: ReadonlyMap<TargetId, Blob> | null;
-  /** What a camera sees of each target; null for a sensor that sees one thing at a time. */
-  sights: readonly Sight[] | null;
-  /** How far a belt had gone at each of the readings that steadying remembers, in mm; empty where nothing sorts. */
-  ways: readonly number[];
-  /** The same at the first reading of the visit that arrived last, and of the one before it. */
-  visitWay: number;
-  lastWay: number;
-}
+/** Most moments bring nothing: the one empty array of all of them. */
+export const NONE: never[] = [];
 
-/** Whether a sensor sees the target of a label. */
-export const seesLabel = ({ steadied, sights }: Eye, label: number): boolean =>
-  sights === null ? steadied.seen === label : isSeen(sights, label);
-
-/** The label that a sensor sees, 0 for none; of several that a camera sees, the first. */
-export const seenLabel = ({ steadied, sights }: Eye): number =>
-  sights === null ? steadied.seen : sights.findIndex((_, i) => isSeen(sights, i + 1)) + 1;
-
-/** The piece that fired: how far the belt had gone with the first reading of it, in mm, by which sensor, and when it fired. */
-export interface FiredPiece {
-  eye: number;
-  way: number;
-  t: number;
-}
-
-/** A piece on its way to a gate, which must be open once the belt has gone so far, in mm, and may then close. */
-export interface Sent {
-  gate: string;
-  openAt: number;
-  closeAt: number;
-  opened: boolean;
-  response: ResponseId | null;
-  fired: number;
-}
-
-/** Steps in progress; those of a routine stand before the ones that did it. */
-export interface Frame {
-  steps: readonly Step[];
-  index: number;
-  /** How often they are done again. */
-  again: number;
-  /** The target that fired, for `jot`. */
-  target: TargetId | null;
-  /** The piece that fired, for `send`; null where nothing sorts. */
-  piece: FiredPiece | null;
-  /** How many sequences are in progress up to this one. */
-  depth: number;
-  outer: Frame | null;
-}
-
-export interface Activity {
-  /** null: the mode's entering steps. */
-  response: Response | null;
-  frame: Frame;
-  begun: Begun | null;
-}
-
-/** A step that runs beside the others for as long as it owns an output. */
-export interface Beside {
-  step: Step;
-  begun: Begun;
-  outputs: readonly string[];
-}
-
-export interface Arm {
-  /** The occasion on which it last had its turn. */
-  spent: number;
-  readyAt: number;
-  held: boolean;
-}
-
-/** The whole state of a behaviour; plain data, replaced and never changed. */
-export interface EngineState {
-  readonly t: number;
-  readonly started: boolean;
-  readonly finished: boolean;
-  readonly mode: ModeId;
-  readonly modeSince: number;
-  readonly eyes: readonly Eye[];
-  readonly counters: Readonly<Record<string, number>>;
-  readonly lists: Readonly<Record<string, readonly TargetId[]>>;
-  readonly servos: Readonly<Record<string, number>>;
-  /** What the wheels were last told. */
-  readonly wheels: Readonly<{ left: number; right: number }> | null;
-  /** Which gates were told to be open, and what is on its way to them. */
-  readonly gates: Readonly<Record<string, boolean>>;
-  readonly sent: readonly Sent[];
+/** Where a behaviour stands in the names of its project. Moments change it in place; `copy` keeps what was. */
+export class EngineState {
+  readonly engine: Engine;
+  /** What this moment commands and what happens in it, as far as it has come. */
+  commands: Command[] = NONE;
+  notes: Note[] = NONE;
+  /** Before this time, in ms, nothing happens unless something comes in or the wheels have gone what is awaited. */
+  quietUntil = Number.NEGATIVE_INFINITY;
+  awaited: { goal: TravelGoal; from: WheelTravel } | null = null;
   /** How far a belt must have gone for the next gate to be told, in mm. */
-  readonly gatesDue: number;
-  readonly activity: Activity | null;
-  readonly besides: readonly Beside[];
-  readonly arms: Readonly<Record<string, Arm>>;
-  /** How far the wheels had turned when they last did, in steps of their encoders, and when that was, in ms. */
-  readonly turned: Readonly<{ left: number; right: number; at: number }>;
-  /** Before this time nothing happens unless something comes in or the wheels have gone what is awaited. */
-  readonly quietUntil: number;
-  readonly awaited: Readonly<{ goal: TravelGoal; from: WheelTravel }> | null;
+  gatesDue = Number.POSITIVE_INFINITY;
+  /** The readings of this moment: their features, and what each is taken for. */
+  readonly read: Features[] = [];
+  readonly taken: number[] = [];
+  /** The buttons that are held down. */
+  held: readonly string[] = NONE;
+
+  constructor(public program: Program) {
+    this.engine = new Engine(program.rows, program.naming.kinds, new Told(this));
+  }
+
+  get t(): number {
+    return this.engine.now;
+  }
+  get finished(): boolean {
+    return this.engine.hasFinished;
+  }
+  get mode(): ModeId {
+    const { engine, program } = this;
+    return engine.hasStarted ? program.modeRows[engine.mode].mode.id : program.start;
+  }
+  /** What the newest reading of a sensor is taken for, 0 for unknown. */
+  labelOf(eye: number): number {
+    return this.engine.taken[eye];
+  }
+  /** The label that a sensor sees, 0 for none; of several that a camera sees, the first. */
+  seenBy(eye: number): number {
+    return seenBy(this.engine, eye);
+  }
+  /** Whether a sensor sees the target of a label. */
+  sees(eye: number, label: number): boolean {
+    return sees(this.engine, eye, label);
+  }
+  counter(name: string): number {
+    return this.engine.counters[this.program.naming.counter(name)] ?? 0;
+  }
+  list(name: string): TargetId[] {
+    const { engine, program } = this;
+    const list = program.naming.list(name);
+    const all = engine.lists.subarray(list * MOST_JOTTED, list * MOST_JOTTED + engine.listLength[list]);
+    return Array.from(all, (label) => program.targets[label - 1]);
+  }
+  /** What runs: a response, or null for the mode's own steps, and the step that it is at; null where nothing does. */
+  get activity(): { response: ResponseId | null; step: Step | undefined } | null {
+    const { engine, program } = this;
+    if (!engine.isActive) return null;
+    const step = program.naming.stepAt.get(engine.frameAt[engine.depth - 1]);
+    return { response: program.responses[engine.response] ?? null, step };
+  }
+  /** The last occasion on which a response had its turn. */
+  spent(response: ResponseId): number {
+    return this.engine.armSpent[this.program.responses.indexOf(response)];
+  }
+
+  /** Puts the largest blobs of a camera's frame where the engine looks for them. */
+  putBlobs(eye: number, blobs: ReadonlyMap<TargetId, Blob>): void {
+    const { engine, program } = this;
+    const first = engine.p.machine.sightsAt[eye];
+    program.targets.forEach((target, i) => {
+      const blob = blobs.get(target);
+      const at = (first + i) * BLOB_CELLS;
+      BLOB_ORDER.forEach((field, k) => {
+        engine.blobs[at + k] = blob?.[field] ?? 0;
+      });
+    });
+  }
+
+  /** The same as it stands now; what happens to one does not touch the other. */
+  copy(): EngineState {
+    const copy = Object.assign(Object.create(EngineState.prototype) as EngineState, this, { read: [], taken: [] });
+    return Object.assign(copy, { engine: this.engine.copy(new Told(copy)) });
+  }
+
+  /** Goes by other rules from here on; behaviour, robot and sensors must be the same. */
+  goBy(program: Program): void {
+    this.program = program;
+    this.engine.goBy(program.rows, program.naming.kinds);
+  }
 }
 
-export function startState(program: Program): EngineState {
-  return {
-    t: 0,
-    started: false,
-    finished: false,
-    mode: program.start,
-    modeSince: 0,
-    eyes: program.eyes.map(({ sensor }) => ({
-      features: null,
-      label: 0,
-      steadied: NOTHING_SEEN,
-      knownAt: -Infinity,
-      departed: 0,
-      blobs: null,
-      sights: isCamera(sensor) ? noSights(program.targets.length) : null,
-      ways: [],
-      visitWay: 0,
-      lastWay: 0,
-    })),
-    counters: Object.fromEntries(program.counters.map((name) => [name, 0])),
-    lists: Object.fromEntries(program.lists.map((name) => [name, []])),
-    servos: program.servos,
-    wheels: null,
-    gates: {},
-    sent: [],
-    gatesDue: Number.POSITIVE_INFINITY,
-    activity: null,
-    besides: [],
-    arms: {},
-    turned: { left: 0, right: 0, at: -Infinity },
-    quietUntil: -Infinity,
-    awaited: null,
-  };
+/** Hears what an engine tells and notes in numbers, and keeps it in the names of the project. */
+class Told implements RobotSide {
+  constructor(private readonly state: EngineState) {}
+
+  // Most moments bring neither notes nor commands, so the arrays are made with their first entry.
+  private command(command: Command): void {
+    if (this.state.commands === NONE) this.state.commands = [];
+    this.state.commands.push(command);
+  }
+  private keep(note: Note): void {
+    if (this.state.notes === NONE) this.state.notes = [];
+    this.state.notes.push(note);
+  }
+  private get naming() {
+    return this.state.program.naming;
+  }
+
+  wheels(left: number, right: number): void {
+    this.command({ kind: "wheels", left, right });
+  }
+  stop(coasts: number): void {
+    this.command({ kind: "stop", how: coasts === 1 ? "coast" : "brake" });
+  }
+  lamp(lamp: number, colour: number, blinkHz: number): void {
+    const hex = colour < 0 ? null : `#${colour.toString(16).padStart(6, "0")}`;
+    this.command({ kind: "lamp", lamp: this.naming.lamps[lamp], colour: hex, blinkHz });
+  }
+  tone(hertz: number, ms: number): void {
+    this.command({ kind: "tone", hertz, ms });
+  }
+  tune(at: number, count: number): void {
+    const { rows } = this.state.engine.p;
+    const tones = Array.from({ length: count }, (_, i) => ({ hertz: rows[at + 2 * i], ms: rows[at + 2 * i + 1] }));
+    this.command({ kind: "tune", tones });
+  }
+  say(text: string): void {
+    this.command({ kind: "say", text });
+  }
+  show(text: string): void {
+    this.command({ kind: "show", text });
+  }
+  picture(picture: number): void {
+    this.command({ kind: "picture", picture: PICTURE_NAMES[picture] });
+  }
+  servo(servo: number, degrees: number, degreesPerSecond: number): void {
+    this.command({ kind: "servo", servo: this.naming.servos[servo], degrees, degreesPerSecond });
+  }
+  gate(gate: number, opens: number): void {
+    this.command({ kind: "gate", gate: this.naming.gates[gate], open: opens === 1 });
+  }
+  log(text: string): void {
+    this.keep({ t: this.state.t, kind: "log", text });
+  }
+
+  note(kind: number, a: number, b: number, c: number, x: number): void {
+    const { t, program, engine } = this.state;
+    const { eyes, targets, responses, naming } = program;
+    const target = (label: number) => targets[label - 1];
+    switch (kind) {
+      case NOTE_ARRIVES:
+      case NOTE_DEPARTS:
+        this.keep({ t, kind: kind === NOTE_ARRIVES ? "arrives" : "departs", sensor: eyes[a].id, target: target(b) });
+        break;
+      case NOTE_FIRES: {
+        const by = c === 0 ? {} : { target: target(c), sensor: eyes[b].id };
+        this.keep({ t, kind: "fires", response: responses[a], mode: this.state.mode, ...by });
+        break;
+      }
+      case NOTE_DROPPED:
+        this.keep({ t, kind: "dropped", response: responses[a], mode: this.state.mode });
+        break;
+      case NOTE_STEP:
+        this.keep({ t, kind: "step", phrase: printStep(naming.stepAt.get(a) as Step) });
+        break;
+      case NOTE_ENDED:
+        this.keep({ t, kind: "ended", response: responses[a] ?? null });
+        break;
+      case NOTE_MODE:
+        this.keep({ t, kind: "mode", mode: this.state.mode });
+        break;
+      case NOTE_COUNTER:
+        this.keep({ t, kind: "counter", counter: naming.counters[a], value: x });
+        break;
+      case NOTE_LIST: {
+        const all = engine.lists.subarray(a * MOST_JOTTED, a * MOST_JOTTED + c);
+        this.keep({ t, kind: "list", list: naming.lists[a], targets: Array.from(all, target) });
+        break;
+      }
+      case NOTE_GATE: {
+        const fired = Number.isNaN(x) ? null : x;
+        this.keep({ t, kind: "gate", gate: naming.gates[a], open: b === 1, response: responses[c] ?? null, fired });
+        break;
+      }
+      case NOTE_FINISH:
+        this.keep({ t, kind: "finish" });
+        break;
+      case NOTE_TROUBLE:
+        this.keep({ t, kind: "trouble", text: troubleText(program, a, b, c, x) });
+        break;
+    }
+  }
 }
+
+/** Where a behaviour stands before its first moment. */
+export const startState = (program: Program): EngineState => new EngineState(program);

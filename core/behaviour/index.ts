@@ -2,19 +2,11 @@ export { type Coding, coded, quoted, type StepCode } from "./Coding";
 export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";
-export {
-  type Command,
-  type EngineInput,
-  type EngineState,
-  type Note,
-  seenLabel,
-  seesLabel,
-  startState,
-} from "./engineState";
+export { GATE_RESERVE, MOST_JOTTED, MOST_NESTED } from "./engine/Engine";
+export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";
-export { GATE_RESERVE } from "./gates";
+export { Look } from "./Look";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
-export { MOST_JOTTED, MOST_NESTED } from "./moment";
 export * from "./ownNames";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";

@@ -5,7 +5,6 @@ import { completions, type Names, type PhraseReader, parsePhrase } from "../phra
 import { FEATURE_FACTS, FEATURES } from "../readings";
 import {
   type Condition,
-  holds,
   parseCondition,
   parseStep,
   parseStepFrom,
@@ -21,6 +20,7 @@ import {
   triggerKindOf,
 } from ".";
 import { must } from "./arbitrary";
+import { Stand } from "./engine/arbitrary";
 
 const NAMES: Names = {
   targets: ["coral", "teal", "amber"],
@@ -394,25 +394,22 @@ describe("conditions", () => {
 
   it("written down and read again mean the same, and are then canonical", () => {
     const moment = fc.record({
-      seen: fc.constantFrom("coral", "teal", "amber", "unknown"),
-      value: fc.double({ min: 0, max: 1, noNaN: false }),
-      tally: fc.integer({ min: -6, max: 6 }),
+      seen: fc.constantFrom("coral", "teal", "chalk", "unknown"),
+      feature: fc.double({ min: 0, max: 1, noNaN: false }),
+      counter: fc.integer({ min: -6, max: 6 }),
     });
     fc.assert(
-      fc.property(tree, moment, (c, { seen, value, tally }) => {
+      fc.property(tree, moment, (c, { seen, ...more }) => {
         const text = printCondition(c);
         const again = condition(text);
-        const scene = {
-          seen: () => seen as TargetId,
-          sees: (target: string) => target === seen,
-          feature: () => value,
-          counter: () => tally,
-          length: () => Math.abs(tally),
-          still: () => false,
-          pressed: () => tally > 0,
-          blob: () => undefined,
-        };
-        expect(holds(again, scene)).toBe(holds(c, scene));
+        const now = new Stand({}).put({
+          ...more,
+          seen: { belly: seen },
+          length: Math.abs(more.counter),
+          pressed: more.counter > 0,
+          still: false,
+        });
+        expect(now.holds(again)).toBe(now.holds(c));
         const canonical = printCondition(again);
         expect(printCondition(condition(canonical))).toBe(canonical);
       }),

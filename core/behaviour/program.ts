@@ -12,7 +12,9 @@ import {
 } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import { type Condition, goesByTravel } from "./conditions";
+import type { Rows } from "./engine/rows";
 import type { Ability, BeltMachine, Machine } from "./Machine";
+import { RowWriter } from "./rowsOf";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
 import { sensorOf, type TriggerJudge, targetsOf, triggerKindOf } from "./triggers";
@@ -38,8 +40,8 @@ export interface ProgramMode {
   goesByReadings: boolean;
   /** What starts again as long as one of these targets is seen. */
   whileSeen: readonly { eye: number; labels: readonly number[] }[];
-  /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something. */
-  timers: readonly { eye: number; ms: number; silence: boolean; again: ResponseId | null }[];
+  /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something; `again` is the response that may then start again and again, by its number, −1 for none. */
+  timers: readonly { eye: number; ms: number; silence: boolean; again: number }[];
 }
 
 /** A behaviour made ready to be advanced: looked up once, shared by every moment of a run. */
@@ -53,6 +55,14 @@ export interface Program {
   reporting: ReadonlyMap<Feature, number>;
   paints: ReadonlyMap<string, string>;
   modes: ReadonlyMap<ModeId, ProgramMode>;
+  /** The same, and the responses that are on, in the order of their numbers. */
+  modeRows: readonly ProgramMode[];
+  responses: readonly ResponseId[];
+  /** The behaviour as the engine runs it, and what its numbers stand for. */
+  rows: Rows;
+  naming: RowWriter;
+  /** The rows of a condition by itself. */
+  rowsOf(condition: Condition): Rows;
   start: ModeId;
   counters: readonly string[];
   lists: readonly string[];
@@ -96,7 +106,23 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     return { id, sensor, ruleSet, read: featureReader(sensor), labelOf: labeller(ruleSet, ids) };
   });
   const labelOf = (target: TargetId) => targets.findIndex((t) => t.id === target) + 1;
+  const modes: ProgramMode[] = [];
+  for (const mode of behaviour.modes) {
+    const before = modes.reduce((sum, { responses }) => sum + responses.length, 0);
+    modes.push(prepareMode(mode, eyes, labelOf, before));
+  }
+  const naming = new RowWriter({ machine, eyes, targets, behaviour, modes });
+  const conditions = new Map<Condition, Rows>();
   return {
+    rows: naming.rows(),
+    naming,
+    rowsOf(condition) {
+      const known = conditions.get(condition) ?? naming.rowsOf(condition);
+      conditions.set(condition, known);
+      return known;
+    },
+    modeRows: modes,
+    responses: naming.responses.map(({ id }) => id),
     eyes,
     targets: ids,
     reporting: new Map(
@@ -107,7 +133,7 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
     ),
     paints: new Map(targets.map((t) => [t.id, t.paint])),
     names: new Map(targets.map((t) => [t.id, t.name])),
-    modes: new Map(behaviour.modes.map((mode) => [mode.id, prepareMode(mode, eyes, labelOf)])),
+    modes: new Map(modes.map((mode) => [mode.mode.id, mode])),
     start: behaviour.start,
     counters: behaviour.counters,
     lists: behaviour.lists,
@@ -145,13 +171,18 @@ function untilOf(step: Step): Condition | undefined {
   return "travel" in step && step.travel !== undefined && "until" in step.travel ? step.travel.until : undefined;
 }
 
-function prepareMode(mode: Mode, eyes: readonly ProgramEye[], labelOf: (target: TargetId) => number): ProgramMode {
+function prepareMode(
+  mode: Mode,
+  eyes: readonly ProgramEye[],
+  labelOf: (target: TargetId) => number,
+  before: number,
+): ProgramMode {
   // What goes by a sensor that the robot does not carry never holds.
   const on = mode.responses.filter((r) => r.on && eyeOf(eyes, sensorOf(r.when)) >= 0);
-  const timers = on.flatMap(({ id, when, fires }) => {
+  const timers = on.flatMap(({ when, fires }, i) => {
     const timer = triggerKindOf(when).timer?.(when);
     if (timer === undefined) return [];
-    return [{ eye: eyeOf(eyes, sensorOf(when)), ...timer, again: fires === "while present" ? id : null }];
+    return [{ eye: eyeOf(eyes, sensorOf(when)), ...timer, again: fires === "while present" ? before + i : -1 }];
   });
   const whilePresent = on.filter((r) => r.fires === "while present");
   const responses = on.map((response) => ({ response, judge: triggerKindOf(response.when) as TriggerJudge }));

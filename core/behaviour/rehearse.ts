@@ -24,15 +24,14 @@ export function rehearse(
   const notes: Note[] = [];
   const travel = { left: 0, right: 0 };
   const speed = { left: 0, right: 0 };
-  let state = startState(program);
+  const state = startState(program);
   for (let i = 0; i < t.length && !state.finished; i++) {
     const dt = i === 0 ? 0 : t[i] - t[i - 1];
     travel.left += speed.left * topSpeed * (dt / 1000);
     travel.right += speed.right * topSpeed * (dt / 1000);
     const raw = columns.map((column) => column?.[i] ?? Number.NaN);
     const came = blobsAt ? { readings: [], blobs: [{ eye, blobs: blobsAt(i) }] } : { readings: [{ eye, raw }] };
-    const moment = advance(program, state, { ...came, travel: { ...travel } }, i === 0 ? t[0] : dt);
-    state = moment.state;
+    const moment = advance(state, { ...came, travel: { ...travel } }, i === 0 ? t[0] : dt);
     for (const command of moment.commands) {
       if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
       else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });

@@ -50,7 +50,7 @@ interface Open {
 export class LiveRobot {
   readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, beyond: 0, jumps: 0 };
   private program: Program;
-  private state: EngineState;
+  private readonly state: EngineState;
   /** The robot's clock at the engine's beginning; null before the first line with a time. */
   private zero: number | null = null;
   /** How far the engine's time has come, in ms; −1 before its first moment. */
@@ -89,6 +89,7 @@ export class LiveRobot {
   /** Goes by other rules from the next reading on; behaviour, robot and sensors must be the same. */
   change(project: Driven): void {
     this.program = programOf(project);
+    this.state.goBy(this.program);
     this.reader = new LineReader(listensOf(project));
   }
 
@@ -250,8 +251,7 @@ export class LiveRobot {
       ...(pressed.size > 0 && { pressed: [...pressed] }),
       ...(blobs.length > 0 && { blobs }),
     };
-    const moment = advance(this.program, this.state, input, Math.max(0, t - Math.max(0, this.reached)));
-    this.state = moment.state;
+    const moment = advance(this.state, input, Math.max(0, t - Math.max(0, this.reached)));
     this.reached = Math.max(t, this.reached);
     if (moment.commands.length > 0 || moment.notes.length > 0)
       this.told({ t, commands: moment.commands, notes: moment.notes });

@@ -9,6 +9,6 @@ export { type Relabelled, SieveMemory } from "./SieveMemory";
 export { SteadyAgain } from "./SteadyAgain";
 export * from "./setBound";
 export * from "./spans";
-export { NOTHING_SEEN, type Steadied, type SteadyEvents, saysTheSame, steadyBlock, steadyNext } from "./steady";
+export { type Steadying, saysTheSame, steady, steadyBlock, steadyingOf } from "./steady";
 export * from "./targetSchema";
 export * from "./why";

@@ -1,84 +1,117 @@
+import type { int, num } from "../arithmetic";
 import type { Steady } from "./ruleSetSchema";
 
 /**
- * The state of the steadying of one sensor. Labels are numbers: 0 is unknown, others are targets.
+ * What steadying goes by and where it stands, for several sensors side by side: a place for each. Labels are numbers: 0
+ * is unknown, others are targets.
  */
-export interface Steadied {
-  readonly seen: number;
-  /** The last labels, newest first, at most as many as hits and release need. */
-  readonly recent: readonly number[];
-  /** Counts visits; a rejoin within `rejoinMs` keeps the number. */
-  readonly visit: number;
-  /** The target of the latest visit, and when it departed (NaN while it is seen). */
-  readonly visited: number;
-  readonly departedAt: number;
+export interface Steadying {
+  /** `hits`, `of`, `release` and `rejoinMs` of each place. */
+  readonly hits: Int32Array;
+  readonly of: Int32Array;
+  readonly release: Int32Array;
+  readonly rejoinMs: Float64Array;
+  /** How many labels are kept of a place at most. */
+  readonly kept: int;
+  /** The last labels, newest first: `kept` of each place, of which the first `recentCount` have come. */
+  readonly recent: Int32Array;
+  readonly recentCount: Int32Array;
+  readonly seen: Int32Array;
+  /** What the last label brought about, 0 for nothing; a departure comes before the arrival of the next. */
+  readonly arrives: Int32Array;
+  readonly departs: Int32Array;
+  /** Counts visits; one who is back within `rejoinMs`, with nothing but unknown between, keeps the number. */
+  readonly visit: Int32Array;
+  /** The target of the latest visit, and when it departed in ms (NaN while it is seen). */
+  readonly visited: Int32Array;
+  readonly departedAt: Float64Array;
 }
 
-/** What a reading brought about. A departure comes before the arrival of the next. */
-export interface SteadyEvents {
-  departs: number;
-  arrives: number;
-  /** X came back within `rejoinMs` with nothing but unknown between: the same visit, no arrival. */
-  rejoins: boolean;
-}
+/** How many labels steadying looks back on. */
+const keptOf = ({ of, release }: Steady): number => Math.max(of, release);
 
-export const NOTHING_SEEN: Steadied = { seen: 0, recent: [], visit: 0, visited: 0, departedAt: Number.NaN };
-const NO_EVENTS: SteadyEvents = { departs: 0, arrives: 0, rejoins: false };
-
-/** Whether a label says what all before it said, so that taking it in changes nothing. */
-export function saysTheSame({ seen, recent }: Steadied, label: number, { of, release }: Steady): boolean {
-  const keep = of > release ? of : release;
-  return label === seen && recent.length === keep && count(recent, label, keep) === keep;
-}
-
-/**
- * Takes in one label at time `t` (ms). A target other than what is seen takes over once it is the newest label and
- * has `hits` among the last `of`; otherwise what is seen is given up once none of the last `release` labels is it.
- */
-export function steadyNext(
-  state: Steadied,
-  label: number,
-  t: number,
-  steady: Steady,
-): { state: Steadied; events: SteadyEvents } {
-  if (saysTheSame(state, label, steady)) return { state, events: NO_EVENTS };
-  const keep = Math.max(steady.of, steady.release);
-  const recent = [label];
-  for (let i = 0; i < state.recent.length && i < keep - 1; i++) recent.push(state.recent[i]);
-  let seen = state.seen;
-  if (label !== 0 && label !== seen && count(recent, label, steady.of) >= steady.hits) seen = label;
-  else if (seen !== 0 && recent.length >= steady.release && count(recent, seen, steady.release) === 0) seen = 0;
-  if (seen === state.seen) {
-    const { visit, visited, departedAt } = state;
-    return { state: { seen, recent, visit, visited, departedAt }, events: NO_EVENTS };
-  }
-
-  const departedAt = state.seen !== 0 ? t : state.departedAt;
-  if (seen === 0)
-    return {
-      state: { ...state, seen, recent, departedAt },
-      events: { departs: state.seen, arrives: 0, rejoins: false },
-    };
-  const rejoins = state.seen === 0 && seen === state.visited && t - state.departedAt <= steady.rejoinMs;
+/** Nothing seen yet by any of some places. */
+export function steadyingOf(all: readonly Steady[]): Steadying {
+  const kept = Math.max(1, ...all.map(keptOf));
+  const none = () => new Int32Array(all.length);
   return {
-    state: { seen, recent, visit: rejoins ? state.visit : state.visit + 1, visited: seen, departedAt: Number.NaN },
-    events: { departs: state.seen, arrives: rejoins ? 0 : seen, rejoins },
+    hits: Int32Array.from(all, ({ hits }) => hits),
+    of: Int32Array.from(all, ({ of }) => of),
+    release: Int32Array.from(all, ({ release }) => release),
+    rejoinMs: Float64Array.from(all, ({ rejoinMs }) => rejoinMs),
+    kept,
+    recent: new Int32Array(kept * all.length),
+    recentCount: none(),
+    seen: none(),
+    arrives: none(),
+    departs: none(),
+    visit: none(),
+    visited: none(),
+    departedAt: new Float64Array(all.length).fill(Number.NaN),
   };
 }
 
-function count(recent: readonly number[], label: number, among: number): number {
+/** How many of the newest labels of a place are a label. */
+function among(s: Steadying, place: int, label: int, newest: int): int {
+  const first = place * s.kept;
+  const last = first + Math.min(newest, s.recentCount[place]);
   let found = 0;
-  for (let i = 0; i < recent.length && i < among; i++) if (recent[i] === label) found++;
+  for (let i = first; i < last; i++) if (s.recent[i] === label) found += 1;
   return found;
 }
 
-/** Steadies the labels of a whole block: what is seen after each reading, as by `steadyNext`. */
+/** Whether a label says what all before it said, so that taking it in changes nothing. */
+export function saysTheSame(s: Steadying, place: int, label: int): boolean {
+  const keep = Math.max(s.of[place], s.release[place]);
+  return label === s.seen[place] && s.recentCount[place] === keep && among(s, place, label, keep) === keep;
+}
+
+/**
+ * Takes in one label of a place at time `t` (ms). A target other than what is seen takes over once it is the newest
+ * label and has `hits` among the last `of`; otherwise what is seen is given up once none of the last `release` labels is
+ * it. What happened stands in `departs` and `arrives`.
+ */
+export function steady(s: Steadying, place: int, label: int, t: num): void {
+  s.departs[place] = 0;
+  s.arrives[place] = 0;
+  if (saysTheSame(s, place, label)) return;
+  const keep = Math.max(s.of[place], s.release[place]);
+  const first = place * s.kept;
+  let i = first + Math.min(s.recentCount[place], keep - 1);
+  s.recentCount[place] = i - first + 1;
+  while (i > first) {
+    s.recent[i] = s.recent[i - 1];
+    i -= 1;
+  }
+  s.recent[first] = label;
+  const before = s.seen[place];
+  let now = before;
+  if (label !== 0 && label !== before && among(s, place, label, s.of[place]) >= s.hits[place]) now = label;
+  else if (before !== 0 && s.recentCount[place] >= s.release[place] && among(s, place, before, s.release[place]) === 0)
+    now = 0;
+  if (now === before) return;
+  s.seen[place] = now;
+  // Back soon enough, and nothing else between: the same visit.
+  const rejoins = before === 0 && now === s.visited[place] && t - s.departedAt[place] <= s.rejoinMs[place];
+  if (before !== 0) {
+    s.departs[place] = before;
+    s.departedAt[place] = t;
+  }
+  if (now === 0) return;
+  s.visited[place] = now;
+  s.departedAt[place] = Number.NaN;
+  if (!rejoins) {
+    s.arrives[place] = now;
+    s.visit[place] += 1;
+  }
+}
+
+/** Steadies the labels of a whole block: what is seen after each reading, as by `steady`. */
 export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<ArrayBuffer> {
   const seenAfter = new Uint8Array(labels.length);
   steadyPart(labels, steady, seenAfter, 0, labels.length, { seen: 0, since: 0 });
   return seenAfter;
 }
-
 /** Where the steadying of a block stands: what is seen, and readings since that was read last (0 where nothing is seen). */
 export interface Standing {
   seen: number;

@@ -6,4 +6,4 @@ export * from "./frame";
 export * from "./frameFacts";
 export { type FrameScore, frameScore } from "./frameScore";
 export { type ColourRules, colourRules, type LabelOfColour, PixelLabels, pixelLabelsOf } from "./PixelLabels";
-export * from "./sights";
+export { Sights } from "./sights";

@@ -312,9 +312,8 @@ export class EyeRecorder implements Recorder {
 
   /** Takes over what the engine made of the reading just taken. */
   learn(state: EngineState): void {
-    const eye = state.eyes[this.index];
-    this.trace.labels[this.n - 1] = eye.label;
-    this.trace.seen[this.n - 1] = eye.steadied.seen;
+    this.trace.labels[this.n - 1] = state.labelOf(this.index);
+    this.trace.seen[this.n - 1] = state.seenBy(this.index);
   }
 
   /** A visit begins: it is of what was touched from the first of the readings on that made the target arrive. */

@@ -172,7 +172,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
   const notes: Note[] = [];
   const outputs: Trace["outputs"] = [];
   const answers: Answer[] = [];
-  let state = startState(program);
+  const state = startState(program);
   let ending: Ending = "time is over";
   let tick = 0;
   let unasked = 0;
@@ -203,8 +203,7 @@ export function run(project: Simulated, choice: RunChoice, observe?: Observer): 
       const input: EngineInput = { readings, travel: body.travel };
       if (presses) input.pressed = pressedAt(course, t);
       if (due.length > 0) input.blobs = due.map((camera) => ({ eye: camera.index, blobs: camera.look(t, body) }));
-      const moment = advance(program, state, input, tick === 0 ? 0 : unasked + tickMs);
-      state = moment.state;
+      const moment = advance(state, input, tick === 0 ? 0 : unasked + tickMs);
       unasked = 0;
       for (let i = 0; i < readings.length; i++) eyes[readings[i].eye].learn(state);
       for (const camera of due) camera.learn(state);

@@ -1,14 +1,13 @@
 import {
   conditionNeed,
   type EngineState,
-  lookAt,
+  Look,
   type Need,
   type Note,
   partsThatMustHold,
   printStep,
   type Response,
   sensorOf,
-  type TriggerScene,
   targetsOf,
   triggerKindOf,
 } from "../behaviour";
@@ -43,9 +42,9 @@ export interface ResponseReason {
 /** A thing to be true, asked of every moment of a run. */
 interface Question {
   text: string;
-  holds(scene: TriggerScene, state: EngineState, notes: readonly Note[]): boolean;
-  value?(scene: TriggerScene): string;
-  short?(scene: TriggerScene): string;
+  holds(scene: Look, state: EngineState, notes: readonly Note[]): boolean;
+  value?(scene: Look): string;
+  short?(scene: Look): string;
 }
 
 /**
@@ -65,8 +64,8 @@ export function whyResponse(
   const terms: Term[] = questions.map(({ text }) => ({ text, holds: false, since: 0 }));
   let firedAt: number | undefined;
   let running: ResponseReason["running"] = null;
-  run(project, { ...choice, limitMs: Math.max(5, t) }, (program, state, notes, pressed) => {
-    const scene = lookAt(program, state, pressed);
+  run(project, { ...choice, limitMs: Math.max(5, t) }, (_, state, notes) => {
+    const scene = new Look(state);
     questions.forEach((question, i) => {
       const now = question.holds(scene, state, notes);
       if (now !== terms[i].holds) terms[i] = { text: question.text, holds: now, since: state.t };
@@ -78,8 +77,10 @@ export function whyResponse(
     });
     for (const note of notes) if (note.kind === "fires" && note.mode === mode && note.response === id) firedAt = note.t;
     const { activity } = state;
-    const step = activity?.frame.steps[activity.frame.index];
-    running = activity && { response: activity.response?.id ?? null, step: step ? printStep(step) : "" };
+    running = activity && {
+      response: activity.response,
+      step: activity.step === undefined ? "" : printStep(activity.step),
+    };
   });
   return { t, response: id, terms, firedAt, running };
 }
@@ -99,13 +100,13 @@ function questionsOf(project: Simulated, mode: ModeId, response: Response): Ques
     questions.push({
       text: "this visit was not answered yet",
       holds: (scene, state) =>
-        !targetsOf(when).some((target) => state.arms[response.id]?.spent === scene.visit(target, sensorOf(when))),
+        !targetsOf(when).some((target) => state.spent(response.id) === scene.visit(target, sensorOf(when))),
     });
   if (guard !== undefined) questions.push(...partsThatMustHold(guard).map(conditionNeed).map(asked));
   if (response.busy === "let it finish")
     questions.push({
       text: "nothing else runs",
-      holds: (_, { activity }) => activity === null || activity.response?.id === response.id,
+      holds: (_, { activity }) => activity === null || activity.response === response.id,
     });
   return questions;
 }

@@ -2,6 +2,7 @@ import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Coding } from "../Coding";
+import type { Ask, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
 import type { Condition, Moment } from "./condition";
 
@@ -30,7 +31,10 @@ export interface ConditionKind<C extends object = object> {
   print(condition: C): string;
   /** In plain words; `name` gives the names that people use. */
   tell(condition: C, name: NameOf): string;
-  holds(condition: C, moment: Moment): boolean;
+  /** How each of its rows is asked, by its name; most kinds have one. */
+  asks: Readonly<Record<string, Ask>>;
+  /** The rows that it is for a machine: those of its parts first. */
+  rows(condition: C, to: RowMaker): readonly Row[];
   /** The same as code for a robot. */
   code(condition: C, to: Coding): string;
   /** The same with every name as the visitor gives it. */

@@ -1,11 +1,14 @@
 import * as z from "zod";
 import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
-import { BLOB_MEASURES } from "../../vision";
+import { BLOB_MEASURES, BLOB_ORDER } from "../../vision";
+import { inRange } from "../engine/ask";
+import { BLOB_X } from "../engine/Engine";
+import { blobOf } from "../engine/eyes";
 import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseRange, printRange, rangeShape, sayable } from "./range";
+import { codedRange, parseRange, printRange, rangeArgs, rangeShape, sayable } from "./range";
 
 type Measured = Extract<Condition, { measure: unknown }>;
 type Beside = Extract<Condition, { side: unknown }>;
@@ -32,7 +35,18 @@ export const measure: ConditionKind<Measured> = {
   },
   print: (c) => `${prefix(c.sensor)}${c.blob} ${c.measure} ${written(c)}`,
   tell: (c, name) => `${name(c.blob)} ${c.measure} ${written(c)}${toldBy(c.sensor, name)}`,
-  holds: (c, moment) => inRange(c, moment.blob(c.blob, c.sensor)?.[c.measure] ?? Number.NaN),
+  asks: {
+    measure: {
+      takes: ["eye", "label", "cell", "from", "to", "how"],
+      ask: (e, eye, label, cell, from, to, how) => inRange(blobOf(e, eye, label, cell), from, to, how),
+    },
+  },
+  rows: (c, to) => [
+    {
+      act: "measure",
+      args: [to.camera(c.sensor), to.label(c.blob), BLOB_ORDER.indexOf(c.measure), ...rangeArgs(c)],
+    },
+  ],
   code: (c, to) => codedRange(c, to.blob(c.blob, c.measure, c.sensor)),
   looksFor: ({ blob, sensor }) => ({ targets: [blob], sensor }),
   named: ({ blob, sensor, ...rest }, visit) => ({
@@ -62,10 +76,16 @@ export const side: ConditionKind<Beside> = {
   },
   print: ({ blob, side, of, sensor }) => `${prefix(sensor)}${blob} ${side} of ${of}`,
   tell: ({ blob, side, of, sensor }, name) => `${name(blob)} is ${side} of ${name(of)}${toldBy(sensor, name)}`,
-  holds({ blob, side, of, sensor }, moment) {
-    const [one, other] = [blob, of].map((target) => moment.blob(target, sensor));
-    if (one === undefined || other === undefined) return false;
-    return side === "left" ? one.x < other.x : one.x > other.x;
+  asks: {
+    side: {
+      takes: ["eye", "label", "other"],
+      ask: (e, eye, label, other) => blobOf(e, eye, label, BLOB_X) < blobOf(e, eye, other, BLOB_X),
+    },
+  },
+  // Right of another: that lies left of it.
+  rows({ blob, side, of, sensor }, to) {
+    const [left, right] = side === "left" ? [blob, of] : [of, blob];
+    return [{ act: "side", args: [to.camera(sensor), to.label(left), to.label(right)] }];
   },
   code({ blob, side, of, sensor }, to) {
     const [one, other] = [blob, of].map((target) => to.blob(target, "x", sensor));

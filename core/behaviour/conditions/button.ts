@@ -14,7 +14,8 @@ export const button: ConditionKind<Held> = {
     of.sensor === undefined && reader.skip("button") ? { button: reader.takeName("buttons") } : undefined,
   print: ({ button }) => `button ${button}`,
   tell: ({ button }, name) => `the button ${name(button)} is held down`,
-  holds: ({ button }, moment) => moment.pressed(button),
+  asks: { button: { takes: ["button"], ask: (e, button) => e.pressed[button] === 1 } },
+  rows: ({ button }, to) => [{ act: "button", args: [to.button(button)] }],
   code: ({ button }, to) => to.button(button),
   named: ({ button }, visit) => ({ button: visit("button", button, "button") }),
 };

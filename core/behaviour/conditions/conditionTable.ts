@@ -1,10 +1,11 @@
 import * as z from "zod";
 import { Table } from "../../names";
+import type { Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
 import { measure, side } from "./blob";
 import { button } from "./button";
 import type { ConditionKind, NameOf, Sought } from "./ConditionKind";
-import type { Condition, Moment } from "./condition";
+import type { Condition } from "./condition";
 import { count } from "./count";
 import { feature } from "./feature";
 import { list } from "./list";
@@ -20,7 +21,7 @@ export const ConditionSchema: z.ZodType<Condition> = z.lazy(() =>
 const LOGIC = logicKinds({
   schema: ConditionSchema,
   kindOf: conditionKindOf,
-  holds,
+  rows: conditionRows,
   print: printCondition,
   tell: tellCondition,
   named: namedCondition,
@@ -57,9 +58,9 @@ function lookedUp(condition: Condition): ConditionKind<Condition> {
   throw new Error(`no kind of condition has the keys ${Object.keys(condition).join(", ")}`);
 }
 
-/** Whether a condition holds at a moment. */
-export function holds(condition: Condition, moment: Moment): boolean {
-  return conditionKindOf(condition).holds(condition, moment);
+/** The rows that a condition is for a machine. */
+export function conditionRows(condition: Condition, to: RowMaker): readonly Row[] {
+  return conditionKindOf(condition).rows(condition, to);
 }
 
 /** The canonical form: `parseCondition` gives back an equal condition. */

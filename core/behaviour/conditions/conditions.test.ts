@@ -3,13 +3,12 @@ import { describe, expect, it } from "vitest";
 import type { SensorId, TargetId } from "../../names";
 import { parsePhrase } from "../../phrases";
 import { must, NAMES } from "../arbitrary";
+import { Stand, type Stands } from "../engine/arbitrary";
 import {
   CONDITIONS,
   type Condition,
   ConditionSchema,
   conditionKindOf,
-  holds,
-  type Moment,
   namedCondition,
   parseCondition,
   partsThatMustHold,
@@ -53,27 +52,24 @@ const condition = fc.letrec<{ any: Condition }>((tie) => ({
   ),
 })).any;
 
-/** A moment at which what is true is drawn by name. */
-const moment = (seed: number): Moment => {
+/** A machine before which what is true is drawn by name. */
+const moment = (seed: number): Stand => {
   const drawn = (text: string) => {
     let hash = seed;
     for (const c of text) hash = (hash * 31 + c.charCodeAt(0)) % 1009;
     return hash;
   };
-  const seenBy = (s?: string) => (["coral", "teal", "chalk", "unknown"] as const)[drawn(`seen ${s}`) % 4] as TargetId;
-  return {
-    seen: seenBy,
-    sees: (target, s) => seenBy(s) === target,
+  const seenBy = (s: string) => ["coral", "teal", "chalk", "unknown"][drawn(`seen ${s}`) % 4];
+  const blob = (t: string) => (drawn(t) % 3 === 0 ? {} : { [t]: { width: drawn(t) % 500, x: drawn(t) } });
+  return new Stand({}).put({
+    seen: Object.fromEntries(["belly", ...NAMES.sensors].map((s) => [s as string, seenBy(s as string)])),
     feature: (f, s) => (drawn(`${f} ${s}`) % 5 === 0 ? Number.NaN : (drawn(`${f} ${s}`) % 100) / 100),
-    counter: () => (seed % 11) - 5,
-    length: () => seed % 10,
-    pressed: () => seed % 2 === 0,
-    still: () => seed % 3 === 0,
-    blob: (t) =>
-      drawn(t) % 3 === 0
-        ? undefined
-        : { width: drawn(t) % 500, height: 1, area: 1, x: drawn(t), y: 1, error: 0, halfFrame: 80 },
-  };
+    counter: (seed % 11) - 5,
+    length: seed % 10,
+    pressed: seed % 2 === 0,
+    still: seed % 3 === 0,
+    blobs: { ...blob("coral"), ...blob("teal"), ...blob("chalk") },
+  });
 };
 
 describe("whatever condition", () => {
@@ -90,7 +86,8 @@ describe("whatever condition", () => {
     fc.assert(
       fc.property(condition, fc.integer({ min: 0, max: 1000 }), (c, seed) => {
         const again = read(printCondition(c));
-        expect(holds(again, moment(seed))).toBe(holds(c, moment(seed)));
+        const now = moment(seed);
+        expect(now.holds(again)).toBe(now.holds(c));
         // What was read once is canonical.
         expect(read(printCondition(again))).toEqual(again);
       }),
@@ -100,10 +97,49 @@ describe("whatever condition", () => {
   it("holds just where all of the parts that must hold do", () => {
     fc.assert(
       fc.property(condition, fc.integer({ min: 0, max: 1000 }), (c, seed) => {
-        const scene = moment(seed);
-        expect(partsThatMustHold(c).every((part) => holds(part, scene))).toBe(holds(c, scene));
+        const now = moment(seed);
+        expect(partsThatMustHold(c).every((part) => now.holds(part))).toBe(now.holds(c));
       }),
     );
+  });
+
+  it("holds where its parts do, as its own words say: all, one, or not", () => {
+    fc.assert(
+      fc.property(condition, fc.integer({ min: 0, max: 1000 }), (c, seed) => {
+        const now = moment(seed);
+        if ("all" in c) expect(now.holds(c)).toBe(c.all.every((part) => now.holds(part)));
+        if ("any" in c) expect(now.holds(c)).toBe(c.any.some((part) => now.holds(part)));
+        if ("not" in c) expect(now.holds(c)).toBe(!now.holds(c.not));
+      }),
+    );
+  });
+
+  it.each<[string, Stands, boolean]>([
+    ["coral or teal", { seen: { belly: "teal" } }, true],
+    ["unknown", {}, true],
+    ["left-eye: coral", { seen: { belly: "coral" } }, false],
+    ["left-eye: unknown", { seen: { belly: "coral" } }, true],
+    ["hue 350..20", { feature: 10 }, true],
+    ["hue 350..20", { feature: 350 }, true],
+    ["hue 350..20", { feature: 180 }, false],
+    ["sat >= 50 %", { feature: 0.5 }, true],
+    ["sat > 50 %", { feature: 0.5 }, false],
+    ["sat < 50 %", { feature: 0.5 }, false],
+    ["sat < 50 %", {}, false],
+    ["not (sat < 50 %)", {}, true],
+    ["tally = 2", { counter: 2 }, true],
+    ["tally 1..3", { counter: 4 }, false],
+    ["route holds 2", { length: 2 }, true],
+    ["button go", { pressed: true }, true],
+    ["still", { t: 99, still: false }, false],
+    ["still", {}, true],
+    ["coral width >= 40 px", { blobs: { coral: { width: 40 } } }, true],
+    ["coral width >= 40 px", { blobs: { teal: { width: 90 } } }, false],
+    ["coral left of teal", { blobs: { coral: { x: 3 }, teal: { x: 4 } } }, true],
+    ["coral right of teal", { blobs: { coral: { x: 3 }, teal: { x: 4 } } }, false],
+    ["coral right of teal", { blobs: { coral: { x: 3 } } }, false],
+  ])("%s, %#", (phrase, now, so) => {
+    expect(new Stand({}).put(now).holds(read(phrase))).toBe(so);
   });
 
   it("names all that stands in its phrase, and stays the same when nothing is renamed", () => {

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
+import { CLOSED, inRange } from "../engine/ask";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { codedRange } from "./range";
@@ -46,10 +47,15 @@ export const count: ConditionKind<Counted> = {
   },
   print: (condition) => `${condition.count} ${written(condition)}`,
   tell: (condition, name) => `the count ${name(condition.count)} ${written(condition)}`,
-  holds({ count, from, to }, moment) {
-    const n = moment.counter(count);
-    return n >= (from ?? -Infinity) && n <= (to ?? Infinity);
+  asks: {
+    count: {
+      takes: ["counter", "from", "to"],
+      ask: (e, counter, from, to) => inRange(e.counters[counter], from, to, CLOSED),
+    },
   },
+  rows: ({ count, from = -Infinity, to: most = Infinity }, to) => [
+    { act: "count", args: [to.counter(count), from, most] },
+  ],
   code: (condition, to) => codedRange(condition, `counters[${to.counter(condition.count)}]`),
   named: ({ count, ...rest }, visit) => ({ count: visit("counter", count, "count"), ...rest }),
   changedBySteps: ({ count }) => count,

@@ -1,11 +1,13 @@
 import * as z from "zod";
 import { SensorIdSchema } from "../../names";
 import { exactShown, FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, shownValue } from "../../readings";
+import { inRange } from "../engine/ask";
+import { featureOf } from "../engine/given";
 import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, inRange, parseFeatureRange, printRange, rangeShape, sayable, shortOf } from "./range";
+import { codedRange, parseFeatureRange, printRange, rangeArgs, rangeShape, sayable, shortOf } from "./range";
 
 type Lies = Extract<Condition, { feature: unknown }>;
 
@@ -36,7 +38,18 @@ export const feature: ConditionKind<Lies> = {
   print: (condition) => `${prefix(condition.sensor)}${condition.feature} ${written(condition)}`,
   tell: (condition, name) =>
     `${FEATURE_FACTS[condition.feature].word} ${written(condition)}${toldBy(condition.sensor, name)}`,
-  holds: (condition, moment) => inRange(condition, moment.feature(condition.feature, condition.sensor)),
+  asks: {
+    feature: {
+      takes: ["feature", "eye", "from", "to", "how"],
+      ask: (e, feature, eye, from, to, how) => inRange(featureOf(e, eye, feature), from, to, how),
+    },
+  },
+  rows: (condition, to) => [
+    {
+      act: "feature",
+      args: [to.feature(condition.feature), to.reporting(condition.feature, condition.sensor), ...rangeArgs(condition)],
+    },
+  ],
   code: (condition, to) => codedRange(condition, to.feature(condition.feature, condition.sensor)),
   named: ({ sensor, ...rest }, visit) => ({ ...rest, ...visitedSensor(sensor, visit) }),
   value: ({ feature, sensor }, moment) => figure(feature, moment.feature(feature, sensor)),

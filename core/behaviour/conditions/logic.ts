@@ -1,7 +1,9 @@
 import * as z from "zod";
+import { truthsOf } from "../engine/ask";
+import type { Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
 import type { ConditionKind, NameOf } from "./ConditionKind";
-import type { Condition, Moment } from "./condition";
+import type { Condition } from "./condition";
 
 type All = Extract<Condition, { all: unknown }>;
 type Any = Extract<Condition, { any: unknown }>;
@@ -11,14 +13,14 @@ type Not = Extract<Condition, { not: unknown }>;
 export interface Whatever {
   schema: z.ZodType<Condition>;
   kindOf(condition: Condition): ConditionKind<Condition>;
-  holds(condition: Condition, moment: Moment): boolean;
+  rows(condition: Condition, to: RowMaker): readonly Row[];
   print(condition: Condition): string;
   tell(condition: Condition, name: NameOf): string;
   named(condition: Condition, visit: NameVisitor): Condition;
 }
 
 /** The kinds that are made of others: all, any, not. */
-export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatever) {
+export function logicKinds({ schema, kindOf, rows, print, tell, named }: Whatever) {
   const Parts = z.array(schema).min(2).max(20);
 
   /** A part as `write` gives it, in brackets where its own words would be taken for a part of the whole. */
@@ -33,7 +35,8 @@ export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatev
     schema: z.strictObject({ all: Parts }),
     print: ({ all }) => all.map((c) => within(c, ["or"], print)).join(" and "),
     tell: ({ all }, name) => all.map((c) => within(c, ["or"], (x) => tell(x, name))).join(" and "),
-    holds: ({ all }, moment) => all.every((c) => holds(c, moment)),
+    asks: { all: { takes: ["count"], ask: (e, count) => truthsOf(e, count) === count } },
+    rows: ({ all }, to) => [...all.flatMap((c) => rows(c, to)), { act: "all", args: [all.length] }],
     code: ({ all }, to) => all.map((c) => `(${to.condition(c)})`).join(" and "),
     named: ({ all }, visit) => ({ all: all.map((c) => named(c, visit)) }),
     parts: ({ all }) => all,
@@ -47,7 +50,8 @@ export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatev
     schema: z.strictObject({ any: Parts }),
     print: ({ any }) => any.map((c) => ("any" in c ? `(${print(c)})` : print(c))).join(" or "),
     tell: ({ any }, name) => any.map((c) => within(c, ["and"], (x) => tell(x, name))).join(" or "),
-    holds: ({ any }, moment) => any.some((c) => holds(c, moment)),
+    asks: { any: { takes: ["count"], ask: (e, count) => truthsOf(e, count) > 0 } },
+    rows: ({ any }, to) => [...any.flatMap((c) => rows(c, to)), { act: "any", args: [any.length] }],
     code: ({ any }, to) => any.map((c) => `(${to.condition(c)})`).join(" or "),
     named: ({ any }, visit) => ({ any: any.map((c) => named(c, visit)) }),
     parts: ({ any }) => any,
@@ -60,7 +64,8 @@ export function logicKinds({ schema, kindOf, holds, print, tell, named }: Whatev
     schema: z.strictObject({ not: schema }),
     print: ({ not }) => `not ${within(not, ["or", "and"], print)}`,
     tell: ({ not }, name) => `not ${within(not, ["or", "and"], (x) => tell(x, name))}`,
-    holds: ({ not }, moment) => !holds(not, moment),
+    asks: { not: { takes: [], ask: (e) => truthsOf(e, 1) === 0 } },
+    rows: ({ not }, to) => [...rows(not, to), { act: "not", args: [] }],
     code: ({ not }, to) => `not (${to.condition(not)})`,
     named: ({ not }, visit) => ({ not: named(not, visit) }),
     parts: ({ not }) => [not],

@@ -2,6 +2,7 @@ import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../../readings";
 import { coded } from "../Coding";
+import { CLOSED, OPEN, ROUND } from "../engine/ask";
 
 /** From where to where; a missing end is open, `open` ends are not part of it. */
 export interface Range {
@@ -30,15 +31,14 @@ function wrongRange({ from, to, open }: Range, mayWrap: boolean): string | undef
   return from > to && !mayWrap ? "only a hue range starts above its end" : undefined;
 }
 
-/** Whether a value lies in a range; a hue range from > to wraps. NaN lies in none. */
-export function inRange({ from, to, open }: Range, value: number): boolean {
-  if (Number.isNaN(value)) return false;
-  if (from !== undefined && to !== undefined && from > to) return value >= from || value <= to;
-  if (open) return value > (from ?? -Infinity) && value < (to ?? Infinity);
-  return value >= (from ?? -Infinity) && value <= (to ?? Infinity);
-}
+/** The arguments `from`, `to` and `how` of a row; a hue range from > to goes round. */
+export const rangeArgs = ({ from = -Infinity, to = Infinity, open }: Range): number[] => [
+  from,
+  to,
+  from > to ? ROUND : open ? OPEN : CLOSED,
+];
 
-/** The same as code. */
+/** A range as code. */
 export function codedRange({ from, to, open }: Range, value: string): string {
   if (from !== undefined && to !== undefined && from > to)
     return `${value} >= ${coded(from)} or ${value} <= ${coded(to)}`;

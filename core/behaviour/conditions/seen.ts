@@ -1,5 +1,8 @@
 import * as z from "zod";
+import { type int, whole } from "../../arithmetic";
 import { SensorIdSchema, type TargetId, TargetIdSchema, UNKNOWN } from "../../names";
+import type { Engine } from "../engine/Engine";
+import { sees } from "../engine/eyes";
 import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
@@ -15,6 +18,12 @@ const schema: z.ZodType<Seen> = z.strictObject({
   sensor: SensorIdSchema.optional(),
 });
 
+/** Whether a sensor sees one of so many targets, whose labels stand from a cell on. */
+function seesOne(e: Engine, eye: int, count: int, labels: int): boolean {
+  for (let i = 0; i < count; i++) if (sees(e, eye, whole(e.p.rows[labels + i]))) return true;
+  return false;
+}
+
 /** A sensor's seen is one of some targets, or unknown. */
 export const seen: ConditionKind<Seen> = {
   key: "seen",
@@ -24,7 +33,10 @@ export const seen: ConditionKind<Seen> = {
   print: ({ seen, sensor }) => seen.map((id) => `${prefix(sensor)}${id}`).join(" or "),
   tell: ({ seen, sensor }, name) =>
     `${seen.map((id) => (id === UNKNOWN ? "nothing known" : name(id))).join(" or ")} is seen${toldBy(sensor, name)}`,
-  holds: ({ seen, sensor }, moment) => seen.some((id) => moment.sees(id, sensor)),
+  asks: { seen: { takes: ["eye", "count"], ask: seesOne } },
+  rows: ({ seen, sensor }, to) => [
+    { act: "seen", args: [to.eye(sensor), seen.length], numbers: seen.map((id) => to.label(id)) },
+  ],
   code: ({ seen, sensor }, to) => seen.map((id) => to.sees(id, sensor)).join(" or "),
   named: ({ seen, sensor }, visit) => ({
     seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { isStill } from "../engine/eyes";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 
@@ -13,7 +14,8 @@ export const still: ConditionKind<Still> = {
   parse: (reader, of) => (of.sensor === undefined && reader.skip("still") ? { still: true } : undefined),
   print: () => "still",
   tell: () => "the wheels are at rest",
-  holds: (_, moment) => moment.still(),
+  asks: { still: { takes: [], ask: isStill } },
+  rows: () => [{ act: "still", args: [] }],
   code: () => "wheels_still()",
   named: (condition) => condition,
   byTravel: true,

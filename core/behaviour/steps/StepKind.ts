@@ -1,12 +1,10 @@
 import type * as z from "zod";
-import type { ModeId, SensorId, TargetId, Unknown } from "../../names";
+import type { ModeId } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import type { Feature } from "../../readings";
-import type { Blob } from "../../vision";
 import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import type { Condition, NameOf } from "../conditions";
 import type { Ability } from "../Machine";
-import type { PictureName } from "../pictures";
+import type { Acts, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
@@ -15,7 +13,7 @@ export interface WheelTravel {
   right: number;
 }
 
-/** When a step began, and where the wheels then were. */
+/** When a step began, and where the wheels then were, as far as others go by it. */
 export interface Begun {
   t: number;
   travel: WheelTravel;
@@ -40,53 +38,6 @@ export function hasGone({ of, mm }: TravelGoal, from: WheelTravel, to: WheelTrav
 
 /** The same as code. */
 export const codedGoal = ({ of, mm }: TravelGoal): string => `gone_${of}() >= ${coded(mm)}`;
-
-/** What a step may ask and do while it runs. Colours are `#rrggbb`, null switches a lamp off. */
-export interface StepScene extends WheelSizes {
-  readonly t: number;
-  readonly travel: WheelTravel;
-  holds(condition: Condition): boolean;
-  seen(sensor?: SensorId): TargetId | Unknown;
-  /** The name of what the first sensor sees, for a display or a log. */
-  seenName(): string;
-  feature(feature: Feature, sensor?: SensorId): number;
-  /** How clearly the newest reading of a sensor is of a target, −1..1; positive: it is taken for it; NaN before the first. */
-  clarity(target: TargetId, sensor?: SensorId): number;
-  counter(name: string): number;
-  blob(target: TargetId, sensor?: SensorId): Blob | undefined;
-  paintOf(target: string): string;
-  wheels(left: number, right: number): void;
-  stop(how: "brake" | "coast"): void;
-  lamp(name: string, colour: string | null, blinkHz: number): void;
-  lampsOff(): void;
-  tone(hertz: number, ms: number): void;
-  /** Tones one after the other; 0 Hz is a rest. */
-  tune(tones: readonly { hertz: number; ms: number }[]): void;
-  say(text: string): void;
-  show(text: string): void;
-  showPicture(picture: PictureName): void;
-  /** Where a servo was last told to go, in degrees. */
-  servoAt(servo: string): number;
-  /** How far it gets on its way to an angle: no farther than its range. */
-  servoReaches(servo: string, degrees: number): number;
-  servo(servo: string, degrees: number, degreesPerSecond: number): void;
-  log(text: string): void;
-  setCounter(name: string, value: number): void;
-  /** Adds the target that fired to a list. */
-  jot(list: string): void;
-  /** Puts a routine's steps before those that follow, so many times. */
-  do(routine: string, times: number): void;
-  /** Puts the steps of the jotted targets' arrival responses in a mode before those that follow. */
-  replay(list: string, mode: ModeId): void;
-  /** Opens or closes a gate. */
-  gate(gate: string, open: boolean): void;
-  /** Lets the piece that fired go into a crate: its gate opens and closes by the belt's own way. */
-  send(crate: string): void;
-  /** Begins a step and lets it run beside those that follow. */
-  beside(step: { step: string }): void;
-  goTo(mode: ModeId): void;
-  finish(): void;
-}
 
 /** What findings, diagrams and the trying of a step ask of it. Speeds are shares of top speed. */
 export interface StepFacts {
@@ -145,12 +96,10 @@ export interface StepKind<S extends { step: string }> {
   print(step: S): string;
   /** What it does in plain words, after “then”; `name` gives the names that people use. */
   tell(step: S, name: NameOf): string;
-  /** What happens the moment the step begins. */
-  begin(step: S, scene: StepScene, begun: Begun): void;
-  /** What happens when it begins, and then at each moment that brings readings, for as long as it runs. */
-  during?(step: S, scene: StepScene, begun: Begun): void;
-  /** Whether it has ended; a kind without this ends at once. */
-  ended?(step: S, scene: StepScene, begun: Begun): boolean;
+  /** What its rows do, by their names; most kinds have one. */
+  acts: Readonly<Record<string, Acts>>;
+  /** The row that it is for a machine. */
+  row(step: S, to: RowMaker): Row;
   /**
    * When it ends by time alone, in ms; infinite where only what comes in can end it, or the wheels' travel, which `goal`
    * says. A kind without this may end at any moment.
@@ -162,10 +111,6 @@ export interface StepKind<S extends { step: string }> {
   goesByReadings?(step: S): boolean;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */
   endless?(step: S): boolean;
-  /** The output that a step without an end has from its first moment on, so that whatever comes next takes it away. */
-  owns?: string;
-  /** What happens when it has ended. */
-  end?(step: S, scene: StepScene): void;
   /** The same as code for a robot. */
   code(step: S, to: Coding): StepCode;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */

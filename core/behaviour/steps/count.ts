@@ -1,5 +1,7 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { coded } from "../Coding";
+import { type Engine, NOTE_COUNTER } from "../engine/Engine";
 import { stepKind } from "./StepKind";
 
 const schema = z.union([
@@ -10,6 +12,11 @@ const schema = z.union([
   }),
   z.strictObject({ step: z.literal("count"), counter: z.string(), reset: z.literal(true) }),
 ]);
+
+function setCounter(e: Engine, counter: int, value: num): void {
+  e.counters[counter] = value;
+  e.robot.note(NOTE_COUNTER, counter, 0, 0, value);
+}
 
 /** Adds to a counter, or sets it back to 0. */
 export const count = stepKind<z.infer<typeof schema>>({
@@ -33,7 +40,14 @@ export const count = stepKind<z.infer<typeof schema>>({
     "reset" in step
       ? `set ${step.counter} back to 0`
       : `${step.add < 0 ? "take" : "add"} ${Math.abs(step.add)} ${step.add < 0 ? "from" : "to"} ${step.counter}`,
-  begin: (step, scene) => scene.setCounter(step.counter, "reset" in step ? 0 : scene.counter(step.counter) + step.add),
+  acts: {
+    count: { takes: ["counter", "add"], begin: (e, counter, add) => setCounter(e, counter, e.counters[counter] + add) },
+    "count reset": { takes: ["counter"], begin: (e, counter) => setCounter(e, counter, 0) },
+  },
+  row: (step, to) =>
+    "reset" in step
+      ? { act: "count reset", args: [to.counter(step.counter)] }
+      : { act: "count", args: [to.counter(step.counter), step.add] },
   code(step, to) {
     const counter = to.counter(step.counter);
     const value = "reset" in step ? "0.0" : `counters[${counter}] + ${coded(step.add)}`;

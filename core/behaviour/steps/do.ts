@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { pushRoutine } from "../engine/pushed";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({
@@ -22,7 +23,8 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   },
   print: ({ routine, times }) => `do ${routine}${times === undefined ? "" : ` ${times} times`}`,
   tell: ({ routine, times }) => `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}`,
-  begin: ({ routine, times = 1 }, scene) => scene.do(routine, times),
+  acts: { do: { takes: ["routine", "times"], begin: pushRoutine } },
+  row: ({ routine, times = 1 }, to) => ({ act: "do", args: [to.routine(routine), times] }),
   code: ({ routine, times = 1 }, to) => ({ begin: `do_steps(${to.routine(routine)}, ${times})` }),
   guides: true,
   named: (step, visit) => ({ ...step, routine: visit("routine", step.routine, "routine") }),

@@ -1,15 +1,20 @@
 import * as z from "zod";
 import { coded } from "../Coding";
+import { runWheels } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 import {
+  brakeAfter,
   codedTravel,
+  isOver,
   namedTravel,
   parseTravel,
   printTravel,
   straightFacts,
   Travel,
   tellTravel,
+  travelArgs,
   travelling,
+  travelUntil,
 } from "./travel";
 
 const schema = z.strictObject({
@@ -41,7 +46,15 @@ export const drive = stepKind<z.infer<typeof schema>>({
   print: ({ speed, travel }) => `drive ${percent(speed)} %${printTravel(travel)}`,
   tell: ({ speed, travel }, name) =>
     `drive ${speed < 0 ? "back" : "on"} at ${percent(Math.abs(speed))} %${tellTravel(travel, name)}`,
-  begin: ({ speed }, scene) => scene.wheels(speed, speed),
+  acts: {
+    drive: {
+      takes: ["speed", "by", "amount"],
+      begin: (e, speed) => runWheels(e, speed, speed),
+      ended: (e, _, by, amount, until) => isOver(e, by, amount, until),
+      end: (e, _, by) => brakeAfter(e, by),
+    },
+  },
+  row: ({ speed, travel }) => ({ act: "drive", args: [speed, ...travelArgs(travel)], ...travelUntil(travel) }),
   ...travelling,
   code: ({ speed, travel }, to) => ({
     begin: `run_wheels(${coded(speed)}, ${coded(speed)})`,

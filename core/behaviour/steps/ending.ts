@@ -1,8 +1,16 @@
 import * as z from "zod";
+import type { int } from "../../arithmetic";
 import { type ModeId, ModeIdSchema } from "../../names";
+import type { Engine } from "../engine/Engine";
+import { endBehaviour } from "../engine/saying";
 import { stepKind } from "./StepKind";
 
 const goSchema = z.strictObject({ step: z.literal("go to"), mode: ModeIdSchema });
+
+/** The next mode begins once the step is through. */
+function goOnTo(e: Engine, mode: int): void {
+  e.nextMode = mode;
+}
 
 /** Changes the mode; the steps after it are not reached. */
 export const goTo = stepKind<z.infer<typeof goSchema>>({
@@ -16,7 +24,8 @@ export const goTo = stepKind<z.infer<typeof goSchema>>({
   },
   print: ({ mode }) => `go to ${mode}`,
   tell: ({ mode }, name) => `go on to ${name(mode)}`,
-  begin: ({ mode }, scene) => scene.goTo(mode),
+  acts: { "go to": { takes: ["mode"], begin: goOnTo } },
+  row: ({ mode }, to) => ({ act: "go to", args: [to.mode(mode)] }),
   code: ({ mode }, to) => ({ begin: `next_mode = ${to.mode(mode)}` }),
   guides: true,
   named: (step, visit) => ({ ...step, mode: visit("mode", step.mode, "mode") }),
@@ -34,7 +43,8 @@ export const finish = stepKind<z.infer<typeof finishSchema>>({
   parse: () => ({ step: "finish" }),
   print: () => "finish",
   tell: () => "finish",
-  begin: (_, scene) => scene.finish(),
+  acts: { finish: { takes: [], begin: endBehaviour } },
+  row: () => ({ act: "finish", args: [] }),
   code: () => ({ begin: "finish()" }),
   guides: true,
   facts: () => ({ leadsTo: "finish", leavesMoving: false }),

@@ -1,18 +1,27 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 import { type Coding, coded } from "../Coding";
+import { BLOB_ERROR, BLOB_HALF_FRAME, type Engine } from "../engine/Engine";
+import { blobOf } from "../engine/eyes";
+import { clarityOf } from "../engine/given";
+import { runWheels } from "../engine/outputs";
 import { visitedSensor } from "../Visitor";
 import { percent } from "./drive";
-import { type StepScene, stepKind } from "./StepKind";
+import { stepKind } from "./StepKind";
 import {
+  brakeAfter,
   codedTravel,
+  isOver,
   namedTravel,
   parseTravel,
   printTravel,
   straightFacts,
   Travel,
   tellTravel,
+  travelArgs,
   travelling,
+  travelUntil,
 } from "./travel";
 
 const Speed = z.number().min(0.01).max(1);
@@ -98,13 +107,27 @@ export const follow = stepKind<z.infer<typeof schema>>({
           : `at its ${step.edge} edge${step.sensor === undefined ? "" : ` by ${name(step.sensor)}`}`;
     return `follow ${name(step.target)} ${where} at ${percent(step.speed)} %${tellTravel(step.travel, name)}`;
   },
-  begin() {},
-  endless: ({ travel }) => travel === undefined,
-  owns: "wheels",
-  during(step, scene) {
-    const turn = SHARPEST * leftward(step, scene);
-    scene.wheels(step.speed * (1 - turn), step.speed * (1 + turn));
+  acts: {
+    follow: {
+      takes: ["way", "label", "eye", "other", "speed", "by", "amount"],
+      during: steer,
+      ended: (e, _way, _label, _eye, _other, _speed, by, amount, until) => isOver(e, by, amount, until),
+      end: (e, _way, _label, _eye, _other, _speed, by) => brakeAfter(e, by),
+    },
+    "follow on": { takes: ["way", "label", "eye", "other", "speed"], during: steer, isEndless: true },
   },
+  row(step, to) {
+    const [way, eye, other] =
+      "by" in step
+        ? [BY_CAMERA, to.camera(step.sensor), 0]
+        : "between" in step
+          ? [BETWEEN, to.eye(step.between[0]), to.eye(step.between[1])]
+          : [step.edge === "left" ? LEFT_EDGE : RIGHT_EDGE, to.eye(step.sensor), 0];
+    const args = [way, to.label(step.target), eye, other, step.speed];
+    if (step.travel === undefined) return { act: "follow on", args };
+    return { act: "follow", args: [...args, ...travelArgs(step.travel)], ...travelUntil(step.travel) };
+  },
+  endless: ({ travel }) => travel === undefined,
   ...travelling,
   code(step, to) {
     const speed = coded(step.speed);
@@ -126,19 +149,30 @@ run_wheels(${speed} * (1.0 - turn), ${speed} * (1.0 + turn))`,
   paced: (step, to) => ({ ...step, speed: to(step.speed) }),
 });
 
+/** By what a line is followed. */
+const LEFT_EDGE = 0;
+const RIGHT_EDGE = 1;
+const BETWEEN = 2;
+const BY_CAMERA = 3;
+
+/** A number brought into −1..1; 0 where it is none. */
+function share(x: num): num {
+  return Number.isNaN(x) ? 0 : Math.max(-1, Math.min(1, x));
+}
+
+/** Turns towards the line. */
+function steer(e: Engine, way: int, label: int, eye: int, other: int, speed: num): void {
+  const turn = SHARPEST * leftward(e, way, label, eye, other);
+  runWheels(e, speed * (1 - turn), speed * (1 + turn));
+}
+
 /** How sharply to turn left, −1..1. */
-function leftward(step: z.infer<typeof schema>, scene: StepScene): number {
-  const on = (sensor?: SensorId) => Math.max(-1, Math.min(1, (scene.clarity(step.target, sensor) || 0) / SHARPEST_AT));
-  if ("by" in step) {
-    // Towards the middle of the largest blob; straight on where there is none.
-    const blob = scene.blob(step.target, step.sensor);
-    return blob === undefined ? 0 : -Math.max(-1, Math.min(1, blob.error / blob.halfFrame));
-  }
-  if ("between" in step) {
-    const [left, right] = step.between;
-    return (on(left) - on(right)) / 2;
-  }
-  return step.edge === "left" ? on(step.sensor) : -on(step.sensor);
+function leftward(e: Engine, way: int, label: int, eye: int, other: int): num {
+  // Towards the middle of the largest blob; straight on where there is none.
+  if (way === BY_CAMERA) return -share(blobOf(e, eye, label, BLOB_ERROR) / blobOf(e, eye, label, BLOB_HALF_FRAME));
+  const on = share(clarityOf(e, eye, label) / SHARPEST_AT);
+  if (way === BETWEEN) return (on - share(clarityOf(e, other, label) / SHARPEST_AT)) / 2;
+  return way === LEFT_EDGE ? on : -on;
 }
 
 /** The same as code. */

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { Id } from "../../names";
 import { quoted } from "../Coding";
+import { sendPiece, setGate } from "../engine/belt";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({ step: z.literal("gate"), gate: Id, to: z.enum(["open", "close"]) });
@@ -19,7 +20,8 @@ export const gate = stepKind<z.infer<typeof schema>>({
   },
   print: ({ gate, to }) => `gate ${gate} ${to}`,
   tell: ({ gate, to }, name) => `${to} ${name(gate)}`,
-  begin: ({ gate, to }, scene) => scene.gate(gate, to === "open"),
+  acts: { gate: { takes: ["gate", "opens"], begin: setGate } },
+  row: ({ gate, to: way }, to) => ({ act: "gate", args: [to.gate(gate), way === "open" ? 1 : 0] }),
   code: ({ gate, to: way }, to) => ({ begin: `set_gate(${to.gate(gate)}, ${way === "open"})` }),
   named: (step, visit) => ({ ...step, gate: visit("gate", step.gate, "gate") }),
   facts: ({ gate, to }) => ({ moves: { gate, open: to === "open" } }),
@@ -43,7 +45,15 @@ export const send = stepKind<z.infer<typeof sendSchema>>({
   },
   print: ({ crate }) => `send to ${crate}`,
   tell: ({ crate }, name) => `send the piece just seen to ${name(crate)}`,
-  begin: ({ crate }, scene) => scene.send(crate),
+  acts: {
+    send: { takes: ["crate"], begin: sendPiece },
+    /** To the end crate everything goes by itself. */
+    "let go on": { takes: [] },
+  },
+  row({ crate }, to) {
+    const place = to.crate(crate);
+    return place < 0 ? { act: "let go on", args: [] } : { act: "send", args: [place] };
+  },
   code({ crate }, to) {
     const place = to.crate(crate);
     if (place === null) return {};

@@ -1,7 +1,10 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { Id } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { coded, quoted } from "../Coding";
+import type { Engine } from "../engine/Engine";
+import { lightLamp } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
 /** The lamp that a phrase means when it names none. */
@@ -16,6 +19,16 @@ const schema = z.strictObject({
   /** So long, and then it goes off. */
   ms: z.number().positive().max(3_600_000).optional(),
 });
+
+/** A lamp that was lit for a time goes out. */
+function goOut(e: Engine, lamp: int, _colour: int, _blinkHz: num, ms: num): void {
+  if (ms > 0) lightLamp(e, lamp, -1, 0);
+}
+
+/** Every lamp of the machine goes out. */
+function allOut(e: Engine): void {
+  for (let lamp = 0; lamp < e.p.machine.ownLamps; lamp++) lightLamp(e, lamp, -1, 0);
+}
 
 /**
  * Lights a lamp in a target's paint or a colour, or switches it off. With a time it goes off after that, and only then
@@ -53,14 +66,19 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     if (colour === "off") return `switch ${which} off`;
     return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}${ms ? ` for ${ms / 1000} s` : ""}`;
   },
-  begin({ lamp = MAIN_LAMP, colour, blinkHz = 0 }, scene) {
-    scene.lamp(lamp, colour === "off" ? null : colour.startsWith("#") ? colour : scene.paintOf(colour), blinkHz);
+  acts: {
+    lamp: {
+      takes: ["lamp", "colour", "blinkHz", "ms"],
+      begin: (e, lamp, colour, blinkHz) => lightLamp(e, lamp, colour, blinkHz),
+      ended: (e, _lamp, _colour, _blinkHz, ms) => e.now - e.sinceAt >= ms,
+      end: goOut,
+    },
   },
+  row: ({ lamp = MAIN_LAMP, colour, blinkHz = 0, ms = 0 }, to) => ({
+    act: "lamp",
+    args: [to.lamp(lamp), to.colour(colour), blinkHz, ms],
+  }),
   endsBy: ({ ms = 0 }, begun) => begun.t + ms,
-  ended: ({ ms = 0 }, scene, begun) => scene.t - begun.t >= ms,
-  end({ lamp = MAIN_LAMP, ms }, scene) {
-    if (ms !== undefined) scene.lamp(lamp, null, 0);
-  },
   code({ lamp = MAIN_LAMP, colour, blinkHz = 0, ms }, to) {
     const which = to.lamp(lamp);
     const paint = colour === "off" ? "" : colour.startsWith("#") ? colour : to.paintOf(colour);
@@ -96,7 +114,8 @@ export const lampsOff = stepKind<z.infer<typeof offSchema>>({
   },
   print: () => "lamps off",
   tell: () => "switch every lamp off",
-  begin: (_, scene) => scene.lampsOff(),
+  acts: { "lamps off": { takes: [], begin: allOut } },
+  row: () => ({ act: "lamps off", args: [] }),
   code: (_, to) => ({
     begin: [MAIN_LAMP, ...to.lamps].map((lamp) => `light_lamp(${to.lamp(lamp)}, "", 0.0)`).join("\n"),
   }),

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { type ModeId, ModeIdSchema } from "../../names";
 import { quoted } from "../Coding";
+import { pushReplay, writeDown } from "../engine/pushed";
 import { stepKind } from "./StepKind";
 
 const jotSchema = z.strictObject({ step: z.literal("jot"), list: z.string() });
@@ -17,7 +18,8 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
   },
   print: ({ list }) => `jot to ${list}`,
   tell: ({ list }) => `add the target just seen to the list ${list}`,
-  begin: ({ list }, scene) => scene.jot(list),
+  acts: { jot: { takes: ["list"], begin: writeDown } },
+  row: ({ list }, to) => ({ act: "jot", args: [to.list(list)] }),
   code({ list }, to) {
     const none = `no target fired that could be jotted to ${list}`;
     return { begin: `jot(${to.list(list)}, ${quoted(none)}, ${quoted(`${list} is full: it holds 1000`)})` };
@@ -41,7 +43,8 @@ export const replay = stepKind<z.infer<typeof replaySchema>>({
   },
   print: ({ list, mode }) => `replay ${list} in ${mode}`,
   tell: ({ list, mode }, name) => `do, for each thing on the list ${list}, what ${name(mode)} does about it`,
-  begin: ({ list, mode }, scene) => scene.replay(list, mode),
+  acts: { replay: { takes: ["list", "mode"], begin: pushReplay } },
+  row: ({ list, mode }, to) => ({ act: "replay", args: [to.list(list), to.mode(mode)] }),
   code: ({ list, mode }, to) => ({
     begin: `replay(${to.list(list)}, ${to.mode(mode)}, ${quoted(`${mode} has no response to `)}, ${quoted(`, which ${list} holds`)})`,
   }),

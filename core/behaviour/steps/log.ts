@@ -1,6 +1,7 @@
 import * as z from "zod";
+import { spoken } from "../engine/saying";
 import { stepKind } from "./StepKind";
-import { codedSaying, namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { codedSaying, namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
 
 const schema = z.strictObject({ step: z.literal("log"), what: Saying });
 
@@ -13,7 +14,10 @@ export const log = stepKind<z.infer<typeof schema>>({
   parse: (reader) => ({ step: "log", what: parseSaying(reader) }),
   print: ({ what }) => `log ${printSaying(what)}`,
   tell: ({ what }) => `write ${tellSaying(what)} into the log`,
-  begin: ({ what }, scene) => scene.log(spoken(what, scene)),
+  acts: {
+    log: { takes: ["what", "which", "eye"], begin: (e, what, which, eye) => e.robot.log(spoken(e, what, which, eye)) },
+  },
+  row: ({ what }, to) => ({ act: "log", args: sayingArgs(what, to) }),
   code: ({ what }, to) => ({ begin: `robot_note("log", ${codedSaying(what, to)}, "", "", 0.0)` }),
   facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),
   named: (step, visit) => ({ ...step, what: namedSaying(step.what, visit) }),

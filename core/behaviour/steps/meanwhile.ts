@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
+import { beside } from "../engine/carryOn";
 import type { NameVisitor } from "../Visitor";
 import type { NameOf, StepKind } from "./StepKind";
 
@@ -42,7 +43,8 @@ export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named, paced
   },
   print: ({ does }) => `meanwhile ${print(does)}`,
   tell: ({ does }, name) => `meanwhile ${tell(does, name)}`,
-  begin: ({ does }, scene) => scene.beside(does),
+  acts: { meanwhile: { takes: [], begin: beside } },
+  row: ({ does }) => ({ act: "meanwhile", args: [], step: does }),
   code: ({ does }, to) => ({ begin: `beside(${to.beside(does)})` }),
   guides: true,
   named: ({ does }, visit) => ({ step: "meanwhile", does: named(does, visit) }),

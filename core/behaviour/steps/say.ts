@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { quoted } from "../Coding";
+import { speak } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({
@@ -19,6 +20,7 @@ export const say = stepKind<z.infer<typeof schema>>({
   parse: (reader) => ({ step: "say", text: reader.takeText("a text in quotes") }),
   print: ({ text }) => `say "${text}"`,
   tell: ({ text }) => `say “${text}”`,
-  begin: ({ text }, scene) => scene.say(text),
+  acts: { say: { takes: ["text"], begin: (e, text) => speak(e, e.p.names.texts[text]) } },
+  row: ({ text }, to) => ({ act: "say", args: [to.text(text)] }),
   code: ({ text }) => ({ begin: `speak(${quoted(text)})` }),
 });

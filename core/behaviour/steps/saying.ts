@@ -1,10 +1,11 @@
 import * as z from "zod";
 import { UNKNOWN } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema, wholeShown } from "../../readings";
+import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema } from "../../readings";
 import { type Coding, quoted } from "../Coding";
+import { SAYS_COUNTER, SAYS_FEATURE, SAYS_SEEN, SAYS_TEXT } from "../engine/saying";
+import type { RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
-import type { StepScene } from "./StepKind";
 
 /** What `show` and `log` can say: a text, what is seen, a counter or a feature. */
 export type Saying = { text: string } | { seen: true } | { counter: string } | { feature: Feature };
@@ -44,15 +45,12 @@ export function tellSaying(saying: Saying): string {
   return "counter" in saying ? `the count of ${saying.counter}` : `the ${FEATURE_FACTS[saying.feature].word}`;
 }
 
-/** The words that come out of it now. */
-export function spoken(saying: Saying, scene: StepScene): string {
-  if ("text" in saying) return saying.text;
-  if ("seen" in saying) return scene.seenName();
-  if ("counter" in saying) return `${saying.counter} ${scene.counter(saying.counter)}`;
-  const value = scene.feature(saying.feature);
-  if (Number.isNaN(value)) return `${saying.feature} ${UNKNOWN}`;
-  const { unit } = FEATURE_FACTS[saying.feature];
-  return `${saying.feature} ${wholeShown(saying.feature, value)}${unit === "%" ? " %" : unit}`;
+/** The arguments `what`, `which` and `eye` of a row. */
+export function sayingArgs(saying: Saying, to: RowMaker): number[] {
+  if ("text" in saying) return [SAYS_TEXT, to.text(saying.text), 0];
+  if ("seen" in saying) return [SAYS_SEEN, 0, 0];
+  if ("counter" in saying) return [SAYS_COUNTER, to.counter(saying.counter), 0];
+  return [SAYS_FEATURE, to.feature(saying.feature), to.reporting(saying.feature)];
 }
 
 /** The same with every name as the visitor gives it. */

@@ -1,5 +1,8 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { coded } from "../Coding";
+import type { Engine } from "../engine/Engine";
+import { turnServo } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({
@@ -8,6 +11,14 @@ const schema = z.strictObject({
   to: z.number().min(-360).max(360),
   speed: z.number().positive().max(2000),
 });
+
+/** A servo turns, no farther than its range; its step ends when it is there. */
+function begin(e: Engine, servo: int, degrees: num, degreesPerSecond: num): void {
+  const m = e.p.machine;
+  const reached = Math.max(m.servoFrom[servo], Math.min(m.servoTo[servo], degrees));
+  e.sinceMs = (Math.abs(reached - e.servoAt[servo]) / degreesPerSecond) * 1000;
+  turnServo(e, servo, reached, degreesPerSecond);
+}
 
 /**
  * Turns a servo to an angle in degrees, at so many degrees a second, no farther than its range; the next step follows
@@ -30,11 +41,10 @@ export const servo = stepKind<z.infer<typeof schema>>({
   },
   print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,
   tell: ({ servo, to, speed }) => `turn ${servo} to ${to}° at ${speed}° a second`,
-  begin({ servo, to, speed }, scene, begun) {
-    const reached = scene.servoReaches(servo, to);
-    begun.ms = (Math.abs(reached - scene.servoAt(servo)) / speed) * 1000;
-    scene.servo(servo, reached, speed);
+  acts: {
+    servo: { takes: ["servo", "degrees", "degreesPerSecond"], begin, ended: (e) => e.now - e.sinceAt >= e.sinceMs },
   },
+  row: ({ servo, to: degrees, speed }, to) => ({ act: "servo", args: [to.servo(servo), degrees, speed] }),
   code({ servo, to: degrees, speed }, to) {
     const place = to.servo(servo);
     const reached = coded(to.servoReaches(servo, degrees));
@@ -45,7 +55,6 @@ turn_servo(${place}, ${reached}, ${coded(speed)})`,
     };
   },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
-  ended: (_, scene, begun) => scene.t - begun.t >= (begun.ms ?? 0),
   facts: ({ servo, to }) => ({ turns: { servo, to } }),
   turnedWithin: (step, low, high) => ({ ...step, to: Math.max(low, Math.min(high, step.to)) }),
   named: (step, visit) => ({ ...step, servo: visit("servo", step.servo, "servo") }),

@@ -1,8 +1,9 @@
 import * as z from "zod";
 import { quoted } from "../Coding";
+import { spoken } from "../engine/saying";
 import { PICTURE_NAMES, takePicture } from "../pictures";
 import { stepKind } from "./StepKind";
-import { codedSaying, namedSaying, parseSaying, printSaying, Saying, spoken, tellSaying } from "./saying";
+import { codedSaying, namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
 
 const Picture = z.strictObject({ picture: z.enum(PICTURE_NAMES, `a picture is one of ${PICTURE_NAMES.join(", ")}`) });
 const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Picture]) });
@@ -24,7 +25,17 @@ export const show = stepKind<z.infer<typeof schema>>({
   }),
   print: ({ what }) => `show ${"picture" in what ? `picture ${what.picture}` : printSaying(what)}`,
   tell: ({ what }) => `show ${"picture" in what ? `the picture of a ${what.picture}` : tellSaying(what)}`,
-  begin: ({ what }, scene) => ("picture" in what ? scene.showPicture(what.picture) : scene.show(spoken(what, scene))),
+  acts: {
+    show: {
+      takes: ["what", "which", "eye"],
+      begin: (e, what, which, eye) => e.robot.show(spoken(e, what, which, eye)),
+    },
+    picture: { takes: ["picture"], begin: (e, picture) => e.robot.picture(picture) },
+  },
+  row: ({ what }, to) =>
+    "picture" in what
+      ? { act: "picture", args: [PICTURE_NAMES.indexOf(what.picture)] }
+      : { act: "show", args: sayingArgs(what, to) },
   code: ({ what }, to) => ({
     begin: "picture" in what ? `robot_picture(${quoted(what.picture)})` : `robot_show(${codedSaying(what, to)})`,
   }),

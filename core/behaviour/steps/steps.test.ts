@@ -1,8 +1,11 @@
 import { describe, expect, it } from "vitest";
-import type { TargetId } from "../../names";
 import type { NamesKind } from "../../phrases";
-import type { Blob } from "../../vision";
 import { must, NAMES } from "../arbitrary";
+import { Stand, type Stands } from "../engine/arbitrary";
+import { carryOn, carryOnBesides } from "../engine/carryOn";
+import { TROUBLE_NO_PIECE, TROUBLE_NOTHING_FIRED } from "../engine/Engine";
+import { startMoment } from "../engine/moment";
+import { PICTURE_NAMES } from "../pictures";
 import {
   factsOf,
   kindOf,
@@ -15,78 +18,49 @@ import {
   stepIsEndless,
   tellStep,
 } from ".";
-import type { Begun, StepScene } from "./StepKind";
 import { hertzOf, midiOf } from "./tone";
 
 const step = (phrase: string): Step => must(parseStep(phrase, NAMES));
 
-/** A scene that writes down all that a step does. */
-function scene(now: Partial<StepScene> = {}): StepScene & { done: string[] } {
-  const done: string[] = [];
-  const writes =
-    (what: string) =>
-    (...args: unknown[]) => {
-      done.push([what, ...args.map((a) => (typeof a === "object" && a !== null ? JSON.stringify(a) : a))].join(" "));
-    };
-  return {
-    done,
-    t: 0,
-    travel: { left: 0, right: 0 },
-    trackMm: 100,
-    wheelMm: 50,
-    holds: () => false,
-    seen: () => "coral" as TargetId,
-    seenName: () => "Coral tag",
-    feature: () => 0.5,
-    clarity: () => 0,
-    counter: () => 3,
-    blob: () => undefined,
-    paintOf: (target) => `#${target}`,
-    wheels: (left, right) => writes("wheels")(left.toFixed(3), right.toFixed(3)),
-    stop: writes("stop"),
-    lamp: writes("lamp"),
-    lampsOff: writes("lamps off"),
-    tone: writes("tone"),
-    say: writes("say"),
-    show: writes("show"),
-    showPicture: writes("picture"),
-    tune: (tones) => writes("tune")(tones.map(({ hertz, ms }) => `${hertz}:${ms}`).join(" ")),
-    servoReaches: (_, degrees) => Math.max(-90, Math.min(120, degrees)),
-    servoAt: () => -30,
-    servo: writes("servo"),
-    gate: (gate, open) => writes("gate")(gate, open ? "open" : "close"),
-    send: writes("send"),
-    log: writes("log"),
-    setCounter: writes("count"),
-    jot: writes("jot"),
-    do: writes("do"),
-    replay: writes("replay"),
-    beside: writes("beside"),
-    goTo: writes("go to"),
-    finish: writes("finish"),
-    ...now,
-  };
+/** A machine that has just begun a step, with all that it was told by it. */
+function begun(phrase: string, now: Stands = {}): Stand {
+  const stand = new Stand({ entering: [step(phrase), step("wait 3600 s")], bow: [step('log "bow"')] }).put(now);
+  stand.told.length = 0;
+  const { t = 0, left = 0, right = 0 } = now;
+  startMoment(stand.engine, t, left, right);
+  return stand;
 }
-const BEGUN: Begun = { t: 0, travel: { left: 0, right: 0 } };
+
+/** Whether the step has ended that a machine began at 0 ms, and what it was told by that. */
+function later(phrase: string, now: Stands): { ended: boolean; told: string[] } {
+  const stand = begun(phrase);
+  const { engine } = stand;
+  stand.told.length = 0;
+  const at = engine.frameAt[0];
+  stand.put(now);
+  carryOn(engine);
+  return { ended: engine.frameAt[0] !== at, told: stand.told };
+}
 
 describe("the moment a step begins", () => {
+  const KNOWN: Stands = { seen: { belly: "coral" }, counter: 3, feature: 0.5 };
   it.each([
     ["drive 35 %", ["wheels 0.350 0.350"]],
     ["drive -20 % for 5 cm", ["wheels -0.200 -0.200"]],
-    ["lamp coral for 1 s", ["lamp main #coral 0"]],
-    ["lamp coral blink 2 Hz for 1 s", ["lamp main #coral 2"]],
-    ["tune A4 1/4, rest 1/8, A5 3/8 at 120 a minute", ["tune 440:500 0:250 880:750"]],
-    ["show picture drop", ["picture drop"]],
+    ["lamp coral for 1 s", ["lamp main #e4573d 0"]],
+    ["lamp coral blink 2 Hz for 1 s", ["lamp main #e4573d 2"]],
+    ["tune A4 1/4, rest 1/8, A5 3/8 at 120 a minute", ["tune 440 500 0 250 880 750"]],
+    ["show picture drop", [`picture ${PICTURE_NAMES.indexOf("drop")}`]],
     ["wheels 40 % 10 %", ["wheels 0.400 0.100"]],
     ["turn left 90 at 30 %", ["wheels -0.300 0.300"]],
     ["turn right 25 % for 0.5 s", ["wheels 0.250 -0.250"]],
     ["stop", ["stop brake"]],
     ["stop coast", ["stop coast"]],
     ["wait 1 s", []],
-    ["lamp coral", ["lamp main #coral 0"]],
-    ["lamp brow #112233 blink 2 Hz", ["lamp brow #112233 2"]],
-    ["lamp brow off", ["lamp brow  0"]],
-    ["lamps off", ["lamps off"]],
+    ["lamp coral", ["lamp main #e4573d 0"]],
+    ["lamp brow #012233 blink 2 Hz", ["lamp brow #012233 2"]],
+    ["lamp brow off", ["lamp brow off 0"]],
+    ["lamps off", ["lamp main off 0", "lamp brow off 0"]],
     ["tone A4 for 0.5 s", ["tone 440 500"]],
     ['say "thirsty"', ["say thirsty"]],
     ["show seen", ["show Coral tag"]],
@@ -94,106 +68,95 @@ describe("the moment a step begins", () => {
     ["log sat", ["log sat 50 %"]],
     ['log "at the bay"', ["log at the bay"]],
     ["servo arm to 90 at 60", ["servo arm 90 60"]],
-    ["count tally + 2", ["count tally 5"]],
-    ["count tally - 4", ["count tally -1"]],
-    ["count tally reset", ["count tally 0"]],
-    ["jot to route", ["jot route"]],
-    ["replay route in patrol", ["replay route patrol"]],
-    ["do bow", ["do bow 1"]],
-    ["do bow 3 times", ["do bow 3"]],
-    ["meanwhile tone 69 for 1 s", ['beside {"step":"tone","note":69,"ms":1000}']],
-    ["go to home", ["go to home"]],
-    ["finish", ["finish"]],
-  ])("%s", (phrase, done) => {
-    const s = scene();
-    kindOf(step(phrase)).begin(step(phrase), s, { ...BEGUN });
-    expect(s.done).toEqual(done);
+    ["gate coral-gate open", ["gate coral-gate open 1"]],
+    ["count tally + 2", ["count 5"]],
+    ["count tally - 4", ["count -1"]],
+    ["count tally reset", ["count 0"]],
+    // Nothing fired that could be jotted or sent.
+    ["jot to route", [`trouble ${TROUBLE_NOTHING_FIRED}`]],
+    ["send to coral-crate", [`trouble ${TROUBLE_NO_PIECE}`]],
+    ["send to end-crate", []],
+    ["replay route in patrol", []],
+    ["do bow", ["log bow"]],
+    ["do bow 3 times", ["log bow", "log bow", "log bow"]],
+    ["meanwhile tone 69 for 1 s", ["tone 440 1000"]],
+    ["go to home", ["mode 1", "ended"]],
+    ["finish", ["stop brake", "finish"]],
+  ])("%s", (phrase, told) => {
+    expect(begun(phrase, KNOWN).told).toEqual(told);
   });
 
   it("says that a feature is not known before the first reading", () => {
-    const s = scene({ feature: () => Number.NaN });
-    kindOf(step("show hue")).begin(step("show hue"), s, { ...BEGUN });
-    expect(s.done).toEqual(["show hue unknown"]);
+    expect(begun("show hue").told).toEqual(["show hue unknown"]);
+  });
+
+  it("says a hue that is nearly once round as 0", () => {
+    expect(begun("show hue", { feature: 359.7 }).told).toEqual(["show hue 0°"]);
+    expect(begun("show light", { feature: 49.5 }).told).toEqual(["show light 50"]);
   });
 });
 
 describe("a step ends", () => {
   const wheel = Math.PI * 50;
-  it.each<[string, Partial<StepScene>, Partial<StepScene>]>([
+  it.each<[string, Stands, Stands]>([
     ["drive 35 % for 2 s", { t: 1999 }, { t: 2000 }],
-    ["drive 35 % for 20 cm", { travel: { left: 250, right: 149 } }, { travel: { left: 250, right: 150 } }],
-    ["drive -35 % for 20 cm", { travel: { left: -199, right: -199 } }, { travel: { left: -200, right: -200 } }],
-    [
-      "wheels 40 % 10 % for 2 rev",
-      { travel: { left: 2 * wheel - 0.1, right: 40 } },
-      { travel: { left: 2 * wheel, right: 40 } },
-    ],
-    ["wheels 40 % 10 % until teal", {}, { holds: () => true }],
+    ["drive 35 % for 20 cm", { left: 250, right: 149 }, { left: 250, right: 150 }],
+    ["drive -35 % for 20 cm", { left: -199, right: -199 }, { left: -200, right: -200 }],
+    ["wheels 40 % 10 % for 2 rev", { left: 2 * wheel - 0.1, right: 40 }, { left: 2 * wheel, right: 40 }],
+    ["wheels 40 % 10 % until teal", {}, { seen: { belly: "teal" } }],
     // On the spot both wheels go a quarter of the circle whose diameter is the track.
-    ["turn left 90 at 30 %", { travel: { left: -78.5, right: 78.5 } }, { travel: { left: -78.6, right: 78.6 } }],
-    ["turn right 90 at 30 %", { travel: { left: 78.5, right: -78.5 } }, { travel: { left: 78.6, right: -78.6 } }],
+    ["turn left 90 at 30 %", { left: -78.5, right: 78.5 }, { left: -78.6, right: 78.6 }],
+    ["turn right 90 at 30 %", { left: 78.5, right: -78.5 }, { left: 78.6, right: -78.6 }],
     ["turn right 25 % for 0.5 s", { t: 499 }, { t: 500 }],
-    [
-      "follow coral left edge at 25 % for 10 cm",
-      { travel: { left: 99, right: 99 } },
-      { travel: { left: 101, right: 99 } },
-    ],
+    ["follow coral left edge at 25 % for 10 cm", { left: 99, right: 99 }, { left: 101, right: 99 }],
+    ["follow coral left edge at 25 % until teal", {}, { seen: { belly: "teal" } }],
     ["wait 1 s", { t: 999 }, { t: 1000 }],
-    ["wait until teal", { t: 1e9 }, { holds: () => true }],
+    ["wait until teal", { t: 1e9 }, { seen: { belly: "teal" } }],
     ["wait until teal, at most 8 s", { t: 7999 }, { t: 8000 }],
     ["tone C4 for 0.5 s", { t: 499 }, { t: 500 }],
     ["lamp coral for 1 s", { t: 999 }, { t: 1000 }],
     ["tune A4 1/4, rest 1/8 at 120 a minute", { t: 749 }, { t: 750 }],
+    // The way from where it was, at its speed; no farther than its range, and no longer than that.
+    ["servo arm to 90 at 60", { t: 1999 }, { t: 2000 }],
+    ["servo arm to 300 at 60", { t: 2499 }, { t: 2500 }],
   ])("%s", (phrase, before, after) => {
-    const kind = kindOf(step(phrase));
-    expect(kind.ended?.(step(phrase), scene(before), BEGUN)).toBe(false);
-    expect(kind.ended?.(step(phrase), scene(after), BEGUN)).toBe(true);
+    expect(later(phrase, before).ended).toBe(false);
+    expect(later(phrase, after).ended).toBe(true);
   });
 
-  it("when the servo is there: the way from where it was, at its speed", () => {
-    const arm = step("servo arm to 90 at 60");
-    const begun = { ...BEGUN };
-    kindOf(arm).begin(arm, scene(), begun);
-    expect(kindOf(arm).endsBy?.(arm, begun)).toBe(2000);
-    expect(kindOf(arm).ended?.(arm, scene({ t: 1999 }), begun)).toBe(false);
-    expect(kindOf(arm).ended?.(arm, scene({ t: 2000 }), begun)).toBe(true);
-    // It goes no farther than its range, and takes no longer than that.
-    const beyond = step("servo arm to 300 at 60");
-    const told: number[] = [];
-    kindOf(beyond).begin(beyond, scene({ servo: (_, degrees) => void told.push(degrees) }), begun);
-    expect([kindOf(beyond).endsBy?.(beyond, begun), told]).toEqual([2500, [120]]);
-  });
-
-  it("with the wheels braked where it moved them for a while only", () => {
-    const ends = (phrase: string) => {
-      const s = scene();
-      kindOf(step(phrase)).end?.(step(phrase), s);
-      return s.done;
-    };
-    expect(ends("drive 35 % for 2 s")).toEqual(["stop brake"]);
-    expect(ends("turn left 90 at 30 %")).toEqual(["stop brake"]);
-    expect(ends("drive 35 %")).toEqual([]);
-    expect(ends("lamp coral for 1 s")).toEqual(["lamp main  0"]);
-    expect(ends("lamp coral")).toEqual([]);
+  it("with the wheels braked where it moved them for a while only, and a lamp out that was lit for a time", () => {
+    expect(later("drive 35 % for 2 s", { t: 2000 }).told).toEqual(["stop brake"]);
+    expect(later("turn left 90 at 30 %", { left: -99, right: 99 }).told).toEqual(["stop brake"]);
+    expect(later("lamp coral for 1 s", { t: 1000 }).told).toEqual(["lamp main off 0"]);
+    // These ended at once, and what they began goes on.
+    expect(begun("drive 35 %").told).toEqual(["wheels 0.350 0.350"]);
+    expect(begun("lamp coral").told).toEqual(["lamp main #e4573d 0"]);
+    expect(begun("servo arm to 300 at 60").told).toEqual(["servo arm 120 60"]);
   });
 
   it("not before the time that it says it ends by, whatever is read", () => {
-    for (const phrase of ["drive 35 % for 2 s", "wait 1 s", "tone C4 for 0.5 s", "wait until teal, at most 8 s"]) {
+    const phrases = ["drive 35 % for 2 s", "wait 1 s", "tone C4 for 0.5 s", "wait until teal, at most 8 s"];
+    for (const phrase of [...phrases, "servo arm to 90 at 60"]) {
       const s = step(phrase);
-      const by = kindOf(s).endsBy?.(s, BEGUN) as number;
-      expect(kindOf(s).ended?.(s, scene({ t: by - 1 }), BEGUN), phrase).toBe(false);
-      expect(kindOf(s).ended?.(s, scene({ t: by }), BEGUN), phrase).toBe(true);
+      const { begunMs: ms } = begun(phrase).engine;
+      const by = kindOf(s).endsBy?.(s, { t: 0, travel: { left: 0, right: 0 }, ms }) as number;
+      expect(later(phrase, { t: by - 1 }).ended, phrase).toBe(false);
+      expect(later(phrase, { t: by }).ended, phrase).toBe(true);
     }
   });
 });
 
 describe("following", () => {
-  const steers = (phrase: string, now: Partial<StepScene>) => {
-    const s = scene(now);
-    kindOf(step(phrase)).during?.(step(phrase), s, BEGUN);
-    return s.done;
+  /** How the wheels are told to go; they were told something else before. */
+  const steers = (phrase: string, now: Stands) => {
+    const stand = begun(phrase, { feature: 0, clarity: () => 0.01, blobs: { coral: { error: 1, halfFrame: 80 } } });
+    stand.told.length = 0;
+    stand.put({ t: 20, ...now });
+    carryOn(stand.engine);
+    carryOnBesides(stand.engine);
+    return stand.told;
   };
-  const clear = (value: number) => ({ clarity: () => value });
+  const clear = (value: number): Stands => ({ clarity: () => value });
 
   it("goes straight on where the reading is as much the line as not", () => {
     expect(steers("follow coral left edge at 25 %", clear(0))).toEqual(["wheels 0.250 0.250"]);
@@ -204,17 +167,18 @@ describe("following", () => {
     expect(steers("follow coral left edge at 25 %", clear(1))).toEqual(["wheels 0.050 0.450"]);
     expect(steers("follow coral left edge at 25 %", clear(-1))).toEqual(["wheels 0.450 0.050"]);
     expect(steers("follow coral right edge at 25 %", clear(1))).toEqual(["wheels 0.450 0.050"]);
+    expect(steers("follow coral right edge at 25 % for 1 s", clear(1))).toEqual(["wheels 0.450 0.050"]);
   });
 
   it("turns towards the sensor of two that sees the line", () => {
-    const left = { clarity: (_: TargetId, sensor?: string) => (sensor === "left-eye" ? 1 : -1) };
+    const left: Stands = { clarity: (sensor) => (sensor === "left-eye" ? 1 : -1) };
     expect(steers("follow coral between left-eye and right-eye at 25 %", left)).toEqual(["wheels 0.050 0.450"]);
     expect(steers("follow coral between right-eye and left-eye at 25 %", left)).toEqual(["wheels 0.450 0.050"]);
     expect(steers("follow coral between left-eye and right-eye at 25 %", clear(1))).toEqual(["wheels 0.250 0.250"]);
   });
 
   it("turns towards the blob, and goes straight on where there is none", () => {
-    const blob = (error: number) => ({ blob: () => ({ error, halfFrame: 80 }) as Blob });
+    const blob = (error: number): Stands => ({ blobs: { coral: { error, halfFrame: 80 } } });
     expect(steers("follow coral by camera at 20 %", blob(-40))).toEqual(["wheels 0.120 0.280"]);
     expect(steers("follow coral by camera at 20 %", blob(400))).toEqual(["wheels 0.360 0.040"]);
     expect(steers("follow coral by camera at 20 %", {})).toEqual(["wheels 0.200 0.200"]);

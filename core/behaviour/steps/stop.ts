@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { stopWheels } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
 const schema = z.strictObject({ step: z.literal("stop"), coast: z.boolean().optional() });
@@ -12,7 +13,8 @@ export const stop = stepKind<z.infer<typeof schema>>({
   parse: (reader) => (reader.skip("coast") ? { step: "stop", coast: true } : { step: "stop" }),
   print: ({ coast }) => (coast ? "stop coast" : "stop"),
   tell: ({ coast }) => (coast ? "let the wheels coast" : "stop"),
-  begin: ({ coast }, scene) => scene.stop(coast ? "coast" : "brake"),
+  acts: { stop: { takes: ["coasts"], begin: stopWheels } },
+  row: ({ coast }) => ({ act: "stop", args: [coast ? 1 : 0] }),
   code: ({ coast }) => ({ begin: `stop_wheels("${coast ? "coast" : "brake"}")` }),
   facts: () => ({ leavesMoving: false }),
 });

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import { coded } from "../Coding";
+import { playTone } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
 const NOTE = /^([A-G])(#|b)?([0-8])$/;
@@ -53,11 +54,11 @@ export const tone = stepKind<z.infer<typeof schema>>({
   },
   print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
   tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
-  begin: ({ note, ms }, scene) => scene.tone(hertzOf(note), ms),
+  acts: { tone: { takes: ["hertz", "ms"], begin: playTone, ended: (e, _, ms) => e.now - e.sinceAt >= ms } },
+  row: ({ note, ms }) => ({ act: "tone", args: [hertzOf(note), ms] }),
   code: ({ note, ms }) => ({
     begin: `play_tone(${coded(hertzOf(note))}, ${coded(ms)})`,
     ended: `passed_ms() >= ${coded(ms)}`,
   }),
   endsBy: ({ ms }, begun) => begun.t + ms,
-  ended: ({ ms }, scene, begun) => scene.t - begun.t >= ms,
 });

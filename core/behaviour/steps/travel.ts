@@ -1,4 +1,5 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import type { PhraseReader } from "../../phrases";
 import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import {
@@ -9,16 +10,11 @@ import {
   printCondition,
   tellCondition,
 } from "../conditions";
+import { holdsAt } from "../engine/ask";
+import type { Engine } from "../engine/Engine";
+import { stopWheels } from "../engine/outputs";
 import type { NameVisitor } from "../Visitor";
-import {
-  type Begun,
-  codedGoal,
-  hasGone,
-  type NameOf,
-  type StepFacts,
-  type StepScene,
-  type TravelGoal,
-} from "./StepKind";
+import { type Begun, codedGoal, type NameOf, type StepFacts, type TravelGoal } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
 export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
@@ -69,11 +65,39 @@ function travelGoal(travel: Travel | undefined, { wheelMm }: WheelSizes): Travel
   return "mm" in travel ? { of: "both", mm: travel.mm } : { of: "farther", mm: travel.rev * Math.PI * wheelMm };
 }
 
-function travelEnded(travel: Travel | undefined, scene: StepScene, begun: Begun): boolean {
-  if (travel === undefined) return true;
-  if ("ms" in travel) return scene.t - begun.t >= travel.ms;
-  if ("until" in travel) return scene.holds(travel.until);
-  return hasGone(travelGoal(travel, scene) as TravelGoal, begun.travel, scene.travel);
+/** How a travel ends, in rows: not by itself, after ms, after mm of both wheels, after turns of one, or by a condition. */
+const NONE = 0;
+const BY_TIME = 1;
+const BY_WAY = 2;
+const BY_TURNS = 3;
+const BY_CONDITION = 4;
+
+/** The arguments `by` and `amount` of a row. */
+export function travelArgs(travel: Travel | undefined): [by: number, amount: number] {
+  if (travel === undefined) return [NONE, 0];
+  if ("ms" in travel) return [BY_TIME, travel.ms];
+  if ("mm" in travel) return [BY_WAY, travel.mm];
+  return "rev" in travel ? [BY_TURNS, travel.rev] : [BY_CONDITION, 0];
+}
+
+/** The condition that stands behind a row. */
+export const travelUntil = (travel: Travel | undefined): { conditions?: Condition } =>
+  travel !== undefined && "until" in travel ? { conditions: travel.until } : {};
+
+/** Whether a travel is over; way is the mean of both wheels, turns are those of the wheel that went farther. */
+export function isOver(e: Engine, by: int, amount: num, until: int): boolean {
+  if (by === NONE) return true;
+  if (by === BY_TIME) return e.now - e.sinceAt >= amount;
+  if (by === BY_CONDITION) return holdsAt(e, until);
+  const left = e.wayLeft - e.sinceLeft;
+  const right = e.wayRight - e.sinceRight;
+  if (by === BY_WAY) return Math.abs(left + right) / 2 >= amount;
+  return Math.max(Math.abs(left), Math.abs(right)) >= amount * Math.PI * e.p.machine.wheelMm;
+}
+
+/** The wheels stop at its end. */
+export function brakeAfter(e: Engine, by: int): void {
+  if (by !== NONE) stopWheels(e, 0);
 }
 
 /** The end of it as code. */
@@ -105,11 +129,9 @@ export function straightFacts(speed: number, travel: Travel | undefined): StepFa
 }
 
 type Travelling = { travel?: Travel };
-/** How a step that moves the wheels for a while comes to its end; its kind takes these over. */
+/** When a step that moves the wheels for a while may end; its kind takes these over. */
 export const travelling = {
-  ended: ({ travel }: Travelling, scene: StepScene, begun: Begun) => travelEnded(travel, scene, begun),
   endsBy: ({ travel }: Travelling, begun: Begun) => travelEndsBy(travel, begun),
   goal: ({ travel }: Travelling, wheels: WheelSizes) => travelGoal(travel, wheels),
   goesByReadings: ({ travel }: Travelling) => travel !== undefined && "until" in travel,
-  end: ({ travel }: Travelling, scene: StepScene) => travel && scene.stop("brake"),
 };

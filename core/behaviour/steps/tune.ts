@@ -1,6 +1,7 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import { coded } from "../Coding";
+import { playTune } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 import { hertzOf, NoteSchema, parseNote } from "./tone";
 
@@ -58,11 +59,21 @@ export const tune = stepKind<Tune>({
   print: ({ notes, perMinute }) =>
     `tune ${notes.map(({ note, parts, of }) => `${note} ${parts}/${of}`).join(", ")} at ${perMinute} a minute`,
   tell: (step) => `play a tune of ${step.notes.length} notes, ${(totalOf(step) / 1000).toFixed(1)} s long`,
-  begin: (step, scene) => scene.tune(tonesOf(step)),
+  acts: {
+    tune: {
+      takes: ["ms", "count"],
+      begin: (e, _, count, tones) => playTune(e, tones, count),
+      ended: (e, ms) => e.now - e.sinceAt >= ms,
+    },
+  },
+  row: (step) => ({
+    act: "tune",
+    args: [totalOf(step), step.notes.length],
+    numbers: tonesOf(step).flatMap(({ hertz, ms }) => [hertz, ms]),
+  }),
   code: (step, to) => ({
     begin: `play_tune(${to.tune(tonesOf(step))}, ${step.notes.length})`,
     ended: `passed_ms() >= ${coded(totalOf(step))}`,
   }),
   endsBy: (step, begun) => begun.t + totalOf(step),
-  ended: (step, scene, begun) => scene.t - begun.t >= totalOf(step),
 });

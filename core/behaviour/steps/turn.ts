@@ -1,7 +1,10 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { coded } from "../Coding";
+import type { Engine } from "../engine/Engine";
+import { runWheels, stopWheels } from "../engine/outputs";
 import { percent } from "./drive";
-import { codedGoal, hasGone, stepKind, type TravelGoal } from "./StepKind";
+import { codedGoal, stepKind, type TravelGoal } from "./StepKind";
 
 const Speed = z.number().min(0.01).max(1);
 const Side = z.enum(["left", "right"]);
@@ -14,6 +17,13 @@ const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
   of: "difference",
   mm: degrees * (Math.PI / 180) * trackMm,
 });
+
+/** Whether a turn is over: by time in ms, or by degrees as the wheels count them. */
+function hasTurned(e: Engine, byTime: int, amount: num): boolean {
+  if (byTime === 1) return e.now - e.sinceAt >= amount;
+  const gone = e.wayRight - e.sinceRight - (e.wayLeft - e.sinceLeft);
+  return Math.abs(gone) >= amount * (Math.PI / 180) * e.p.machine.trackMm;
+}
 
 /** On the spot, the wheels against each other, by degrees as the wheels count them or by time. */
 export const turn = stepKind<z.infer<typeof schema>>({
@@ -47,17 +57,20 @@ export const turn = stepKind<z.infer<typeof schema>>({
     "degrees" in step
       ? `turn ${step.side} by ${step.degrees}° at ${percent(step.speed)} %`
       : `turn ${step.side} at ${percent(step.speed)} % for ${step.ms / 1000} s`,
-  begin({ side, speed }, scene) {
-    const left = side === "left" ? -speed : speed;
-    scene.wheels(left, -left);
+  acts: {
+    turn: {
+      takes: ["left", "byTime", "amount"],
+      begin: (e, left) => runWheels(e, left, -left),
+      ended: (e, _, byTime, amount) => hasTurned(e, byTime, amount),
+      end: (e) => stopWheels(e, 0),
+    },
   },
+  row: ({ side, speed, ...much }) => ({
+    act: "turn",
+    args: [side === "left" ? -speed : speed, ...("ms" in much ? [1, much.ms] : [0, much.degrees])],
+  }),
   endsBy: (step, begun) => ("ms" in step ? begun.t + step.ms : Number.POSITIVE_INFINITY),
   goal: (step, { trackMm }) => ("degrees" in step ? wayOfTurn(step.degrees, trackMm) : undefined),
-  ended: (step, scene, begun) =>
-    "ms" in step
-      ? scene.t - begun.t >= step.ms
-      : hasGone(wayOfTurn(step.degrees, scene.trackMm), begun.travel, scene.travel),
-  end: (_, scene) => scene.stop("brake"),
   code(step, { trackMm }) {
     const left = coded(step.side === "left" ? -step.speed : step.speed);
     const right = coded(step.side === "left" ? step.speed : -step.speed);

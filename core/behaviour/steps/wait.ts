@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { coded } from "../Coding";
 import { ConditionSchema, namedCondition, parseCondition, printCondition, tellCondition } from "../conditions";
+import { holdsAt } from "../engine/ask";
 import { stepKind } from "./StepKind";
 
 const Ms = z.number().positive().max(3_600_000);
@@ -33,14 +34,19 @@ export const wait = stepKind<z.infer<typeof schema>>({
     const limit = step.atMostMs === undefined ? "" : `, but no longer than ${step.atMostMs / 1000} s`;
     return `wait until ${tellCondition(step.until, name)}${limit}`;
   },
-  begin() {},
+  acts: {
+    wait: { takes: ["ms"], ended: (e, ms) => e.now - e.sinceAt >= ms },
+    "wait until": {
+      takes: ["atMostMs"],
+      ended: (e, atMostMs, until) => e.now - e.sinceAt >= atMostMs || holdsAt(e, until),
+    },
+  },
+  row: (step) =>
+    "ms" in step
+      ? { act: "wait", args: [step.ms] }
+      : { act: "wait until", args: [step.atMostMs ?? Number.POSITIVE_INFINITY], conditions: step.until },
   goesByReadings: (step) => "until" in step,
   endsBy: (step, begun) => begun.t + ("ms" in step ? step.ms : (step.atMostMs ?? Number.POSITIVE_INFINITY)),
-  ended(step, scene, begun) {
-    const waited = scene.t - begun.t;
-    if ("ms" in step) return waited >= step.ms;
-    return waited >= (step.atMostMs ?? Infinity) || scene.holds(step.until);
-  },
   code(step, to) {
     if ("ms" in step) return { ended: `passed_ms() >= ${coded(step.ms)}` };
     const limit = step.atMostMs === undefined ? "" : `passed_ms() >= ${coded(step.atMostMs)} or `;

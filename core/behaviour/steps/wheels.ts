@@ -1,8 +1,21 @@
 import * as z from "zod";
 import { coded } from "../Coding";
+import { runWheels } from "../engine/outputs";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
-import { codedTravel, namedTravel, parseTravel, printTravel, Travel, tellTravel, travelling } from "./travel";
+import {
+  brakeAfter,
+  codedTravel,
+  isOver,
+  namedTravel,
+  parseTravel,
+  printTravel,
+  Travel,
+  tellTravel,
+  travelArgs,
+  travelling,
+  travelUntil,
+} from "./travel";
 
 const Speed = z.number().min(-1).max(1);
 const schema = z.strictObject({ step: z.literal("wheels"), left: Speed, right: Speed, travel: Travel.optional() });
@@ -28,7 +41,19 @@ export const wheels = stepKind<z.infer<typeof schema>>({
   print: ({ left, right, travel }) => `wheels ${percent(left)} % ${percent(right)} %${printTravel(travel)}`,
   tell: ({ left, right, travel }, name) =>
     `run the left wheel at ${percent(left)} % and the right one at ${percent(right)} %${tellTravel(travel, name)}`,
-  begin: ({ left, right }, scene) => scene.wheels(left, right),
+  acts: {
+    wheels: {
+      takes: ["left", "right", "by", "amount"],
+      begin: (e, left, right) => runWheels(e, left, right),
+      ended: (e, _, __, by, amount, until) => isOver(e, by, amount, until),
+      end: (e, _, __, by) => brakeAfter(e, by),
+    },
+  },
+  row: ({ left, right, travel }) => ({
+    act: "wheels",
+    args: [left, right, ...travelArgs(travel)],
+    ...travelUntil(travel),
+  }),
   ...travelling,
   code: ({ left, right, travel }, to) => ({
     begin: `run_wheels(${coded(left)}, ${coded(right)})`,

@@ -2,54 +2,23 @@ import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Coding } from "../Coding";
-import type { Condition, Moment, NameOf, Sought } from "../conditions";
+import type { Condition, NameOf, Sought } from "../conditions";
+import type { Look } from "../Look";
+import type { Judge, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
-
-/** What a trigger is judged by at one moment. */
-export interface TriggerScene extends Moment {
-  readonly t: number;
-  readonly modeSince: number;
-  /** The first of some targets that arrived with the reading of this moment. */
-  arrived(targets: readonly TargetId[], sensor?: SensorId): TargetId | undefined;
-  /** The first of some targets that departed with the reading of this moment. */
-  departed(targets: readonly TargetId[], sensor?: SensorId): TargetId | undefined;
-  /** The number of the visit in progress or last ended; a camera has visits of each target, this is of that one. */
-  visit(target: TargetId, sensor?: SensorId): number;
-  /** The number of the visit of a target that ended with the reading of this moment. */
-  endedVisit(target: TargetId, sensor?: SensorId): number;
-  /** When anything known was last seen; −Infinity for never. */
-  knownAt(sensor?: SensorId): number;
-}
 
 /** Something that a trigger needs, to be looked at moment by moment: how it is said, and how it stands. */
 export interface Need {
   text: string;
-  holds(scene: TriggerScene): boolean;
-  value?(scene: TriggerScene): string;
-  short?(scene: TriggerScene): string;
+  holds(scene: Look): boolean;
+  value?(scene: Look): string;
+  short?(scene: Look): string;
 }
 
-/** What made a trigger fire. */
+/** A target that a trigger answers, with the sensor that sees it where one is named. */
 export interface FiredBy {
   target: TargetId;
   sensor?: SensorId | undefined;
-}
-
-/** The first of some targets that a sensor sees. */
-export const firstOf = (
-  scene: TriggerScene,
-  targets: readonly TargetId[],
-  sensor: SensorId | undefined,
-): TargetId | undefined => targets.find((target) => scene.sees(target, sensor));
-
-/** The same, as what fires. */
-export function seenFires(
-  scene: TriggerScene,
-  targets: readonly TargetId[],
-  sensor: SensorId | undefined,
-): FiredBy | undefined {
-  const target = firstOf(scene, targets, sensor);
-  return target === undefined ? undefined : { target, sensor };
 }
 
 /** The same as code: lines that tell of it by `fired_by`, then others that are to follow. */
@@ -69,13 +38,8 @@ export const codedSeen = (
         ]);
   });
 
-/** How a trigger is judged, looked up once so that every moment of a run can ask. */
-export interface TriggerJudge<T extends object = object> {
-  /**
-   * A number that names the occasion (a visit, a silence) while the trigger holds, and undefined while it does not: a
-   * response that fires once a visit has had its turn once it knows the number.
-   */
-  episode(trigger: T, scene: TriggerScene): number | undefined;
+/** When a trigger gives its response its turn. */
+export interface TriggerJudge {
   /** Fires only at the moment at which it begins to hold. */
   onEdge: boolean;
   /** Has a new occasion each time it has ceased to hold. */
@@ -84,15 +48,20 @@ export interface TriggerJudge<T extends object = object> {
   staysDue?: true;
   /** Holds only at the moment of an arrival or a departure. */
   byEvents?: true;
-  /** The target that made it fire, and the sensor that saw it where one is named. */
-  firedBy?(trigger: T, scene: TriggerScene): FiredBy | undefined;
 }
 
 /** One kind of trigger, whole: how it is kept, written and judged, and what others need to know of it. */
-export interface TriggerKind<T extends object = object> extends TriggerJudge<T> {
+export interface TriggerKind<T extends object = object> extends TriggerJudge {
   /** The property by which its objects are known. */
   key: string;
   schema: z.ZodType<T>;
+  /**
+   * Gives a number that names the occasion (a visit, a silence) while it holds, and NaN while it does not: a response that
+   * fires once a visit has had its turn once it knows the number. What made it hold is told in `byEye` and `byLabel`.
+   */
+  judge: Judge;
+  /** The row that it is for a machine. */
+  row(trigger: T, to: RowMaker): Row;
   /** Reads its phrase if it opens with a word of its own. */
   parse?(reader: PhraseReader): T | undefined;
   /** The words that stand behind targets, as they are read, and what comes of them. */

@@ -1,4 +1,4 @@
-import { type Condition, conditionKindOf, holds, printCondition } from "../conditions";
+import { type Condition, conditionKindOf, printCondition } from "../conditions";
 import type { Need } from "./TriggerKind";
 
 /** A condition as something that a response needs. */
@@ -7,7 +7,7 @@ export function conditionNeed(condition: Condition): Need {
   const { value, short } = kind;
   return {
     text: printCondition(condition),
-    holds: (scene) => holds(condition, scene),
+    holds: (scene) => scene.holds(condition),
     ...(value && { value: (scene) => value.call(kind, condition, scene) }),
     ...(short && { short: (scene) => short.call(kind, condition, scene) }),
   };

@@ -1,9 +1,9 @@
 import * as z from "zod";
+import { type int, type num, whole } from "../../arithmetic";
 import type { Coding } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
-  holds as isTrue,
   namedCondition,
   parseCondition,
   partsThatMustHold,
@@ -11,16 +11,33 @@ import {
   soughtBy,
   tellCondition,
 } from "../conditions";
+import { holdsAt } from "../engine/ask";
+import type { Engine } from "../engine/Engine";
+import { sees } from "../engine/eyes";
+import type { Row, RowMaker } from "../rowKinds";
 import { conditionNeed } from "./conditionNeed";
-import { codedSeen, type FiredBy, seenFires, type TriggerKind, type TriggerScene } from "./TriggerKind";
+import { codedSeen, type TriggerKind } from "./TriggerKind";
 
-/** Of the targets that a condition looks for, the first that is seen. */
-function firstSeen(condition: Condition, scene: TriggerScene): FiredBy | undefined {
-  for (const { targets, sensor } of soughtBy(condition)) {
-    const fired = seenFires(scene, targets, sensor);
-    if (fired !== undefined) return fired;
+/** A row of a condition: behind it stand the pairs of sensor and label that it looks for, then the condition. */
+function conditionRow(act: string, condition: Condition, to: RowMaker): Row {
+  const pairs = soughtBy(condition).flatMap(({ targets, sensor }) => {
+    const eye = to.eye(sensor);
+    return eye < 0 ? [] : targets.map((target) => [eye, to.label(target)]);
+  });
+  return { act, args: [pairs.length], numbers: pairs.flat(), conditions: condition };
+}
+
+/** 1 while a condition holds, with the first target that it looks for and that is seen. */
+function whileHolds(e: Engine, pairs: int, first: int): num {
+  if (!holdsAt(e, first + 2 * pairs)) return Number.NaN;
+  for (let i = 0; i < pairs; i++) {
+    const eye = whole(e.p.rows[first + 2 * i]);
+    const label = whole(e.p.rows[first + 2 * i + 1]);
+    if (e.byLabel !== 0 || !sees(e, eye, label)) continue;
+    e.byEye = eye;
+    e.byLabel = label;
   }
-  return undefined;
+  return 1;
 }
 
 /** 1 while a condition holds, with the first target that it looks for and that is seen, as code. */
@@ -41,7 +58,8 @@ export const becomes: TriggerKind<Becomes> = {
   schema: becomesSchema,
   onEdge: true,
   comesByItself: true,
-  episode: ({ becomes }, scene) => (isTrue(becomes, scene) ? 1 : undefined),
+  judge: { takes: ["pairs"], when: whileHolds },
+  row: ({ becomes }, to) => conditionRow("becomes", becomes, to),
   templates: ["button {buttons} pressed", "becomes {counters} >= {number 2}", "becomes {condition}"],
   parse(reader) {
     // A button is what most begin with: it has words of its own.
@@ -62,7 +80,6 @@ export const becomes: TriggerKind<Becomes> = {
   condition: ({ becomes }) => becomes,
   answers: ({ becomes }) => soughtBy(becomes),
   code: ({ becomes }, to) => codedCondition(becomes, to),
-  firedBy: ({ becomes }, scene) => firstSeen(becomes, scene),
   needs: ({ becomes }) => partsThatMustHold(becomes).map(conditionNeed),
 };
 
@@ -77,7 +94,8 @@ export const holds: TriggerKind<Holds> = {
   renews: true,
   comesByItself: true,
   isOtherwise: true,
-  episode: ({ holds }, scene) => (isTrue(holds, scene) ? 1 : undefined),
+  judge: { takes: ["pairs"], when: whileHolds },
+  row: ({ holds }, to) => conditionRow("holds", holds, to),
   templates: ["holds {condition}"],
   parse: (reader) => (reader.skip("holds") ? { holds: parseCondition(reader) } : undefined),
   print: ({ holds }) => `holds ${printCondition(holds)}`,
@@ -86,6 +104,5 @@ export const holds: TriggerKind<Holds> = {
   condition: ({ holds }) => holds,
   answers: ({ holds }) => soughtBy(holds),
   code: ({ holds }, to) => codedCondition(holds, to),
-  firedBy: ({ holds }, scene) => firstSeen(holds, scene),
   needs: ({ holds }) => partsThatMustHold(holds).map(conditionNeed),
 };

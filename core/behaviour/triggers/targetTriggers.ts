@@ -1,10 +1,14 @@
 import * as z from "zod";
+import { type int, type num, whole } from "../../arithmetic";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
 import type { Coding } from "../Coding";
+import type { Engine } from "../engine/Engine";
+import { sees, visitOf } from "../engine/eyes";
+import type { Row, RowMaker } from "../rowKinds";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
 import { conditionNeed } from "./conditionNeed";
-import { codedSeen, firstOf, seenFires, type TriggerKind } from "./TriggerKind";
+import { codedSeen, type TriggerKind } from "./TriggerKind";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const sensor = SensorIdSchema.optional();
@@ -17,6 +21,53 @@ type Arrives = z.infer<typeof arrivesSchema>;
 const comes = (eye: string | undefined, what: string, verb: string) =>
   eye === undefined ? `${what} ${verb}s` : `${eye} sees ${what} ${verb}`;
 
+/** A row of some targets of a sensor: behind it and their number stand their labels. */
+const targetsRow = (act: string, targets: readonly TargetId[], sensor: SensorId | undefined, to: RowMaker): Row => ({
+  act,
+  args: [to.eye(sensor), targets.length],
+  numbers: targets.map((id) => to.label(id)),
+});
+
+/** Whether a label is one of so many that stand from a cell on. */
+function isAmong(e: Engine, label: int, count: int, labels: int): boolean {
+  for (let i = 0; i < count; i++) if (e.p.rows[labels + i] === label) return true;
+  return false;
+}
+
+/** The visit of the first of some targets that arrived with this moment. */
+function whenArrived(e: Engine, eye: int, count: int, labels: int): num {
+  for (let i = 0; i < e.arrivals; i++) {
+    if (e.arrivalEye[i] !== eye || !isAmong(e, e.arrivalLabel[i], count, labels)) continue;
+    e.byEye = eye;
+    e.byLabel = e.arrivalLabel[i];
+    return visitOf(e, eye, e.byLabel);
+  }
+  return Number.NaN;
+}
+
+/** The visit of the first of some targets that departed with this moment. */
+function whenDeparted(e: Engine, eye: int, count: int, labels: int): num {
+  for (let i = 0; i < e.departures; i++) {
+    if (e.departureEye[i] !== eye || !isAmong(e, e.departureLabel[i], count, labels)) continue;
+    e.byEye = eye;
+    e.byLabel = e.departureLabel[i];
+    return e.departureVisit[i];
+  }
+  return Number.NaN;
+}
+
+/** The visit of the first of some targets that is seen. */
+function whilePresent(e: Engine, eye: int, count: int, labels: int): num {
+  for (let i = 0; i < count; i++) {
+    const label = whole(e.p.rows[labels + i]);
+    if (!sees(e, eye, label)) continue;
+    e.byEye = eye;
+    e.byLabel = label;
+    return visitOf(e, eye, label);
+  }
+  return Number.NaN;
+}
+
 /** One of some targets begins to be seen. */
 export const arrives: TriggerKind<Arrives> = {
   key: "arrives",
@@ -25,14 +76,8 @@ export const arrives: TriggerKind<Arrives> = {
   byEvents: true,
   byVisits: true,
   answers: ({ arrives, sensor }) => [{ targets: arrives, sensor }],
-  episode({ arrives, sensor }, scene) {
-    const target = scene.arrived(arrives, sensor);
-    return target === undefined ? undefined : scene.visit(target, sensor);
-  },
-  firedBy({ arrives, sensor }, scene) {
-    const target = scene.arrived(arrives, sensor);
-    return target === undefined ? undefined : { target, sensor };
-  },
+  judge: { takes: ["eye", "count"], when: whenArrived },
+  row: ({ arrives, sensor }, to) => targetsRow("arrives", arrives, sensor, to),
   code: ({ arrives, sensor }, to) => codedHappening("arrival", arrives, sensor, to),
   templates: ["{targets} arrives", "{sensors}: {targets} arrives"],
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
@@ -72,14 +117,8 @@ export const departs: TriggerKind<Departs> = {
   schema: departsSchema,
   onEdge: false,
   byEvents: true,
-  episode({ departs, sensor }, scene) {
-    const target = scene.departed(departs, sensor);
-    return target === undefined ? undefined : scene.endedVisit(target, sensor);
-  },
-  firedBy({ departs, sensor }, scene) {
-    const target = scene.departed(departs, sensor);
-    return target === undefined ? undefined : { target, sensor };
-  },
+  judge: { takes: ["eye", "count"], when: whenDeparted },
+  row: ({ departs, sensor }, to) => targetsRow("departs", departs, sensor, to),
   code: ({ departs, sensor }, to) => codedHappening("departure", departs, sensor, to),
   templates: ["{targets} departs"],
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
@@ -94,7 +133,7 @@ export const departs: TriggerKind<Departs> = {
   needs: (trigger) => [
     {
       text: departs.print(trigger),
-      holds: (scene) => scene.departed(trigger.departs, trigger.sensor) !== undefined,
+      holds: (scene) => scene.departed(trigger.departs, trigger.sensor),
     },
   ],
 };
@@ -110,11 +149,8 @@ export const present: TriggerKind<Present> = {
   byVisits: true,
   answers: ({ present, sensor }) => [{ targets: present, sensor }],
   whileSeen: true,
-  episode({ present, sensor }, scene) {
-    const target = firstOf(scene, present, sensor);
-    return target === undefined ? undefined : scene.visit(target, sensor);
-  },
-  firedBy: ({ present, sensor }, scene) => seenFires(scene, present, sensor),
+  judge: { takes: ["eye", "count"], when: whilePresent },
+  row: ({ present, sensor }, to) => targetsRow("present", present, sensor, to),
   code: ({ present, sensor }, to) =>
     [
       ...codedSeen(to, [{ targets: present, sensor }], (label, eye) => [`return ${to.visit(eye, label)}`]),

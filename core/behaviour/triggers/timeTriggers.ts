@@ -1,15 +1,19 @@
 import * as z from "zod";
+import type { int, num } from "../../arithmetic";
 import { SensorIdSchema, UNKNOWN } from "../../names";
 import { coded } from "../Coding";
+import type { Engine } from "../engine/Engine";
+import { seenBy } from "../engine/eyes";
+import type { Look } from "../Look";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
-import type { Need, TriggerKind, TriggerScene } from "./TriggerKind";
+import type { Need, TriggerKind } from "./TriggerKind";
 
 const Ms = z.number().positive().max(3_600_000);
 const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
 
 /** A time that must have passed, as something that a response needs. */
-const timeNeed = (text: string, wanted: number, passed: (scene: TriggerScene) => number): Need => ({
+const timeNeed = (text: string, wanted: number, passed: (scene: Look) => number): Need => ({
   text,
   holds: (scene) => passed(scene) >= wanted,
   value: (scene) => seconds(passed(scene)),
@@ -18,6 +22,12 @@ const timeNeed = (text: string, wanted: number, passed: (scene: TriggerScene) =>
 
 const nothingSchema = z.strictObject({ nothingKnownFor: Ms, sensor: SensorIdSchema.optional() });
 type NothingKnown = z.infer<typeof nothingSchema>;
+
+/** Since when a sensor has seen nothing known, once that is so long, in this mode. */
+function whenSilent(e: Engine, eye: int, ms: num): num {
+  const since = Math.max(e.knownAt[eye], e.modeSince);
+  return seenBy(e, eye) === 0 && e.now - since >= ms ? since : Number.NaN;
+}
 
 /** A sensor has seen nothing known for so long, in this mode. */
 export const nothingKnownFor: TriggerKind<NothingKnown> = {
@@ -28,10 +38,8 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
   comesByItself: true,
   needsSilence: true,
   isOtherwise: true,
-  episode({ nothingKnownFor, sensor }, scene) {
-    const since = Math.max(scene.knownAt(sensor), scene.modeSince);
-    return scene.seen(sensor) === UNKNOWN && scene.t - since >= nothingKnownFor ? since : undefined;
-  },
+  judge: { takes: ["eye", "ms"], when: whenSilent },
+  row: ({ nothingKnownFor, sensor }, to) => ({ act: "nothingKnownFor", args: [to.eye(sensor), nothingKnownFor] }),
   templates: ["nothing known for {time 4} s"],
   parse(reader) {
     if (!reader.skip("nothing")) return undefined;
@@ -66,7 +74,8 @@ export const after: TriggerKind<After> = {
   staysDue: true,
   comesByItself: true,
   isOtherwise: true,
-  episode: ({ after }, scene) => (scene.t - scene.modeSince >= after ? 1 : undefined),
+  judge: { takes: ["ms"], when: (e, ms) => (e.now - e.modeSince >= ms ? 1 : Number.NaN) },
+  row: ({ after }) => ({ act: "after", args: [after] }),
   templates: ["after {time 10} s"],
   parse: (reader) => (reader.skip("after") ? { after: reader.takeSeconds("a time") } : undefined),
   print: ({ after }) => `after ${after / 1000} s`,

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import type { TargetId } from "../../names";
 import { completions } from "../../phrases";
 import { must, NAMES } from "../arbitrary";
-import type { Moment } from "../conditions";
+import { Stand, type Stands } from "../engine/arbitrary";
+import type { Look } from "../Look";
 import {
   answeredBy,
   namedTrigger,
@@ -11,7 +12,6 @@ import {
   sensorOf,
   TRIGGERS,
   type Trigger,
-  type TriggerScene,
   Trigger as TriggerSchema,
   targetsOf,
   tellTrigger,
@@ -21,136 +21,104 @@ import { parseTriggerFrom } from "./index";
 
 const trigger = (phrase: string): Trigger => must(parseTrigger(phrase, NAMES));
 
-const scene = (now: Partial<TriggerScene> = {}): TriggerScene => ({
-  sees: (target, sensor) => (now.seen?.(sensor) ?? "unknown") === target,
-  t: 0,
-  modeSince: 0,
-  seen: () => "unknown",
-  arrived: () => undefined,
-  departed: () => undefined,
-  visit: () => 7,
-  endedVisit: () => 7,
-  knownAt: () => Number.NEGATIVE_INFINITY,
-  feature: () => Number.NaN,
-  counter: () => 0,
-  length: () => 0,
-  pressed: () => false,
-  still: () => false,
-  blob: () => undefined,
-  ...now,
-});
-const occasion = (phrase: string, now: Partial<TriggerScene>) => {
-  const t = trigger(phrase);
-  return triggerKindOf(t).episode(t, scene(now));
-};
-const of = (id: string) => () => id as TargetId;
-/** What came or went, as it is asked for. */
-const one = (id: string) => (targets: readonly TargetId[]) => targets.find((target) => target === id);
+const stood = (phrase: string, now: Stands) => new Stand({ when: trigger(phrase) }).put(now);
+const occasion = (phrase: string, now: Stands) => stood(phrase, now).occasion()?.number;
+const CORAL: Stands = { seen: { belly: "coral" } };
 
 describe("the occasion of a trigger", () => {
-  it.each<[string, Partial<TriggerScene>, number | undefined]>([
-    ["coral arrives", { arrived: one("coral"), seen: of("coral") }, 7],
-    ["coral or teal arrives", { arrived: one("teal") }, 7],
-    ["coral arrives", { arrived: one("teal") }, undefined],
+  it.each<[string, Stands, number | undefined]>([
+    ["coral arrives", { arrived: ["coral"], ...CORAL }, 7],
+    ["coral or teal arrives", { arrived: ["teal"] }, 7],
+    ["coral arrives", { arrived: ["teal"] }, undefined],
+    ["coral arrives", { departed: ["coral"] }, undefined],
     // It was there before: it does not arrive once more.
-    ["coral arrives", { seen: of("coral") }, undefined],
-    ["coral departs", { departed: one("coral") }, 7],
-    ["coral departs", { departed: one("teal"), seen: of("coral") }, undefined],
-    ["coral is present", { seen: of("coral") }, 7],
-    ["coral is present", { seen: of("chalk") }, undefined],
+    ["coral arrives", CORAL, undefined],
+    ["left-eye: coral arrives", { arrived: ["coral"] }, undefined],
+    ["coral departs", { departed: ["coral"] }, 7],
+    ["coral departs", { departed: ["teal"], ...CORAL }, undefined],
+    ["coral is present", CORAL, 7],
+    ["coral is present", { seen: { belly: "chalk" } }, undefined],
+    ["left-eye: coral is present", CORAL, undefined],
     ["nothing known for 4 s", { t: 4000 }, 0],
     ["nothing known for 4 s", { t: 3999 }, undefined],
-    ["nothing known for 4 s", { t: 9000, seen: of("coral") }, undefined],
+    ["nothing known for 4 s", { t: 9000, ...CORAL }, undefined],
+    ["left-eye: nothing known for 4 s", { t: 9000, ...CORAL }, 0],
     // Since it was last seen, and not before the mode began.
-    ["nothing known for 4 s", { t: 9000, knownAt: () => 5000 }, 5000],
-    ["nothing known for 4 s", { t: 9000, knownAt: () => 5001 }, undefined],
-    ["nothing known for 4 s", { t: 9000, knownAt: () => 1000, modeSince: 5001 }, undefined],
+    ["nothing known for 4 s", { t: 9000, knownAt: 5000 }, 5000],
+    ["nothing known for 4 s", { t: 9000, knownAt: 5001 }, undefined],
+    ["nothing known for 4 s", { t: 9000, knownAt: 1000, modeSince: 5001 }, undefined],
     ["after 2 s", { t: 5000, modeSince: 3000 }, 1],
     ["after 2 s", { t: 4999, modeSince: 3000 }, undefined],
-    ["becomes tally >= 2", { counter: () => 2 }, 1],
-    ["becomes tally >= 2", { counter: () => 1 }, undefined],
-    ["holds button go", { pressed: () => true }, 1],
+    ["becomes tally >= 2", { counter: 2 }, 1],
+    ["becomes tally >= 2", { counter: 1 }, undefined],
+    ["holds button go", { pressed: true }, 1],
     ["holds button go", {}, undefined],
   ])("%s, %#", (phrase, now, number) => {
     expect(occasion(phrase, now)).toBe(number);
   });
 
-  it("goes by the sensor that it NAMES, else by the main one", () => {
-    const asks: (string | undefined)[] = [];
-    const asking = scene({
-      arrived: (_, sensor) => {
-        asks.push(sensor);
-        return "coral" as TargetId;
-      },
-    });
-    for (const phrase of ["coral arrives", "left-eye: coral arrives"]) {
-      const t = trigger(phrase);
-      triggerKindOf(t).episode(t, asking);
-    }
-    expect(asks).toEqual([undefined, "left-eye"]);
+  it("goes by the sensor that it names, else by the main one", () => {
     expect(sensorOf(trigger("left-eye: nothing known for 1 s"))).toBe("left-eye");
     expect(sensorOf(trigger("after 1 s"))).toBeUndefined();
   });
 
-  it("says which target it was", () => {
-    const fired = (phrase: string, now: Partial<TriggerScene>) => {
-      const t = trigger(phrase);
-      return triggerKindOf(t).firedBy?.(t, scene(now));
-    };
-    expect(fired("coral or teal departs", { departed: one("teal"), seen: of("chalk") })).toEqual({ target: "teal" });
-    expect(fired("left-eye: coral or teal is present", { seen: of("coral") })).toEqual({
-      target: "coral",
-      sensor: "left-eye",
-    });
-    expect(fired("after 1 s", {})).toBeUndefined();
+  it("says which target it was, and which sensor saw it", () => {
+    const by = (phrase: string, now: Stands) => stood(phrase, now).occasion()?.by;
+    expect(by("coral or teal departs", { departed: ["teal"], seen: { belly: "chalk" } })).toBe("belly teal");
+    expect(by("left-eye: coral or teal is present", { seen: { "left-eye": "coral" } })).toBe("left-eye coral");
+    expect(by("after 1 s", { t: 2000 })).toBeUndefined();
     // Of a condition, what it looks for and what is seen; what must not be seen is not looked for.
-    expect(fired("becomes coral and tally >= 0", { seen: of("coral") })).toEqual({ target: "coral" });
-    expect(
-      fired("holds left-eye: teal or tally >= 1", { seen: (s) => (s === undefined ? "unknown" : "teal") as TargetId }),
-    ).toEqual({
-      target: "teal",
-      sensor: "left-eye",
-    });
-    expect(fired("holds not coral", { seen: of("coral") })).toBeUndefined();
-    expect(fired("becomes coral or tally >= 1", { seen: of("teal") })).toBeUndefined();
+    expect(by("becomes coral and tally >= 0", CORAL)).toBe("belly coral");
+    expect(by("holds left-eye: teal or tally >= 1", { seen: { "left-eye": "teal" } })).toBe("left-eye teal");
+    expect(by("holds not teal", CORAL)).toBeUndefined();
+    expect(by("becomes coral or tally >= 1", { seen: { belly: "teal" }, counter: 1 })).toBeUndefined();
   });
 });
 
 describe("what a trigger needs", () => {
-  const holds = (phrase: string, now: Partial<TriggerScene>) => {
+  /** A look at where things stand, as who asks why has one. */
+  const look = (phrase: string, now: Stands) => {
+    const stand = stood(phrase, now);
+    const { engine } = stand;
+    const at = { t: now.t ?? 0, modeSince: now.modeSince ?? 0, knownAt: () => engine.knownAt[0] };
+    const seen = () => now.seen?.belly ?? "unknown";
+    const departed = (targets: readonly string[]) => targets.some((target) => now.departed?.includes(target));
+    const holds = (c: Parameters<Stand["holds"]>[0]) => stand.holds(c);
+    return { ...at, seen, departed, holds, counter: () => now.counter ?? 0 } as unknown as Look;
+  };
+  const holds = (phrase: string, now: Stands) => {
     const t = trigger(phrase);
     return triggerKindOf(t)
       .needs(t)
-      .map((need) => [need.text, need.holds(scene(now))]);
+      .map((need) => [need.text, need.holds(look(phrase, now))]);
   };
 
   it("is told part by part", () => {
-    const now = { counter: () => 5, seen: of("coral") } as Partial<Moment>;
-    expect(holds("becomes coral and tally >= 9", now)).toEqual([
+    expect(holds("becomes coral and tally >= 9", { counter: 5, ...CORAL })).toEqual([
       ["coral", true],
       ["tally >= 9", false],
     ]);
-    expect(holds("coral departs", { departed: one("coral") })).toEqual([["coral departs", true]]);
+    expect(holds("coral departs", { departed: ["coral"] })).toEqual([["coral departs", true]]);
   });
 
   it("is, of a time, what is still short of it", () => {
-    const t = trigger("nothing known for 4 s");
-    const [need] = triggerKindOf(t).needs(t);
-    const now = scene({ t: 3000, knownAt: () => 500 });
+    const phrase = "nothing known for 4 s";
+    const [need] = triggerKindOf(trigger(phrase)).needs(trigger(phrase));
+    const now = look(phrase, { t: 3000, knownAt: 500 });
     expect([need.holds(now), need.value?.(now), need.short?.(now)]).toEqual([false, "2.50 s", "1.50 s"]);
     // What is seen now sets it back.
-    expect(need.short?.(scene({ t: 9000, seen: of("coral") }))).toBe("4.00 s");
+    expect(need.short?.(look(phrase, { t: 9000, ...CORAL }))).toBe("4.00 s");
   });
 
   it("holds just when the trigger does, where it is of one part", () => {
-    const scenes: Partial<TriggerScene>[] = [
+    const all: Stands[] = [
       {},
-      { seen: of("coral") },
-      { departed: one("coral") },
+      CORAL,
+      { departed: ["coral"] },
       { t: 5000 },
-      { t: 5000, knownAt: () => 4000 },
-      { counter: () => 3 },
-      { pressed: () => true },
+      { t: 5000, knownAt: 4000 },
+      { counter: 3 },
+      { pressed: true },
     ];
     for (const phrase of [
       "coral departs",
@@ -160,7 +128,7 @@ describe("what a trigger needs", () => {
       "becomes tally >= 2",
       "holds button go",
     ])
-      for (const now of scenes)
+      for (const now of all)
         expect(
           holds(phrase, now).every(([, ok]) => ok),
           `${phrase} ${JSON.stringify(now)}`,

@@ -1,4 +1,4 @@
-import { type EngineState, type Program, seenLabel, seesLabel } from "../../behaviour";
+import type { EngineState, Program } from "../../behaviour";
 import type { ResponseId, SensorId, TargetId } from "../../names";
 import type { CameraSensor, Light } from "../../readings";
 import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, Watch } from "../../vision";
@@ -130,12 +130,11 @@ export class CameraRecorder implements Recorder {
     this.inSight = now;
   }
 
-  learn({ eyes }: EngineState): void {
-    const eye = eyes[this.index];
+  learn(state: EngineState): void {
     const { targets } = this.program;
     for (let i = 0; i < targets.length; i++)
-      this.seen[(this.n - 1) * targets.length + i] = seesLabel(eye, i + 1) ? 1 : 0;
-    this.first[this.n - 1] = seenLabel(eye);
+      this.seen[(this.n - 1) * targets.length + i] = state.sees(this.index, i + 1) ? 1 : 0;
+    this.first[this.n - 1] = state.seenBy(this.index);
   }
 
   visitBegins(target: TargetId): void {

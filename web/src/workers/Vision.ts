@@ -10,12 +10,10 @@ import {
   type Frame,
   type FrameFacts,
   formOf,
-  isSeen,
-  noSights,
   PixelLabels,
   pixelsOfBoxes,
   placesIn,
-  sightsNext,
+  Sights,
   Watch,
 } from "@perceptum/core/vision";
 import { type FramesOfRun, RunFrames } from "@perceptum/core/world";
@@ -234,15 +232,17 @@ export class Vision {
     const gatherer = new FactGatherer(setup.sensor, setup.ruleSet, setup.targets);
     const side = setup.targets.length;
     const rows = new Uint8Array(names.length * side);
-    let sights = noSights(side);
+    const sights = new Sights(
+      setup.targets.map(({ id }) => id),
+      setup.ruleSet.steady,
+    );
     let lastTold = 0;
     let began = performance.now();
     for (const [k, name] of names.entries()) {
       const blobs = gatherer.look(await this.frame(name));
       if (own !== this.asked) return null;
-      const has = (label: number) => blobs.has(setup.targets[label - 1].id);
-      sights = sightsNext(sights, has, times[k], setup.ruleSet.steady).sights;
-      for (let label = 1; label <= side; label++) rows[k * side + label - 1] = isSeen(sights, label) ? 1 : 0;
+      sights.take(blobs, times[k]);
+      for (let i = 0; i < side; i++) rows[k * side + i] = sights.isSeen(i) ? 1 : 0;
       if (k - lastTold >= TOLD_EVERY || k === names.length - 1) {
         lastTold = k;
         told(rows.slice(), k + 1);

@@ -5,7 +5,6 @@ import {
   type EngineState,
   type Note,
   type Program,
-  seenLabel,
   startState,
 } from "@perceptum/core/behaviour";
 import { heard, type Noted, notedAs, takeName } from "@perceptum/core/code";
@@ -95,17 +94,17 @@ return { startMoment, endMoment, press, listen, labelOf, seen, ${blobs}, takes: 
   }
 
   /** Compares what is noted and seen after a moment. */
-  compare({ eyes }: EngineState, notes: readonly Note[]): void {
+  compare(state: EngineState, notes: readonly Note[]): void {
     if (this.other !== null) return;
-    const { acts, cameras } = this;
+    const { acts, cameras, program } = this;
     // A piece leaves the belt: the world tells that, no engine.
     const own = notes.flatMap((note) => (note.kind === "piece" ? [] : [notedAs(note)]));
     this.hold("notes", JSON.stringify(this.noted), JSON.stringify(own));
-    const seen = (i: number) => (cameras.includes(i) ? 0 : seenLabel(eyes[i]));
+    const seen = (i: number) => (cameras.includes(i) ? 0 : state.seenBy(i));
     this.hold(
       "labels and seen",
-      JSON.stringify(eyes.map((_, i) => [acts.labelOf[i], acts.seen[i]])),
-      JSON.stringify(eyes.map(({ label }, i) => [label, seen(i)])),
+      JSON.stringify(program.eyes.map((_, i) => [acts.labelOf[i], acts.seen[i]])),
+      JSON.stringify(program.eyes.map((_, i) => [state.labelOf(i), seen(i)])),
     );
   }
 
@@ -136,14 +135,13 @@ export function behaviourProof(
     const columns = REPORT_KINDS[program.eyes[eye].sensor.reports].channels.map((name) => raw.channels[name]);
     const travel = { left: 0, right: 0 };
     const speed = { left: 0, right: 0 };
-    let state = startState(program);
+    const state = startState(program);
     for (let i = 0; i < raw.t.length; i++) {
       const dt = i === 0 ? raw.t[0] : raw.t[i] - raw.t[i - 1];
       travel.left += i === 0 ? 0 : (speed.left * program.topSpeed * dt) / 1000;
       travel.right += i === 0 ? 0 : (speed.right * program.topSpeed * dt) / 1000;
       const input = { readings: [{ eye, raw: columns.map((column) => column?.[i] ?? Number.NaN) }], travel };
-      const moment = advance(program, state, input, dt);
-      state = moment.state;
+      const moment = advance(state, input, dt);
       const told = beside.moment(state.t, input);
       beside.hold("commands", JSON.stringify(told), JSON.stringify(toldBy(moment.commands)));
       beside.compare(state, moment.notes);

@@ -1,0 +1,72 @@
+import { type int, type num, whole } from "../../arithmetic";
+import { moveGates } from "./belt";
+import { carryOn, carryOnBesides } from "./carryOn";
+import type { Engine } from "./Engine";
+import { countTurns } from "./eyes";
+import { enter, respond } from "./responses";
+import { ARGS, DONE, MODE, ONLY_IF, ROUTINE, type Rows, WHEN } from "./rows";
+
+/** Finds where modes, responses and routines begin. */
+export function findParts(p: Rows): void {
+  let at = 0;
+  let mode = 0;
+  let response = 0;
+  let routine = 0;
+  while (p.rows[at] !== DONE) {
+    const kind = p.rows[at];
+    const next = at + whole(p.rows[at + 1]);
+    if (kind === MODE) {
+      p.modeAt[mode] = next;
+      p.firstResponse[mode] = response;
+      mode += 1;
+    }
+    if (kind === ROUTINE) {
+      p.routineAt[routine] = next;
+      routine += 1;
+    }
+    if (kind === WHEN) {
+      p.responseAt[response] = at;
+      // Behind its trigger stands its guard, if it has one.
+      let steps = next + whole(p.rows[next + 1]);
+      p.guardAt[response] = 0;
+      if (p.rows[steps] === ONLY_IF) {
+        p.guardAt[response] = steps + ARGS;
+        steps += whole(p.rows[steps + 1]);
+      }
+      p.stepsAt[response] = steps;
+      response += 1;
+    }
+    at = kind === WHEN ? p.stepsAt[response - 1] : next;
+  }
+  p.firstResponse[mode] = response;
+}
+
+/** Begins a moment: the time in ms, and how far each wheel has gone, in mm. What comes in follows, then `endMoment`. */
+export function startMoment(e: Engine, t: num, left: num, right: num): void {
+  e.now = t;
+  e.isAsleep = e.hasFinished;
+  if (e.isAsleep) return;
+  e.wayLeft = left;
+  e.wayRight = right;
+  e.arrivals = 0;
+  e.departures = 0;
+  e.brings = false;
+  if (e.p.machine.countsTurns) countTurns(e);
+  if (e.hasStarted) return;
+  enter(e, e.p.machine.start);
+  carryOn(e);
+}
+
+/** Ends a moment: what was read is answered, and steps go on. */
+export function endMoment(e: Engine): void {
+  if (e.isAsleep) return;
+  respond(e);
+  carryOn(e);
+  if (e.besides > 0) carryOnBesides(e);
+  if (e.sent > 0) moveGates(e);
+}
+
+/** A button is held down, or let go: it counts from the next moment on. */
+export function press(e: Engine, button: int, isDown: int): void {
+  e.pressed[button] = isDown;
+}

@@ -1,0 +1,104 @@
+import type { int, num } from "../../arithmetic";
+import type { Features } from "../../readings";
+import type { Steadying } from "../../rules";
+
+/*
+ * A behaviour as rows of numbers: what each step, trigger and condition is, and with which numbers. A row is its kind,
+ * how many cells it has, and its arguments; behind them may stand numbers, conditions or a step of its own.
+ */
+
+/** Where a row's arguments begin. */
+export const ARGS = 2;
+
+/** What rows are that are no steps: the end of steps in a row, and the beginning of each part. */
+export const END = 0;
+export const MODE = -1;
+export const ROUTINE = -2;
+/** `[WHEN, cells, once a visit, lets finish, rest in ms, then]`; its trigger follows, perhaps a guard, then its steps. */
+export const WHEN = -3;
+export const ONLY_IF = -4;
+export const DONE = -5;
+
+/** Where a response leads: to no other mode, to the end, or to a mode by its number. */
+export const STAYS = -1;
+export const FINISHES = -2;
+
+/** Everything that a behaviour goes by and that stays as it is while it runs. */
+export class Rows {
+  readonly modeAt: Int32Array;
+  /** Of each mode the number of its first response, and at the end how many there are. */
+  readonly firstResponse: Int32Array;
+  /** Of each response where its own row lies, its guard's conditions (0 for none) and its steps. */
+  readonly responseAt: Int32Array;
+  readonly guardAt: Int32Array;
+  readonly stepsAt: Int32Array;
+  readonly routineAt: Int32Array;
+
+  constructor(
+    readonly rows: Float64Array,
+    readonly modes: int,
+    readonly responses: int,
+    routines: int,
+    readonly machine: MachineRows,
+    readonly names: NameRows,
+    /** How each place is steadied, before anything came. */
+    readonly steadying: Steadying,
+    /** How clearly features are of a target, as a sensor's rules see it. */
+    readonly clarity: (eye: int, features: Features, label: int) => num,
+  ) {
+    this.modeAt = new Int32Array(modes);
+    this.firstResponse = new Int32Array(modes + 1);
+    this.responseAt = new Int32Array(responses);
+    this.guardAt = new Int32Array(responses);
+    this.stepsAt = new Int32Array(responses);
+    this.routineAt = new Int32Array(routines);
+  }
+}
+
+/** The machine in numbers. */
+export interface MachineRows {
+  readonly start: int;
+  readonly eyes: int;
+  /** So many things may come or go within one moment. */
+  readonly events: int;
+  readonly targets: int;
+  /** Of each sensor where the targets of a camera are steadied; −1 for one that is no camera. */
+  readonly sightsAt: Int32Array;
+  /** So many steps run beside each other at most. */
+  readonly besides: int;
+  /** How many lamps it has, and how many are named; servos come behind them among the outputs. */
+  readonly ownLamps: int;
+  readonly lamps: int;
+  readonly servoAt: Float64Array;
+  readonly servoFrom: Float64Array;
+  readonly servoTo: Float64Array;
+  readonly buttons: int;
+  readonly counters: int;
+  readonly lists: int;
+  readonly trackMm: num;
+  readonly wheelMm: num;
+  readonly topSpeed: num;
+  readonly countsTurns: boolean;
+  readonly hasBelt: boolean;
+  readonly gates: int;
+  readonly gateCrate: Int32Array;
+  readonly gateAt: Float64Array;
+  readonly gateReach: Float64Array;
+  readonly gateTravelMs: Float64Array;
+  readonly looksAt: Float64Array;
+  readonly spotMm: Float64Array;
+  readonly periodMs: Float64Array;
+}
+
+/** The words that steps say. */
+export interface NameRows {
+  readonly texts: readonly string[];
+  /** What unknown and each target are called. */
+  readonly words: readonly string[];
+  readonly counterNames: readonly string[];
+  readonly featureNames: readonly string[];
+  /** What stands behind a feature's figure: nothing, ` %` or `°`; and whether it is a share, or goes round. */
+  readonly units: readonly string[];
+  readonly inPercent: Int32Array;
+  readonly goesRound: Int32Array;
+}
