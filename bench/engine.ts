@@ -37,7 +37,7 @@ function speed(): Row {
 import time
 def quiet(*words):
     pass
-robot_wheels = robot_stop = robot_lamp = robot_tone = robot_say = robot_show = robot_note = quiet
+robot_wheels = robot_stop = robot_lamp = robot_tone = robot_say = robot_show = robot_note = colour_text = quiet
 def with_number(before, number, after):
     return before
 rows = [${rows.join(", ")}]

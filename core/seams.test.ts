@@ -51,9 +51,6 @@ const beeps: StepKind<{ step: "beeps"; counter: string }> = {
     },
   },
   row: ({ counter }, to) => ({ act: "beeps", args: [to.counter(counter)] }),
-  code: ({ counter }, to) => ({
-    begin: `for i in 0..whole(counters[${to.counter(counter)}])\n  play_tone(880.0, 50.0)`,
-  }),
   named: (step, visit: NameVisitor) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
 };
 
@@ -66,7 +63,6 @@ const even: ConditionKind<{ even: string }> = {
   tell: ({ even }) => `${even} is even`,
   asks: { even: { takes: ["counter"], ask: (e, counter) => e.counters[counter] % 2 === 0 } },
   rows: ({ even }, to) => [{ act: "even", args: [to.counter(even)] }],
-  code: ({ even }, to) => `fmod(counters[${to.counter(even)}], 2.0) == 0.0`,
   named: ({ even }, visit) => ({ even: visit("counter", even, "even") }),
 };
 

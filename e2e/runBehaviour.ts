@@ -47,11 +47,13 @@ told = []
 ${HEX_PYTHON}
 def with_number(before, number, after):
     return before + str(int(number)) + after
+def colour_text(colour):
+    return "#%06x" % int(colour) if colour >= 0 else ""
 ${Object.entries(FNS)
   .map(([fn, kinds]) => {
     if (kinds === "tones")
       return `def ${fn}(first, count):
-    told.append("${fn}" + "".join("\\x1f" + hex_of(TUNE_HERTZ[i]) + "\\x1f" + hex_of(TUNE_MS[i]) for i in range(first, first + count)))`;
+    told.append("${fn}" + "".join("\\x1f" + hex_of(ROWS[first + 2 * i]) + "\\x1f" + hex_of(ROWS[first + 2 * i + 1]) for i in range(count)))`;
     const names = [...kinds].map((_, i) => `a${i}`);
     const parts = [...kinds].map((kind, i) =>
       kind === "n" ? `hex_of(a${i})` : kind === "b" ? `str(int(a${i}))` : `a${i}`,
@@ -106,12 +108,15 @@ const hexOf = (x) => {
 function withNumber(before, number, after) {
   return before + number + after;
 }
+function colourText(colour) {
+  return colour < 0 ? "" : "#" + colour.toString(16).padStart(6, "0");
+}
 ${Object.entries(FNS)
   .map(([fn, kinds]) => {
     if (kinds === "tones")
       return `function robotTune(first, count) {
   let line = "${fn}";
-  for (let i = first; i < first + count; i++) line += "\\x1f" + hexOf(TUNE_HERTZ[i]) + "\\x1f" + hexOf(TUNE_MS[i]);
+  for (let i = 0; i < count; i++) line += "\\x1f" + hexOf(ROWS[first + 2 * i]) + "\\x1f" + hexOf(ROWS[first + 2 * i + 1]);
   told.push(line);
 }`;
     const names = [...kinds].map((_, i) => `a${i}`);
@@ -165,13 +170,19 @@ static inline const char *with_number(const char *before, double number, const c
   snprintf(words, sizeof words, "%s%.0f%s", before, number + 0.0, after);
   return words;
 }
+static inline const char *colour_text(int colour) {
+  static char words[8];
+  words[0] = 0;
+  if (colour >= 0) snprintf(words, sizeof words, "#%06x", (unsigned)colour & 0xffffffu);
+  return words;
+}
 ${Object.entries(FNS)
   .filter(([fn]) => has(fn))
   .map(([fn, kinds]) => {
     if (kinds === "tones")
       return `static inline void robot_tune(int first, int count) {
   fputs("${fn}", out);
-  for (int i = first; i < first + count; i++) { fputc(31, out); put_hex(TUNE_HERTZ[i]); fputc(31, out); put_hex(TUNE_MS[i]); }
+  for (int i = 0; i < count; i++) { fputc(31, out); put_hex(ROWS[first + 2 * i]); fputc(31, out); put_hex(ROWS[first + 2 * i + 1]); }
   fputc('\\n', out);
 }`;
     const typed = [...kinds].map(

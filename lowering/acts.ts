@@ -1,14 +1,7 @@
+import type { Act, UsedField } from "../core/code/engineParts";
 import type { Expr } from "../core/tree";
-import { Body, type Cell, type UsedField } from "./lower";
+import { Body, type Cell } from "./lower";
 import type { File, Node, World } from "./source";
-
-/** One thing that rows of a kind do, by the kind's name: a call for what a step does, or what it gives. */
-export interface Act {
-  of: "step" | "trigger" | "condition";
-  name: string;
-  phase: "begin" | "during" | "ended" | "end" | "when" | "ask";
-  expr: Expr;
-}
 
 /** Kinds of steps that go on beside the others. */
 export interface Acts {

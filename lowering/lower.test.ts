@@ -4,9 +4,10 @@ import { describe, expect, it } from "vitest";
 import * as arithmetic from "../core/arithmetic";
 import { JavaScriptPrinter } from "../core/code/writers/javascript";
 import * as colour from "../core/colour";
-import type { Fn, Variable } from "../core/tree";
-import { lower, NotPlain } from "./lower";
-import { MADE, madeFile } from "./sources";
+import { type Fn, reached, type Variable } from "../core/tree";
+import { lower, NotPlain, snaked } from "./lower";
+import { madeFile } from "./made";
+import { MADE } from "./sources";
 
 const lowered = (text: string, ...wanted: string[]) => lower([{ path: "some.ts", text }], wanted);
 /** Functions as they run in JavaScript. */
@@ -135,9 +136,7 @@ export function wanted(of: number): number {
   });
 
   it("give from what is kept, to the last bit, what the core's own give", async () => {
-    const { SHARED_CONSTANTS, SHARED_FNS } = await import("../core/code/sharedFns.made");
-    const there = asRun({ constants: SHARED_CONSTANTS, fns: SHARED_FNS });
-    const here: Record<string, unknown> = { ...arithmetic, ...colour };
+    const { ENGINE } = await import("../core/code/engineParts");
     const names = [
       "hueOf",
       "satOf",
@@ -150,6 +149,10 @@ export function wanted(of: number): number {
       "cosOf",
       "rounded",
     ];
+    const roots = names.map(snaked);
+    const [{ variables, fns }] = reached([{ variables: ENGINE.constants, fns: ENGINE.fns }], roots);
+    const there = asRun({ constants: variables, fns });
+    const here: Record<string, unknown> = { ...arithmetic, ...colour };
     const value = fc.oneof(
       fc.double({ min: 0, max: 1, noNaN: true }),
       fc.constantFrom(0, 0.5, 1, 90, 359.999, -45, 720),

@@ -1,3 +1,4 @@
+import type { UsedField } from "../core/code/engineParts";
 import type { Expr, Fn, Operator, Place, Statement, Type, Variable } from "../core/tree";
 import type { File, Found, Node, SourceFile } from "./source";
 import { World } from "./source";
@@ -32,15 +33,6 @@ const TAKEN =
 /** `hueOf` as `hue_of`; what is written in capitals stays as it is. */
 export const snaked = (name: string): string =>
   /^[A-Z]/.test(name) ? name : name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
-
-/** A field of a struct that is a variable in code. */
-export interface UsedField {
-  name: string;
-  struct: string;
-  field: string;
-  type: Type;
-  constant: boolean;
-}
 
 /** What is lowered: functions, those that others give, and the constants and fields that they go by. */
 export interface Lowered {
@@ -95,8 +87,8 @@ export const constantsOf = (world: World, used: ReadonlySet<string>): Variable[]
     used.has(name) ? [{ name, type, constant: true, value }] : [],
   );
 
-/** What a method of the robot's side is called in code. */
-const methodName = (name: string) => `robot_${snaked(name.slice(name.indexOf(".") + 1))}`;
+/** What a method of the robot's side is called in code: there it goes by numbers, as the engine does. */
+const methodName = (name: string) => `tell_${snaked(name.slice(name.indexOf(".") + 1))}`;
 
 /** What a name stands for that is no variable: a cell of a row, or the place behind its arguments. */
 export interface Cell {

@@ -88,6 +88,9 @@ export class File {
       if (node?.type === "ClassDeclaration" || node?.type === "TSInterfaceDeclaration") this.declareStruct(node, world);
       for (const { id, init } of node?.type === "VariableDeclaration" ? node.declarations : []) {
         const value = constantOf(init, world);
+        const known = world.constants.get(id.name);
+        if (value !== undefined && known !== undefined && known.value !== value)
+          this.refuse(id, "there are two constants of this name");
         if (value !== undefined) world.constants.set(id.name, { type: Number.isInteger(value) ? "int" : "num", value });
       }
       after = statement.end;

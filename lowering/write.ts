@@ -1,4 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { MADE, madeFile } from "./sources";
+import { madeFile } from "./made";
+import { MADE } from "./sources";
 
 writeFileSync(MADE, madeFile());

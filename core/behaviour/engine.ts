@@ -2,8 +2,8 @@ import { saysTheSame } from "../rules";
 import { gateLead } from "./engine/belt";
 import { isEndless } from "./engine/dispatch";
 import type { Engine } from "./engine/Engine";
-import { seenBy, sees, takeLabel, takeSights } from "./engine/eyes";
-import { endMoment, press, startMoment } from "./engine/moment";
+import { labelTaken, seenBy, sees, sightsTaken } from "./engine/eyes";
+import { endMoment, holdDown, startMoment } from "./engine/moment";
 import { type Command, type EngineInput, type EngineState, NONE, type Note } from "./engineState";
 import type { Program } from "./program";
 import { kindOf, type Step } from "./steps";
@@ -44,26 +44,26 @@ export function advance(
     for (let i = 0; i < readings.length; i++) {
       const { eye } = readings[i];
       engine.features[eye] = read[i];
-      if (engine.taken[eye] !== 0) engine.knownAt[eye] = t;
+      if (engine.labelOf[eye] !== 0) engine.knownAt[eye] = t;
     }
     return passes(state, t, left, right);
   }
   const now = pressed ?? NONE;
-  if (now !== state.held) holdDown(state, now);
+  if (now !== state.held) holdButtons(state, now);
   startMoment(engine, t, left, right);
   let seesAnew = false;
   for (let i = 0; i < readings.length; i++) {
     const { eye } = readings[i];
     engine.features[eye] = read[i];
     const before = engine.steadying.seen[eye];
-    takeLabel(engine, eye, taken[i]);
+    labelTaken(engine, eye, taken[i]);
     if (engine.steadying.seen[eye] !== before) seesAnew = true;
   }
   if (goesOn && !seesAnew) return state;
   if (blobs !== undefined)
     for (const { eye, blobs: found } of blobs) {
       state.putBlobs(eye, found);
-      takeSights(engine, eye);
+      sightsTaken(engine, eye);
     }
   endMoment(engine);
   // What happened may let something else happen in the next moment, and so may letting go of a button.
@@ -85,11 +85,11 @@ function passes(state: EngineState, t: number, left: number, right: number): Eng
   return state;
 }
 
-function holdDown(state: EngineState, pressed: readonly string[]): void {
+function holdButtons(state: EngineState, pressed: readonly string[]): void {
   const { engine, program } = state;
   state.held = [...pressed];
   program.naming.buttons.forEach((button, i) => {
-    if (i < engine.pressed.length) press(engine, i, pressed.includes(button) ? 1 : 0);
+    if (i < engine.pressed.length) holdDown(engine, i, pressed.includes(button) ? 1 : 0);
   });
 }
 

@@ -103,7 +103,7 @@ export class EngineState {
   }
   /** What the newest reading of a sensor is taken for, 0 for unknown. */
   labelOf(eye: number): number {
-    return this.engine.taken[eye];
+    return this.engine.labelOf[eye];
   }
   /** The label that a sensor sees, 0 for none; of several that a camera sees, the first. */
   seenBy(eye: number): number {

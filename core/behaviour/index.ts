@@ -1,13 +1,14 @@
-export { type Coding, coded, quoted, type StepCode } from "./Coding";
 export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";
-export { GATE_RESERVE, MOST_JOTTED, MOST_NESTED } from "./engine/Engine";
+export { Engine, GATE_RESERVE, MOST_JOTTED, MOST_NESTED, type RobotSide } from "./engine/Engine";
+export { DONE, END, MODE, ONLY_IF, ROUTINE, type Rows, WHEN } from "./engine/rows";
 export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";
-export { Look } from "./Look";
+export { LookAt } from "./LookAt";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
 export * from "./ownNames";
+export * from "./ProgramEye";
 export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";

@@ -1,34 +1,15 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Ids } from "../phrases";
-import {
-  FEATURES,
-  type Feature,
-  type Features,
-  featureReader,
-  isCamera,
-  type Raw,
-  REPORT_KINDS,
-  type Sensor,
-} from "../readings";
+import { FEATURES, type Feature, featureReader, isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import { type Condition, goesByTravel } from "./conditions";
 import type { Rows } from "./engine/rows";
 import type { Ability, BeltMachine, Machine } from "./Machine";
+import type { ProgramEye } from "./ProgramEye";
 import { RowWriter } from "./rowsOf";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
 import { sensorOf, type TriggerJudge, targetsOf, triggerKindOf } from "./triggers";
-
-/** A sensor of the robot with the rules by which it sees. */
-export interface ProgramEye {
-  id: SensorId;
-  sensor: Sensor;
-  ruleSet: RuleSet;
-  /** One raw reading to its features. */
-  read(raw: Raw): Features;
-  /** What a reading is taken for: its place among the program's targets from 1, 0 for unknown. */
-  labelOf(features: Features): number;
-}
 
 /** A mode with the responses that are on, each with the judge of its trigger. */
 export interface ProgramMode {

@@ -55,6 +55,8 @@ export interface RowMaker {
   feature(feature: Feature): number;
   /** The sensor whose feature is meant: the first that reports it where none is named; −1 for none. */
   reporting(feature: Feature, sensor?: SensorId): number;
+  /** The place of a sensor of which it is asked how clearly it reads a target; as `eye`. */
+  clear(target: TargetId, sensor?: SensorId): number;
   counter(name: string): number;
   list(name: string): number;
   button(name: string): number;

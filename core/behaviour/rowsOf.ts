@@ -6,7 +6,7 @@ import type { ConditionAct, Engine, KindRows, StepActs, TriggerAct } from "./eng
 import { findParts } from "./engine/moment";
 import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, WHEN } from "./engine/rows";
 import type { Machine } from "./Machine";
-import type { ProgramEye } from "./program";
+import type { ProgramEye } from "./ProgramEye";
 import type { Acts, Ask, Row, RowMaker } from "./rowKinds";
 import type { Behaviour, Mode, Response } from "./schema";
 import { kindOf, needOf, type Step } from "./steps";
@@ -55,6 +55,11 @@ export class RowWriter implements RowMaker {
   };
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
+  /** Of how many rows conditions are. */
+  readonly conditionSizes: number[] = [];
+  /** Which features of which sensors rows go by, and how clearly which sensors read which targets. */
+  readonly featuresAsked = new Map<string, { eye: number; feature: Feature }>();
+  readonly claritiesAsked = new Map<string, { eye: number; target: TargetId }>();
 
   constructor(private readonly named: Named) {
     const { machine, behaviour } = named;
@@ -81,9 +86,18 @@ export class RowWriter implements RowMaker {
     return FEATURES.indexOf(feature);
   }
   reporting(feature: Feature, sensor?: SensorId): number {
-    if (sensor !== undefined) return this.eye(sensor);
     const reports = ({ sensor: { reports } }: ProgramEye) => REPORT_KINDS[reports].features.includes(feature);
-    return this.named.eyes.findIndex((eye) => !isCamera(eye.sensor) && reports(eye));
+    const eye =
+      sensor !== undefined
+        ? this.eye(sensor)
+        : this.named.eyes.findIndex((own) => !isCamera(own.sensor) && reports(own));
+    this.featuresAsked.set(`${eye} ${feature}`, { eye, feature });
+    return eye;
+  }
+  clear(target: TargetId, sensor?: SensorId): number {
+    const eye = this.eye(sensor);
+    this.claritiesAsked.set(`${eye} ${target}`, { eye, target });
+    return eye;
   }
   counter(name: string): number {
     return placeIn(this.counters, name);
@@ -147,6 +161,7 @@ export class RowWriter implements RowMaker {
       const number = this.numberOf("condition", row.act, () => this.conditions.push(called(ask.ask, ask.takes.length)));
       return this.cells(number, row);
     });
+    this.conditionSizes.push(conditionRows(condition, this).length);
     return [...rows, END, ARGS];
   }
 
@@ -252,8 +267,9 @@ export class RowWriter implements RowMaker {
       {
         texts,
         words: ["unknown", ...targets.map(({ name }) => name)],
-        counterNames: counters,
-        featureNames: FEATURES,
+        counterNames: counters.map((name) => `${name} `),
+        featureNames: FEATURES.map((feature) => `${feature} `),
+        unknownNames: FEATURES.map((feature) => `${feature} ${UNKNOWN}`),
         units: UNITS.map((unit) => (unit === "%" ? " %" : unit)),
         inPercent: Int32Array.from(UNITS, (unit) => (unit === "%" ? 1 : 0)),
         goesRound: Int32Array.from(UNITS, (unit) => (unit === "°" ? 1 : 0)),
@@ -279,6 +295,9 @@ export class RowWriter implements RowMaker {
       sightsAt: Int32Array.from(eyes, ({ sensor }, i) =>
         isCamera(sensor) ? eyes.length + cameras.indexOf(i) * targets.length : -1,
       ),
+      hasBesides: this.numbers.has("step meanwhile"),
+      hasPushes: this.numbers.has("step do") || this.numbers.has("step replay"),
+      hasReplays: this.numbers.has("step replay"),
       // Each output has one owner; what steers has none before its first moment.
       besides: 2 + this.lamps.length + servos.length + 8,
       ownLamps: 1 + machine.lamps.length,

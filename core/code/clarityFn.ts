@@ -1,7 +1,7 @@
-import { coded } from "../behaviour";
 import type { TargetId } from "../names";
 import { FEATURE_FACTS, type Feature } from "../readings";
 import type { Rule, RuleSet, Test } from "../rules";
+import { coded } from "../tree";
 import { type CodeEye, places, placeWidth, referencesName } from "./rulesTree";
 
 /** The function that says how clearly the newest reading of a sensor is of a target, in the form of `readFns`. */

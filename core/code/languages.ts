@@ -4,7 +4,7 @@ import { isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
 import { BLOB_ORDER, setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
-import { codeEyes, lasting, rulesParts, word } from "./rulesTree";
+import { codeEyes, lasting, rulesParts, steadyingPart, word } from "./rulesTree";
 import { cSide } from "./sides/c";
 import type { SideFacts } from "./sides/facts";
 import { javascriptSide } from "./sides/javascript";
@@ -122,6 +122,7 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
   const vision = language.looks ? visionPart(project, eyes, first) : [];
   const parts = [
     ...rulesParts(project, eyes),
+    steadyingPart(eyes),
     ...vision.map((part) => ({
       ...part,
       variables: [

@@ -1,7 +1,7 @@
 import { oneLine, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
 import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
-import { placeOfReference, type RuleSet, ruleSetOf, type Steady, type Test } from "../rules";
+import { placeOfReference, type RuleSet, ruleSetOf, steadyingOf, type Test } from "../rules";
 import {
   allOf,
   call,
@@ -16,8 +16,7 @@ import {
   type Statement,
   type Variable,
 } from "../tree";
-import { steadyingFns } from "./fixedFns";
-import { SHARED_CONSTANTS, SHARED_FNS } from "./sharedFns.made";
+import { ENGINE, fieldVariables } from "./engineParts";
 
 /** A sensor with its rules and the place that it has among the sensors of the code. */
 export interface CodeEye {
@@ -46,15 +45,8 @@ export function codeEyes(project: ProjectDocument, sensors: readonly Sensor[]): 
 
 export const WIRE = ["first", "second", "third", "fourth"];
 
-/**
- * The parts of rules and steadying: the project first, then what it is worked out by. `sights` are the rule sets of what
- * is steadied beside the sensors themselves: each target that a camera sees.
- */
-export function rulesParts(
-  project: ProjectDocument,
-  eyes: readonly CodeEye[],
-  sights: readonly RuleSet[] = [],
-): Part[] {
+/** The parts of rules: what there is, and what a reading is taken for. */
+export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): [targets: Part, rules: Part] {
   const targets: Variable[] = [
     constant("LABEL_UNKNOWN", "int", 0),
     ...project.targets.map(({ id, name }, i) => ({ ...constant(labelName(id), "int", i + 1), doc: name })),
@@ -63,68 +55,24 @@ export function rulesParts(
     constant("EYES", "int", eyes.length),
     ...eyes.map((eye) => ({ ...constant(eyeName(eye.sensor), "int", eye.index), doc: eye.sensor.name })),
   ];
-  const steadies = [...eyes.map(({ ruleSet }) => ruleSet), ...sights].map(({ steady }) => steady);
-  const keep = Math.max(...steadies.map(({ of, release }) => Math.max(of, release)));
-  const each = (of: (steady: Steady) => number) => steadies.map(of);
-  const none = steadies.map(() => 0);
   return [
-    {
-      heading: "Targets and sensors",
-      variables: targets,
-      fns: [],
-    },
+    { heading: "Targets and sensors", variables: targets, fns: [] },
     {
       heading: "Rules: what one raw reading is taken for",
       variables: eyes.flatMap((eye) => references(project, eye)),
       fns: eyes.map((eye) => classifier(project, eye)),
     },
-    {
-      heading:
-        "Steadying, for each sensor: so many of so many readings, given up after so many without, back within so many ms",
-      variables: [
-        constant(
-          "HITS",
-          "int",
-          each(({ hits }) => hits),
-        ),
-        constant(
-          "OF",
-          "int",
-          each(({ of }) => of),
-        ),
-        constant(
-          "RELEASE",
-          "int",
-          each(({ release }) => release),
-        ),
-        constant(
-          "REJOIN_MS",
-          "num",
-          each(({ rejoinMs }) => rejoinMs),
-        ),
-        constant("RECENT", "int", keep),
-        lasting("recent", "int", new Array<number>(keep * steadies.length).fill(0)),
-        lasting("recent_count", "int", none),
-        { ...lasting("seen", "int", none), doc: "what each sensor sees" },
-        { ...lasting("arrives", "int", none), doc: "what arrived with the last reading" },
-        { ...lasting("departs", "int", none), doc: "what departed with it" },
-        { ...lasting("visit", "int", none), doc: "counts visits" },
-        lasting("visited", "int", none),
-        lasting(
-          "departed_at",
-          "num",
-          steadies.map(() => Number.NaN),
-        ),
-        constant("STEADIED", "int", steadies.length),
-      ],
-      fns: steadyingFns,
-    },
-    {
-      heading: "How features follow from a reading",
-      variables: SHARED_CONSTANTS,
-      fns: SHARED_FNS,
-    },
   ];
+}
+
+/** How a reading's features follow, and how what it is taken for is steadied. */
+export function steadyingPart(eyes: readonly CodeEye[]): Part {
+  const steadying = steadyingOf(eyes.map(({ ruleSet }) => ruleSet.steady));
+  return {
+    heading: "Features, and steadying: so many hits of so many readings, given up after so many without",
+    variables: [...ENGINE.constants, ...fieldVariables({ Steadying: steadying })],
+    fns: ENGINE.fns,
+  };
 }
 
 export const constant = (name: string, type: Variable["type"], value: Variable["value"]): Variable => ({

@@ -1,8 +1,7 @@
-import { coded } from "../behaviour";
 import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { type CameraSensor, isCamera } from "../readings";
-import { type Part, quietly, readFns } from "../tree";
+import { coded, type Part, quietly, readFns } from "../tree";
 import { BLOB_ORDER, formOf, setPointOf, stripIn } from "../vision";
 import { numpyText } from "./numpyText";
 import { type CodeEye, constant, lasting } from "./rulesTree";
@@ -111,7 +110,7 @@ export function visionPart(project: ProjectDocument, eyes: readonly CodeEye[], f
         lasting("mask", "int", none),
         lasting("square_rows", "int", none),
         lasting("to_fill", "int", none),
-        constant("BLOB_FIELDS", "int", BLOB_ORDER.length),
+        constant("BLOB_CELLS", "int", BLOB_ORDER.length),
       ],
       quicker: {
         python: numpyText(

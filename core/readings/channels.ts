@@ -37,7 +37,7 @@ export function channelScales({ reports, scale, reference }: Scaling): ChannelSc
 /** A raw value as a fraction of its scale, clamped to 0..1. */
 function clampedShare(raw: number, low: number, high: number): number {
   const x = (raw - low) / (high - low);
-  return x < 0 ? 0 : Math.min(x, 1);
+  return x < 0 ? 0 : x > 1 ? 1 : x;
 }
 
 /** One raw value to a fraction. */

@@ -11,6 +11,7 @@ export interface Steadying {
   readonly of: Int32Array;
   readonly release: Int32Array;
   readonly rejoinMs: Float64Array;
+  readonly places: int;
   /** How many labels are kept of a place at most. */
   readonly kept: int;
   /** The last labels, newest first: `kept` of each place, of which the first `recentCount` have come. */
@@ -39,6 +40,7 @@ export function steadyingOf(all: readonly Steady[]): Steadying {
     of: Int32Array.from(all, ({ of }) => of),
     release: Int32Array.from(all, ({ release }) => release),
     rejoinMs: Float64Array.from(all, ({ rejoinMs }) => rejoinMs),
+    places: all.length,
     kept,
     recent: new Int32Array(kept * all.length),
     recentCount: none(),
@@ -103,6 +105,19 @@ export function steady(s: Steadying, place: int, label: int, t: num): void {
   if (!rejoins) {
     s.arrives[place] = now;
     s.visit[place] += 1;
+  }
+}
+
+/** As it was at the start: nothing is seen, and nothing was. */
+export function forget(s: Steadying): void {
+  for (let place = 0; place < s.places; place++) {
+    s.seen[place] = 0;
+    s.recentCount[place] = 0;
+    s.visit[place] = 0;
+    s.visited[place] = 0;
+    s.departedAt[place] = Number.NaN;
+    s.departs[place] = 0;
+    s.arrives[place] = 0;
   }
 }
 

@@ -115,6 +115,21 @@ export abstract class Printer {
   }
 }
 
+/** The places of an array that is laid out in lines, each line with its remark; whole numbers without a point. */
+export function laidOut(
+  { value, lines = [] }: Variable,
+  other: (v: Literal) => string,
+): [cells: string, doc?: string][] {
+  const all = value as readonly Literal[];
+  let at = 0;
+  return lines.map(({ places, head, doc }) => {
+    const cells = all.slice(at, at + places).map((v) => (Number.isInteger(v) ? String(v) : other(v)));
+    if (head !== undefined) cells[0] = head;
+    at += places;
+    return [`${cells.join(", ")},`, doc];
+  });
+}
+
 /** A text without halves of letters. */
 export const wellFormed = (text: string): string =>
   text.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, "\uFFFD");

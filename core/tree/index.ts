@@ -1,4 +1,5 @@
-export { allAlike, Printer, quietly, wellFormed } from "./Printer";
-export { readExpr, readFns } from "./read";
+export { folded } from "./folded";
+export { allAlike, laidOut, Printer, quietly, wellFormed } from "./Printer";
+export { coded, readExpr, readFns } from "./read";
 export * from "./tree";
 export { letsIn, NAMED, namesIn, reached, setIn, Types } from "./types";

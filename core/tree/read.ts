@@ -194,3 +194,9 @@ export function readExpr(source: string, line = 1): Expr {
   if (at < tokens.length) throw new Error(`line ${line}: “${tokens[at]}” is too much in “${source}”`);
   return read;
 }
+
+/** A number as that form writes numbers, with a point. */
+export function coded(value: number): string {
+  const text = String(value);
+  return text.includes(".") ? text : text.replace(/(e|$)/, ".0$1");
+}

@@ -56,6 +56,8 @@ export interface Variable {
   /** Never set again. */
   constant: boolean;
   value: Literal | readonly Literal[];
+  /** How the places of a long array are laid out: so many on each line, the first by a name, with a remark. */
+  lines?: readonly { places: number; head?: string; doc?: string }[];
 }
 export type Literal = number | boolean | string;
 

@@ -162,12 +162,14 @@ export function letsIn(statements: readonly Statement[]): Set<string> {
 /** The parts without what nobody calls or goes by, `roots` and what they need apart. */
 export function reached(parts: readonly Part[], roots: readonly string[]): Part[] {
   const fns = new Map(parts.flatMap((part) => part.fns.map((fn) => [fn.name, fn])));
+  const variables = new Map(parts.flatMap((part) => part.variables.map((variable) => [variable.name, variable])));
   const wanted = new Set<string>();
   const visit = (name: string) => {
     if (wanted.has(name)) return;
     wanted.add(name);
     const fn = fns.get(name);
     if (fn !== undefined) for (const used of namesIn(fn)) visit(used);
+    for (const { head } of variables.get(name)?.lines ?? []) if (head !== undefined) visit(head);
   };
   for (const root of roots) visit(root);
   const isWanted = ({ name }: Fn | Variable) => wanted.has(name);

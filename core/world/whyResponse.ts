@@ -1,7 +1,7 @@
 import {
   conditionNeed,
   type EngineState,
-  Look,
+  LookAt,
   type Need,
   type Note,
   partsThatMustHold,
@@ -42,9 +42,9 @@ export interface ResponseReason {
 /** A thing to be true, asked of every moment of a run. */
 interface Question {
   text: string;
-  holds(scene: Look, state: EngineState, notes: readonly Note[]): boolean;
-  value?(scene: Look): string;
-  short?(scene: Look): string;
+  holds(scene: LookAt, state: EngineState, notes: readonly Note[]): boolean;
+  value?(scene: LookAt): string;
+  short?(scene: LookAt): string;
 }
 
 /**
@@ -65,7 +65,7 @@ export function whyResponse(
   let firedAt: number | undefined;
   let running: ResponseReason["running"] = null;
   run(project, { ...choice, limitMs: Math.max(5, t) }, (_, state, notes) => {
-    const scene = new Look(state);
+    const scene = new LookAt(state);
     questions.forEach((question, i) => {
       const now = question.holds(scene, state, notes);
       if (now !== terms[i].holds) terms[i] = { text: question.text, holds: now, since: state.t };

@@ -1,7 +1,6 @@
 import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import type { Coding } from "../Coding";
 import type { Ask, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
 import type { Condition, Moment } from "./condition";
@@ -35,8 +34,6 @@ export interface ConditionKind<C extends object = object> {
   asks: Readonly<Record<string, Ask>>;
   /** The rows that it is for a machine: those of its parts first. */
   rows(condition: C, to: RowMaker): readonly Row[];
-  /** The same as code for a robot. */
-  code(condition: C, to: Coding): string;
   /** The same with every name as the visitor gives it. */
   named(condition: C, visit: NameVisitor): C;
   /** The conditions that it is made of. */

@@ -8,7 +8,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, parseRange, printRange, rangeArgs, rangeShape, sayable } from "./range";
+import { parseRange, printRange, rangeArgs, rangeShape, sayable } from "./range";
 
 type Measured = Extract<Condition, { measure: unknown }>;
 type Beside = Extract<Condition, { side: unknown }>;
@@ -47,7 +47,6 @@ export const measure: ConditionKind<Measured> = {
       args: [to.camera(c.sensor), to.label(c.blob), BLOB_ORDER.indexOf(c.measure), ...rangeArgs(c)],
     },
   ],
-  code: (c, to) => codedRange(c, to.blob(c.blob, c.measure, c.sensor)),
   looksFor: ({ blob, sensor }) => ({ targets: [blob], sensor }),
   named: ({ blob, sensor, ...rest }, visit) => ({
     blob: visit("target", blob, "blob"),
@@ -86,10 +85,6 @@ export const side: ConditionKind<Beside> = {
   rows({ blob, side, of, sensor }, to) {
     const [left, right] = side === "left" ? [blob, of] : [of, blob];
     return [{ act: "side", args: [to.camera(sensor), to.label(left), to.label(right)] }];
-  },
-  code({ blob, side, of, sensor }, to) {
-    const [one, other] = [blob, of].map((target) => to.blob(target, "x", sensor));
-    return `${one} ${side === "left" ? "<" : ">"} ${other}`;
   },
   looksFor: ({ blob, of, sensor }) => ({ targets: [blob, of], sensor }),
   named: ({ blob, side, of, sensor }, visit) => ({

@@ -16,6 +16,5 @@ export const button: ConditionKind<Held> = {
   tell: ({ button }, name) => `the button ${name(button)} is held down`,
   asks: { button: { takes: ["button"], ask: (e, button) => e.pressed[button] === 1 } },
   rows: ({ button }, to) => [{ act: "button", args: [to.button(button)] }],
-  code: ({ button }, to) => to.button(button),
   named: ({ button }, visit) => ({ button: visit("button", button, "button") }),
 };

@@ -3,7 +3,6 @@ import type { PhraseReader } from "../../phrases";
 import { CLOSED, inRange } from "../engine/ask";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
-import { codedRange } from "./range";
 
 type Counted = Extract<Condition, { count: unknown }>;
 
@@ -56,7 +55,6 @@ export const count: ConditionKind<Counted> = {
   rows: ({ count, from = -Infinity, to: most = Infinity }, to) => [
     { act: "count", args: [to.counter(count), from, most] },
   ],
-  code: (condition, to) => codedRange(condition, `counters[${to.counter(condition.count)}]`),
   named: ({ count, ...rest }, visit) => ({ count: visit("counter", count, "count"), ...rest }),
   changedBySteps: ({ count }) => count,
   value: ({ count }, moment) => String(moment.counter(count)),

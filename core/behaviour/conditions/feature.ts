@@ -7,7 +7,7 @@ import { visitedSensor } from "../Visitor";
 import type { ConditionKind } from "./ConditionKind";
 import type { Condition } from "./condition";
 import { prefix, toldBy } from "./prefix";
-import { codedRange, parseFeatureRange, printRange, rangeArgs, rangeShape, sayable, shortOf } from "./range";
+import { parseFeatureRange, printRange, rangeArgs, rangeShape, sayable, shortOf } from "./range";
 
 type Lies = Extract<Condition, { feature: unknown }>;
 
@@ -50,7 +50,6 @@ export const feature: ConditionKind<Lies> = {
       args: [to.feature(condition.feature), to.reporting(condition.feature, condition.sensor), ...rangeArgs(condition)],
     },
   ],
-  code: (condition, to) => codedRange(condition, to.feature(condition.feature, condition.sensor)),
   named: ({ sensor, ...rest }, visit) => ({ ...rest, ...visitedSensor(sensor, visit) }),
   value: ({ feature, sensor }, moment) => figure(feature, moment.feature(feature, sensor)),
   short(condition, moment) {

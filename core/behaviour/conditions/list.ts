@@ -22,7 +22,6 @@ export const list: ConditionKind<Holding> = {
   tell: ({ list, holds }, name) => `the list ${name(list)} holds ${holds}`,
   asks: { list: { takes: ["list", "length"], ask: (e, list, length) => e.listLength[list] === length } },
   rows: ({ list, holds }, to) => [{ act: "list", args: [to.list(list), holds] }],
-  code: ({ list, holds }, to) => `list_count[${to.list(list)}] == ${holds}`,
   named: ({ list, holds }, visit) => ({ list: visit("list", list, "list"), holds }),
   changedBySteps: ({ list }) => list,
   value: ({ list }, moment) => String(moment.length(list)),

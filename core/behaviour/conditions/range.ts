@@ -1,7 +1,6 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, type Feature, shownValue, valueShownAs } from "../../readings";
-import { coded } from "../Coding";
 import { CLOSED, OPEN, ROUND } from "../engine/ask";
 
 /** From where to where; a missing end is open, `open` ends are not part of it. */
@@ -37,18 +36,6 @@ export const rangeArgs = ({ from = -Infinity, to = Infinity, open }: Range): num
   to,
   from > to ? ROUND : open ? OPEN : CLOSED,
 ];
-
-/** A range as code. */
-export function codedRange({ from, to, open }: Range, value: string): string {
-  if (from !== undefined && to !== undefined && from > to)
-    return `${value} >= ${coded(from)} or ${value} <= ${coded(to)}`;
-  const bounds = [
-    ...(from === undefined ? [] : [`${value} ${open ? ">" : ">="} ${coded(from)}`]),
-    ...(to === undefined ? [] : [`${value} ${open ? "<" : "<="} ${coded(to)}`]),
-  ];
-  // What is no number equals nothing, not even itself.
-  return bounds.length === 0 ? `${value} == ${value}` : bounds.join(" and ");
-}
 
 /** Reads a feature's range in the unit that it is written in. */
 export function parseFeatureRange(reader: PhraseReader, feature: Feature): Range {

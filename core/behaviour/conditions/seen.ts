@@ -37,7 +37,6 @@ export const seen: ConditionKind<Seen> = {
   rows: ({ seen, sensor }, to) => [
     { act: "seen", args: [to.eye(sensor), seen.length], numbers: seen.map((id) => to.label(id)) },
   ],
-  code: ({ seen, sensor }, to) => seen.map((id) => to.sees(id, sensor)).join(" or "),
   named: ({ seen, sensor }, visit) => ({
     seen: seen.map((id) => (id === UNKNOWN ? id : visit("target", id, "seen"))),
     ...visitedSensor(sensor, visit),

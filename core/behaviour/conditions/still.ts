@@ -16,7 +16,6 @@ export const still: ConditionKind<Still> = {
   tell: () => "the wheels are at rest",
   asks: { still: { takes: [], ask: isStill } },
   rows: () => [{ act: "still", args: [] }],
-  code: () => "wheels_still()",
   named: (condition) => condition,
   byTravel: true,
 };

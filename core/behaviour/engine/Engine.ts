@@ -115,7 +115,7 @@ export class Engine {
   brings = false;
   /** Of each sensor the features of its newest reading. */
   readonly features: (Features | null)[];
-  readonly taken: Int32Array;
+  readonly labelOf: Int32Array;
   readonly knownAt: Float64Array;
   /** Of each place the last visit whose departure was told. */
   readonly departureTold: Int32Array;
@@ -223,7 +223,7 @@ export class Engine {
     this.wheelsLeft = this.wheelsRight = this.turnedLeft = this.turnedRight = 0;
     this.turnedAt = -Infinity;
     this.features = new Array<Features | null>(eyes).fill(null);
-    this.taken = new Int32Array(eyes);
+    this.labelOf = new Int32Array(eyes);
     this.knownAt = new Float64Array(eyes).fill(-Infinity);
     this.departureTold = new Int32Array(places);
     this.steadying = copyOf(p.steadying);

@@ -4,7 +4,7 @@ import { NO_FEATURES } from "../../readings";
 import { BLOB_ORDER, type Blob } from "../../vision";
 import type { Condition } from "../conditions";
 import type { Machine } from "../Machine";
-import type { ProgramEye } from "../program";
+import type { ProgramEye } from "../ProgramEye";
 import { type Named, RowWriter } from "../rowsOf";
 import type { Response } from "../schema";
 import type { Step } from "../steps";

@@ -31,7 +31,7 @@ function nextFrame(e: Engine): void {
     e.frameAt[top] = e.frameFirst[top];
     return;
   }
-  if (e.frameList[top] >= 0 && replayOn(e, top)) return;
+  if (e.p.machine.hasReplays && e.frameList[top] >= 0 && replayOn(e, top)) return;
   e.depth -= 1;
   if (e.depth > 0) return;
   const ended = e.response;
@@ -76,7 +76,7 @@ function carryOnStep(e: Engine, at: int): boolean {
   endStep(e, at);
   e.frameAt[e.depth - 1] = at + whole(e.p.rows[at + 1]);
   e.hasBegun = false;
-  pushSteps(e);
+  if (e.p.machine.hasPushes) pushSteps(e);
   return true;
 }
 

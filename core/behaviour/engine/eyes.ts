@@ -3,9 +3,9 @@ import { saysTheSame, steady } from "../../rules";
 import { BLOB_CELLS, ENCODER_STEPS, type Engine, NOTE_ARRIVES, NOTE_DEPARTS, STILL_MS } from "./Engine";
 
 /** Takes in what one reading of a sensor is taken for. */
-export function takeLabel(e: Engine, eye: int, label: int): void {
+export function labelTaken(e: Engine, eye: int, label: int): void {
   e.brings = true;
-  e.taken[eye] = label;
+  e.labelOf[eye] = label;
   const s = e.steadying;
   const before = s.visit[eye];
   const moves = e.p.machine.hasBelt && !saysTheSame(s, eye, label);
@@ -37,7 +37,7 @@ function rememberWay(e: Engine, eye: int, label: int): void {
 }
 
 /** Takes in which targets have a blob in a camera's new frame, as they stand in `blobs`; each is steadied by itself. */
-export function takeSights(e: Engine, eye: int): void {
+export function sightsTaken(e: Engine, eye: int): void {
   const s = e.steadying;
   const first = e.p.machine.sightsAt[eye];
   const last = first + e.p.machine.targets;

@@ -14,12 +14,7 @@ export function featureOf(e: Engine, eye: int, feature: int): num {
   return features === null ? Number.NaN : features[FEATURES[feature]];
 }
 
-/** A word, a figure and what stands behind it. */
+/** A whole number between two texts. */
 export function withNumber(before: string, figure: num, after: string): string {
-  return `${before} ${figure}${after}`;
-}
-
-/** A word of which no figure is known. */
-export function withoutNumber(before: string): string {
-  return `${before} unknown`;
+  return `${before}${figure}${after}`;
 }

@@ -62,11 +62,11 @@ export function endMoment(e: Engine): void {
   if (e.isAsleep) return;
   respond(e);
   carryOn(e);
-  if (e.besides > 0) carryOnBesides(e);
-  if (e.sent > 0) moveGates(e);
+  if (e.p.machine.hasBesides) carryOnBesides(e);
+  if (e.p.machine.hasBelt) moveGates(e);
 }
 
 /** A button is held down, or let go: it counts from the next moment on. */
-export function press(e: Engine, button: int, isDown: int): void {
+export function holdDown(e: Engine, button: int, isDown: int): void {
   e.pressed[button] = isDown;
 }

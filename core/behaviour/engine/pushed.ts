@@ -5,8 +5,8 @@ import { putFrame } from "./responses";
 import { ARGS } from "./rows";
 import { trouble } from "./saying";
 
-const ROUTINE = 1;
-const REPLAY = 2;
+const PUSHES_ROUTINE = 1;
+const PUSHES_REPLAY = 2;
 
 /** Puts the steps of a routine, or of a replay, before those that follow, if the step that just ran asked for it. */
 export function pushSteps(e: Engine): void {
@@ -14,10 +14,10 @@ export function pushSteps(e: Engine): void {
   if (what === 0) return;
   e.pushes = 0;
   const top = e.depth;
-  if (what === ROUTINE) putFrame(e, e.pushedAt, e.pushedAgain, e.frameTarget[top - 1]);
+  if (what === PUSHES_ROUTINE) putFrame(e, e.pushedAt, e.pushedAgain, e.frameTarget[top - 1]);
   else putFrame(e, 0, 0, 0);
   if (e.depth === top) return;
-  if (what === ROUTINE) {
+  if (what === PUSHES_ROUTINE) {
     e.frameEye[top] = e.frameEye[top - 1];
     e.frameWay[top] = e.frameWay[top - 1];
     e.frameFired[top] = e.frameFired[top - 1];
@@ -32,14 +32,14 @@ export function pushSteps(e: Engine): void {
 
 /** The steps of a routine come next, so many times. */
 export function pushRoutine(e: Engine, routine: int, times: int): void {
-  e.pushes = ROUTINE;
+  e.pushes = PUSHES_ROUTINE;
   e.pushedAt = e.p.routineAt[routine];
   e.pushedAgain = times - 1;
 }
 
 /** For each jotted target, in order, the steps of its arrival response in a mode come next. */
 export function pushReplay(e: Engine, which: int, mode: int): void {
-  e.pushes = REPLAY;
+  e.pushes = PUSHES_REPLAY;
   e.pushedList = which;
   e.pushedMode = mode;
   for (let i = 0; i < e.listLength[which]; i++) {

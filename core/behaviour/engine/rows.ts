@@ -64,6 +64,10 @@ export interface MachineRows {
   readonly targets: int;
   /** Of each sensor where the targets of a camera are steadied; −1 for one that is no camera. */
   readonly sightsAt: Int32Array;
+  /** Whether steps run beside others, put others before those that follow, and replay lists. */
+  readonly hasBesides: boolean;
+  readonly hasPushes: boolean;
+  readonly hasReplays: boolean;
   /** So many steps run beside each other at most. */
   readonly besides: int;
   /** How many lamps it has, and how many are named; servos come behind them among the outputs. */
@@ -95,8 +99,10 @@ export interface NameRows {
   readonly texts: readonly string[];
   /** What unknown and each target are called. */
   readonly words: readonly string[];
+  /** The names of counters and features as they stand before a figure, and a feature of which none is known. */
   readonly counterNames: readonly string[];
   readonly featureNames: readonly string[];
+  readonly unknownNames: readonly string[];
   /** What stands behind a feature's figure: nothing, ` %` or `°`; and whether it is a share, or goes round. */
   readonly units: readonly string[];
   readonly inPercent: Int32Array;

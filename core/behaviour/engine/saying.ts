@@ -1,7 +1,7 @@
 import { type int, type num, rounded } from "../../arithmetic";
 import { type Engine, NOTE_FINISH, NOTE_TROUBLE } from "./Engine";
 import { seenBy } from "./eyes";
-import { featureOf, withNumber, withoutNumber } from "./given";
+import { featureOf, withNumber } from "./given";
 import { stopWheels } from "./outputs";
 
 /** What is said: a text, what is seen, a counter or a feature. */
@@ -17,7 +17,7 @@ export function spoken(e: Engine, what: int, which: int, eye: int): string {
   if (what === SAYS_SEEN) return names.words[seenBy(e, 0)];
   if (what === SAYS_COUNTER) return withNumber(names.counterNames[which], e.counters[which], "");
   const value = featureOf(e, eye, which);
-  if (Number.isNaN(value)) return withoutNumber(names.featureNames[which]);
+  if (Number.isNaN(value)) return names.unknownNames[which];
   // A share is said in percent; a hue that is nearly once round is 0.
   const figure = rounded(names.inPercent[which] === 1 ? value * 100 : value);
   const isRound = names.goesRound[which] === 1 && figure === 360;

@@ -1,11 +1,16 @@
 import type * as z from "zod";
 import type { ModeId } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import type { Condition, NameOf } from "../conditions";
 import type { Ability } from "../Machine";
 import type { Acts, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
+
+/** Track and diameter of the driven wheels in mm. */
+export interface WheelSizes {
+  readonly trackMm: number;
+  readonly wheelMm: number;
+}
 
 /** Wheel travel in mm since the run began, as the motors' encoders count it. */
 export interface WheelTravel {
@@ -35,9 +40,6 @@ export function hasGone({ of, mm }: TravelGoal, from: WheelTravel, to: WheelTrav
   if (of === "difference") return Math.abs(right - left) >= mm;
   return Math.max(Math.abs(left), Math.abs(right)) >= mm;
 }
-
-/** The same as code. */
-export const codedGoal = ({ of, mm }: TravelGoal): string => `gone_${of}() >= ${coded(mm)}`;
 
 /** What findings, diagrams and the trying of a step ask of it. Speeds are shares of top speed. */
 export interface StepFacts {
@@ -111,8 +113,6 @@ export interface StepKind<S extends { step: string }> {
   goesByReadings?(step: S): boolean;
   /** Whether it goes on beside the steps that follow, until something else takes its output. */
   endless?(step: S): boolean;
-  /** The same as code for a robot. */
-  code(step: S, to: Coding): StepCode;
   /** The same with every name as the visitor gives it; a kind without this names nothing. */
   named?(step: S, visit: NameVisitor): S;
   /** What it needs of the machine; a kind without this any machine can carry out. */

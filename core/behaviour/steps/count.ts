@@ -1,6 +1,5 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import { coded } from "../Coding";
 import { type Engine, NOTE_COUNTER } from "../engine/Engine";
 import { stepKind } from "./StepKind";
 
@@ -48,11 +47,6 @@ export const count = stepKind<z.infer<typeof schema>>({
     "reset" in step
       ? { act: "count reset", args: [to.counter(step.counter)] }
       : { act: "count", args: [to.counter(step.counter), step.add] },
-  code(step, to) {
-    const counter = to.counter(step.counter);
-    const value = "reset" in step ? "0.0" : `counters[${counter}] + ${coded(step.add)}`;
-    return { begin: `set_counter(${counter}, ${value})` };
-  },
   named: (step, visit) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
   facts: ({ counter }) => ({ changes: counter }),
 });

@@ -25,7 +25,6 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   tell: ({ routine, times }) => `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}`,
   acts: { do: { takes: ["routine", "times"], begin: pushRoutine } },
   row: ({ routine, times = 1 }, to) => ({ act: "do", args: [to.routine(routine), times] }),
-  code: ({ routine, times = 1 }, to) => ({ begin: `do_steps(${to.routine(routine)}, ${times})` }),
   guides: true,
   named: (step, visit) => ({ ...step, routine: visit("routine", step.routine, "routine") }),
   facts: ({ routine }) => ({ does: routine }),

@@ -1,10 +1,8 @@
 import * as z from "zod";
-import { coded } from "../Coding";
 import { runWheels } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 import {
   brakeAfter,
-  codedTravel,
   isOver,
   namedTravel,
   parseTravel,
@@ -56,10 +54,6 @@ export const drive = stepKind<z.infer<typeof schema>>({
   },
   row: ({ speed, travel }) => ({ act: "drive", args: [speed, ...travelArgs(travel)], ...travelUntil(travel) }),
   ...travelling,
-  code: ({ speed, travel }, to) => ({
-    begin: `run_wheels(${coded(speed)}, ${coded(speed)})`,
-    ...codedTravel(travel, to),
-  }),
   named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
   facts: ({ speed, travel }) => ({ ...straightFacts(speed, travel), wheels: [speed, speed] }),
   paced: (step, to) => ({ ...step, speed: to(step.speed) }),

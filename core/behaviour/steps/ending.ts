@@ -26,7 +26,6 @@ export const goTo = stepKind<z.infer<typeof goSchema>>({
   tell: ({ mode }, name) => `go on to ${name(mode)}`,
   acts: { "go to": { takes: ["mode"], begin: goOnTo } },
   row: ({ mode }, to) => ({ act: "go to", args: [to.mode(mode)] }),
-  code: ({ mode }, to) => ({ begin: `next_mode = ${to.mode(mode)}` }),
   guides: true,
   named: (step, visit) => ({ ...step, mode: visit("mode", step.mode, "mode") }),
   facts: ({ mode }) => ({ leadsTo: mode }),
@@ -45,7 +44,6 @@ export const finish = stepKind<z.infer<typeof finishSchema>>({
   tell: () => "finish",
   acts: { finish: { takes: [], begin: endBehaviour } },
   row: () => ({ act: "finish", args: [] }),
-  code: () => ({ begin: "finish()" }),
   guides: true,
   facts: () => ({ leadsTo: "finish", leavesMoving: false }),
 });

@@ -1,7 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
-import { type Coding, coded } from "../Coding";
 import { BLOB_ERROR, BLOB_HALF_FRAME, type Engine } from "../engine/Engine";
 import { blobOf } from "../engine/eyes";
 import { clarityOf } from "../engine/given";
@@ -11,7 +10,6 @@ import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 import {
   brakeAfter,
-  codedTravel,
   isOver,
   namedTravel,
   parseTravel,
@@ -121,22 +119,14 @@ export const follow = stepKind<z.infer<typeof schema>>({
       "by" in step
         ? [BY_CAMERA, to.camera(step.sensor), 0]
         : "between" in step
-          ? [BETWEEN, to.eye(step.between[0]), to.eye(step.between[1])]
-          : [step.edge === "left" ? LEFT_EDGE : RIGHT_EDGE, to.eye(step.sensor), 0];
+          ? [BETWEEN, to.clear(step.target, step.between[0]), to.clear(step.target, step.between[1])]
+          : [step.edge === "left" ? LEFT_EDGE : RIGHT_EDGE, to.clear(step.target, step.sensor), 0];
     const args = [way, to.label(step.target), eye, other, step.speed];
     if (step.travel === undefined) return { act: "follow on", args };
     return { act: "follow", args: [...args, ...travelArgs(step.travel)], ...travelUntil(step.travel) };
   },
   endless: ({ travel }) => travel === undefined,
   ...travelling,
-  code(step, to) {
-    const speed = coded(step.speed);
-    return {
-      during: `let turn = ${coded(SHARPEST)} * ${codedLeftward(step, to)}
-run_wheels(${speed} * (1.0 - turn), ${speed} * (1.0 + turn))`,
-      ...codedTravel(step.travel, to),
-    };
-  },
   named(step, visit) {
     const head = { target: visit("target", step.target, "target"), ...namedTravel(step.travel, visit) };
     if ("between" in step) {
@@ -173,16 +163,4 @@ function leftward(e: Engine, way: int, label: int, eye: int, other: int): num {
   const on = share(clarityOf(e, eye, label) / SHARPEST_AT);
   if (way === BETWEEN) return (on - share(clarityOf(e, other, label) / SHARPEST_AT)) / 2;
   return way === LEFT_EDGE ? on : -on;
-}
-
-/** The same as code. */
-function codedLeftward(step: z.infer<typeof schema>, to: Coding): string {
-  const share = (value: string) => `share_of(${value})`;
-  if ("by" in step) {
-    const field = (name: "error" | "halfFrame") => to.blob(step.target, name, step.sensor);
-    return `(-${share(`${field("error")} / ${field("halfFrame")}`)})`;
-  }
-  const on = (sensor?: SensorId) => share(`${to.clarity(step.target, sensor)} / ${coded(SHARPEST_AT)}`);
-  if ("between" in step) return `((${on(step.between[0])} - ${on(step.between[1])}) / 2.0)`;
-  return step.edge === "left" ? on(step.sensor) : `(-${on(step.sensor)})`;
 }

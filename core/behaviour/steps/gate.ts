@@ -1,6 +1,5 @@
 import * as z from "zod";
 import { Id } from "../../names";
-import { quoted } from "../Coding";
 import { sendPiece, setGate } from "../engine/belt";
 import { stepKind } from "./StepKind";
 
@@ -22,7 +21,6 @@ export const gate = stepKind<z.infer<typeof schema>>({
   tell: ({ gate, to }, name) => `${to} ${name(gate)}`,
   acts: { gate: { takes: ["gate", "opens"], begin: setGate } },
   row: ({ gate, to: way }, to) => ({ act: "gate", args: [to.gate(gate), way === "open" ? 1 : 0] }),
-  code: ({ gate, to: way }, to) => ({ begin: `set_gate(${to.gate(gate)}, ${way === "open"})` }),
   named: (step, visit) => ({ ...step, gate: visit("gate", step.gate, "gate") }),
   facts: ({ gate, to }) => ({ moves: { gate, open: to === "open" } }),
 });
@@ -53,12 +51,6 @@ export const send = stepKind<z.infer<typeof sendSchema>>({
   row({ crate }, to) {
     const place = to.crate(crate);
     return place < 0 ? { act: "let go on", args: [] } : { act: "send", args: [place] };
-  },
-  code({ crate }, to) {
-    const place = to.crate(crate);
-    if (place === null) return {};
-    const troubles = [`no piece fired that could be sent to ${crate}`, `no gate behind the sensor leads to ${crate}`];
-    return { begin: `send_piece(${[place, ...troubles.map(quoted)].join(", ")})` };
   },
   named: (step, visit) => ({ ...step, crate: visit("crate", step.crate, "crate") }),
   facts: ({ crate }) => ({ sendsTo: crate }),

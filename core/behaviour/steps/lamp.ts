@@ -2,7 +2,6 @@ import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { Id } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import { coded, quoted } from "../Coding";
 import type { Engine } from "../engine/Engine";
 import { lightLamp } from "../engine/outputs";
 import { stepKind } from "./StepKind";
@@ -79,14 +78,6 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     args: [to.lamp(lamp), to.colour(colour), blinkHz, ms],
   }),
   endsBy: ({ ms = 0 }, begun) => begun.t + ms,
-  code({ lamp = MAIN_LAMP, colour, blinkHz = 0, ms }, to) {
-    const which = to.lamp(lamp);
-    const paint = colour === "off" ? "" : colour.startsWith("#") ? colour : to.paintOf(colour);
-    return {
-      begin: `light_lamp(${which}, ${quoted(paint)}, ${coded(blinkHz)})`,
-      ...(ms !== undefined && { ended: `passed_ms() >= ${coded(ms)}`, end: `light_lamp(${which}, "", 0.0)` }),
-    };
-  },
   named: ({ lamp, colour, ...rest }, visit) => ({
     ...rest,
     ...(lamp !== undefined && { lamp: visit("lamp", lamp, "lamp") }),
@@ -116,7 +107,4 @@ export const lampsOff = stepKind<z.infer<typeof offSchema>>({
   tell: () => "switch every lamp off",
   acts: { "lamps off": { takes: [], begin: allOut } },
   row: () => ({ act: "lamps off", args: [] }),
-  code: (_, to) => ({
-    begin: [MAIN_LAMP, ...to.lamps].map((lamp) => `light_lamp(${to.lamp(lamp)}, "", 0.0)`).join("\n"),
-  }),
 });

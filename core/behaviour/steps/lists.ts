@@ -1,6 +1,5 @@
 import * as z from "zod";
 import { type ModeId, ModeIdSchema } from "../../names";
-import { quoted } from "../Coding";
 import { pushReplay, writeDown } from "../engine/pushed";
 import { stepKind } from "./StepKind";
 
@@ -20,10 +19,6 @@ export const jot = stepKind<z.infer<typeof jotSchema>>({
   tell: ({ list }) => `add the target just seen to the list ${list}`,
   acts: { jot: { takes: ["list"], begin: writeDown } },
   row: ({ list }, to) => ({ act: "jot", args: [to.list(list)] }),
-  code({ list }, to) {
-    const none = `no target fired that could be jotted to ${list}`;
-    return { begin: `jot(${to.list(list)}, ${quoted(none)}, ${quoted(`${list} is full: it holds 1000`)})` };
-  },
   named: (step, visit) => ({ ...step, list: visit("list", step.list, "list") }),
   facts: ({ list }) => ({ changes: list }),
 });
@@ -45,9 +40,6 @@ export const replay = stepKind<z.infer<typeof replaySchema>>({
   tell: ({ list, mode }, name) => `do, for each thing on the list ${list}, what ${name(mode)} does about it`,
   acts: { replay: { takes: ["list", "mode"], begin: pushReplay } },
   row: ({ list, mode }, to) => ({ act: "replay", args: [to.list(list), to.mode(mode)] }),
-  code: ({ list, mode }, to) => ({
-    begin: `replay(${to.list(list)}, ${to.mode(mode)}, ${quoted(`${mode} has no response to `)}, ${quoted(`, which ${list} holds`)})`,
-  }),
   guides: true,
   named: ({ list, mode, ...rest }, visit) => ({
     ...rest,

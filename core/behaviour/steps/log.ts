@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { spoken } from "../engine/saying";
 import { stepKind } from "./StepKind";
-import { codedSaying, namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
+import { namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
 
 const schema = z.strictObject({ step: z.literal("log"), what: Saying });
 
@@ -18,7 +18,6 @@ export const log = stepKind<z.infer<typeof schema>>({
     log: { takes: ["what", "which", "eye"], begin: (e, what, which, eye) => e.robot.log(spoken(e, what, which, eye)) },
   },
   row: ({ what }, to) => ({ act: "log", args: sayingArgs(what, to) }),
-  code: ({ what }, to) => ({ begin: `robot_note("log", ${codedSaying(what, to)}, "", "", 0.0)` }),
   facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),
   named: (step, visit) => ({ ...step, what: namedSaying(step.what, visit) }),
 });

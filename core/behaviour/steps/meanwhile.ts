@@ -45,7 +45,6 @@ export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named, paced
   tell: ({ does }, name) => `meanwhile ${tell(does, name)}`,
   acts: { meanwhile: { takes: [], begin: beside } },
   row: ({ does }) => ({ act: "meanwhile", args: [], step: does }),
-  code: ({ does }, to) => ({ begin: `beside(${to.beside(does)})` }),
   guides: true,
   named: ({ does }, visit) => ({ step: "meanwhile", does: named(does, visit) }),
   paced: ({ does }, to) => ({ step: "meanwhile", does: paced(does, to) }),

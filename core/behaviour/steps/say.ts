@@ -1,5 +1,4 @@
 import * as z from "zod";
-import { quoted } from "../Coding";
 import { speak } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
@@ -22,5 +21,4 @@ export const say = stepKind<z.infer<typeof schema>>({
   tell: ({ text }) => `say “${text}”`,
   acts: { say: { takes: ["text"], begin: (e, text) => speak(e, e.p.names.texts[text]) } },
   row: ({ text }, to) => ({ act: "say", args: [to.text(text)] }),
-  code: ({ text }) => ({ begin: `speak(${quoted(text)})` }),
 });

@@ -1,8 +1,6 @@
 import * as z from "zod";
-import { UNKNOWN } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import { FEATURE_FACTS, FEATURES, type Feature, FeatureSchema } from "../../readings";
-import { type Coding, quoted } from "../Coding";
 import { SAYS_COUNTER, SAYS_FEATURE, SAYS_SEEN, SAYS_TEXT } from "../engine/saying";
 import type { RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
@@ -56,18 +54,3 @@ export function sayingArgs(saying: Saying, to: RowMaker): number[] {
 /** The same with every name as the visitor gives it. */
 export const namedSaying = (saying: Saying, visit: NameVisitor): Saying =>
   "counter" in saying ? { counter: visit("counter", saying.counter, "counter") } : saying;
-
-/** The words as code. */
-export function codedSaying(saying: Saying, to: Coding): string {
-  if ("text" in saying) return quoted(saying.text);
-  if ("seen" in saying) return `WORDS[${to.seen()}]`;
-  if ("counter" in saying)
-    return `with_number(${quoted(`${saying.counter} `)}, counters[${to.counter(saying.counter)}], "")`;
-  const { feature } = saying;
-  const value = to.feature(feature);
-  const { unit } = FEATURE_FACTS[feature];
-  const whole = `rounded(${unit === "%" ? `${value} * 100.0` : value})`;
-  const shown = feature === "hue" ? `(0.0 if ${whole} == 360.0 else ${whole})` : whole;
-  const known = `with_number(${quoted(`${feature} `)}, ${shown}, ${quoted(unit === "%" ? " %" : unit)})`;
-  return `${known} if ${value} == ${value} else ${quoted(`${feature} ${UNKNOWN}`)}`;
-}

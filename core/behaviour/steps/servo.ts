@@ -1,6 +1,5 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import { coded } from "../Coding";
 import type { Engine } from "../engine/Engine";
 import { turnServo } from "../engine/outputs";
 import { stepKind } from "./StepKind";
@@ -45,15 +44,6 @@ export const servo = stepKind<z.infer<typeof schema>>({
     servo: { takes: ["servo", "degrees", "degreesPerSecond"], begin, ended: (e) => e.now - e.sinceAt >= e.sinceMs },
   },
   row: ({ servo, to: degrees, speed }, to) => ({ act: "servo", args: [to.servo(servo), degrees, speed] }),
-  code({ servo, to: degrees, speed }, to) {
-    const place = to.servo(servo);
-    const reached = coded(to.servoReaches(servo, degrees));
-    return {
-      begin: `since_ms = abs(${reached} - servo_at[${place}]) / ${coded(speed)} * 1000.0
-turn_servo(${place}, ${reached}, ${coded(speed)})`,
-      ended: "passed_ms() >= since_ms",
-    };
-  },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
   facts: ({ servo, to }) => ({ turns: { servo, to } }),
   turnedWithin: (step, low, high) => ({ ...step, to: Math.max(low, Math.min(high, step.to)) }),

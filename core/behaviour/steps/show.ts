@@ -1,9 +1,8 @@
 import * as z from "zod";
-import { quoted } from "../Coding";
 import { spoken } from "../engine/saying";
 import { PICTURE_NAMES, takePicture } from "../pictures";
 import { stepKind } from "./StepKind";
-import { codedSaying, namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
+import { namedSaying, parseSaying, printSaying, Saying, sayingArgs, tellSaying } from "./saying";
 
 const Picture = z.strictObject({ picture: z.enum(PICTURE_NAMES, `a picture is one of ${PICTURE_NAMES.join(", ")}`) });
 const schema = z.strictObject({ step: z.literal("show"), what: z.union([Saying, Picture]) });
@@ -36,9 +35,6 @@ export const show = stepKind<z.infer<typeof schema>>({
     "picture" in what
       ? { act: "picture", args: [PICTURE_NAMES.indexOf(what.picture)] }
       : { act: "show", args: sayingArgs(what, to) },
-  code: ({ what }, to) => ({
-    begin: "picture" in what ? `robot_picture(${quoted(what.picture)})` : `robot_show(${codedSaying(what, to)})`,
-  }),
   facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),
   named: (step, visit) => ("picture" in step.what ? step : { ...step, what: namedSaying(step.what, visit) }),
 });

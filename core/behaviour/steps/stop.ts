@@ -15,6 +15,5 @@ export const stop = stepKind<z.infer<typeof schema>>({
   tell: ({ coast }) => (coast ? "let the wheels coast" : "stop"),
   acts: { stop: { takes: ["coasts"], begin: stopWheels } },
   row: ({ coast }) => ({ act: "stop", args: [coast ? 1 : 0] }),
-  code: ({ coast }) => ({ begin: `stop_wheels("${coast ? "coast" : "brake"}")` }),
   facts: () => ({ leavesMoving: false }),
 });

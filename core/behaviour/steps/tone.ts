@@ -1,6 +1,5 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
-import { coded } from "../Coding";
 import { playTone } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
@@ -56,9 +55,5 @@ export const tone = stepKind<z.infer<typeof schema>>({
   tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
   acts: { tone: { takes: ["hertz", "ms"], begin: playTone, ended: (e, _, ms) => e.now - e.sinceAt >= ms } },
   row: ({ note, ms }) => ({ act: "tone", args: [hertzOf(note), ms] }),
-  code: ({ note, ms }) => ({
-    begin: `play_tone(${coded(hertzOf(note))}, ${coded(ms)})`,
-    ended: `passed_ms() >= ${coded(ms)}`,
-  }),
   endsBy: ({ ms }, begun) => begun.t + ms,
 });

@@ -1,7 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import type { PhraseReader } from "../../phrases";
-import { type Coding, coded, type StepCode, type WheelSizes } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
@@ -14,7 +13,7 @@ import { holdsAt } from "../engine/ask";
 import type { Engine } from "../engine/Engine";
 import { stopWheels } from "../engine/outputs";
 import type { NameVisitor } from "../Visitor";
-import { type Begun, codedGoal, type NameOf, type StepFacts, type TravelGoal } from "./StepKind";
+import type { Begun, NameOf, StepFacts, TravelGoal, WheelSizes } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
 export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
@@ -98,19 +97,6 @@ export function isOver(e: Engine, by: int, amount: num, until: int): boolean {
 /** The wheels stop at its end. */
 export function brakeAfter(e: Engine, by: int): void {
   if (by !== NONE) stopWheels(e, 0);
-}
-
-/** The end of it as code. */
-export function codedTravel(travel: Travel | undefined, to: Coding): StepCode {
-  if (travel === undefined) return {};
-  const goal = travelGoal(travel, to);
-  const ended =
-    goal !== undefined
-      ? codedGoal(goal)
-      : "until" in travel
-        ? to.condition(travel.until)
-        : `passed_ms() >= ${coded((travel as { ms: number }).ms)}`;
-  return { ended, end: 'stop_wheels("brake")' };
 }
 
 /** The same with every name as the visitor gives it. */

@@ -1,6 +1,5 @@
 import * as z from "zod";
 import type { PhraseReader } from "../../phrases";
-import { coded } from "../Coding";
 import { playTune } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 import { hertzOf, NoteSchema, parseNote } from "./tone";
@@ -70,10 +69,6 @@ export const tune = stepKind<Tune>({
     act: "tune",
     args: [totalOf(step), step.notes.length],
     numbers: tonesOf(step).flatMap(({ hertz, ms }) => [hertz, ms]),
-  }),
-  code: (step, to) => ({
-    begin: `play_tune(${to.tune(tonesOf(step))}, ${step.notes.length})`,
-    ended: `passed_ms() >= ${coded(totalOf(step))}`,
   }),
   endsBy: (step, begun) => begun.t + totalOf(step),
 });

@@ -1,10 +1,9 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import { coded } from "../Coding";
 import type { Engine } from "../engine/Engine";
 import { runWheels, stopWheels } from "../engine/outputs";
 import { percent } from "./drive";
-import { codedGoal, stepKind, type TravelGoal } from "./StepKind";
+import { stepKind, type TravelGoal } from "./StepKind";
 
 const Speed = z.number().min(0.01).max(1);
 const Side = z.enum(["left", "right"]);
@@ -71,14 +70,5 @@ export const turn = stepKind<z.infer<typeof schema>>({
   }),
   endsBy: (step, begun) => ("ms" in step ? begun.t + step.ms : Number.POSITIVE_INFINITY),
   goal: (step, { trackMm }) => ("degrees" in step ? wayOfTurn(step.degrees, trackMm) : undefined),
-  code(step, { trackMm }) {
-    const left = coded(step.side === "left" ? -step.speed : step.speed);
-    const right = coded(step.side === "left" ? step.speed : -step.speed);
-    return {
-      begin: `run_wheels(${left}, ${right})`,
-      ended: "ms" in step ? `passed_ms() >= ${coded(step.ms)}` : codedGoal(wayOfTurn(step.degrees, trackMm)),
-      end: 'stop_wheels("brake")',
-    };
-  },
   facts: ({ side, speed }) => ({ wheels: side === "left" ? [-speed, speed] : [speed, -speed], leavesMoving: false }),
 });

@@ -1,5 +1,4 @@
 import * as z from "zod";
-import { coded } from "../Coding";
 import { ConditionSchema, namedCondition, parseCondition, printCondition, tellCondition } from "../conditions";
 import { holdsAt } from "../engine/ask";
 import { stepKind } from "./StepKind";
@@ -47,11 +46,6 @@ export const wait = stepKind<z.infer<typeof schema>>({
       : { act: "wait until", args: [step.atMostMs ?? Number.POSITIVE_INFINITY], conditions: step.until },
   goesByReadings: (step) => "until" in step,
   endsBy: (step, begun) => begun.t + ("ms" in step ? step.ms : (step.atMostMs ?? Number.POSITIVE_INFINITY)),
-  code(step, to) {
-    if ("ms" in step) return { ended: `passed_ms() >= ${coded(step.ms)}` };
-    const limit = step.atMostMs === undefined ? "" : `passed_ms() >= ${coded(step.atMostMs)} or `;
-    return { ended: `${limit}(${to.condition(step.until)})` };
-  },
   guides: true,
   named: (step, visit) => ("until" in step ? { ...step, until: namedCondition(step.until, visit) } : step),
   facts: (step) => ("ms" in step ? { waitsMs: step.ms } : step.atMostMs === undefined ? { waitsFor: step.until } : {}),

@@ -1,11 +1,9 @@
 import * as z from "zod";
-import { coded } from "../Coding";
 import { runWheels } from "../engine/outputs";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 import {
   brakeAfter,
-  codedTravel,
   isOver,
   namedTravel,
   parseTravel,
@@ -55,10 +53,6 @@ export const wheels = stepKind<z.infer<typeof schema>>({
     ...travelUntil(travel),
   }),
   ...travelling,
-  code: ({ left, right, travel }, to) => ({
-    begin: `run_wheels(${coded(left)}, ${coded(right)})`,
-    ...codedTravel(travel, to),
-  }),
   named: ({ travel, ...rest }, visit) => ({ ...rest, ...namedTravel(travel, visit) }),
   facts: ({ left, right, travel }) => ({
     wheels: [left, right],

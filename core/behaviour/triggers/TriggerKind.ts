@@ -1,11 +1,21 @@
 import type * as z from "zod";
 import type { SensorId, TargetId } from "../../names";
 import type { PhraseReader } from "../../phrases";
-import type { Coding } from "../Coding";
-import type { Condition, NameOf, Sought } from "../conditions";
-import type { Look } from "../Look";
+import type { Condition, Moment, NameOf, Sought } from "../conditions";
 import type { Judge, Row, RowMaker } from "../rowKinds";
 import type { NameVisitor } from "../Visitor";
+
+/** A look at where a behaviour stands right after a moment, for who asks why a response runs or does not. */
+export interface Look extends Moment {
+  readonly t: number;
+  readonly modeSince: number;
+  /** Whether a condition holds. */
+  holds(condition: Condition): boolean;
+  /** When anything known was last seen by a sensor, in ms; −Infinity for never. */
+  knownAt(sensor?: SensorId): number;
+  /** Whether one of some targets departed with this moment. */
+  departed(targets: readonly TargetId[], sensor?: SensorId): boolean;
+}
 
 /** Something that a trigger needs, to be looked at moment by moment: how it is said, and how it stands. */
 export interface Need {
@@ -20,23 +30,6 @@ export interface FiredBy {
   target: TargetId;
   sensor?: SensorId | undefined;
 }
-
-/** The same as code: lines that tell of it by `fired_by`, then others that are to follow. */
-export const codedSeen = (
-  to: Coding,
-  sought: readonly Sought[],
-  follow: (label: string, eye: number) => readonly string[],
-): string[] =>
-  sought.flatMap(({ targets, sensor }) => {
-    const eye = to.eye(sensor);
-    return eye < 0
-      ? []
-      : targets.flatMap((target) => [
-          `if ${to.sees(target, sensor)}`,
-          `  fired_by(${eye}, ${to.label(target)})`,
-          ...follow(to.label(target), eye).map((line) => `  ${line}`),
-        ]);
-  });
 
 /** When a trigger gives its response its turn. */
 export interface TriggerJudge {
@@ -94,11 +87,6 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge {
   whileSeen?: true;
   /** The condition that it goes by. */
   condition?(trigger: T): Condition;
-  /**
-   * The same as code for a robot: the body of a function that gives the number of its episode, or `nan`; what made it fire
-   * is told by `fired_by`.
-   */
-  code(trigger: T, to: Coding): string;
   /** What it needs, for a person who asks why a response did not run. */
   needs(trigger: T): Need[];
 }

@@ -1,6 +1,5 @@
 import * as z from "zod";
 import { type int, type num, whole } from "../../arithmetic";
-import type { Coding } from "../Coding";
 import {
   type Condition,
   ConditionSchema,
@@ -16,7 +15,7 @@ import type { Engine } from "../engine/Engine";
 import { sees } from "../engine/eyes";
 import type { Row, RowMaker } from "../rowKinds";
 import { conditionNeed } from "./conditionNeed";
-import { codedSeen, type TriggerKind } from "./TriggerKind";
+import type { TriggerKind } from "./TriggerKind";
 
 /** A row of a condition: behind it stand the pairs of sensor and label that it looks for, then the condition. */
 function conditionRow(act: string, condition: Condition, to: RowMaker): Row {
@@ -39,15 +38,6 @@ function whileHolds(e: Engine, pairs: int, first: int): num {
   }
   return 1;
 }
-
-/** 1 while a condition holds, with the first target that it looks for and that is seen, as code. */
-const codedCondition = (condition: Condition, to: Coding): string =>
-  [
-    `if not (${to.condition(condition)})`,
-    "  return nan",
-    ...codedSeen(to, soughtBy(condition), () => ["return 1.0"]),
-    "return 1.0",
-  ].join("\n");
 
 const becomesSchema = z.strictObject({ becomes: ConditionSchema });
 type Becomes = z.infer<typeof becomesSchema>;
@@ -79,7 +69,6 @@ export const becomes: TriggerKind<Becomes> = {
   named: ({ becomes }, visit) => ({ becomes: namedCondition(becomes, visit) }),
   condition: ({ becomes }) => becomes,
   answers: ({ becomes }) => soughtBy(becomes),
-  code: ({ becomes }, to) => codedCondition(becomes, to),
   needs: ({ becomes }) => partsThatMustHold(becomes).map(conditionNeed),
 };
 
@@ -103,6 +92,5 @@ export const holds: TriggerKind<Holds> = {
   named: ({ holds }, visit) => ({ holds: namedCondition(holds, visit) }),
   condition: ({ holds }) => holds,
   answers: ({ holds }) => soughtBy(holds),
-  code: ({ holds }, to) => codedCondition(holds, to),
   needs: ({ holds }) => partsThatMustHold(holds).map(conditionNeed),
 };

@@ -1,14 +1,13 @@
 import * as z from "zod";
 import { type int, type num, whole } from "../../arithmetic";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
-import type { Coding } from "../Coding";
 import type { Engine } from "../engine/Engine";
 import { sees, visitOf } from "../engine/eyes";
 import type { Row, RowMaker } from "../rowKinds";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
 import { conditionNeed } from "./conditionNeed";
-import { codedSeen, type TriggerKind } from "./TriggerKind";
+import type { TriggerKind } from "./TriggerKind";
 
 const Targets = z.array(TargetIdSchema).min(1).max(50);
 const sensor = SensorIdSchema.optional();
@@ -78,7 +77,6 @@ export const arrives: TriggerKind<Arrives> = {
   answers: ({ arrives, sensor }) => [{ targets: arrives, sensor }],
   judge: { takes: ["eye", "count"], when: whenArrived },
   row: ({ arrives, sensor }, to) => targetsRow("arrives", arrives, sensor, to),
-  code: ({ arrives, sensor }, to) => codedHappening("arrival", arrives, sensor, to),
   templates: ["{targets} arrives", "{sensors}: {targets} arrives"],
   afterTargets: { words: [["arrives"], ["arrive"]], make: (arrives) => ({ arrives }) },
   print: ({ arrives, sensor }) => `${by(sensor)}${or(arrives)} arrives`,
@@ -92,22 +90,6 @@ export const arrives: TriggerKind<Arrives> = {
   needs: ({ arrives, sensor }) => [conditionNeed({ seen: arrives, ...(sensor && { sensor }) })],
 };
 
-/** The visit of the first of some targets that came or went, as code. */
-function codedHappening(
-  what: "arrival" | "departure",
-  targets: readonly TargetId[],
-  sensor: SensorId | undefined,
-  to: Coding,
-): string {
-  const eye = to.eye(sensor);
-  const among = targets.map((target) => `${what}_label[i] == ${to.label(target)}`).join(" or ");
-  return `for i in 0..${what}s
-  if ${what}_eye[i] == ${eye} and (${among})
-    fired_by(${eye}, ${what}_label[i])
-    return ${what === "arrival" ? to.visit(eye, "arrival_label[i]") : "departure_visit[i]"}
-return nan`;
-}
-
 const departsSchema = z.strictObject({ departs: Targets, sensor });
 type Departs = z.infer<typeof departsSchema>;
 
@@ -119,7 +101,6 @@ export const departs: TriggerKind<Departs> = {
   byEvents: true,
   judge: { takes: ["eye", "count"], when: whenDeparted },
   row: ({ departs, sensor }, to) => targetsRow("departs", departs, sensor, to),
-  code: ({ departs, sensor }, to) => codedHappening("departure", departs, sensor, to),
   templates: ["{targets} departs"],
   afterTargets: { words: [["departs"], ["depart"]], make: (departs) => ({ departs }) },
   print: ({ departs, sensor }) => `${by(sensor)}${or(departs)} departs`,
@@ -151,11 +132,6 @@ export const present: TriggerKind<Present> = {
   whileSeen: true,
   judge: { takes: ["eye", "count"], when: whilePresent },
   row: ({ present, sensor }, to) => targetsRow("present", present, sensor, to),
-  code: ({ present, sensor }, to) =>
-    [
-      ...codedSeen(to, [{ targets: present, sensor }], (label, eye) => [`return ${to.visit(eye, label)}`]),
-      "return nan",
-    ].join("\n"),
   templates: ["{targets} is present"],
   afterTargets: {
     words: [["is", "present"], ["are", "present"], ["present"]],

@@ -1,13 +1,11 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { SensorIdSchema, UNKNOWN } from "../../names";
-import { coded } from "../Coding";
 import type { Engine } from "../engine/Engine";
 import { seenBy } from "../engine/eyes";
-import type { Look } from "../Look";
 import { visitedSensor } from "../Visitor";
 import { by } from "./by";
-import type { Need, TriggerKind } from "./TriggerKind";
+import type { Look, Need, TriggerKind } from "./TriggerKind";
 
 const Ms = z.number().positive().max(3_600_000);
 const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
@@ -50,10 +48,6 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
   print: ({ nothingKnownFor, sensor }) => `${by(sensor)}nothing known for ${nothingKnownFor / 1000} s`,
   tell: ({ nothingKnownFor }, _, eye) =>
     `when ${eye === undefined ? "nothing known is seen" : `${eye} sees nothing known`} for ${nothingKnownFor / 1000} s`,
-  code: ({ nothingKnownFor, sensor }, to) => `let since = max(known_at[${to.eye(sensor)}], mode_since)
-if ${to.seen(sensor)} == 0 and t_now - since >= ${coded(nothingKnownFor)}
-  return since
-return nan`,
   named: ({ nothingKnownFor, sensor }, visit) => ({ nothingKnownFor, ...visitedSensor(sensor, visit) }),
   timer: ({ nothingKnownFor }) => ({ ms: nothingKnownFor, silence: true }),
   needs: (trigger) => [
@@ -80,9 +74,6 @@ export const after: TriggerKind<After> = {
   parse: (reader) => (reader.skip("after") ? { after: reader.takeSeconds("a time") } : undefined),
   print: ({ after }) => `after ${after / 1000} s`,
   tell: ({ after }) => `after ${after / 1000} s in this mode`,
-  code: ({ after }) => `if t_now - mode_since >= ${coded(after)}
-  return 1.0
-return nan`,
   named: (trigger) => trigger,
   timer: ({ after }) => ({ ms: after, silence: false }),
   needs: (trigger) => [timeNeed(after.print(trigger), trigger.after, (scene) => scene.t - scene.modeSince)],

@@ -3,9 +3,9 @@ import type { TargetId } from "../../names";
 import { completions } from "../../phrases";
 import { must, NAMES } from "../arbitrary";
 import { Stand, type Stands } from "../engine/arbitrary";
-import type { Look } from "../Look";
 import {
   answeredBy,
+  type Look,
   namedTrigger,
   parseTrigger,
   printTrigger,

@@ -22,8 +22,8 @@ static inline void robot_tone(double hertz, double ms) {
   robot_tune: `/* Plays tones one after the other; 0 hertz is a rest. */
 static inline void robot_tune(int first, int count) {
   printf("{\\"tune\\": [");
-  for (int i = first; i < first + count; i++)
-    printf("%s[%.17g, %.17g]", i == first ? "" : ", ", TUNE_HERTZ[i], TUNE_MS[i]);
+  for (int i = 0; i < count; i++)
+    printf("%s[%.17g, %.17g]", i == 0 ? "" : ", ", ROWS[first + 2 * i], ROWS[first + 2 * i + 1]);
   printf("]}\\n");
 }`,
   robot_say: `/* Speaks words, or plays a sound of that name. */
@@ -54,6 +54,13 @@ static inline void robot_gate(const char *gate, bool is_open) {
 static inline const char *with_number(const char *before, double number, const char *after) {
   static char words[512];
   snprintf(words, sizeof words, "%s%.0f%s", before, number + 0.0, after);
+  return words;
+}`,
+  colour_text: `/* A colour 0xRRGGBB like #e4573d, an empty text for one below 0; it stands until the next one. */
+static inline const char *colour_text(int colour) {
+  static char words[8];
+  words[0] = 0;
+  if (colour >= 0) snprintf(words, sizeof words, "#%06x", (unsigned)colour & 0xffffffu);
   return words;
 }`,
 };
@@ -90,7 +97,7 @@ ${called(C, facts).join("\n\n")}
 /* Something happened: a line for the log. */
 static inline void robot_note(const char *kind, const char *what, const char *more, const char *also, double number) {
   (void)number;
-  fprintf(stderr, "%.0f ms %s %s %s %s\\n", t_now, kind, what, more, also);
+  fprintf(stderr, "%.0f ms %s %s %s %s\\n", now, kind, what, more, also);
 }
 #endif
 
@@ -102,7 +109,7 @@ static inline void robot_note(const char *kind, const char *what, const char *mo
 int main(void) {
   double ms, left, right;
   int sensor;
-  while (!finished && scanf("%lf %lf %lf %d", &ms, &left, &right, &sensor) == 4) {
+  while (!has_finished && scanf("%lf %lf %lf %d", &ms, &left, &right, &sensor) == 4) {
     static const int channels[] = { ${facts.sensors.map(({ channels }) => channels).join(", ")} };
     double v[${most}] = { 0 };
     if (sensor < 0 || sensor >= ${facts.sensors.length}) return 1;

@@ -19,7 +19,7 @@ function robotTone(hertz, ms) {
 }`,
   robot_tune: `/** Plays tones one after the other; 0 hertz is a rest. */
 function robotTune(first, count) {
-  tell({ tune: TUNE_HERTZ.slice(first, first + count).map((hertz, i) => [hertz, TUNE_MS[first + i]]) });
+  tell({ tune: Array.from({ length: count }, (_, i) => [ROWS[first + 2 * i], ROWS[first + 2 * i + 1]]) });
 }`,
   robot_say: `/** Speaks words, or plays a sound of that name. */
 function robotSay(words) {
@@ -45,6 +45,10 @@ function robotGate(gate, isOpen) {
 function withNumber(before, number, after) {
   return before + number + after;
 }`,
+  colour_text: `/** A colour 0xRRGGBB like #e4573d; an empty text for one below 0. */
+function colourText(colour) {
+  return colour < 0 ? "" : "#" + colour.toString(16).padStart(6, "0");
+}`,
 };
 
 export function javascriptSide(facts: SideFacts, camel: (name: string) => string): string[] {
@@ -68,7 +72,7 @@ ${facts.sensors.some(({ channels }) => channels === 0) ? ` *\n * ${OF_CAMERAS[Nu
 let tell = (line) => process.stdout.write(JSON.stringify(line) + "\\n");
 /** Something happened: a line for the log. */
 let robotNote = (kind, what, more, also, number) =>
-  process.stderr.write(tNow + " ms " + [kind, what, more, also].filter((word) => word !== "").join(" ") + "\\n");
+  process.stderr.write(now + " ms " + [kind, what, more, also].filter((word) => word !== "").join(" ") + "\\n");
 
 /** Lets others hear what is told and noted. */
 export function listen(told, noted) {
@@ -107,7 +111,7 @@ class Line {
     for (const [take, values] of readings) take(...values);
     endMoment();
     this.reached = Math.max(t, this.reached);
-    if (t >= this.alive * ALIVE_MS && !finished) tell({ alive: ++this.alive });
+    if (t >= this.alive * ALIVE_MS && !hasFinished) tell({ alive: ++this.alive });
   }
 
   settle() {
@@ -156,7 +160,7 @@ ${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slic
     this.open = t;
     if ("ask" in message) {
       this.settle();
-      tell({ done: message.ask, ...(finished && { finished: true }) });
+      tell({ done: message.ask, ...(hasFinished && { finished: true }) });
     }
   }
 ${
@@ -170,7 +174,7 @@ ${
       const y = top + (height - 1) / 2;
       const all = [area, width, height, x, y, x - setPoint, halfFrame];
       all.forEach((value, i) => {
-        blobs[(first + label - 1) * BLOB_FIELDS + i] = value;
+        blobs[(first + label - 1) * BLOB_CELLS + i] = value;
       });
     }
   }
@@ -194,10 +198,10 @@ async function main() {
   for await (const part of process.stdin) {
     const all = (rest + part).split("\\n");
     rest = all.pop();
-    for (const words of all) if (!finished) take(words);
-    if (finished) break;
+    for (const words of all) if (!hasFinished) take(words);
+    if (hasFinished) break;
   }
-  if (!finished && rest !== "") take(rest);
+  if (!hasFinished && rest !== "") take(rest);
   line.settle();
 }
 

@@ -15,7 +15,7 @@ const PYTHON: Readonly<Record<string, string>> = {
     tell({"tone": hertz, "ms": ms})`,
   robot_tune: `def robot_tune(first, count):
     """Plays tones one after the other; 0 hertz is a rest."""
-    tell({"tune": [[TUNE_HERTZ[i], TUNE_MS[i]] for i in range(first, first + count)]})`,
+    tell({"tune": [[ROWS[first + 2 * i], ROWS[first + 2 * i + 1]] for i in range(count)]})`,
   robot_say: `def robot_say(words):
     """Speaks words, or plays a sound of that name."""
     tell({"say": words})`,
@@ -34,6 +34,9 @@ const PYTHON: Readonly<Record<string, string>> = {
   with_number: `def with_number(before, number, after):
     """A whole number between two texts."""
     return before + str(int(number)) + after`,
+  colour_text: `def colour_text(colour):
+    """A colour 0xRRGGBB like #e4573d; an empty text for one below 0."""
+    return "#%06x" % int(colour) if colour >= 0 else ""`,
 };
 
 /** As delivered it speaks the protocol over standard input and output. */
@@ -74,7 +77,7 @@ ${called(PYTHON, facts).join("\n\n\n")}
 def robot_note(kind, what, more, also, number):
     """Something happened: a line for the log."""
     words = " ".join(word for word in (kind, what, more, also) if word)
-    sys.stderr.write("%.0f ms %s\\n" % (t_now, words))
+    sys.stderr.write("%.0f ms %s\\n" % (now, words))
 
 
 def clock_ms():
@@ -112,7 +115,7 @@ class Line:
             take(*values)
         end_moment()
         self.reached = max(t, self.reached)
-        if t >= self.alive * ALIVE_MS and not finished:
+        if t >= self.alive * ALIVE_MS and not has_finished:
             self.alive += 1
             tell({"alive": self.alive})
 
@@ -182,7 +185,7 @@ ${
         if "ask" in message:
             self.settle()
             done = {"done": message["ask"]}
-            if finished:
+            if has_finished:
                 done["finished"] = True
             tell(done)
 ${
@@ -194,8 +197,8 @@ ${
             left, top, width, height, area = found.get(label, (0, 0, 0, 0, 0))
             x = left + (width - 1) / 2.0
             y = top + (height - 1) / 2.0
-            place = (first + label - 1) * BLOB_FIELDS
-            blobs[place:place + BLOB_FIELDS] = [area, width, height, x, y, x - set_point, half_frame]
+            place = (first + label - 1) * BLOB_CELLS
+            blobs[place:place + BLOB_CELLS] = [area, width, height, x, y, x - set_point, half_frame]
 `
     : ""
 }
@@ -209,7 +212,7 @@ def main():
             line.take(json.loads(words))
         except (ValueError, KeyError, TypeError) as error:
             tell({"error": str(error) or "the line cannot be read", "line": number + 1})
-        if finished:
+        if has_finished:
             break
     line.settle()
 

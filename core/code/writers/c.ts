@@ -2,6 +2,7 @@ import {
   type Expr,
   type Fn,
   type Literal,
+  laidOut,
   namesIn,
   type Operator,
   quietly,
@@ -54,7 +55,7 @@ export class CPrinter extends BracedPrinter {
     return `static inline ${gives === undefined ? "void " : declared(gives)}${name}(${own})`;
   }
 
-  protected variable({ name, type, doc, constant, value }: Variable): string[] {
+  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
     if (!Array.isArray(value)) {
@@ -65,6 +66,14 @@ export class CPrinter extends BracedPrinter {
     const own = `static ${declared(type, constant)}${name}[${value.length}]`;
     // What is there for good begins as nothing.
     if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return [`${own};${remark}`];
+    if (lines !== undefined)
+      return [
+        `${own} = {${remark}`,
+        ...laidOut({ name, type, constant, value, lines }, one).map(
+          ([cells, words]) => `${TAB}${cells}${words === undefined ? "" : ` /* ${quietly(words)} */`}`,
+        ),
+        "};",
+      ];
     const line = `${own} = { ${value.map(one).join(", ")} };${remark}`;
     return line.length <= WIDTH ? [line] : [`${own} = {${remark}`, ...value.map((v) => `${TAB}${one(v)},`), "};"];
   }

@@ -3,6 +3,7 @@ import {
   type Expr,
   type Fn,
   type Literal,
+  laidOut,
   type Operator,
   op,
   quietly,
@@ -23,12 +24,20 @@ export class JavaScriptPrinter extends BracedPrinter {
     return camelName(name);
   }
 
-  protected variable({ name, type, doc, constant, value }: Variable): string[] {
+  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const own = `export ${constant || Array.isArray(value) ? "const" : "let"} ${this.name(name)} = `;
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
     if (!Array.isArray(value)) return [`${own}${one(value as Literal)};${remark}`];
     if (allAlike(value)) return [`${own}new Array(${value.length}).fill(${one(value[0])});${remark}`];
+    if (lines !== undefined)
+      return [
+        `${own}[${remark}`,
+        ...laidOut({ name, type, constant, value, lines }, one).map(
+          ([cells, words]) => `${TAB}${cells}${words === undefined ? "" : ` /* ${quietly(words)} */`}`,
+        ),
+        "];",
+      ];
     const line = `${own}[${value.map(one).join(", ")}];${remark}`;
     return line.length <= WIDTH ? [line] : [`${own}[${remark}`, ...value.map((v) => `${TAB}${one(v)},`), "];"];
   }

@@ -2,6 +2,7 @@ import {
   allAlike,
   type Fn,
   type Literal,
+  laidOut,
   letsIn,
   type Operator,
   Printer,
@@ -28,11 +29,19 @@ export class PythonPrinter extends Printer {
     return name;
   }
 
-  protected variable({ name, type, doc, value }: Variable): string[] {
+  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : `  # ${quietly(doc)}`;
     if (!Array.isArray(value)) return [`${name} = ${one(value as Literal)}${remark}`];
     if (allAlike(value)) return [`${name} = [${one(value[0])}] * ${value.length}${remark}`];
+    if (lines !== undefined)
+      return [
+        `${name} = [${remark}`,
+        ...laidOut({ name, type, constant, value, lines }, one).map(
+          ([cells, own]) => `    ${cells}${own === undefined ? "" : `  # ${quietly(own)}`}`,
+        ),
+        "]",
+      ];
     const line = `${name} = [${value.map(one).join(", ")}]${remark}`;
     if (line.length <= WIDTH) return [line];
     return [`${name} = [${remark}`, ...value.map((v) => `    ${one(v)},`), "]"];

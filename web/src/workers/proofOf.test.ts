@@ -38,7 +38,7 @@ it("a file that takes a reading otherwise is told by the first of them", () => {
     file: expect.not.stringContaining("Coral"),
   });
   // One whose steadying differs has the same labels and sees something else.
-  const slow = source.replace("HITS = [3", "HITS = [4");
+  const slow = source.replace("hits = [3", "hits = [4");
   expect(proofOf(slow, document, document.sensors, readings).other).not.toBeNull();
   expect(() => proofOf("export const a = ;", document, document.sensors, readings)).toThrow();
 });
@@ -71,11 +71,11 @@ it("a behaviour that does something else is told by the first moment of it", () 
     expect(whole).toContain(from);
     return behaviourProof(whole.replace(from, to), document, new Map(), choice).other;
   };
-  expect(bent("runWheels(0.35, 0.35)", "runWheels(0.35, 0.3)")).toMatchObject({
+  expect(bent("STEP_DRIVE, 5, 0.35", "STEP_DRIVE, 5, 0.3")).toMatchObject({
     where: `at 0 ms of the run on ${document.courses[0].name}`,
-    file: 'commands {"wheels":[0.35,0.3]}',
+    file: 'commands {"wheels":[0.3,0.3]}',
     core: '{"wheels":[0.35,0.35]}',
   });
-  expect(bent("passedMs() >= 2000", "passedMs() >= 1900")?.file).toMatch(/^notes/);
-  expect(bent("HITS = [3", "HITS = [4")).not.toBeNull();
+  expect(bent("STEP_WAIT, 3, 2000", "STEP_WAIT, 3, 1900")?.file).toMatch(/^notes/);
+  expect(bent("hits = [3", "hits = [4")).not.toBeNull();
 });

@@ -1,13 +1,14 @@
 import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import { FEATURES, type Feature } from "../readings";
-import type { Condition, Moment } from "./conditions";
+import type { Condition } from "./conditions";
 import { holdsAt } from "./engine/ask";
 import { seenBy, visitOf } from "./engine/eyes";
 import { featureOf } from "./engine/given";
 import type { EngineState } from "./engineState";
+import type { Look } from "./triggers";
 
-/** A look at where a behaviour stands right after a moment, for who asks why a response runs or does not; nothing changes by it. */
-export class Look implements Moment {
+/** A look at a behaviour; nothing changes by it. */
+export class LookAt implements Look {
   constructor(private readonly state: EngineState) {}
 
   private eye(sensor: SensorId | undefined): number {
@@ -20,7 +21,6 @@ export class Look implements Moment {
   get modeSince(): number {
     return this.state.engine.modeSince;
   }
-  /** Whether a condition holds. */
   holds(condition: Condition): boolean {
     const { engine, program } = this.state;
     const { p } = engine;
@@ -46,11 +46,9 @@ export class Look implements Moment {
   length(list: string): number {
     return this.state.engine.listLength[this.state.program.naming.list(list)];
   }
-  /** When anything known was last seen by a sensor, in ms; −Infinity for never. */
   knownAt(sensor?: SensorId): number {
     return this.state.engine.knownAt[this.eye(sensor)] ?? -Infinity;
   }
-  /** Whether one of some targets departed with this moment. */
   departed(targets: readonly TargetId[], sensor?: SensorId): boolean {
     const { engine, program } = this.state;
     const eye = this.eye(sensor);
