@@ -412,6 +412,9 @@ describe("the engine", () => {
     expect(commands.filter((c) => Number.parseInt(c, 10) > 0)).toEqual(["1 wheels -0.2 0.2"]);
     const meanwhile = project({ patrol: { entering: ["meanwhile follow red left edge at 50 %", "stop"] } });
     expect(play(meanwhile, times(4, "red")).commands.at(-1)).toBe("0 stop");
+    // One with an end of its own has the wheels from its first moment, too, though it steers with the next reading.
+    const ending = project({ patrol: { entering: ["meanwhile follow red left edge at 50 % for 20 cm", "stop"] } });
+    expect(play(ending, times(4, "red")).commands).toEqual(["0 stop"]);
   });
 
   it("answers both departures where one thing follows another without a gap", () => {

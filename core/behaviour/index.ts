@@ -1,7 +1,7 @@
 export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";
-export { Engine, GATE_RESERVE, MOST_JOTTED, MOST_NESTED, type RobotSide } from "./engine/Engine";
+export { Engine, GATE_RESERVE, type RobotSide } from "./engine/Engine";
 export { DONE, END, MODE, ONLY_IF, ROUTINE, type Rows, WHEN } from "./engine/rows";
 export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";

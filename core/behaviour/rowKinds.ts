@@ -28,7 +28,7 @@ export interface Acts {
   ended?: Asks;
   /** What happens when it has ended. */
   end?: Does;
-  /** It goes on beside the steps that follow, and has the wheels from its first moment on. */
+  /** It goes on beside the steps that follow, until something else takes its output. */
   isEndless?: true;
 }
 

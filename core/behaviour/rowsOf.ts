@@ -46,13 +46,6 @@ export class RowWriter implements RowMaker {
   private readonly steps: StepActs[] = [ENDED];
   private readonly triggers: TriggerAct[] = [];
   private readonly conditions: ConditionAct[] = [() => false];
-  private readonly flags = {
-    byEvents: new Int32Array(MOST_TRIGGERS),
-    onEdge: new Int32Array(MOST_TRIGGERS),
-    renews: new Int32Array(MOST_TRIGGERS),
-    staysDue: new Int32Array(MOST_TRIGGERS),
-    answersArrivals: new Int32Array(MOST_TRIGGERS),
-  };
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
   /** Of how many rows conditions are. */
@@ -196,12 +189,6 @@ export class RowWriter implements RowMaker {
     const kind = triggerKindOf(trigger);
     const row = kind.row(trigger, this);
     const number = this.numberOf("trigger", row.act, () => {
-      const at = this.triggers.length;
-      this.flags.byEvents[at] = kind.byEvents ? 1 : 0;
-      this.flags.onEdge[at] = kind.onEdge ? 1 : 0;
-      this.flags.renews[at] = kind.renews ? 1 : 0;
-      this.flags.staysDue[at] = kind.staysDue ? 1 : 0;
-      this.flags.answersArrivals[at] = kind.byEvents && kind.answers !== undefined ? 1 : 0;
       return this.triggers.push(called(kind.judge.when, kind.judge.takes.length));
     });
     return this.cells(number, row);
@@ -209,8 +196,8 @@ export class RowWriter implements RowMaker {
 
   /** The functions of the kinds that were used: also of those to come. */
   get kinds(): KindRows {
-    const { steps, triggers, conditions, flags } = this;
-    return { steps, triggers, conditions, ...flags };
+    const { steps, triggers, conditions } = this;
+    return { steps, triggers, conditions };
   }
 
   /** The whole behaviour. */
@@ -242,6 +229,14 @@ export class RowWriter implements RowMaker {
     put([DONE, ARGS]);
     const rows = this.made(all);
     findParts(rows);
+    this.responses.forEach(({ when }, r) => {
+      const kind = triggerKindOf(when);
+      rows.byEvents[r] = kind.byEvents ? 1 : 0;
+      rows.onEdge[r] = kind.onEdge ? 1 : 0;
+      rows.renews[r] = kind.renews ? 1 : 0;
+      rows.staysDue[r] = kind.staysDue ? 1 : 0;
+      rows.answersArrivals[r] = kind.byEvents && kind.answers !== undefined ? 1 : 0;
+    });
     return rows;
   }
 
@@ -298,6 +293,8 @@ export class RowWriter implements RowMaker {
       hasBesides: this.numbers.has("step meanwhile"),
       hasPushes: this.numbers.has("step do") || this.numbers.has("step replay"),
       hasReplays: this.numbers.has("step replay"),
+      // A routine does not reach itself; a replay may be within what it replays.
+      mostNested: this.numbers.has("step replay") ? MOST_NESTED : 1 + behaviour.routines.length,
       // Each output has one owner; what steers has none before its first moment.
       besides: 2 + this.lamps.length + servos.length + 8,
       ownLamps: 1 + machine.lamps.length,
@@ -328,8 +325,9 @@ export class RowWriter implements RowMaker {
 /** What stands behind the figure of each feature. */
 const UNITS = FEATURES.map((feature) => FEATURE_FACTS[feature].unit);
 
-/** More kinds of triggers than there are. */
-const MOST_TRIGGERS = 32;
+/** Replays within replays are nested no deeper than this. */
+const MOST_NESTED = 128;
+
 /** Any camera: the first of which a frame has come. */
 const ANY_CAMERA = -2;
 

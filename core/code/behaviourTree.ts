@@ -112,7 +112,7 @@ class BehaviourCode {
     );
     const names = new Set(own.flatMap(({ variables }) => variables.map((variable) => variable.name)));
     const variables = [...ENGINE.constants, ...fields].filter((variable) => !names.has(variable.name));
-    const run = [...ENGINE.fns.map((fn) => folded(fn, known)), ...dispatchFns(program.naming.numbers, engine.kinds)];
+    const run = [...ENGINE.fns.map((fn) => folded(fn, known)), ...dispatchFns(program.naming.numbers)];
     // Truths wait in as many places as a condition may have parts.
     const made = variables.map((variable) =>
       variable.name === "truths" ? { ...variable, value: new Array<number>(this.mostParts()).fill(0) } : variable,

@@ -64,11 +64,6 @@ export const kindName = (kind: string): string => {
   return `${{ step: "STEP", trigger: "WHEN", condition: "IF" }[of]}_${named.toUpperCase()}`;
 };
 
-/** The flags of triggers, by the number of their kind. */
-export type TriggerFlags = Readonly<
-  Record<"byEvents" | "onEdge" | "renews" | "staysDue" | "answersArrivals", Int32Array>
->;
-
 const KIND: Expr = { is: "name", name: "kind" };
 const yes = (value: boolean): Expr => ({ is: "bool", value });
 const returns = (value: Expr): Statement => ({ does: "return", value });
@@ -79,7 +74,7 @@ const READS_KIND: Statement = {
 };
 
 /** The functions that choose by the kind of a row, of the kinds that there are. */
-export function dispatchFns(kinds: KindNumbers, flags: TriggerFlags): Fn[] {
+export function dispatchFns(kinds: KindNumbers): Fn[] {
   const { acts, endless, given } = ENGINE;
   const called = {
     step: new Map<number, string>(),
@@ -123,7 +118,6 @@ export function dispatchFns(kinds: KindNumbers, flags: TriggerFlags): Fn[] {
       [returns(yes(false))],
       names,
     );
-  const flagged = (own: Int32Array) => [...own].flatMap((flag, number) => (flag === 1 ? [number] : []));
   const endlessNumbers = endless.flatMap((own) => kinds.get(`step ${own}`) ?? []);
   return [
     does("begin_step", "begin"),
@@ -134,11 +128,6 @@ export function dispatchFns(kinds: KindNumbers, flags: TriggerFlags): Fn[] {
     among("lasts", [...endlessNumbers, ...of("ended").map(({ number }) => number)]),
     gives("judge", "when", { is: "name", name: "nan" }, called.trigger),
     gives("ask", "ask", yes(false), called.condition),
-    among("by_events", flagged(flags.byEvents), called.trigger),
-    among("on_edge", flagged(flags.onEdge), called.trigger),
-    among("renews", flagged(flags.renews), called.trigger),
-    among("stays_due", flagged(flags.staysDue), called.trigger),
-    among("answers_arrivals", flagged(flags.answersArrivals), called.trigger),
   ];
 }
 

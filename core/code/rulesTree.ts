@@ -1,6 +1,6 @@
 import { oneLine, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
-import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
+import { channelScales, FEATURES, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
 import { placeOfReference, type RuleSet, ruleSetOf, steadyingOf, type Test } from "../rules";
 import {
   allOf,
@@ -47,6 +47,8 @@ export const WIRE = ["first", "second", "third", "fourth"];
 
 /** The parts of rules: what there is, and what a reading is taken for. */
 export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): [targets: Part, rules: Part] {
+  // Sensors that report alike and go by one rule set share what is written of it.
+  const alike = [...new Map(eyes.map((eye) => [rulesName(eye), eye])).values()];
   const targets: Variable[] = [
     constant("LABEL_UNKNOWN", "int", 0),
     ...project.targets.map(({ id, name }, i) => ({ ...constant(labelName(id), "int", i + 1), doc: name })),
@@ -59,8 +61,8 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
     { heading: "Targets and sensors", variables: targets, fns: [] },
     {
       heading: "Rules: what one raw reading is taken for",
-      variables: eyes.flatMap((eye) => references(project, eye)),
-      fns: eyes.map((eye) => classifier(project, eye)),
+      variables: alike.flatMap((eye) => references(project, eye)),
+      fns: [...alike.map((eye) => rulesFn(project, eye)), ...eyes.map((eye) => classifier(eye))],
     },
   ];
 }
@@ -109,8 +111,26 @@ export const DERIVED: Partial<Record<Feature, Expr>> = {
 const put = (of: string, value: Expr): Statement => ({ does: "let", name: of, value });
 const gives = (value: Expr): Statement => ({ does: "return", value });
 
+/** What the rules of a sensor are called, also where others share them. */
+const rulesName = ({ ruleSet, sensor }: Pick<CodeEye, "ruleSet" | "sensor">): string =>
+  `${word(ruleSet.id)}_${sensor.reports}`;
+
+/** The features that a sensor's rules go by, in the order in which they are handed on. */
+const handedOn = (eye: CodeEye): Feature[] => FEATURES.filter((feature) => askedFeatures(eye).has(feature));
+
+/** `rules_…`: features, and the label that they are given. */
+function rulesFn(project: ProjectDocument, eye: CodeEye): Fn {
+  return {
+    name: `rules_${rulesName(eye)}`,
+    takes: handedOn(eye).map((feature) => ({ name: feature, type: "num" })),
+    gives: "int",
+    doc: `What features of a reading are taken for by ${oneLine(eye.ruleSet.name)}.`,
+    body: withoutIdle(eye.ruleSet.method === "nearest" ? byReference(eye) : byBands(project, eye)),
+  };
+}
+
 /** `classify_…`: the raw values of one reading in wire order, and the label that they are given. */
-function classifier(project: ProjectDocument, eye: CodeEye): Fn {
+function classifier(eye: CodeEye): Fn {
   const { sensor, ruleSet, own } = eye;
   const kind = REPORT_KINDS[sensor.reports];
   const asked = askedFeatures(eye);
@@ -122,7 +142,7 @@ function classifier(project: ProjectDocument, eye: CodeEye): Fn {
           asked.has(f) ? [put(f, DERIVED[f] as Expr)] : [],
         )
       : []),
-    ...(ruleSet.method === "nearest" ? byReference(eye) : byBands(project, eye)),
+    gives(call(`rules_${rulesName(eye)}`, ...handedOn(eye).map((feature) => name(feature)))),
   ];
   return {
     name: `classify_${own}`,
@@ -209,7 +229,8 @@ function testTree({ feature, from, to, not: turned }: Test): Expr[] {
 export const placeWidth = ({ reports }: Sensor) =>
   reports === "reflected" ? 1 : reports === "hue" ? 2 : REPORT_KINDS[reports].features.includes("val") ? 3 : 0;
 
-export const referencesName = (own: string, part: string) => `REFERENCES_${own.toUpperCase()}_${part}`;
+export const referencesName = (eye: Pick<CodeEye, "ruleSet" | "sensor">, part: string) =>
+  `REFERENCES_${rulesName(eye).toUpperCase()}_${part}`;
 
 /** The references that a sensor's readings can be compared with: a place's numbers, and the labels. */
 export function places({ sensor, ruleSet }: Omit<CodeEye, "index">): { place: readonly number[]; target: TargetId }[] {
@@ -226,13 +247,13 @@ function references(project: ProjectDocument, eye: CodeEye): Variable[] {
   return [
     ...["X", "Y", "Z"].slice(0, placeWidth(eye.sensor)).map((part, k) =>
       constant(
-        referencesName(eye.own, part),
+        referencesName(eye, part),
         "num",
         all.map(({ place }) => place[k]),
       ),
     ),
     constant(
-      referencesName(eye.own, "LABEL"),
+      referencesName(eye, "LABEL"),
       "int",
       all.map(({ target }) => project.targets.findIndex(({ id }) => id === target) + 1),
     ),
@@ -241,7 +262,7 @@ function references(project: ProjectDocument, eye: CodeEye): Variable[] {
 
 /** The nearest of the references, as far as the reject distance lets it count. */
 function byReference(eye: CodeEye): Statement[] {
-  const { sensor, ruleSet, own } = eye;
+  const { sensor, ruleSet } = eye;
   const all = places(eye);
   if (all.length === 0) return [gives(name("LABEL_UNKNOWN"))];
   const width = placeWidth(sensor);
@@ -263,7 +284,7 @@ function byReference(eye: CodeEye): Statement[] {
   const away = parts.map((part) =>
     put(
       `d${part}`,
-      op(name(`here_${part}`), "-", { is: "at", array: referencesName(own, part.toUpperCase()), index: name("i") }),
+      op(name(`here_${part}`), "-", { is: "at", array: referencesName(eye, part.toUpperCase()), index: name("i") }),
     ),
   );
   const squares = parts
@@ -289,7 +310,7 @@ function byReference(eye: CodeEye): Statement[] {
             {
               does: "set",
               place: name("label"),
-              value: { is: "at", array: referencesName(own, "LABEL"), index: name("i") },
+              value: { is: "at", array: referencesName(eye, "LABEL"), index: name("i") },
             },
           ],
           otherwise: [],

@@ -37,7 +37,10 @@ export function channelScales({ reports, scale, reference }: Scaling): ChannelSc
 /** A raw value as a fraction of its scale, clamped to 0..1. */
 function clampedShare(raw: number, low: number, high: number): number {
   const x = (raw - low) / (high - low);
-  return x < 0 ? 0 : x > 1 ? 1 : x;
+  if (x < 0) return 0;
+  // No call: on a robot every reading comes here.
+  if (x > 1) return 1;
+  return x;
 }
 
 /** One raw value to a fraction. */

@@ -115,6 +115,17 @@ export abstract class Printer {
   }
 }
 
+/** The places of a long array, as many on a line as there is room for. */
+export function wrapped(cells: readonly string[], width: number): string[] {
+  const lines: string[] = [];
+  for (const cell of cells) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + cell.length + 2 <= width) lines[lines.length - 1] = `${last} ${cell},`;
+    else lines.push(`${cell},`);
+  }
+  return lines;
+}
+
 /** The places of an array that is laid out in lines, each line with its remark; whole numbers without a point. */
 export function laidOut(
   { value, lines = [] }: Variable,

@@ -40,20 +40,11 @@ export const CONDITIONS = new Table<ConditionKind>([
   ...LOGIC,
 ] as readonly unknown[] as readonly ConditionKind[]);
 
-/** The entries of conditions that were asked for: a run asks for the same ones at every moment. */
-const known = new WeakMap<Condition, ConditionKind<Condition>>();
-
 /** The table entry of a condition. */
 export function conditionKindOf(condition: Condition): ConditionKind<Condition> {
-  return known.get(condition) ?? lookedUp(condition);
-}
-
-function lookedUp(condition: Condition): ConditionKind<Condition> {
   for (const key in condition) {
     const kind = CONDITIONS.find(key) as ConditionKind<Condition> | undefined;
-    if (kind === undefined) continue;
-    known.set(condition, kind);
-    return kind;
+    if (kind !== undefined) return kind;
   }
   throw new Error(`no kind of condition has the keys ${Object.keys(condition).join(", ")}`);
 }

@@ -3,8 +3,6 @@ import type { Features } from "../../readings";
 import type { Steadying } from "../../rules";
 import type { Rows } from "./rows";
 
-/** Steps of routines within routines, and of replays within replays, are nested no deeper than this. */
-export const MOST_NESTED = 128;
 /** A list holds no more than this. */
 export const MOST_JOTTED = 1000;
 /** Pieces under way to their gates. */
@@ -86,17 +84,11 @@ export type TriggerAct = (e: Engine, at: int) => num;
 /** Tells whether a condition holds; what is made of others asks the stack. */
 export type ConditionAct = (e: Engine, at: int) => boolean;
 
-/** The functions of each kind of row, by its number, and what else is known of triggers. */
+/** The functions of each kind of row, by its number. */
 export interface KindRows {
   readonly steps: readonly StepActs[];
   readonly triggers: readonly TriggerAct[];
   readonly conditions: readonly ConditionAct[];
-  readonly byEvents: Int32Array;
-  readonly onEdge: Int32Array;
-  readonly renews: Int32Array;
-  readonly staysDue: Int32Array;
-  /** Whether a list of targets that arrive stands behind the sensor. */
-  readonly answersArrivals: Int32Array;
 }
 
 /** Where a behaviour stands: one for a run. Changed in place by every moment; `copy` keeps what was. */
@@ -153,19 +145,19 @@ export class Engine {
   nextMode: int = -1;
   /** Steps in progress: those of a routine stand above the ones that did it. */
   depth: int = 0;
-  readonly frameAt = new Int32Array(MOST_NESTED);
-  readonly frameFirst = new Int32Array(MOST_NESTED);
-  readonly frameAgain = new Int32Array(MOST_NESTED);
-  readonly frameTarget = new Int32Array(MOST_NESTED);
+  readonly frameAt: Int32Array;
+  readonly frameFirst: Int32Array;
+  readonly frameAgain: Int32Array;
+  readonly frameTarget: Int32Array;
   /** Of a replay: the list, from which of its targets to which, and the mode that answers; −1 for none. */
-  readonly frameList = new Int32Array(MOST_NESTED);
-  readonly frameNext = new Int32Array(MOST_NESTED);
-  readonly frameEnd = new Int32Array(MOST_NESTED);
-  readonly frameMode = new Int32Array(MOST_NESTED);
+  readonly frameList: Int32Array;
+  readonly frameNext: Int32Array;
+  readonly frameEnd: Int32Array;
+  readonly frameMode: Int32Array;
   /** The piece that fired: by which sensor (−1 for none), how far the belt had gone with its first reading, and when it fired. */
-  readonly frameEye = new Int32Array(MOST_NESTED);
-  readonly frameWay = new Float64Array(MOST_NESTED);
-  readonly frameFired = new Float64Array(MOST_NESTED);
+  readonly frameEye: Int32Array;
+  readonly frameWay: Float64Array;
+  readonly frameFired: Float64Array;
   /** What the step that just began puts before those that follow: 0 nothing, 1 a routine, 2 a replay. */
   pushes: int = 0;
   pushedAt: int = 0;
@@ -239,6 +231,17 @@ export class Engine {
     this.armHeld = new Int32Array(p.responses);
     this.armSpent = new Float64Array(p.responses).fill(Number.NaN);
     this.armReady = new Float64Array(p.responses).fill(-Infinity);
+    this.frameAt = new Int32Array(machine.mostNested);
+    this.frameFirst = new Int32Array(machine.mostNested);
+    this.frameAgain = new Int32Array(machine.mostNested);
+    this.frameTarget = new Int32Array(machine.mostNested);
+    this.frameList = new Int32Array(machine.mostNested);
+    this.frameNext = new Int32Array(machine.mostNested);
+    this.frameEnd = new Int32Array(machine.mostNested);
+    this.frameMode = new Int32Array(machine.mostNested);
+    this.frameEye = new Int32Array(machine.mostNested);
+    this.frameWay = new Float64Array(machine.mostNested);
+    this.frameFired = new Float64Array(machine.mostNested);
     const { besides } = machine;
     this.besideAt = new Int32Array(besides);
     this.besideOutput = new Int32Array(besides);

@@ -1,7 +1,6 @@
 import { type int, whole } from "../../arithmetic";
 import { beginStep, duringStep, endStep, hasEnded, isEndless, lasts } from "./dispatch";
 import { type Engine, MOST_STEPS, NOTE_ENDED, NOTE_STEP, TROUBLE_BESIDES, TROUBLE_CIRCLE } from "./Engine";
-import { own, WHEELS } from "./outputs";
 import { pushSteps, replayOn } from "./pushed";
 import { enter } from "./responses";
 import { ARGS, END, FINISHES } from "./rows";
@@ -104,7 +103,6 @@ export function beside(e: Engine, at: int): void {
     e.besideLeft[e.actor] = e.sinceLeft;
     e.besideRight[e.actor] = e.sinceRight;
     e.besideMs[e.actor] = e.sinceMs;
-    if (isEndless(e, at)) own(e, WHEELS);
   }
   e.sinceAt = since;
   e.sinceLeft = left;

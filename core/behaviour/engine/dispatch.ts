@@ -49,24 +49,3 @@ export function judge(e: Engine, at: int): num {
 export function ask(e: Engine, at: int): boolean {
   return e.kinds.conditions[e.p.rows[at]](e, at);
 }
-
-/** Whether a trigger holds only at the moment of an arrival or a departure. */
-export function byEvents(e: Engine, at: int): boolean {
-  return e.kinds.byEvents[e.p.rows[at]] === 1;
-}
-/** Whether it fires only at the moment at which it begins to hold. */
-export function onEdge(e: Engine, at: int): boolean {
-  return e.kinds.onEdge[e.p.rows[at]] === 1;
-}
-/** Whether it has a new occasion each time it has ceased to hold. */
-export function renews(e: Engine, at: int): boolean {
-  return e.kinds.renews[e.p.rows[at]] === 1;
-}
-/** Whether it is a time that has come, which waits while another response runs. */
-export function staysDue(e: Engine, at: int): boolean {
-  return e.kinds.staysDue[e.p.rows[at]] === 1;
-}
-/** Whether it answers arrivals: behind its sensor and their number stand its targets. */
-export function answersArrivals(e: Engine, at: int): boolean {
-  return e.kinds.answersArrivals[e.p.rows[at]] === 1;
-}

@@ -1,5 +1,4 @@
 import { type int, whole } from "../../arithmetic";
-import { answersArrivals } from "./dispatch";
 import { type Engine, MOST_JOTTED, NOTE_LIST, TROUBLE_FULL, TROUBLE_NO_ANSWER, TROUBLE_NOTHING_FIRED } from "./Engine";
 import { putFrame } from "./responses";
 import { ARGS } from "./rows";
@@ -13,16 +12,25 @@ export function pushSteps(e: Engine): void {
   const what = e.pushes;
   if (what === 0) return;
   e.pushes = 0;
+  if (what === PUSHES_ROUTINE) putRoutine(e);
+  else if (e.p.machine.hasReplays) putReplay(e);
+}
+
+/** A routine's steps are about what those are about that did it. */
+function putRoutine(e: Engine): void {
   const top = e.depth;
-  if (what === PUSHES_ROUTINE) putFrame(e, e.pushedAt, e.pushedAgain, e.frameTarget[top - 1]);
-  else putFrame(e, 0, 0, 0);
+  putFrame(e, e.pushedAt, e.pushedAgain, e.frameTarget[top - 1]);
   if (e.depth === top) return;
-  if (what === PUSHES_ROUTINE) {
-    e.frameEye[top] = e.frameEye[top - 1];
-    e.frameWay[top] = e.frameWay[top - 1];
-    e.frameFired[top] = e.frameFired[top - 1];
-    return;
-  }
+  e.frameEye[top] = e.frameEye[top - 1];
+  e.frameWay[top] = e.frameWay[top - 1];
+  e.frameFired[top] = e.frameFired[top - 1];
+}
+
+/** A replay goes from one jotted target to the next that is answered. */
+function putReplay(e: Engine): void {
+  const top = e.depth;
+  putFrame(e, 0, 0, 0);
+  if (e.depth === top) return;
   e.frameList[top] = e.pushedList;
   e.frameMode[top] = e.pushedMode;
   e.frameNext[top] = 0;
@@ -67,8 +75,8 @@ export function replayOn(e: Engine, top: int): boolean {
 function answerTo(e: Engine, mode: int, label: int): int {
   const last = e.p.firstResponse[mode + 1];
   for (let r = e.p.firstResponse[mode]; r < last; r++) {
-    const when = e.p.responseAt[r] + whole(e.p.rows[e.p.responseAt[r] + 1]);
-    if (!answersArrivals(e, when)) continue;
+    if (e.p.answersArrivals[r] === 0) continue;
+    const when = e.p.triggerAt[r];
     const end = when + whole(e.p.rows[when + 1]);
     // Behind the sensor and their number stand its targets.
     for (let at = when + ARGS + 2; at < end; at++) if (e.p.rows[at] === label) return r;

@@ -1,7 +1,7 @@
-import { type int, whole } from "../../arithmetic";
+import type { int } from "../../arithmetic";
 import { holdsAt } from "./ask";
-import { byEvents, judge, onEdge, renews, staysDue } from "./dispatch";
-import { type Engine, MOST_NESTED, NOTE_DROPPED, NOTE_FIRES, NOTE_MODE, TROUBLE_NESTED } from "./Engine";
+import { judge } from "./dispatch";
+import { type Engine, NOTE_DROPPED, NOTE_FIRES, NOTE_MODE, TROUBLE_NESTED } from "./Engine";
 import { ARGS } from "./rows";
 import { endBehaviour, trouble } from "./saying";
 
@@ -11,25 +11,19 @@ export function respond(e: Engine): void {
   const isQuiet = e.arrivals === 0 && e.departures === 0;
   const last = e.p.firstResponse[e.mode + 1];
   for (let r = e.p.firstResponse[e.mode]; r < last; r++) {
-    const when = triggerAt(e, r);
-    if (!isQuiet || !byEvents(e, when)) isTaken = consider(e, r, when, isTaken);
+    if (!isQuiet || e.p.byEvents[r] === 0) isTaken = consider(e, r, isTaken);
   }
 }
 
-/** Where the trigger of a response stands. */
-function triggerAt(e: Engine, r: int): int {
-  return e.p.responseAt[r] + whole(e.p.rows[e.p.responseAt[r] + 1]);
-}
-
 /** Starts a response if it is its turn; gives whether one has been started in this moment. */
-function consider(e: Engine, r: int, when: int, isTaken: boolean): boolean {
+function consider(e: Engine, r: int, isTaken: boolean): boolean {
   e.byLabel = 0;
-  const episode = judge(e, when);
+  const episode = judge(e, e.p.triggerAt[r]);
   const holds = !Number.isNaN(episode);
-  const isEdge = onEdge(e, when);
+  const isEdge = e.p.onEdge[r] === 1;
   if (!holds && !isEdge) {
     // What held and holds no longer is another occasion when it holds again.
-    if (renews(e, when) && e.armSpent[r] === 1) e.armSpent[r] = Number.NaN;
+    if (e.p.renews[r] === 1 && e.armSpent[r] === 1) e.armSpent[r] = Number.NaN;
     return isTaken;
   }
   if (isEdge) {
@@ -46,7 +40,7 @@ function consider(e: Engine, r: int, when: int, isTaken: boolean): boolean {
   if (e.p.guardAt[r] !== 0 && !holdsAt(e, e.p.guardAt[r])) return isTaken;
   if (isTaken || (e.isActive && e.p.rows[at + 1] === 1)) {
     // A trigger that holds while another runs is let go; one that fires while present, and a time that has come, will still hold later.
-    if (isOnce && !staysDue(e, when)) {
+    if (isOnce && e.p.staysDue[r] === 0) {
       e.armSpent[r] = episode;
       e.robot.note(NOTE_DROPPED, r, 0, 0, 0);
     }
@@ -83,7 +77,7 @@ function findPiece(e: Engine): void {
 /** Puts steps before those that follow. */
 export function putFrame(e: Engine, at: int, again: int, label: int): void {
   const top = e.depth;
-  if (top >= MOST_NESTED) {
+  if (top >= e.p.machine.mostNested) {
     trouble(e, TROUBLE_NESTED, 0, 0, 0);
     endBehaviour(e);
     return;

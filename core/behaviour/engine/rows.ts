@@ -28,11 +28,22 @@ export class Rows {
   readonly modeAt: Int32Array;
   /** Of each mode the number of its first response, and at the end how many there are. */
   readonly firstResponse: Int32Array;
-  /** Of each response where its own row lies, its guard's conditions (0 for none) and its steps. */
+  /** Of each response where its own row lies, its trigger, its guard's conditions (0 for none) and its steps. */
   readonly responseAt: Int32Array;
+  readonly triggerAt: Int32Array;
   readonly guardAt: Int32Array;
   readonly stepsAt: Int32Array;
   readonly routineAt: Int32Array;
+  /** Of each response whether its trigger holds only at the moment of an arrival or a departure. */
+  readonly byEvents: Int32Array;
+  /** Whether it fires only at the moment at which it begins to hold. */
+  readonly onEdge: Int32Array;
+  /** Whether it has a new occasion each time it has ceased to hold. */
+  readonly renews: Int32Array;
+  /** Whether it is a time that has come, which waits while another response runs. */
+  readonly staysDue: Int32Array;
+  /** Whether it answers arrivals: behind its sensor and their number stand its targets. */
+  readonly answersArrivals: Int32Array;
 
   constructor(
     readonly rows: Float64Array,
@@ -49,6 +60,12 @@ export class Rows {
     this.modeAt = new Int32Array(modes);
     this.firstResponse = new Int32Array(modes + 1);
     this.responseAt = new Int32Array(responses);
+    this.triggerAt = new Int32Array(responses);
+    this.byEvents = new Int32Array(responses);
+    this.onEdge = new Int32Array(responses);
+    this.renews = new Int32Array(responses);
+    this.staysDue = new Int32Array(responses);
+    this.answersArrivals = new Int32Array(responses);
     this.guardAt = new Int32Array(responses);
     this.stepsAt = new Int32Array(responses);
     this.routineAt = new Int32Array(routines);
@@ -68,6 +85,8 @@ export interface MachineRows {
   readonly hasBesides: boolean;
   readonly hasPushes: boolean;
   readonly hasReplays: boolean;
+  /** Steps of routines within routines, and of replays within replays, are nested no deeper than this. */
+  readonly mostNested: int;
   /** So many steps run beside each other at most. */
   readonly besides: int;
   /** How many lamps it has, and how many are named; servos come behind them among the outputs. */

@@ -4,7 +4,7 @@ import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "..
 import { BLOB_ERROR, BLOB_HALF_FRAME, type Engine } from "../engine/Engine";
 import { blobOf } from "../engine/eyes";
 import { clarityOf } from "../engine/given";
-import { runWheels } from "../engine/outputs";
+import { own, runWheels, WHEELS } from "../engine/outputs";
 import { visitedSensor } from "../Visitor";
 import { percent } from "./drive";
 import { stepKind } from "./StepKind";
@@ -108,11 +108,17 @@ export const follow = stepKind<z.infer<typeof schema>>({
   acts: {
     follow: {
       takes: ["way", "label", "eye", "other", "speed", "by", "amount"],
+      begin: (e) => own(e, WHEELS),
       during: steer,
       ended: (e, _way, _label, _eye, _other, _speed, by, amount, until) => isOver(e, by, amount, until),
       end: (e, _way, _label, _eye, _other, _speed, by) => brakeAfter(e, by),
     },
-    "follow on": { takes: ["way", "label", "eye", "other", "speed"], during: steer, isEndless: true },
+    "follow on": {
+      takes: ["way", "label", "eye", "other", "speed"],
+      begin: (e) => own(e, WHEELS),
+      during: steer,
+      isEndless: true,
+    },
   },
   row(step, to) {
     const [way, eye, other] =

@@ -10,6 +10,7 @@ import {
   type Type,
   type Variable,
   wellFormed,
+  wrapped,
 } from "../../tree";
 import { BracedPrinter, TAB, WIDTH } from "./Braced";
 
@@ -75,7 +76,9 @@ export class CPrinter extends BracedPrinter {
         "};",
       ];
     const line = `${own} = { ${value.map(one).join(", ")} };${remark}`;
-    return line.length <= WIDTH ? [line] : [`${own} = {${remark}`, ...value.map((v) => `${TAB}${one(v)},`), "};"];
+    return line.length <= WIDTH
+      ? [line]
+      : [`${own} = {${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "};"];
   }
 
   protected fn(fn: Fn): string[] {

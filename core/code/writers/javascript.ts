@@ -11,6 +11,7 @@ import {
   setIn,
   type Variable,
   wellFormed,
+  wrapped,
 } from "../../tree";
 import { BracedPrinter, TAB, WIDTH } from "./Braced";
 
@@ -39,7 +40,9 @@ export class JavaScriptPrinter extends BracedPrinter {
         "];",
       ];
     const line = `${own}[${value.map(one).join(", ")}];${remark}`;
-    return line.length <= WIDTH ? [line] : [`${own}[${remark}`, ...value.map((v) => `${TAB}${one(v)},`), "];"];
+    return line.length <= WIDTH
+      ? [line]
+      : [`${own}[${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "];"];
   }
 
   protected fn(fn: Fn): string[] {

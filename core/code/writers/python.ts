@@ -11,6 +11,7 @@ import {
   setIn,
   type Variable,
   wellFormed,
+  wrapped,
 } from "../../tree";
 
 /** Python 3.8 and MicroPython: one module. */
@@ -44,7 +45,7 @@ export class PythonPrinter extends Printer {
       ];
     const line = `${name} = [${value.map(one).join(", ")}]${remark}`;
     if (line.length <= WIDTH) return [line];
-    return [`${name} = [${remark}`, ...value.map((v) => `    ${one(v)},`), "]"];
+    return [`${name} = [${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "]"];
   }
 
   protected fn(fn: Fn): string[] {
