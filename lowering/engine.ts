@@ -26,6 +26,6 @@ export function loweredEngine(): LoweredEngine {
   const { acts, endless, calls, fields, constants } = actsIn(world.files, world, CONSTANT);
   const lowered = lower(world, [...ROOTS, ...calls], CONSTANT);
   for (const { name } of lowered.constants) constants.add(name);
-  const all = new Map([...lowered.fields, ...fields].map((field) => [field.name, field]));
+  const all = new Map([...fields, ...lowered.fields].map((field) => [field.name, field]));
   return { ...lowered, constants: constantsOf(world, constants), fields: [...all.values()], acts, endless };
 }

@@ -57,6 +57,7 @@ export function lower(
   const lowered = new Map<string, Fn>();
   const used = new Set<string>();
   const fields = new Map<string, UsedField>();
+  const assigned = new Set<string>();
   const given = new Map<string, Fn>();
   const visit = (name: string) => {
     if (lowered.has(name) || given.has(name)) return;
@@ -70,12 +71,13 @@ export function lower(
     lowered.set(name, body.fn());
     for (const own of body.constantsUsed) used.add(own);
     for (const own of body.fieldsUsed) fields.set(own.name, own);
+    for (const own of body.assigned) assigned.add(own);
     for (const called of body.calls) visit(called);
   };
   for (const name of wanted) visit(name);
   return {
     constants: constantsOf(world, used),
-    fields: [...fields.values()],
+    fields: [...fields.values()].map((own) => (assigned.has(own.name) ? { ...own, constant: false } : own)),
     fns: [...world.fns.keys()].flatMap((name) => lowered.get(name) ?? []),
     given: [...given.values()],
   };
@@ -102,6 +104,8 @@ export class Body {
   readonly calls = new Set<string>();
   readonly constantsUsed = new Set<string>();
   readonly fieldsUsed: UsedField[] = [];
+  /** What it sets. */
+  readonly assigned = new Set<string>();
   private readonly locals = new Map<string, Type>();
   /** Names by which it knows structs. */
   private readonly structs = new Map<string, string>();
@@ -248,6 +252,7 @@ export class Body {
     }
     if (node.type !== "AssignmentExpression") return this.file.refuse(node, "it does nothing");
     const [place, type] = this.expr(node.left);
+    this.assigned.add(place.is === "at" ? place.array : (place as Extract<Expr, { is: "name" }>).name);
     const [value] = this.expr(node.right, type);
     const op = node.operator === "=" ? undefined : OPERATORS[node.operator.slice(0, -1)];
     if (node.operator !== "=" && op === undefined) this.file.refuse(node, "the sign is not one of every language");

@@ -149,13 +149,14 @@ export class RowWriter implements RowMaker {
   }
 
   private conditionCells(condition: Condition): number[] {
-    const rows = conditionRows(condition, this).flatMap((row) => {
+    const rows = conditionRows(condition, this);
+    this.conditionSizes.push(rows.length);
+    const cells = rows.flatMap((row) => {
       const ask = CONDITIONS.entries.find(({ asks }) => row.act in asks)?.asks[row.act] as Ask;
       const number = this.numberOf("condition", row.act, () => this.conditions.push(called(ask.ask, ask.takes.length)));
       return this.cells(number, row);
     });
-    this.conditionSizes.push(conditionRows(condition, this).length);
-    return [...rows, END, ARGS];
+    return [...cells, END, ARGS];
   }
 
   /** The cells of a step; what has no end of its own runs beside the steps that follow. */
@@ -188,9 +189,8 @@ export class RowWriter implements RowMaker {
   private triggerCells(trigger: Trigger): number[] {
     const kind = triggerKindOf(trigger);
     const row = kind.row(trigger, this);
-    const number = this.numberOf("trigger", row.act, () => {
-      return this.triggers.push(called(kind.judge.when, kind.judge.takes.length));
-    });
+    const add = () => this.triggers.push(called(kind.judge.when, kind.judge.takes.length));
+    const number = this.numberOf("trigger", row.act, add);
     return this.cells(number, row);
   }
 

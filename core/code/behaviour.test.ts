@@ -2,7 +2,7 @@ import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { demos } from "../../e2e/demos";
-import { codedSensors, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
+import { codedSensors, commandLine, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
 import { ACTORS, type Acting } from "../../e2e/runBehaviour";
 import { done, within } from "../../e2e/runCode";
 import { hexToRgb } from "../colour";
@@ -100,6 +100,26 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
       );
       const told = await ACTORS[key](all);
       runs.forEach(({ name, wanted }, i) => expectMoments(`${language.name}, ${name}`, told[i], wanted));
+    }
+  });
+
+  it("goes by what a person changes and adds in its rows", async () => {
+    const project = demos[0];
+    const { script } = scriptOf(project, { course: project.courses[0].id, seed: 2, limitMs: 20_000 });
+    for (const key of ["python", "c", "javascript"]) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      // Behind each stop a row of another step, and the first speed is another one.
+      const source = writeEngine(language, project)
+        .replace(/^( +)(STEP_STOP, 3, 0,.*)$/gm, "$1$2\n$1STEP_TONE, 4, 440, 0,")
+        .replace("STEP_DRIVE, 5, 0.35", "STEP_DRIVE, 5, 0.25");
+      const [told] = await ACTORS[key]([{ source, sensors: codedSensors(project), script }]);
+      const commands = momentsOf(told).flatMap((moment) => moment.commands);
+      expect(commands[0], language.name).toBe(commandLine({ kind: "wheels", left: 0.25, right: 0.25 }));
+      const tones = commands.flatMap((line, i) =>
+        line === commandLine({ kind: "tone", hertz: 440, ms: 0 }) ? [i] : [],
+      );
+      expect(tones.length, language.name).toBeGreaterThan(0);
+      for (const i of tones) expect(commands[i - 1], language.name).toMatch(/^robot_stop/);
     }
   });
 

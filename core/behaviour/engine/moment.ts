@@ -54,6 +54,7 @@ export function startMoment(e: Engine, t: num, left: num, right: num): void {
   e.brings = false;
   if (e.p.machine.countsTurns) countTurns(e);
   if (e.hasStarted) return;
+  findParts(e.p);
   enter(e, e.p.machine.start);
   carryOn(e);
 }
@@ -63,8 +64,8 @@ export function endMoment(e: Engine): void {
   if (e.isAsleep) return;
   respond(e);
   carryOn(e);
-  if (e.p.machine.hasBesides) carryOnBesides(e);
-  if (e.p.machine.hasBelt) moveGates(e);
+  if (e.p.machine.hasBesides && e.besides > 0) carryOnBesides(e);
+  if (e.p.machine.hasBelt && e.sent > 0) moveGates(e);
 }
 
 /** A button is held down, or let go: it counts from the next moment on. */

@@ -67,9 +67,10 @@ export class CPrinter extends BracedPrinter {
     const own = `static ${declared(type, constant)}${name}[${value.length}]`;
     // What is there for good begins as nothing.
     if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return [`${own};${remark}`];
+    // A person may add to it.
     if (lines !== undefined)
       return [
-        `${own} = {${remark}`,
+        `static ${declared(type, constant)}${name}[] = {${remark}`,
         ...laidOut({ name, type, constant, value, lines }, one).map(
           ([cells, words]) => `${TAB}${cells}${words === undefined ? "" : ` /* ${quietly(words)} */`}`,
         ),

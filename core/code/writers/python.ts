@@ -85,7 +85,9 @@ export class PythonPrinter extends Printer {
   protected builtIn(fn: string, args: readonly string[]): string | undefined {
     if (fn === "max" || fn === "min" || fn === "abs") return `${fn}(${args.join(", ")})`;
     if (fn === "sqrt" || fn === "fmod" || fn === "floor") return `math.${fn}(${args.join(", ")})`;
-    return fn === "whole" ? `int(${args[0]})` : undefined;
+    // A cell of rows that is whole is written as a whole number, and most cells are asked for at every tick.
+    if (fn === "whole") return /^ROWS\[/.test(args[0]) ? args[0] : `int(${args[0]})`;
+    return undefined;
   }
 
   protected statement(s: Statement, indent: string): string[] {
