@@ -89,8 +89,8 @@ def act(script):
     return "\\n".join(told)
 `;
 
-/** Of so many written C programs one is compiled with what finds wrong memory and wrong arithmetic as it runs. */
-const WATCHED_EVERY = 4;
+/** Of so many written C programs, all with the same engine, one is compiled with what finds wrong memory and wrong arithmetic as it runs. */
+const WATCHED_EVERY = 10;
 
 /** MicroPython takes so many lines at a time: its heap is searched through whenever it is full. */
 const LINES_AT_ONCE = 400;
