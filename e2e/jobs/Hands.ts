@@ -162,11 +162,12 @@ export function byKeyboard(screen: Screen): Hands & { presses: () => number } {
   /** Goes to a control as one who knows the page: to its pane by F6, on by Tab, within a group by the arrow keys. */
   const goTo = async (role: string, name: Name): Promise<void> => {
     await screen.ready(role, name);
-    const element = await screen.find(role, name);
+    let element = await screen.find(role, name);
     if (await has(element)) return;
     let way: string[] = [];
-    // The page may change while keys are pressed; then the way goes on from where the focus is.
+    // The page may change while keys are pressed, and show the control anew; then the way goes on from where the focus is.
     for (let i = 0; i < 3 && !(await has(element)); i++) {
+      element = await screen.find(role, name);
       way = await element.evaluate(wayTo);
       for (const step of way) await key(...(step.split("+") as KeyInput[]));
       await goWithin(element, "ArrowLeft", "ArrowRight");

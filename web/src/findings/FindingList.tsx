@@ -36,8 +36,8 @@ export const FindingList = memo(function FindingList({ stage }: { stage: Finding
         <Empty style={{ padding: "4px 0" }}>{noneHere(all)}</Empty>
       ) : (
         <List>
-          {here.map((finding, i) => (
-            <FindingEntry key={`${i} ${finding.code} ${finding.title}`} finding={finding} above={finding === above} />
+          {keyed(here).map(([key, finding]) => (
+            <FindingEntry key={key} finding={finding} above={finding === above} />
           ))}
         </List>
       )}
@@ -45,8 +45,8 @@ export const FindingList = memo(function FindingList({ stage }: { stage: Finding
         <details>
           <Summary>Put aside: {aside.length}</Summary>
           <List aria-label="Findings put aside">
-            {aside.map((finding, i) => (
-              <FindingEntry key={`${i} ${finding.code} ${finding.title}`} finding={finding} />
+            {keyed(aside).map(([key, finding]) => (
+              <FindingEntry key={key} finding={finding} />
             ))}
           </List>
         </details>
@@ -54,6 +54,17 @@ export const FindingList = memo(function FindingList({ stage }: { stage: Finding
     </section>
   );
 });
+
+/** Each finding with a key that it keeps while others come and go before it, so that its buttons keep the focus. */
+function keyed(findings: readonly Finding[]): [key: string, finding: Finding][] {
+  const count = new Map<string, number>();
+  return findings.map((finding) => {
+    const name = `${finding.code} ${finding.title}`;
+    const n = (count.get(name) ?? 0) + 1;
+    count.set(name, n);
+    return [`${name} ${n}`, finding];
+  });
+}
 
 /** That a stage has no findings, and which stages have some: `None here, 1 in Decide.` */
 function noneHere(all: readonly Finding[]): string {
