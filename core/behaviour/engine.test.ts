@@ -556,33 +556,34 @@ describe("the engine", () => {
     expect(last).toBeGreaterThan(2);
   });
 
-  it("goes by nothing but its state and what comes in: a copy does the same, and nothing of one is the other's", () => {
+  it("goes by nothing but its state and what comes in: two of one program do the same, whatever the other does meanwhile", () => {
     fc.assert(
       fc.property(
         behaviours,
         fc.array(fc.constantFrom(...(Object.keys(RAW) as Colour[])), { maxLength: 30 }),
         (modes, colours) => {
           const program = programOf(project(modes));
-          const state = startState(program);
           const inputs = colours.map(
             (colour, i): EngineInput => ({
               readings: [{ eye: 0, raw: RAW[colour] }],
               travel: { left: i * 3, right: i * 2 },
             }),
           );
-          const middle = inputs.length >> 1;
-          for (const input of inputs.slice(0, middle)) advance(state, input, 20);
-          const copy = state.copy();
-          const before = standing(copy);
-          const told = (one: EngineState) =>
-            inputs.slice(middle).map((input) => {
+          const told = (one: EngineState, some: readonly EngineInput[]) =>
+            some.map((input) => {
               const { commands, notes } = advance(one, input, 20);
               return { commands, notes };
             });
-          const first = told(state);
-          expect(standing(copy)).toEqual(before);
-          expect(told(copy)).toEqual(first);
-          expect(standing(copy)).toEqual(standing(state));
+          const alone = startState(program);
+          const first = told(alone, inputs);
+          const [one, other] = [startState(program), startState(program)];
+          const middle = inputs.length >> 1;
+          const begun = told(one, inputs.slice(0, middle));
+          const before = standing(one);
+          told(other, inputs.toReversed());
+          expect(standing(one)).toEqual(before);
+          expect([...begun, ...told(one, inputs.slice(middle))]).toEqual(first);
+          expect(standing(one)).toEqual(standing(alone));
         },
       ),
     );

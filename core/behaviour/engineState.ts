@@ -70,7 +70,7 @@ export type Note =
 /** Most moments bring nothing: the one empty array of all of them. */
 export const NONE: never[] = [];
 
-/** Where a behaviour stands in the names of its project. Moments change it in place; `copy` keeps what was. */
+/** Where a behaviour stands in the names of its project. Moments change it in place. */
 export class EngineState {
   readonly engine: Engine;
   /** What this moment commands and what happens in it, as far as it has come. */
@@ -99,7 +99,7 @@ export class EngineState {
   }
   get mode(): ModeId {
     const { engine, program } = this;
-    return engine.hasStarted ? program.modeRows[engine.mode].mode.id : program.start;
+    return engine.hasStarted ? program.modes[engine.mode].mode.id : program.start;
   }
   /** What the newest reading of a sensor is taken for, 0 for unknown. */
   labelOf(eye: number): number {
@@ -145,12 +145,6 @@ export class EngineState {
         engine.blobs[at + k] = blob?.[field] ?? 0;
       });
     });
-  }
-
-  /** The same as it stands now; what happens to one does not touch the other. */
-  copy(): EngineState {
-    const copy = Object.assign(Object.create(EngineState.prototype) as EngineState, this, { read: [], taken: [] });
-    return Object.assign(copy, { engine: this.engine.copy(new Told(copy)) });
   }
 
   /** Goes by other rules from here on; behaviour, robot and sensors must be the same. */

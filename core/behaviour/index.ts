@@ -20,4 +20,5 @@ export { MAIN_LAMP } from "./steps/lamp";
 export * from "./stepsAt";
 export { type Talk, talkThrough } from "./talk";
 export * from "./triggers";
+export { TROUBLES, textsOf } from "./troubles";
 export { type NameKind, type NameVisitor, visitedSensor } from "./Visitor";

@@ -1,6 +1,6 @@
 import type { ModeId, ResponseId, SensorId, TargetId } from "../names";
 import type { Ids } from "../phrases";
-import { FEATURES, type Feature, featureReader, isCamera, REPORT_KINDS, type Sensor } from "../readings";
+import { FEATURES, featureReader, isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { labeller, type RuleSet, ruleSetOf, type Target } from "../rules";
 import { type Condition, goesByTravel } from "./conditions";
 import type { Rows } from "./engine/rows";
@@ -9,12 +9,12 @@ import type { ProgramEye } from "./ProgramEye";
 import { RowWriter } from "./rowsOf";
 import type { Behaviour, Mode, Response } from "./schema";
 import type { Step } from "./steps";
-import { sensorOf, type TriggerJudge, targetsOf, triggerKindOf } from "./triggers";
+import { sensorOf, targetsOf, triggerKindOf } from "./triggers";
 
-/** A mode with the responses that are on, each with the judge of its trigger. */
+/** A mode with the responses that are on. */
 export interface ProgramMode {
   mode: Mode;
-  responses: readonly { response: Response; judge: TriggerJudge }[];
+  responses: readonly Response[];
   /** Whether something in it may start again at any moment. */
   restless: boolean;
   /** Whether one of its responses goes by conditions, which may come to hold with any reading. */
@@ -30,14 +30,8 @@ export interface Program {
   eyes: readonly ProgramEye[];
   /** Labels count in this order from 1. */
   targets: readonly TargetId[];
-  /** The targets' names, for displays and logs. */
-  names: ReadonlyMap<string, string>;
-  /** The first of the eyes that reports a feature, −1 for none: it is meant where no sensor is named. */
-  reporting: ReadonlyMap<Feature, number>;
-  paints: ReadonlyMap<string, string>;
-  modes: ReadonlyMap<ModeId, ProgramMode>;
-  /** The same, and the responses that are on, in the order of their numbers. */
-  modeRows: readonly ProgramMode[];
+  /** Modes, and the responses that are on, in the order of their numbers. */
+  modes: readonly ProgramMode[];
   responses: readonly ResponseId[];
   /** The behaviour as the engine runs it, and what its numbers stand for. */
   rows: Rows;
@@ -45,13 +39,6 @@ export interface Program {
   /** The rows of a condition by itself. */
   rowsOf(condition: Condition): Rows;
   start: ModeId;
-  counters: readonly string[];
-  lists: readonly string[];
-  routines: ReadonlyMap<string, readonly Step[]>;
-  lamps: readonly string[];
-  /** Where each servo stands at the start, in degrees, and how far it can go. */
-  servos: Readonly<Record<string, number>>;
-  servoRanges: ReadonlyMap<string, readonly [from: number, to: number]>;
   trackMm: number;
   wheelMm: number;
   /** Where 100 % is, in mm/s. */
@@ -102,26 +89,11 @@ export function prepareProgram(project: Behaving, machine: Machine): Program {
       conditions.set(condition, known);
       return known;
     },
-    modeRows: modes,
+    modes,
     responses: naming.responses.map(({ id }) => id),
     eyes,
     targets: ids,
-    reporting: new Map(
-      FEATURES.map((f) => [
-        f,
-        eyes.findIndex(({ sensor }) => !isCamera(sensor) && REPORT_KINDS[sensor.reports].features.includes(f)),
-      ]),
-    ),
-    paints: new Map(targets.map((t) => [t.id, t.paint])),
-    names: new Map(targets.map((t) => [t.id, t.name])),
-    modes: new Map(modes.map((mode) => [mode.mode.id, mode])),
     start: behaviour.start,
-    counters: behaviour.counters,
-    lists: behaviour.lists,
-    routines: new Map(behaviour.routines.map((r) => [r.id, r.steps])),
-    lamps: machine.lamps,
-    servos: Object.fromEntries(machine.servos.map((s) => [s.id, s.at])),
-    servoRanges: new Map(machine.servos.map((s) => [s.id, [Math.min(s.from, s.to), Math.max(s.from, s.to)]])),
     trackMm: machine.wheels?.trackMm ?? 1,
     wheelMm: machine.wheels?.wheelMm ?? 1,
     topSpeed: machine.topSpeed,
@@ -166,14 +138,13 @@ function prepareMode(
     return [{ eye: eyeOf(eyes, sensorOf(when)), ...timer, again: fires === "while present" ? before + i : -1 }];
   });
   const whilePresent = on.filter((r) => r.fires === "while present");
-  const responses = on.map((response) => ({ response, judge: triggerKindOf(response.when) as TriggerJudge }));
   return {
     mode,
-    responses,
-    goesByReadings: responses.some(
-      ({ response: { when, guard }, judge }) =>
-        triggerKindOf(when).condition !== undefined || (guard !== undefined && !judge.byEvents),
-    ),
+    responses: on,
+    goesByReadings: on.some(({ when, guard }) => {
+      const { condition, byEvents } = triggerKindOf(when);
+      return condition !== undefined || (guard !== undefined && !byEvents);
+    }),
     restless: whilePresent.some(({ when }) => triggerKindOf(when).condition !== undefined),
     whileSeen: whilePresent.flatMap(({ when }) =>
       triggerKindOf(when).whileSeen ? [{ eye: eyeOf(eyes, sensorOf(when)), labels: targetsOf(when).map(labelOf) }] : [],

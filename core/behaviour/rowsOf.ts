@@ -21,7 +21,7 @@ export interface Named {
   targets: readonly { id: TargetId; name: string; paint: string }[];
   behaviour: Behaviour;
   /** The modes with those of their responses that are on. */
-  modes: readonly { mode: Mode; responses: readonly { response: Response }[] }[];
+  modes: readonly { mode: Mode; responses: readonly Response[] }[];
 }
 
 /** The place of one among all; one that is not there yet is put behind them. */
@@ -63,7 +63,7 @@ export class RowWriter implements RowMaker {
     this.counters = [...behaviour.counters];
     this.lists = [...behaviour.lists];
     this.buttons = [...machine.buttons];
-    this.responses = named.modes.flatMap(({ responses }) => responses.map(({ response }) => response));
+    this.responses = named.modes.flatMap(({ responses }) => responses);
   }
 
   label(target: TargetId | Unknown): number {
@@ -210,8 +210,7 @@ export class RowWriter implements RowMaker {
     for (const { mode, responses } of named.modes) {
       put([MODE, ARGS]);
       put(this.sequence(mode.entering, all.length));
-      for (const { response } of responses) {
-        const { when, guard, then, fires, busy, restMs = 0, steps } = response;
+      for (const { when, guard, then, fires, busy, restMs = 0, steps } of responses) {
         const leads = then === undefined ? STAYS : then === "finish" ? FINISHES : this.mode(then);
         put([WHEN, ARGS + 4, fires === "once per visit" ? 1 : 0, busy === "let it finish" ? 1 : 0, restMs, leads]);
         put(this.triggerCells(when));

@@ -40,26 +40,23 @@ import {
   labelName,
   lasting,
   rulesParts,
+  texts,
   WIRE,
   withoutIdle,
 } from "./rulesTree";
-import { robotFns, tellFns } from "./tellFns";
+import { robotFns, tellFns, troubleTexts } from "./tellFns";
 import { visionPart } from "./visionTree";
 
 /** A robot's side that hears nothing: nothing has happened yet. */
 const DEAF = {} as RobotSide;
 
 /** What the parts of rows begin with, as the engine's constants are called. */
-const PARTS = ["MODE", "ROUTINE", "WHEN", "ONLY_IF", "END", "DONE"];
-
-/** An array has one place at least. */
-const orNone = (all: readonly string[]): readonly string[] => (all.length === 0 ? [""] : all);
+const PARTS = { MODE, ROUTINE, WHEN, ONLY_IF, END, DONE };
 
 /** The behaviour of a project as a program: its rules, its rows, and the engine that runs them. */
 class BehaviourCode {
   readonly eyes: readonly CodeEye[];
   private readonly engine: Engine;
-  private readonly cameras: readonly number[];
 
   constructor(
     private readonly project: ProjectDocument,
@@ -70,12 +67,11 @@ class BehaviourCode {
       program.eyes.map(({ sensor }) => sensor),
     );
     this.engine = new Engine(program.rows, program.naming.kinds, DEAF);
-    this.cameras = program.eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
   }
 
   /** Where a camera's targets stand among what is steadied. */
   sightsOf(eye: number): number {
-    return this.eyes.length + this.cameras.indexOf(eye) * this.program.targets.length;
+    return this.engine.p.machine.sightsAt[eye];
   }
 
   /** All parts of the program, the project's first. */
@@ -136,15 +132,14 @@ class BehaviourCode {
     const { program, project } = this;
     const words = phraseWords(project);
     const { rows } = this.engine.p;
-    const modes = program.modeRows.map(({ mode }) => mode);
-    const responses = program.modeRows.flatMap((mode) => mode.responses.map(({ response }) => response));
+    const { responses } = program.naming;
     const lines: { places: number; head?: string; doc?: string }[] = [];
     const kinds = [...program.naming.numbers];
     const called = (of: string, number: number) => {
       const kind = kinds.find(([own, k]) => k === number && own.startsWith(of));
       return kind && kindName(kind[0]);
     };
-    const parts = new Map([MODE, ROUTINE, WHEN, ONLY_IF, END, DONE].map((kind, i) => [kind, PARTS[i]]));
+    const parts = new Map(Object.entries(PARTS).map(([part, kind]) => [kind, part]));
     let [mode, response, routine] = [0, 0, 0];
     const put = (at: number, doc?: string, of = "step"): number => {
       const head = of === "step" ? (parts.get(rows[at]) ?? called(of, rows[at])) : called(of, rows[at]);
@@ -160,7 +155,7 @@ class BehaviourCode {
         at = put(at, `${words.trigger(when)}${leads}`);
         at = put(at, undefined, "trigger");
         if (rows[at] === ONLY_IF) at = put(at, guard && `only if ${words.condition(guard)}`);
-      } else if (kind === MODE) at = put(at, `mode ${oneLine(modes[mode++].name)}`);
+      } else if (kind === MODE) at = put(at, `mode ${oneLine(program.modes[mode++].mode.name)}`);
       else if (kind === ROUTINE) at = put(at, `routine ${oneLine(project.behaviour.routines[routine++].name)}`);
       else if (kind === END || kind === DONE) at = put(at);
       else {
@@ -175,14 +170,16 @@ class BehaviourCode {
   private names(): Variable[] {
     const { program } = this;
     const { naming } = program;
-    const texts = (own: string, all: readonly string[]) => constant(own, "text", orNone(all));
     const steps = [...naming.stepAt];
     return [
       texts(
         "IDS_OF_EYES",
         this.eyes.map(({ sensor }) => sensor.id),
       ),
-      texts("IDS_OF_MODES", [...program.modes.keys()]),
+      texts(
+        "IDS_OF_MODES",
+        program.modes.map(({ mode }) => mode.id),
+      ),
       texts("IDS_OF_RESPONSES", program.responses),
       texts("IDS_OF_COUNTERS", naming.counters),
       texts("IDS_OF_LISTS", naming.lists),
@@ -192,16 +189,9 @@ class BehaviourCode {
       texts("IDS_OF_GATES", naming.gates),
       texts("IDS_OF_CRATES", naming.crates),
       texts("PICTURES", PICTURE_NAMES),
-      texts(
-        "NO_ANSWER_IN",
-        [...program.modes.keys()].map((id) => `${id} has no response to `),
-      ),
-      texts(
-        "HELD_BY",
-        naming.lists.map((list) => `, which ${list} holds`),
-      ),
+      ...troubleTexts(program),
       ...[...naming.numbers].map(([kind, number]) => constant(kindName(kind), "int", number)),
-      ...[MODE, ROUTINE, WHEN, ONLY_IF, END, DONE].map((kind, i) => constant(PARTS[i], "int", kind)),
+      ...Object.entries(PARTS).map(([part, kind]) => constant(part, "int", kind)),
       constant("STEPS", "int", steps.length),
       constant("STEP_AT", "int", steps.length === 0 ? [0] : steps.map(([at]) => at)),
       texts(
@@ -315,7 +305,7 @@ ${clear.map(({ eye, target }) => this.clarityText(eye, target, () => undefined))
 
   /** What a program may be asked from outside; `looks`: whether it finds a camera's blobs itself. */
   roots(looks: boolean): string[] {
-    const hasCameras = this.cameras.length > 0;
+    const hasCameras = this.eyes.some(({ sensor }) => isCamera(sensor));
     return [
       ...(looks
         ? this.eyes.flatMap(({ own, sensor }) => (isCamera(sensor) ? [`look_${own}`, "frame_bytes"] : []))

@@ -83,6 +83,9 @@ export const constant = (name: string, type: Variable["type"], value: Variable["
   constant: true,
   value,
 });
+/** Texts that stay as they are, by their numbers; an array has one place at least. */
+export const texts = (name: string, all: readonly string[]): Variable =>
+  constant(name, "text", all.length === 0 ? [""] : all);
 export const lasting = (name: string, type: Variable["type"], value: Variable["value"]): Variable => ({
   name,
   type,

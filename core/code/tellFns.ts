@@ -1,4 +1,7 @@
-import { type Fn, readFns } from "../tree";
+import { type Program, TROUBLES, textsOf } from "../behaviour";
+import { type Fn, readFns, type Variable } from "../tree";
+import { ENGINE } from "./engineParts";
+import { texts } from "./rulesTree";
 
 /** What the robot's side has: what it is told, and what is noted of what happened. Each language says how. */
 export const robotFns: readonly Fn[] = readFns(`
@@ -111,29 +114,39 @@ const NOTES: Readonly<Record<string, string>> = {
   NOTE_FINISH: 'robot_note("finish", "", "", "", 0.0)',
 };
 
-/** What is said of each trouble: texts before, what it is about, after. */
-const TROUBLES: Readonly<Record<string, string>> = {
-  TROUBLE_CIRCLE: '"modes and steps follow each other in a circle without time passing", "", ""',
-  TROUBLE_NESTED: '"steps are nested too deeply", "", ""',
-  TROUBLE_CANNOT: '"this robot cannot do that; the step was skipped", "", ""',
-  TROUBLE_BESIDES: '"too many steps run beside each other", "", ""',
-  TROUBLE_NOTHING_FIRED: '"no target fired that could be jotted to ", IDS_OF_LISTS[b], ""',
-  TROUBLE_FULL: 'IDS_OF_LISTS[b], " is full: it holds 1000", ""',
-  TROUBLE_NO_ANSWER: "NO_ANSWER_IN[b], NAMES[whole(x)], HELD_BY[c]",
-  TROUBLE_NO_PIECE: '"no piece fired that could be sent to ", IDS_OF_CRATES[b], ""',
-  TROUBLE_NO_GATE: '"no gate behind the sensor leads to ", IDS_OF_CRATES[b], ""',
-  TROUBLE_SENT: '"too many pieces are under way", "", ""',
-};
+/** How the numbers of a trouble are called in its note. */
+const NUMBERS = { about: "b", other: "c", x: "whole(x)" } as const;
+
+/** A trouble by what its number is called, with what each of its pieces is called. */
+const troubles = ENGINE.constants.flatMap(({ name, value }) =>
+  name.startsWith("TROUBLE_")
+    ? [{ name, pieces: TROUBLES[value as number].map((piece, i) => ({ piece, own: `${name}_${i + 1}` })) }]
+    : [],
+);
+
+/** The texts of troubles that are about something that has a name. */
+export const troubleTexts = (program: Program): Variable[] =>
+  troubles.flatMap(({ pieces }) =>
+    pieces.flatMap(({ piece, own }) => (piece.names === undefined ? [] : [texts(own, textsOf(program, piece))])),
+  );
+
+/** What is said of a trouble, as the texts of a note. */
+function troubleNote(pieces: (typeof troubles)[number]["pieces"]): string {
+  const said = pieces.map(({ piece: { before = "", by }, own }) =>
+    by === undefined ? JSON.stringify(before) : `${own}[${NUMBERS[by]}]`,
+  );
+  return `robot_note("trouble", ${[...said, '""', '""'].slice(0, 3).join(", ")}, 0.0)`;
+}
 
 /** The functions by which the engine tells and notes, for what of it `goesBy` names. */
 export function tellFns(goesBy: (name: string) => boolean): Fn[] {
   const notes = Object.entries(NOTES).flatMap(([kind, does]) =>
     goesBy(kind) ? [`  if kind == ${kind}`, `    ${does}`] : [],
   );
-  const troubles = Object.entries(TROUBLES).flatMap(([which, texts]) =>
-    goesBy(which) ? [`    if a == ${which}`, `      robot_note("trouble", ${texts}, 0.0)`] : [],
+  const wrong = troubles.flatMap(({ name, pieces }) =>
+    goesBy(name) ? [`    if a == ${name}`, `      ${troubleNote(pieces)}`] : [],
   );
-  const all = [...notes, ...(troubles.length === 0 ? [] : ["  if kind == NOTE_TROUBLE", ...troubles])];
+  const all = [...notes, ...(wrong.length === 0 ? [] : ["  if kind == NOTE_TROUBLE", ...wrong])];
   return [
     ...TELLS,
     ...readFns(`fn tell_note(kind: int, a: int, b: int, c: int, x: num)

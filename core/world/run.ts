@@ -314,9 +314,9 @@ export const pressedAt = ({ presses }: DrawnCourse, t: number): readonly string[
 /** Which sensors the responses to each target listen to. */
 function listenersOf(program: Program): Trace["listeners"] {
   const listeners = new Map<TargetId, Set<number>>();
-  for (const { responses } of program.modes.values())
-    for (const { response } of responses) {
-      for (const { target, sensor } of answeredBy(response.when)) {
+  for (const { responses } of program.modes)
+    for (const { when } of responses) {
+      for (const { target, sensor } of answeredBy(when)) {
         const eye = eyeOf(program.eyes, sensor);
         if (eye >= 0) listeners.set(target, (listeners.get(target) ?? new Set<number>()).add(eye));
       }
@@ -326,7 +326,7 @@ function listenersOf(program: Program): Trace["listeners"] {
 
 /** Whether a response that fired answers something that came or is there: who departs is not answered. */
 function isAnswer(program: Program, note: Extract<Note, { kind: "fires" }>): boolean {
-  const when = program.modes.get(note.mode)?.responses.find((r) => r.response.id === note.response)?.response.when;
+  const { when } = program.naming.responses.find(({ id }) => id === note.response) ?? {};
   return when !== undefined && answeredBy(when).length > 0;
 }
 

@@ -91,7 +91,7 @@ export interface KindRows {
   readonly conditions: readonly ConditionAct[];
 }
 
-/** Where a behaviour stands: one for a run. Changed in place by every moment; `copy` keeps what was. */
+/** Where a behaviour stands: one for a run. Every moment changes it in place. */
 export class Engine {
   // A number that has a fraction at first is kept as one by every engine.
   now: num = 0.5;
@@ -257,16 +257,6 @@ export class Engine {
     this.visitWay = new Float64Array(eyes);
     this.lastWay = new Float64Array(eyes);
     this.gateOpen = new Int32Array(machine.gates);
-  }
-
-  /** The same as it stands now, with another robot's side where one is given: what happens to one does not touch the other. */
-  copy(robot = this.robot): Engine {
-    const copy = Object.assign(Object.create(Engine.prototype) as Engine, this, { robot });
-    for (const [key, value] of Object.entries(this))
-      if (ArrayBuffer.isView(value) || Array.isArray(value))
-        Object.assign(copy, { [key]: (value as Int32Array).slice() });
-    copy.steadying = copyOf(this.steadying);
-    return copy;
   }
 
   /** Goes by other rules from here on; behaviour, machine and targets must be the same. */

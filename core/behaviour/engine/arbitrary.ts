@@ -83,7 +83,7 @@ export class Stand {
         }) as unknown as ProgramEye,
     );
     const response = { id: "r" as ResponseId, steps: [], fires: "once per visit", busy: "let it finish", on: true };
-    const responses = when === undefined ? [] : [{ response: { ...response, when } as Response }];
+    const responses = when === undefined ? [] : [{ ...response, when } as Response];
     const modes: Named["modes"] = [
       { mode: { id: "patrol" as ModeId, name: "Patrol", entering: entering as never, responses: [] }, responses },
       { mode: { id: "home" as ModeId, name: "Home", entering: [], responses: [] }, responses: [] },

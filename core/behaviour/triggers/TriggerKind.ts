@@ -31,20 +31,8 @@ export interface FiredBy {
   sensor?: SensorId | undefined;
 }
 
-/** When a trigger gives its response its turn. */
-export interface TriggerJudge {
-  /** Fires only at the moment at which it begins to hold. */
-  onEdge: boolean;
-  /** Has a new occasion each time it has ceased to hold. */
-  renews?: true;
-  /** A time that has come: it waits while another response runs, until it can be answered or no longer holds. */
-  staysDue?: true;
-  /** Holds only at the moment of an arrival or a departure. */
-  byEvents?: true;
-}
-
 /** One kind of trigger, whole: how it is kept, written and judged, and what others need to know of it. */
-export interface TriggerKind<T extends object = object> extends TriggerJudge {
+export interface TriggerKind<T extends object = object> {
   /** The property by which its objects are known. */
   key: string;
   schema: z.ZodType<T>;
@@ -53,6 +41,14 @@ export interface TriggerKind<T extends object = object> extends TriggerJudge {
    * fires once a visit has had its turn once it knows the number. What made it hold is told in `byEye` and `byLabel`.
    */
   judge: Judge;
+  /** Fires only at the moment at which it begins to hold. */
+  onEdge: boolean;
+  /** Has a new occasion each time it has ceased to hold. */
+  renews?: true;
+  /** A time that has come: it waits while another response runs, until it can be answered or no longer holds. */
+  staysDue?: true;
+  /** Holds only at the moment of an arrival or a departure. */
+  byEvents?: true;
   /** The row that it is for a machine. */
   row(trigger: T, to: RowMaker): Row;
   /** Reads its phrase if it opens with a word of its own. */

@@ -9,7 +9,7 @@ import { arrives, departs, present } from "./targetTriggers";
 import { after, nothingKnownFor } from "./timeTriggers";
 
 export { conditionNeed } from "./conditionNeed";
-export type { Look, Need, TriggerJudge, TriggerKind } from "./TriggerKind";
+export type { Look, Need, TriggerKind } from "./TriggerKind";
 
 const KINDS = [arrives, departs, present, nothingKnownFor, after, becomes, holds] as const;
 type TriggerOf<K> = K extends TriggerKind<infer T> ? T : never;
