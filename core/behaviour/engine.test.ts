@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { ModeId } from "../names";
+import type { ModeId, ResponseId } from "../names";
 import type { ProjectDocument } from "../project";
 import type { Target } from "../rules";
 import { BLOB_ORDER, type Blob } from "../vision";
@@ -70,6 +70,18 @@ describe("the engine", () => {
   it("answers an arrival once a visit, and again on the next", () => {
     const p = project({ patrol: { on: [["red arrives", ["stop"]]] } });
     expect(play(p, ["none", "red", "red", "none", "red"]).story).toEqual(["0 mode patrol", "1 patrol-1", "4 patrol-1"]);
+  });
+
+  it("tells the turns of responses of one id apart by their modes", () => {
+    const p = project({
+      patrol: { on: [["red arrives", ["stop"], { then: "home" as never }]] },
+      home: { on: [["green arrives", ["stop"]]] },
+    });
+    const ID = "answer" as ResponseId;
+    for (const mode of p.behaviour.modes) for (const response of mode.responses) response.id = ID;
+    expect(play(p, ["none", "red"]).state.spent(ID)).toBeNaN();
+    const { state } = play(p, ["none", "red", "green"]);
+    expect([state.mode, state.spent(ID)]).toEqual(["home", state.engine.steadying.visit[0]]);
   });
 
   it("shows and logs what a target is called now, whatever it was called when it was made", () => {

@@ -129,9 +129,12 @@ export class EngineState {
     const step = program.naming.stepAt.get(engine.frameAt[engine.depth - 1]);
     return { response: program.responses[engine.response] ?? null, step };
   }
-  /** The last occasion on which a response had its turn. */
+  /** The last occasion on which a response of the present mode had its turn; NaN for none. Another mode may have one of the same id. */
   spent(response: ResponseId): number {
-    return this.engine.armSpent[this.program.responses.indexOf(response)];
+    const { engine, program } = this;
+    const [first, last] = engine.p.firstResponse.subarray(engine.mode, engine.mode + 2);
+    const r = program.responses.findIndex((id, i) => i >= first && i < last && id === response);
+    return engine.armSpent[r] ?? Number.NaN;
   }
 
   /** Puts the largest blobs of a camera's frame where the engine looks for them. */

@@ -326,7 +326,8 @@ function listenersOf(program: Program): Trace["listeners"] {
 
 /** Whether a response that fired answers something that came or is there: who departs is not answered. */
 function isAnswer(program: Program, note: Extract<Note, { kind: "fires" }>): boolean {
-  const { when } = program.naming.responses.find(({ id }) => id === note.response) ?? {};
+  const mode = program.modes.find(({ mode }) => mode.id === note.mode);
+  const when = mode?.responses.find(({ id }) => id === note.response)?.when;
   return when !== undefined && answeredBy(when).length > 0;
 }
 
