@@ -38,7 +38,7 @@ async function placeOf(e: HTMLElement, watch: boolean): Promise<Place | undefine
   return { x: middle(box.left, box.right, innerWidth), y: middle(box.top, box.bottom, innerHeight) };
 }
 
-/** How an element stands that cannot be pressed: where it is, what lies over it. Runs in the page. */
+/** Says why an element cannot be pressed: where it is, what lies over it. Runs in the page. */
 function stateOf(e: HTMLElement): string {
   const { x, y, width, height } = e.getBoundingClientRect();
   const over = document.elementFromPoint(x + width / 2, y + height / 2);

@@ -89,7 +89,7 @@ def act(script):
     return "\\n".join(told)
 `;
 
-/** Of so many written C programs, all with the same engine, one is compiled with what finds wrong memory and wrong arithmetic as it runs. */
+/** One written C program in so many is compiled with checks of its memory and arithmetic; all have parts of one engine. */
 const WATCHED_EVERY = 10;
 
 /** MicroPython takes so many lines at a time: its heap is searched through whenever it is full. */

@@ -13,7 +13,7 @@ export interface Acts {
   constants: Set<string>;
 }
 
-/** Where a row's arguments begin, as in the engine. */
+/** The cell of a row at which its arguments begin, as in the engine. */
 const ARGS = 2;
 
 const PHASES = { acts: ["begin", "during", "ended", "end"], asks: ["ask"], judge: ["when"] } as const;
@@ -45,7 +45,7 @@ export function actsIn(files: readonly File[], world: World, constant: readonly 
   return found;
 }
 
-/** What a function does for a row: its arguments are the row's cells. */
+/** Gives what a function does for a row: its arguments are the row's cells. */
 function actOf(fn: Node, takes: number, file: File, world: World, constant: readonly string[], found: Acts): Expr {
   const cells = new Map<string, Cell>();
   const params: Node[] = fn.type === "Identifier" ? (world.fns.get(fn.name)?.node.params ?? []) : fn.params;

@@ -6,7 +6,7 @@ import { FILES, GIVEN_FILES, KIND_FILES, read } from "./sources";
 
 /** Structs whose fields stay as they are while a behaviour runs. */
 const CONSTANT = ["Rows", "MachineRows", "NameRows"];
-/** What a program for a robot may call of it. */
+/** Functions that a program for a robot may call. */
 const ROOTS = [
   ...["startMoment", "endMoment", "holdDown", "labelTaken", "sightsTaken", "forget"],
   ...["sinOf", "cosOf", "hueOf", "satOf", "wrapHue", "channelOf", "lightOf", "chromaOf", "clampedShare"],

@@ -26,7 +26,7 @@ const OPERATORS: Readonly<Record<string, Operator>> = {
   "||": "or",
   ...Object.fromEntries((["<", "<=", ">", ">=", "+", "-", "*", "/", "%"] as const).map((op) => [op, op])),
 };
-/** What a variable cannot be called: it has a meaning of its own in one of the languages. */
+/** Names that no variable may have: each has a meaning of its own in one of the languages. */
 const TAKEN =
   /^(max|min|abs|floor|sqrt|fmod|int|float|list|len|range|str|sum|in|is|not|and|or|def|pass|from|print|double|short|long|char|register|auto|static|inline|volatile|extern|pi|nan|infinity)$/;
 
@@ -34,7 +34,7 @@ const TAKEN =
 export const snaked = (name: string): string =>
   /^[A-Z]/.test(name) ? name : name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
-/** What is lowered: functions, those that others give, and the constants and fields that they go by. */
+/** The outcome: functions, those that others give, and the constants and fields that they go by. */
 export interface Lowered {
   constants: Variable[];
   fields: UsedField[];
@@ -89,10 +89,10 @@ export const constantsOf = (world: World, used: ReadonlySet<string>): Variable[]
     used.has(name) ? [{ name, type, constant: true, value }] : [],
   );
 
-/** What a method of the robot's side is called in code: there it goes by numbers, as the engine does. */
+/** Names a method of the robot's side in code: there it goes by numbers, as the engine does. */
 const methodName = (name: string) => `tell_${snaked(name.slice(name.indexOf(".") + 1))}`;
 
-/** What a name stands for that is no variable: a cell of a row, or the place behind its arguments. */
+/** The meaning of a name that is no variable: a cell of a row, or the place behind its arguments. */
 export interface Cell {
   expr: Expr;
   type: "num" | "int";
@@ -104,7 +104,7 @@ export class Body {
   readonly calls = new Set<string>();
   readonly constantsUsed = new Set<string>();
   readonly fieldsUsed: UsedField[] = [];
-  /** What it sets. */
+  /** Variables that it sets. */
   readonly assigned = new Set<string>();
   private readonly locals = new Map<string, Type>();
   /** Names by which it knows structs. */
@@ -137,7 +137,7 @@ export class Body {
     this.taken = taken;
   }
 
-  /** What it takes and gives, for one that is not lowered. */
+  /** The head of a function that is not lowered: what it takes and gives. */
   head(): Fn {
     const doc = this.file === undefined ? "" : this.file.doc(this.found.after, this.node.start);
     const name = this.name.includes(".") ? methodName(this.name) : snaked(this.name);
@@ -385,7 +385,7 @@ export class Body {
     return [{ is: "call", fn: method === undefined ? snaked(path) : methodName(path), args: taken }, gives ?? "num"];
   }
 
-  /** What is given to a function that takes a type. */
+  /** Gives an argument for a parameter of a type. */
   private given(node: Node, wanted: Type | undefined): Expr {
     const [value, type] = this.expr(node, wanted);
     if (wanted === "int" && type === "num") this.file.refuse(node, "a whole number is wanted");

@@ -1,6 +1,6 @@
 import { loweredEngine } from "./engine";
 
-/** What robots' code has of the core, as a file of the core: a line for each function, field and kind. */
+/** The file of the core that holds what robots' code has of it: a line for each function, field and kind. */
 export function madeFile(): string {
   const { constants, fields, fns, given, acts, endless } = loweredEngine();
   const all = { constants, fields, fns, given, acts, endless };

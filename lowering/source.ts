@@ -27,7 +27,7 @@ const ARRAYS: Readonly<Record<string, Type>> = { Int32Array: "int", Float64Array
 export interface Found {
   file: File;
   node: Node;
-  /** Where what is told of it may begin. */
+  /** The place from which its comment may begin. */
   after: number;
   given: boolean;
 }
@@ -35,7 +35,7 @@ export interface Found {
 /** A field of a struct: one value, as many as it has places, or a struct of its own. */
 export type Field = { type: Type; isArray: boolean } | { struct: string };
 
-/** What the files declare. */
+/** Declarations of the files. */
 export class World {
   readonly fns = new Map<string, Found>();
   readonly constants = new Map<string, { type: Type; value: number }>();
@@ -120,7 +120,7 @@ export class File {
     throw new NotPlain(`${path}:${line}: ${why}: “${text.slice(node.start, node.end).split("\n")[0]}”`);
   }
 
-  /** What is said of a function before it, as one line. */
+  /** The comment before a function, as one line. */
   doc(after: number, before: number): string {
     const doc = this.comments.findLast((c) => c.type === "Block" && c.start >= after && c.end <= before);
     return doc === undefined
@@ -139,7 +139,7 @@ export class File {
   }
 }
 
-/** What a field is by its type, or by the value that it begins with; any other class's or interface's name is a struct's. */
+/** The kind of a field, by its type or its first value; any other class's or interface's name is a struct's. */
 function fieldOf(type: Node, value: Node): Field | undefined {
   if (type?.type === "TSTypeOperator") return fieldOf(type.typeAnnotation, value);
   if (type?.type === "TSArrayType") {

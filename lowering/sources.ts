@@ -17,7 +17,7 @@ export const FILES = [
   "core/rules/steady.ts",
   ...inEngine("rows", "Engine", "outputs", "eyes", "ask", "responses", "saying", "pushed", "carryOn", "belt", "moment"),
 ];
-/** What each language has by other means. */
+/** Files of functions that each language has by other means. */
 export const GIVEN_FILES = inEngine("dispatch", "given");
 /** The entries of all kinds of steps, triggers and conditions. */
 export const KIND_FILES = ["steps", "triggers", "conditions"].flatMap((room) =>
@@ -26,7 +26,7 @@ export const KIND_FILES = ["steps", "triggers", "conditions"].flatMap((room) =>
     .map((file) => `core/behaviour/${room}/${file}`),
 );
 
-/** Where what is made of them is kept. */
+/** The file in which what is made of them is kept. */
 export const MADE = new URL("core/code/engine.made.ts", ROOT);
 
 export const read = (path: string) => ({ path, text: readFileSync(new URL(path, ROOT), "utf8") });

@@ -9,6 +9,6 @@ export interface ProgramEye {
   ruleSet: RuleSet;
   /** One raw reading to its features. */
   read(raw: Raw): Features;
-  /** What a reading is taken for: its place among the program's targets from 1, 0 for unknown. */
+  /** The label of a reading: its target's place among the program's targets from 1, 0 for unknown. */
   labelOf(features: Features): number;
 }

@@ -43,7 +43,7 @@ function play(
   return { story, state, commands };
 }
 
-/** How a behaviour stands: all that may make a difference later. */
+/** The state of a behaviour: all that may make a difference later. */
 function standing({ engine }: EngineState): object {
   const {
     p: _p,

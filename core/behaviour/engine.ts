@@ -142,7 +142,7 @@ function quietUntil(program: Program, engine: Engine): number {
   return until;
 }
 
-/** Whether readings say all that those before them said. */
+/** Tells whether readings say only what those before them said. */
 function sayTheSame({ engine, taken }: EngineState, readings: EngineInput["readings"]): boolean {
   for (let i = 0; i < readings.length; i++) if (!saysTheSame(engine.steadying, readings[i].eye, taken[i])) return false;
   return true;
@@ -157,7 +157,7 @@ function goesByReadings({ program, engine }: EngineState): boolean {
   return engine.kinds.steps[engine.p.rows[at]].during !== null || kindOf(step).goesByReadings?.(step) === true;
 }
 
-/** How far the belt must have gone, in mm, for the next gate to move for what was sent. */
+/** Gives how far the belt must have gone, in mm, for the next gate to move for a piece that was sent. */
 function nextGateAt(engine: Engine): number {
   let due = Number.POSITIVE_INFINITY;
   for (let i = 0; i < engine.sent; i++)

@@ -70,16 +70,16 @@ export type Note =
 /** Most moments bring nothing: the one empty array of all of them. */
 export const NONE: never[] = [];
 
-/** Where a behaviour stands in the names of its project. Moments change it in place. */
+/** The state of a behaviour in the names of its project. Moments change it in place. */
 export class EngineState {
   readonly engine: Engine;
-  /** What this moment commands and what happens in it, as far as it has come. */
+  /** Commands and notes of this moment, as far as it has come. */
   commands: Command[] = NONE;
   notes: Note[] = NONE;
   /** Before this time, in ms, nothing happens unless something comes in or the wheels have gone what is awaited. */
   quietUntil = Number.NEGATIVE_INFINITY;
   awaited: { goal: TravelGoal; from: WheelTravel } | null = null;
-  /** How far a belt must have gone for the next gate to be told, in mm. */
+  /** The way of the belt at which the next gate is told, in mm. */
   gatesDue = Number.POSITIVE_INFINITY;
   /** The readings of this moment: their features, and what each is taken for. */
   readonly read: Features[] = [];
@@ -101,7 +101,7 @@ export class EngineState {
     const { engine, program } = this;
     return engine.hasStarted ? program.modes[engine.mode].mode.id : program.start;
   }
-  /** What the newest reading of a sensor is taken for, 0 for unknown. */
+  /** Gives the label of a sensor's newest reading, 0 for unknown. */
   labelOf(eye: number): number {
     return this.engine.labelOf[eye];
   }
@@ -109,7 +109,7 @@ export class EngineState {
   seenBy(eye: number): number {
     return seenBy(this.engine, eye);
   }
-  /** Whether a sensor sees the target of a label. */
+  /** Tells whether a sensor sees the target of a label. */
   sees(eye: number, label: number): boolean {
     return sees(this.engine, eye, label);
   }
@@ -122,7 +122,7 @@ export class EngineState {
     const all = engine.lists.subarray(list * MOST_JOTTED, list * MOST_JOTTED + engine.listLength[list]);
     return Array.from(all, (label) => program.targets[label - 1]);
   }
-  /** What runs: a response, or null for the mode's own steps, and the step that it is at; null where nothing does. */
+  /** The steps that run: the response, or null for the mode's own, and the step that is under way; null where none do. */
   get activity(): { response: ResponseId | null; step: Step | undefined } | null {
     const { engine, program } = this;
     if (!engine.isActive) return null;
@@ -260,5 +260,5 @@ class Told implements RobotSide {
   }
 }
 
-/** Where a behaviour stands before its first moment. */
+/** The state of a behaviour before its first moment. */
 export const startState = (program: Program): EngineState => new EngineState(program);

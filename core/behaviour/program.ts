@@ -21,7 +21,7 @@ export interface ProgramMode {
   goesByReadings: boolean;
   /** What starts again as long as one of these targets is seen. */
   whileSeen: readonly { eye: number; labels: readonly number[] }[];
-  /** What becomes due by time alone: so long after the mode began, or after a sensor last knew something; `again` is the response that may then start again and again, by its number, −1 for none. */
+  /** Timers: each is due so long after the mode began, or after a sensor last knew something; `again` is the number of the response that may then start again and again, −1 for none. */
   timers: readonly { eye: number; ms: number; silence: boolean; again: number }[];
 }
 

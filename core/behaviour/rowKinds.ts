@@ -16,29 +16,29 @@ export interface Row {
 type Does = (e: Engine, ...args: number[]) => void;
 type Asks = (e: Engine, ...args: number[]) => boolean;
 
-/** What the rows of a step do. */
+/** Functions of a step's rows. */
 export interface Acts {
   /** The arguments in their order; each function takes of them as many as it needs, from the first on. */
   takes: readonly string[];
-  /** What happens the moment it begins. */
+  /** Runs the moment it begins. */
   begin?: Does;
-  /** What happens when it begins, and then at each moment that brings readings, for as long as it runs. */
+  /** Runs when it begins, and then at each moment that brings readings, for as long as it goes on. */
   during?: Does;
-  /** Whether it has ended; a kind without this ends at once. */
+  /** Tells whether it has ended; a kind without this ends at once. */
   ended?: Asks;
-  /** What happens when it has ended. */
+  /** Runs when it has ended. */
   end?: Does;
   /** It goes on beside the steps that follow, until something else takes its output. */
   isEndless?: true;
 }
 
-/** How a trigger's rows are judged. */
+/** The function that judges a trigger's rows. */
 export interface Judge {
   takes: readonly string[];
   when(e: Engine, ...args: number[]): number;
 }
 
-/** How a condition's rows are asked. */
+/** The function that asks a condition's rows. */
 export interface Ask {
   takes: readonly string[];
   ask: Asks;

@@ -14,7 +14,7 @@ import { cannot } from "./steps/cannot";
 import { MAIN_LAMP } from "./steps/lamp";
 import { type Trigger, triggerKindOf } from "./triggers";
 
-/** What rows are made from: the machine with its sensors, and what the project calls things. */
+/** The source of rows: the machine with its sensors, and the project's names. */
 export interface Named {
   machine: Machine;
   eyes: readonly ProgramEye[];
@@ -48,9 +48,9 @@ export class RowWriter implements RowMaker {
   private readonly conditions: ConditionAct[] = [() => false];
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
-  /** Of how many rows conditions are. */
+  /** The number of rows of each condition. */
   readonly conditionSizes: number[] = [];
-  /** Which features of which sensors rows go by, and how clearly which sensors read which targets. */
+  /** Features of sensors that rows go by, and sensors of which they ask how clearly a target is read. */
   readonly featuresAsked = new Map<string, { eye: number; feature: Feature }>();
   readonly claritiesAsked = new Map<string, { eye: number; target: TargetId }>();
 
@@ -321,7 +321,7 @@ export class RowWriter implements RowMaker {
   }
 }
 
-/** What stands behind the figure of each feature. */
+/** The sign behind each feature's figure. */
 const UNITS = FEATURES.map((feature) => FEATURE_FACTS[feature].unit);
 
 /** Replays within replays are nested no deeper than this. */

@@ -30,7 +30,7 @@ export interface TroublePiece {
   after?: string;
 }
 
-/** What is said of each trouble, in three pieces at most. */
+/** The words of each trouble, in three pieces at most. */
 export const TROUBLES: Readonly<Record<number, readonly TroublePiece[]>> = {
   [TROUBLE_CIRCLE]: [{ before: "modes and steps follow each other in a circle without time passing" }],
   [TROUBLE_NESTED]: [{ before: "steps are nested too deeply" }],
@@ -53,7 +53,7 @@ export function textsOf(program: Program, { before = "", names, after = "" }: Tr
   return names === undefined ? [before] : NAMES[names](program).map((name) => `${before}${name}${after}`);
 }
 
-/** What goes wrong while a behaviour runs, in words; the numbers are those that `TROUBLE_…` says. */
+/** Says in words what went wrong while a behaviour ran; `TROUBLE_…` says what the numbers mean. */
 export function troubleText(program: Program, which: number, about: number, other: number, x: number): string {
   const numbers = { about, other, x };
   return TROUBLES[which]

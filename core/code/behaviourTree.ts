@@ -50,7 +50,7 @@ import { visionPart } from "./visionTree";
 /** A robot's side that hears nothing: nothing has happened yet. */
 const DEAF = {} as RobotSide;
 
-/** What the parts of rows begin with, as the engine's constants are called. */
+/** Kinds of rows that begin or end a part, by the names of the engine's constants. */
 const PARTS = { MODE, ROUTINE, WHEN, ONLY_IF, END, DONE };
 
 /** The behaviour of a project as a program: its rules, its rows, and the engine that runs them. */
@@ -166,7 +166,7 @@ class BehaviourCode {
     return { ...constant("ROWS", "num", Array.from(rows)), lines };
   }
 
-  /** What the numbers of the engine are called. */
+  /** Names of the engine's numbers. */
   private names(): Variable[] {
     const { program } = this;
     const { naming } = program;
@@ -230,7 +230,7 @@ class BehaviourCode {
     return `clarity_${eye}_of_${this.program.targets.indexOf(target) + 1}`;
   }
 
-  /** What the engine asks of readings: features, and how clear they are. */
+  /** Functions by which the engine asks of readings: features, and how clear they are. */
   private asked(): Fn[] {
     const { naming, targets } = this.program;
     const clear = [...naming.claritiesAsked.values()].filter(({ eye }) => eye >= 0 && !isCamera(this.eyes[eye].sensor));
@@ -298,7 +298,7 @@ ${clear.map(({ eye, target }) => this.clarityText(eye, target, () => undefined))
     };
   }
 
-  /** So many parts has a condition at most, all rows counted. */
+  /** The most parts that a condition has, all rows counted. */
   private mostParts(): number {
     return Math.max(1, ...this.program.naming.conditionSizes);
   }

@@ -18,7 +18,7 @@ export interface Act {
   expr: Expr;
 }
 
-/** What robots' code has of the core: functions, constants, the fields they go by, and what rows of each kind do. */
+/** The part of the core that robots' code has, too: functions, constants, the fields they go by, and what rows of each kind do. */
 export interface LoweredEngine {
   constants: readonly Variable[];
   fields: readonly UsedField[];
@@ -32,7 +32,7 @@ export interface LoweredEngine {
 
 const read = <T>(list: string): T[] => MADE[list].map((text) => JSON.parse(text) as T);
 
-/** As `npm run lower` wrote it down. */
+/** The part as `npm run lower` wrote it down. */
 export const ENGINE: LoweredEngine = {
   constants: read("constants"),
   fields: read("fields"),
@@ -57,7 +57,7 @@ export function fieldVariables(structs: Readonly<Record<string, object>>): Varia
 /** The numbers of the kinds of rows that a behaviour has, by what they are of and their names: `step drive`. */
 export type KindNumbers = ReadonlyMap<string, number>;
 
-/** What the number of a kind is called: `STEP_DRIVE`, `WHEN_ARRIVES`, `IF_SEEN`. */
+/** Names the number of a kind: `STEP_DRIVE`, `WHEN_ARRIVES`, `IF_SEEN`. */
 export const kindName = (kind: string): string => {
   const [of, ...words] = kind.split(" ");
   const named = words.join("_").replace(/[A-Z]/g, (letter) => `_${letter}`);

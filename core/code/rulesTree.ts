@@ -67,7 +67,7 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
   ];
 }
 
-/** How a reading's features follow, and how what it is taken for is steadied. */
+/** The part that works out a reading's features, and steadies its labels. */
 export function steadyingPart(eyes: readonly CodeEye[]): Part {
   const steadying = steadyingOf(eyes.map(({ ruleSet }) => ruleSet.steady));
   return {
@@ -114,7 +114,7 @@ export const DERIVED: Partial<Record<Feature, Expr>> = {
 const put = (of: string, value: Expr): Statement => ({ does: "let", name: of, value });
 const gives = (value: Expr): Statement => ({ does: "return", value });
 
-/** What the rules of a sensor are called, also where others share them. */
+/** Names the rules of a sensor, also where others share them. */
 const rulesName = ({ ruleSet, sensor }: Pick<CodeEye, "ruleSet" | "sensor">): string =>
   `${word(ruleSet.id)}_${sensor.reports}`;
 

@@ -3,7 +3,7 @@ import { type Fn, readFns, type Variable } from "../tree";
 import { ENGINE } from "./engineParts";
 import { texts } from "./rulesTree";
 
-/** What the robot's side has: what it is told, and what is noted of what happened. Each language says how. */
+/** Functions of the robot's side: it is told what to do, and notes what happened. Each language says how. */
 export const robotFns: readonly Fn[] = readFns(`
 fn robot_wheels(left: num, right: num)
   "Runs the wheels at shares of top speed, -1 to 1."
@@ -45,7 +45,7 @@ fn colour_text(colour: int): text
   "A colour 0xRRGGBB like #e4573d; an empty text for one below 0."
 `);
 
-/** How the robot's side hears in names what the engine tells in numbers. */
+/** Functions by which the robot's side hears in names what the engine tells in numbers. */
 const TELLS = readFns(`
 fn tell_wheels(left: num, right: num)
   robot_wheels(left, right)
@@ -97,7 +97,7 @@ fn press(button: int, is_down: bool)
   hold_down(button, 1 if is_down else 0)
 `);
 
-/** What is noted of each thing that happens, by the constants of the engine. */
+/** The note of each thing that happens, by the constants of the engine. */
 const NOTES: Readonly<Record<string, string>> = {
   NOTE_ARRIVES: 'robot_note("arrives", IDS_OF_EYES[a], NAMES[b], "", 0.0)',
   NOTE_DEPARTS: 'robot_note("departs", IDS_OF_EYES[a], NAMES[b], "", 0.0)',
@@ -114,10 +114,10 @@ const NOTES: Readonly<Record<string, string>> = {
   NOTE_FINISH: 'robot_note("finish", "", "", "", 0.0)',
 };
 
-/** How the numbers of a trouble are called in its note. */
+/** Names of a trouble's numbers in its note. */
 const NUMBERS = { about: "b", other: "c", x: "whole(x)" } as const;
 
-/** A trouble by what its number is called, with what each of its pieces is called. */
+/** Troubles: the name of each one's number, and of the texts of each of its pieces. */
 const troubles = ENGINE.constants.flatMap(({ name, value }) =>
   name.startsWith("TROUBLE_")
     ? [{ name, pieces: TROUBLES[value as number].map((piece, i) => ({ piece, own: `${name}_${i + 1}` })) }]
@@ -130,7 +130,7 @@ export const troubleTexts = (program: Program): Variable[] =>
     pieces.flatMap(({ piece, own }) => (piece.names === undefined ? [] : [texts(own, textsOf(program, piece))])),
   );
 
-/** What is said of a trouble, as the texts of a note. */
+/** The note of a trouble, with its pieces as texts. */
 function troubleNote(pieces: (typeof troubles)[number]["pieces"]): string {
   const said = pieces.map(({ piece: { before = "", by }, own }) =>
     by === undefined ? JSON.stringify(before) : `${own}[${NUMBERS[by]}]`,

@@ -2,7 +2,7 @@ import { hueDistance } from "../colour";
 import { FEATURE_FACTS } from "../readings";
 import type { Test } from "./ruleSetSchema";
 
-/** Whether a value lies from `low` to `high`, where a band that starts above its end goes through 0. NaN lies in none. */
+/** Tells whether a value lies from `low` to `high`; a band that starts above its end goes through 0. NaN lies in none. */
 function withinBand(x: number, low: number, high: number): boolean {
   return low <= high ? x >= low && x <= high : x >= low || x <= high;
 }
@@ -12,7 +12,7 @@ export function testHolds({ from, to, not = false }: Test, value: number): boole
   return !Number.isNaN(value) && withinBand(value, from ?? -Infinity, to ?? Infinity) !== not;
 }
 
-/** How far inside a band a value lies, −1..1: the distance to the nearer end as a share of `span`, below 0 outside; `turned` flips it. */
+/** Gives how far inside a band a value lies, −1..1: the distance to the nearer end as a share of `span`, below 0 outside; `turned` flips it. */
 function bandMargin(x: number, low: number, high: number, span: number, turned: boolean): number {
   if (Number.isNaN(x)) return -1;
   const share = Math.min(1, Math.min(Math.abs(x - low), Math.abs(x - high)) / span);

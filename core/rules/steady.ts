@@ -2,7 +2,7 @@ import type { int, num } from "../arithmetic";
 import type { Steady } from "./ruleSetSchema";
 
 /**
- * What steadying goes by and where it stands, for several sensors side by side: a place for each. Labels are numbers: 0
+ * Settings and state of steadying, for several sensors side by side: a place for each. Labels are numbers: 0
  * is unknown, others are targets.
  */
 export interface Steadying {
@@ -12,13 +12,13 @@ export interface Steadying {
   readonly release: Int32Array;
   readonly rejoinMs: Float64Array;
   readonly places: int;
-  /** How many labels are kept of a place at most. */
+  /** The most labels that are kept of a place. */
   readonly kept: int;
   /** The last labels, newest first: `kept` of each place, of which the first `recentCount` have come. */
   readonly recent: Int32Array;
   readonly recentCount: Int32Array;
   readonly seen: Int32Array;
-  /** What the last label brought about, 0 for nothing; a departure comes before the arrival of the next. */
+  /** The arrival and the departure that the last label brought about, 0 for none; a departure comes before the arrival of the next. */
   readonly arrives: Int32Array;
   readonly departs: Int32Array;
   /** Counts visits; one who is back within `rejoinMs`, with nothing but unknown between, keeps the number. */
@@ -28,7 +28,7 @@ export interface Steadying {
   readonly departedAt: Float64Array;
 }
 
-/** How many labels steadying looks back on. */
+/** The number of labels that steadying looks back on. */
 const keptOf = ({ of, release }: Steady): number => Math.max(of, release);
 
 /** Nothing seen yet by any of some places. */
@@ -53,7 +53,7 @@ export function steadyingOf(all: readonly Steady[]): Steadying {
   };
 }
 
-/** How many of the newest labels of a place are a label. */
+/** Counts a label among the newest of a place. */
 function among(s: Steadying, place: int, label: int, newest: int): int {
   const first = place * s.kept;
   const last = first + Math.min(newest, s.recentCount[place]);
@@ -108,7 +108,7 @@ export function steady(s: Steadying, place: int, label: int, t: num): void {
   }
 }
 
-/** As it was at the start: nothing is seen, and nothing was. */
+/** Forgets all: nothing is seen, and nothing was. */
 export function forget(s: Steadying): void {
   for (let place = 0; place < s.places; place++) {
     s.seen[place] = 0;

@@ -56,7 +56,7 @@ export interface Variable {
   /** Never set again. */
   constant: boolean;
   value: Literal | readonly Literal[];
-  /** How the places of a long array are laid out: so many on each line, the first by a name, with a remark. */
+  /** The layout of a long array: so many places on each line, the first by a name, with a remark. */
   lines?: readonly { places: number; head?: string; doc?: string }[];
 }
 export type Literal = number | boolean | string;

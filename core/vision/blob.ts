@@ -12,7 +12,7 @@ export type BlobMeasure = (typeof BLOB_MEASURES)[number];
 /** The largest blob of a target, and half the width of the frame that it is in. */
 export type Blob = Record<BlobMeasure, number> & { halfFrame: number };
 
-/** What is known of a blob, in the order in which engines keep it. */
+/** Measures of a blob, in the order in which engines keep them. */
 export const BLOB_ORDER: readonly (keyof Blob)[] = ["area", "width", "height", "x", "y", "error", "halfFrame"];
 
 /** The column from which a blob's error is counted. */

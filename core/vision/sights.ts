@@ -1,7 +1,7 @@
 import type { TargetId } from "../names";
 import { type Steady, type Steadying, steady, steadyingOf } from "../rules";
 
-/** What a camera sees of each of some targets, frame after frame: each steadied by itself, as the labels of a sensor are that sees nothing but it. */
+/** Steadies what a camera sees, frame after frame: each target by itself, like the labels of a sensor that sees nothing else. */
 export class Sights {
   private readonly steadying: Steadying;
 
@@ -19,7 +19,7 @@ export class Sights {
     });
   }
 
-  /** Whether the target of a place is seen. */
+  /** Tells whether the target of a place is seen. */
   isSeen(place: number): boolean {
     return this.steadying.seen[place] !== 0;
   }

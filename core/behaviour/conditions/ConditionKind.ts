@@ -30,7 +30,7 @@ export interface ConditionKind<C extends object = object> {
   print(condition: C): string;
   /** In plain words; `name` gives the names that people use. */
   tell(condition: C, name: NameOf): string;
-  /** How each of its rows is asked, by its name; most kinds have one. */
+  /** Functions that ask its rows, by the rows' names; most kinds have one. */
   asks: Readonly<Record<string, Ask>>;
   /** The rows that it is for a machine: those of its parts first. */
   rows(condition: C, to: RowMaker): readonly Row[];

@@ -16,7 +16,7 @@ export type Condition =
   | { any: Condition[] }
   | { not: Condition };
 
-/** What is known at a moment, for who tells how a condition stands. A feature that the sensor has not reported is NaN. */
+/** Facts of a moment, for whoever tells how a condition stands. A feature that the sensor has not reported is NaN. */
 export interface Moment {
   /** What a sensor sees; of several targets that a camera sees, the first in the project's order. */
   seen(sensor?: SensorId): TargetId | typeof UNKNOWN;

@@ -18,7 +18,7 @@ const schema: z.ZodType<Seen> = z.strictObject({
   sensor: SensorIdSchema.optional(),
 });
 
-/** Whether a sensor sees one of so many targets, whose labels stand from a cell on. */
+/** Tells whether a sensor sees one of `count` targets, whose labels stand from a cell on. */
 function seesOne(e: Engine, eye: int, count: int, labels: int): boolean {
   for (let i = 0; i < count; i++) if (sees(e, eye, whole(e.p.rows[labels + i]))) return true;
   return false;

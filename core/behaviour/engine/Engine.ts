@@ -9,7 +9,7 @@ export const MOST_JOTTED = 1000;
 export const MOST_SENT = 100;
 /** More steps than this in one moment can only be a circle. */
 export const MOST_STEPS = 10_000;
-/** What is kept of a target's largest blob: area, width, height, x, y, error, half the frame's width; an area of 0 is none. */
+/** Cells of a target's largest blob: area, width, height, x, y, error, half the frame's width; an area of 0 is none. */
 export const BLOB_CELLS = 7;
 /** The places of some of them. */
 export const BLOB_X = 3;
@@ -22,7 +22,7 @@ export const ENCODER_STEPS = 360;
 /** A belt whose speed nobody regulates may run faster than it was told: a gate begins so much sooner. */
 export const GATE_RESERVE = 1.1;
 
-/** What the robot is told, and what is noted of what happens. */
+/** The robot as the engine knows it: the engine tells it what to do, and notes what happens. */
 export interface RobotSide {
   wheels(left: num, right: num): void;
   /** Brakes, or lets the wheels run out. */
@@ -42,7 +42,7 @@ export interface RobotSide {
   note(kind: int, a: int, b: int, c: int, x: num): void;
 }
 
-/** What happens: a number for each, with what stands in a, b and c. */
+/** Numbers of what is noted, each with the meaning of a, b and c. */
 export const NOTE_ARRIVES = 1; // sensor, label
 export const NOTE_DEPARTS = 2; // sensor, label
 export const NOTE_FIRES = 3; // response, sensor, label; a label of 0: nothing seen made it fire
@@ -56,7 +56,7 @@ export const NOTE_GATE = 10; // gate, whether it opens, response; x is when that
 export const NOTE_FINISH = 11;
 export const NOTE_TROUBLE = 12; // which, and what it is about
 
-/** What goes wrong while a behaviour runs, with what stands in b and c. */
+/** Numbers of what goes wrong while a behaviour runs, each with the meaning of b and c. */
 export const TROUBLE_CIRCLE = 0;
 export const TROUBLE_NESTED = 1;
 export const TROUBLE_CANNOT = 2;
@@ -68,14 +68,14 @@ export const TROUBLE_NO_PIECE = 7; // crate
 export const TROUBLE_NO_GATE = 8; // crate
 export const TROUBLE_SENT = 9;
 
-/** What a step does, by the functions of its kind; each is given the place of its row. */
+/** Functions of a kind of step; each is given the place of a row. */
 export interface StepActs {
   begin: ((e: Engine, at: int) => void) | null;
   during: ((e: Engine, at: int) => void) | null;
   /** Missing where it ends at once. */
   ended: ((e: Engine, at: int) => boolean) | null;
   end: ((e: Engine, at: int) => void) | null;
-  /** Whether it goes on beside the steps that follow, until something else takes its output. */
+  /** True where it goes on beside the steps that follow, until something else takes its output. */
   isEndless: boolean;
 }
 
@@ -91,7 +91,7 @@ export interface KindRows {
   readonly conditions: readonly ConditionAct[];
 }
 
-/** Where a behaviour stands: one for a run. Every moment changes it in place. */
+/** The state of a behaviour: one for a run. Every moment changes it in place. */
 export class Engine {
   // A number that has a fraction at first is kept as one by every engine.
   now: num = 0.5;
@@ -100,16 +100,16 @@ export class Engine {
   hasFinished = false;
   mode: int = 0;
   modeSince: num = 0.5;
-  /** How far each wheel has gone, in mm. */
+  /** The way of each wheel, in mm. */
   wayLeft: num = 0.5;
   wayRight: num = 0.5;
-  /** Whether the moment brings anything new to go by. */
+  /** True where the moment brings something new. */
   brings = false;
-  /** Of each sensor the features of its newest reading. */
+  /** The features of each sensor's newest reading. */
   readonly features: (Features | null)[];
   readonly labelOf: Int32Array;
   readonly knownAt: Float64Array;
-  /** Of each place the last visit whose departure was told. */
+  /** The last visit of each place whose departure was told. */
   readonly departureTold: Int32Array;
   steadying: Steadying;
   readonly frameCame: Int32Array;
@@ -122,14 +122,14 @@ export class Engine {
   readonly departureEye: Int32Array;
   readonly departureLabel: Int32Array;
   readonly departureVisit: Int32Array;
-  /** What made a trigger hold; a label of 0 is nothing seen. */
+  /** The sensor and the target that made a trigger hold; a label of 0 is nothing seen. */
   byEye: int = 0;
   byLabel: int = 0;
   readonly armKnown: Int32Array;
   readonly armHeld: Int32Array;
   readonly armSpent: Float64Array;
   readonly armReady: Float64Array;
-  /** Whether steps are in progress, and of which response; −1 for those of the mode. */
+  /** True while steps are in progress, with the response that they are of; −1 for those of the mode. */
   isActive = false;
   response: int = -1;
   hasBegun = false;
@@ -149,7 +149,7 @@ export class Engine {
   readonly frameFirst: Int32Array;
   readonly frameAgain: Int32Array;
   readonly frameTarget: Int32Array;
-  /** Of a replay: the list, from which of its targets to which, and the mode that answers; −1 for none. */
+  /** A replay's list, from which of its targets to which it goes, and the mode that answers; −1 for none. */
   readonly frameList: Int32Array;
   readonly frameNext: Int32Array;
   readonly frameEnd: Int32Array;
@@ -158,7 +158,7 @@ export class Engine {
   readonly frameEye: Int32Array;
   readonly frameWay: Float64Array;
   readonly frameFired: Float64Array;
-  /** What the step that just began puts before those that follow: 0 nothing, 1 a routine, 2 a replay. */
+  /** The steps that the step that just began puts before those that follow: 0 none, 1 a routine, 2 a replay. */
   pushes: int = 0;
   pushedAt: int = 0;
   pushedAgain: int = 0;
@@ -176,16 +176,16 @@ export class Engine {
   readonly counters: Float64Array;
   readonly listLength: Int32Array;
   readonly lists: Int32Array;
-  /** What the wheels were last told. */
+  /** The speeds that the wheels were last told. */
   wheelsTold = false;
   wheelsLeft: num = 0.5;
   wheelsRight: num = 0.5;
   readonly servoAt: Float64Array;
-  /** How far the wheels had turned when they last did, and when that was. */
+  /** The wheels' counts when they last turned, and when that was. */
   turnedLeft: num = 0.5;
   turnedRight: num = 0.5;
   turnedAt: num = 0.5;
-  /** How far a belt had gone at each of the readings that steadying remembers, at the first of the visit that arrived last, and of the one before. */
+  /** The belt's way at each reading that steadying remembers, at the first of the visit that arrived last, and at the first of the one before. */
   readonly ways: Float64Array;
   readonly visitWay: Float64Array;
   readonly lastWay: Float64Array;

@@ -22,26 +22,26 @@ import {
   type RobotSide,
 } from "./Engine";
 
-/** How things stand when a step, a trigger or a condition is tried by itself. */
+/** The scene in which a step, a trigger or a condition is tried by itself. */
 export interface Stands {
   t?: number;
   modeSince?: number;
   left?: number;
   right?: number;
-  /** What is seen, by sensor; `belly` is the first. */
+  /** The target that each sensor sees; `belly` is the first. */
   seen?: Partial<Record<string, string>>;
-  /** What came or went with this moment, by the first sensor. */
+  /** Targets that came or went with this moment, by the first sensor. */
   arrived?: readonly string[];
   departed?: readonly string[];
   knownAt?: number;
   counter?: number;
-  /** How many targets the list holds. */
+  /** The number of targets that the list holds. */
   length?: number;
   pressed?: boolean;
   still?: boolean;
   /** Every feature of every sensor. */
   feature?: number | ((feature: Feature, sensor: string) => number);
-  /** How clearly the newest reading of a sensor is of anything. */
+  /** The clarity of a sensor's newest reading for any target. */
   clarity?: (sensor: string) => number;
   /** The largest blobs that the camera sees. */
   blobs?: Partial<Record<string, Partial<Blob>>>;
@@ -190,7 +190,7 @@ export class Stand {
     return engine.byLabel === 0 ? { number } : { number, by: `${EYES[engine.byEye]} ${TARGETS[engine.byLabel - 1]}` };
   }
 
-  /** Whether a condition holds. */
+  /** Tells whether a condition holds. */
   holds(condition: Condition): boolean {
     const { engine } = this;
     const { p } = engine;

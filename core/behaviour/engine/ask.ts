@@ -3,7 +3,7 @@ import { ask } from "./dispatch";
 import type { Engine } from "./Engine";
 import { END } from "./rows";
 
-/** Whether the conditions that stand from a cell on hold: each leaves its truth, and what is made of others takes theirs. */
+/** Tells whether the conditions that stand from a cell on hold: each leaves its truth, and one that is made of others takes theirs. */
 export function holdsAt(e: Engine, first: int): boolean {
   e.waiting = 0;
   let at = first;
@@ -16,7 +16,7 @@ export function holdsAt(e: Engine, first: int): boolean {
   return e.truths[0] === 1;
 }
 
-/** How many of so many truths that wait are so; they wait no longer. */
+/** Takes `count` truths that wait, and gives how many of them are true. */
 export function truthsOf(e: Engine, count: int): int {
   let so = 0;
   for (let i = 0; i < count; i++) {
@@ -31,7 +31,7 @@ export const CLOSED = 0;
 export const OPEN = 1;
 export const ROUND = 2;
 
-/** Whether a value lies in a range. NaN lies in none. */
+/** Tells whether a value lies in a range. NaN lies in none. */
 export function inRange(x: num, low: num, high: num, how: int): boolean {
   if (how === ROUND) return x >= low || x <= high;
   return how === OPEN ? x > low && x < high : x >= low && x <= high;

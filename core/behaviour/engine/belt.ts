@@ -17,7 +17,7 @@ export function setGate(e: Engine, gate: int, opens: int): void {
   moveGate(e, gate, opens, e.isActive ? e.response : -1, fired);
 }
 
-/** A gate is told to move, if it is not there. */
+/** Tells a gate to move, if it is not there. */
 function moveGate(e: Engine, gate: int, opens: int, by: int, fired: num): void {
   if (e.gateOpen[gate] === opens) return;
   e.gateOpen[gate] = opens;
@@ -56,13 +56,13 @@ export function sendPiece(e: Engine, crate: int): void {
   e.sent += 1;
 }
 
-/** How far the belt goes at most while a gate opens or closes, in mm: by its told speed, with the reserve. */
+/** Gives how far the belt goes at most while a gate opens or closes, in mm: by its told speed, with the reserve. */
 export function gateLead(e: Engine, gate: int): num {
   const pace = e.wheelsTold ? Math.max(0, e.wheelsLeft) : 0;
   return (pace * e.p.machine.topSpeed * e.p.machine.gateTravelMs[gate] * GATE_RESERVE) / 1000;
 }
 
-/** Whether a piece has gone by its gate. */
+/** Tells whether a piece has gone by its gate. */
 function hasPassed(e: Engine, i: int): boolean {
   return e.sentOpened[i] === 1 && e.wayLeft >= e.sentCloseAt[i];
 }
@@ -90,7 +90,7 @@ export function moveGates(e: Engine): void {
   e.sent = kept;
 }
 
-/** Whether a gate stays open for another piece that comes sooner than it could close and open again. */
+/** Tells whether a gate stays open for another piece, which comes sooner than it could close and open again. */
 function isWanted(e: Engine, gate: int): boolean {
   const lead = gateLead(e, gate);
   for (let i = 0; i < e.sent; i++)

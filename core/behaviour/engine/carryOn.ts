@@ -22,7 +22,7 @@ export function carryOn(e: Engine): void {
   }
 }
 
-/** What is done once the steps in a row are through. */
+/** Goes on once the steps in a row are through: again, to the next of a replay, or out. */
 function nextFrame(e: Engine): void {
   const top = e.depth - 1;
   if (e.frameAgain[top] > 0) {

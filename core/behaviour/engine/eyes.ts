@@ -92,7 +92,7 @@ export function seenBy(e: Engine, eye: int): int {
   return 0;
 }
 
-/** Whether a sensor sees the target of a label; of 0, whether it sees none. */
+/** Tells whether a sensor sees the target of a label; for 0, whether it sees none. */
 export function sees(e: Engine, eye: int, label: int): boolean {
   if (eye < 0 || label === 0 || e.p.machine.sightsAt[eye] < 0) return seenBy(e, eye) === label;
   return e.steadying.seen[e.p.machine.sightsAt[eye] + label - 1] === label;
@@ -106,7 +106,7 @@ export function visitOf(e: Engine, eye: int, label: int): int {
   return visitNumber(e.steadying.visit[first + label - 1], label);
 }
 
-/** What is known of the largest blob of a target, by the place among its cells; NaN where there is none. An eye below 0: the first camera of which a frame has come. */
+/** Gives a cell of a target's largest blob; NaN where there is none. An eye below 0 is the first camera of which a frame has come. */
 export function blobOf(e: Engine, eye: int, label: int, cell: int): num {
   let camera = eye;
   if (eye < 0) {
@@ -119,7 +119,7 @@ export function blobOf(e: Engine, eye: int, label: int, cell: int): num {
   return e.blobs[at] > 0 ? e.blobs[at + cell] : Number.NaN;
 }
 
-/** What the wheels' encoders count now, and since when. */
+/** Notes what the wheels' encoders count now, and since when. */
 export function countTurns(e: Engine): void {
   const left = Math.floor((e.wayLeft / (Math.PI * e.p.machine.wheelMm)) * ENCODER_STEPS);
   const right = Math.floor((e.wayRight / (Math.PI * e.p.machine.wheelMm)) * ENCODER_STEPS);
@@ -129,7 +129,7 @@ export function countTurns(e: Engine): void {
   e.turnedAt = e.now;
 }
 
-/** Whether the wheels are at rest. */
+/** Tells whether the wheels are at rest. */
 export function isStill(e: Engine): boolean {
   return e.now - e.turnedAt >= STILL_MS;
 }

@@ -2,7 +2,7 @@ import type { int, num } from "../../arithmetic";
 import { FEATURES } from "../../readings";
 import type { Engine } from "./Engine";
 
-/** How clearly the newest reading of a sensor is of a target, −1..1; positive: it is taken for it; NaN before the first. */
+/** Gives how clearly a sensor's newest reading is of a target, −1..1; above 0 it is taken for it; NaN before the first. */
 export function clarityOf(e: Engine, eye: int, label: int): num {
   const features = eye < 0 ? null : e.features[eye];
   return features === null ? Number.NaN : e.p.clarity(eye, features, label);

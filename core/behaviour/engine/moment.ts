@@ -68,7 +68,7 @@ export function endMoment(e: Engine): void {
   if (e.p.machine.hasBelt && e.sent > 0) moveGates(e);
 }
 
-/** A button is held down, or let go: it counts from the next moment on. */
+/** Holds a button down, or lets it go: it counts from the next moment on. */
 export function holdDown(e: Engine, button: int, isDown: int): void {
   e.pressed[button] = isDown;
 }

@@ -21,7 +21,7 @@ export function own(e: Engine, output: int): void {
   }
 }
 
-/** The wheels run at shares of top speed; they are told once what they have to do. */
+/** Runs the wheels at shares of top speed; they are told only what is new. */
 export function runWheels(e: Engine, left: num, right: num): void {
   if (!e.wheelsTold || e.wheelsLeft !== left || e.wheelsRight !== right) {
     e.wheelsTold = true;
@@ -32,38 +32,38 @@ export function runWheels(e: Engine, left: num, right: num): void {
   own(e, WHEELS);
 }
 
-/** The wheels brake, or run out. */
+/** Stops the wheels: they brake, or run out. */
 export function stopWheels(e: Engine, coasts: int): void {
   e.wheelsTold = false;
   e.robot.stop(coasts);
   own(e, WHEELS);
 }
 
-/** A tone sounds. */
+/** Sounds a tone. */
 export function playTone(e: Engine, hertz: num, ms: num): void {
   e.robot.tone(hertz, ms);
   own(e, SOUNDER);
 }
 
-/** Tones sound one after the other: pairs of hertz and ms, from a cell on. */
+/** Plays tones one after the other: pairs of hertz and ms, from a cell on. */
 export function playTune(e: Engine, at: int, count: int): void {
   e.robot.tune(at, count);
   own(e, SOUNDER);
 }
 
-/** Words are spoken. */
+/** Speaks words. */
 export function speak(e: Engine, words: string): void {
   e.robot.say(words);
   own(e, SOUNDER);
 }
 
-/** A lamp is lit in a colour 0xRRGGBB; −1 switches it off. */
+/** Lights a lamp in a colour 0xRRGGBB; −1 switches it off. */
 export function lightLamp(e: Engine, lamp: int, colour: int, blinkHz: num): void {
   e.robot.lamp(lamp, colour, blinkHz);
   own(e, FIRST_LAMP + lamp);
 }
 
-/** A servo turns to an angle. */
+/** Turns a servo to an angle. */
 export function turnServo(e: Engine, servo: int, degrees: num, degreesPerSecond: num): void {
   e.servoAt[servo] = degrees;
   e.robot.servo(servo, degrees, degreesPerSecond);

@@ -16,7 +16,7 @@ export function pushSteps(e: Engine): void {
   else if (e.p.machine.hasReplays) putReplay(e);
 }
 
-/** A routine's steps are about what those are about that did it. */
+/** Puts a routine's steps: they are about the piece and the target of the step that did it. */
 function putRoutine(e: Engine): void {
   const top = e.depth;
   putFrame(e, e.pushedAt, e.pushedAgain, e.frameTarget[top - 1]);
@@ -26,7 +26,7 @@ function putRoutine(e: Engine): void {
   e.frameFired[top] = e.frameFired[top - 1];
 }
 
-/** A replay goes from one jotted target to the next that is answered. */
+/** Puts a replay, which goes from one jotted target to the next that is answered. */
 function putReplay(e: Engine): void {
   const top = e.depth;
   putFrame(e, 0, 0, 0);
@@ -38,14 +38,14 @@ function putReplay(e: Engine): void {
   if (!replayOn(e, top)) e.depth -= 1;
 }
 
-/** The steps of a routine come next, so many times. */
+/** Has the steps of a routine come next, `times` times. */
 export function pushRoutine(e: Engine, routine: int, times: int): void {
   e.pushes = PUSHES_ROUTINE;
   e.pushedAt = e.p.routineAt[routine];
   e.pushedAgain = times - 1;
 }
 
-/** For each jotted target, in order, the steps of its arrival response in a mode come next. */
+/** Has the steps of the arrival response of each jotted target, in order, come next. */
 export function pushReplay(e: Engine, which: int, mode: int): void {
   e.pushes = PUSHES_REPLAY;
   e.pushedList = which;

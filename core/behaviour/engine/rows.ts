@@ -7,10 +7,10 @@ import type { Steadying } from "../../rules";
  * how many cells it has, and its arguments; behind them may stand numbers, conditions or a step of its own.
  */
 
-/** Where a row's arguments begin. */
+/** The cell of a row at which its arguments begin. */
 export const ARGS = 2;
 
-/** What rows are that are no steps: the end of steps in a row, and the beginning of each part. */
+/** Kinds of rows that are no steps: the end of steps in a row, and the beginning of each part. */
 export const END = 0;
 export const MODE = -1;
 export const ROUTINE = -2;
@@ -19,30 +19,30 @@ export const WHEN = -3;
 export const ONLY_IF = -4;
 export const DONE = -5;
 
-/** Where a response leads: to no other mode, to the end, or to a mode by its number. */
+/** Ways on from a response: to no other mode, to the end, or to a mode by its number. */
 export const STAYS = -1;
 export const FINISHES = -2;
 
 /** Everything that a behaviour goes by and that stays as it is while it runs. */
 export class Rows {
   readonly modeAt: Int32Array;
-  /** Of each mode the number of its first response, and at the end how many there are. */
+  /** The number of each mode's first response, and at the end how many there are. */
   readonly firstResponse: Int32Array;
-  /** Of each response where its own row lies, its trigger, its guard's conditions (0 for none) and its steps. */
+  /** Places of each response's own row, its trigger, its guard's conditions (0 for none) and its steps. */
   readonly responseAt: Int32Array;
   readonly triggerAt: Int32Array;
   readonly guardAt: Int32Array;
   readonly stepsAt: Int32Array;
   readonly routineAt: Int32Array;
-  /** Of each response whether its trigger holds only at the moment of an arrival or a departure. */
+  /** 1 for a response whose trigger holds only at the moment of an arrival or a departure. */
   readonly byEvents: Int32Array;
-  /** Whether it fires only at the moment at which it begins to hold. */
+  /** 1 for one that fires only at the moment at which it begins to hold. */
   readonly onEdge: Int32Array;
-  /** Whether it has a new occasion each time it has ceased to hold. */
+  /** 1 for one that has a new occasion each time it has ceased to hold. */
   readonly renews: Int32Array;
-  /** Whether it is a time that has come, which waits while another response runs. */
+  /** 1 for a time that has come, which waits while another response runs. */
   readonly staysDue: Int32Array;
-  /** Whether it answers arrivals: behind its sensor and their number stand its targets. */
+  /** 1 for one that answers arrivals: behind its sensor and their number stand its targets. */
   readonly answersArrivals: Int32Array;
 
   constructor(
@@ -52,9 +52,9 @@ export class Rows {
     routines: int,
     readonly machine: MachineRows,
     readonly names: NameRows,
-    /** How each place is steadied, before anything came. */
+    /** The steadying of each place before anything came. */
     readonly steadying: Steadying,
-    /** How clearly features are of a target, as a sensor's rules see it. */
+    /** Gives how clearly features are of a target, by a sensor's rules. */
     readonly clarity: (eye: int, features: Features, label: int) => num,
   ) {
     this.modeAt = new Int32Array(modes);
@@ -76,20 +76,20 @@ export class Rows {
 export interface MachineRows {
   readonly start: int;
   readonly eyes: int;
-  /** So many things may come or go within one moment. */
+  /** The most things that may come or go within one moment. */
   readonly events: int;
   readonly targets: int;
-  /** Of each sensor where the targets of a camera are steadied; −1 for one that is no camera. */
+  /** The first of the places at which each camera's targets are steadied; −1 for a sensor that is no camera. */
   readonly sightsAt: Int32Array;
-  /** Whether steps run beside others, put others before those that follow, and replay lists. */
+  /** True where steps run beside others, put others before those that follow, and replay lists. */
   readonly hasBesides: boolean;
   readonly hasPushes: boolean;
   readonly hasReplays: boolean;
   /** Steps of routines within routines, and of replays within replays, are nested no deeper than this. */
   readonly mostNested: int;
-  /** So many steps run beside each other at most. */
+  /** The most steps that run beside each other. */
   readonly besides: int;
-  /** How many lamps it has, and how many are named; servos come behind them among the outputs. */
+  /** The number of its lamps, and of those that are named; servos come behind them among the outputs. */
   readonly ownLamps: int;
   readonly lamps: int;
   readonly servoAt: Float64Array;
@@ -116,13 +116,13 @@ export interface MachineRows {
 /** The words that steps say. */
 export interface NameRows {
   readonly texts: readonly string[];
-  /** What unknown and each target are called. */
+  /** The names of unknown and of each target. */
   readonly words: readonly string[];
   /** The names of counters and features as they stand before a figure, and a feature of which none is known. */
   readonly counterNames: readonly string[];
   readonly featureNames: readonly string[];
   readonly unknownNames: readonly string[];
-  /** What stands behind a feature's figure: nothing, ` %` or `°`; and whether it is a share, or goes round. */
+  /** The sign behind each feature's figure: none, ` %` or `°`; 1 for a share, and for one that goes round. */
   readonly units: readonly string[];
   readonly inPercent: Int32Array;
   readonly goesRound: Int32Array;

@@ -4,7 +4,7 @@ import { seenBy } from "./eyes";
 import { featureOf, withNumber } from "./given";
 import { stopWheels } from "./outputs";
 
-/** What is said: a text, what is seen, a counter or a feature. */
+/** Kinds of what is said: a text, what is seen, a counter or a feature. */
 export const SAYS_TEXT = 0;
 export const SAYS_SEEN = 1;
 export const SAYS_COUNTER = 2;
@@ -24,12 +24,12 @@ export function spoken(e: Engine, what: int, which: int, eye: int): string {
   return withNumber(names.featureNames[which], isRound ? 0 : figure, names.units[which]);
 }
 
-/** Something goes wrong; what stands in `about` and the others is said with `TROUBLE_…`. */
+/** Notes that something goes wrong; `TROUBLE_…` says what `about` and the others mean. */
 export function trouble(e: Engine, which: int, about: int, other: int, x: num): void {
   e.robot.note(NOTE_TROUBLE, which, about, other, x);
 }
 
-/** The behaviour has ended: the wheels brake, and nothing more is answered. */
+/** Ends the behaviour: the wheels brake, and nothing more is answered. */
 export function endBehaviour(e: Engine): void {
   e.hasFinished = true;
   e.isActive = false;

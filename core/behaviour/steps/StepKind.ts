@@ -18,7 +18,7 @@ export interface WheelTravel {
   right: number;
 }
 
-/** When a step began, and where the wheels then were, as far as others go by it. */
+/** The time at which a step began, and where the wheels then were, as far as others go by it. */
 export interface Begun {
   t: number;
   travel: WheelTravel;
@@ -98,7 +98,7 @@ export interface StepKind<S extends { step: string }> {
   print(step: S): string;
   /** What it does in plain words, after “then”; `name` gives the names that people use. */
   tell(step: S, name: NameOf): string;
-  /** What its rows do, by their names; most kinds have one. */
+  /** Functions of its rows, by the rows' names; most kinds have one. */
   acts: Readonly<Record<string, Acts>>;
   /** The row that it is for a machine. */
   row(step: S, to: RowMaker): Row;

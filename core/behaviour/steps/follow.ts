@@ -145,13 +145,13 @@ export const follow = stepKind<z.infer<typeof schema>>({
   paced: (step, to) => ({ ...step, speed: to(step.speed) }),
 });
 
-/** By what a line is followed. */
+/** Ways to follow a line. */
 const LEFT_EDGE = 0;
 const RIGHT_EDGE = 1;
 const BETWEEN = 2;
 const BY_CAMERA = 3;
 
-/** A number brought into −1..1; 0 where it is none. */
+/** Brings a number into −1..1; NaN becomes 0. */
 function share(x: num): num {
   return Number.isNaN(x) ? 0 : Math.max(-1, Math.min(1, x));
 }
@@ -162,7 +162,7 @@ function steer(e: Engine, way: int, label: int, eye: int, other: int, speed: num
   runWheels(e, speed * (1 - turn), speed * (1 + turn));
 }
 
-/** How sharply to turn left, −1..1. */
+/** Gives how sharply to turn left, −1..1. */
 function leftward(e: Engine, way: int, label: int, eye: int, other: int): num {
   // Towards the middle of the largest blob; straight on where there is none.
   if (way === BY_CAMERA) return -share(blobOf(e, eye, label, BLOB_ERROR) / blobOf(e, eye, label, BLOB_HALF_FRAME));

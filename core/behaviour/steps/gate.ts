@@ -45,7 +45,7 @@ export const send = stepKind<z.infer<typeof sendSchema>>({
   tell: ({ crate }, name) => `send the piece just seen to ${name(crate)}`,
   acts: {
     send: { takes: ["crate"], begin: sendPiece },
-    /** To the end crate everything goes by itself. */
+    /** Everything goes to the end crate by itself. */
     "let go on": { takes: [] },
   },
   row({ crate }, to) {

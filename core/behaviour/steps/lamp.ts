@@ -19,7 +19,7 @@ const schema = z.strictObject({
   ms: z.number().positive().max(3_600_000).optional(),
 });
 
-/** A lamp that was lit for a time goes out. */
+/** Puts out a lamp that was lit for a time. */
 function goOut(e: Engine, lamp: int, _colour: int, _blinkHz: num, ms: num): void {
   if (ms > 0) lightLamp(e, lamp, -1, 0);
 }

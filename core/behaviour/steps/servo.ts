@@ -11,7 +11,7 @@ const schema = z.strictObject({
   speed: z.number().positive().max(2000),
 });
 
-/** A servo turns, no farther than its range; its step ends when it is there. */
+/** Turns a servo, no farther than its range; its step ends when it is there. */
 function begin(e: Engine, servo: int, degrees: num, degreesPerSecond: num): void {
   const m = e.p.machine;
   const reached = Math.max(m.servoFrom[servo], Math.min(m.servoTo[servo], degrees));

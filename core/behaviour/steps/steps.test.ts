@@ -31,7 +31,7 @@ function begun(phrase: string, now: Stands = {}): Stand {
   return stand;
 }
 
-/** Whether the step has ended that a machine began at 0 ms, and what it was told by that. */
+/** Tells whether the step has ended that a machine began at 0 ms, and what the machine was told by that. */
 function later(phrase: string, now: Stands): { ended: boolean; told: string[] } {
   const stand = begun(phrase);
   const { engine } = stand;
@@ -147,7 +147,7 @@ describe("a step ends", () => {
 });
 
 describe("following", () => {
-  /** How the wheels are told to go; they were told something else before. */
+  /** Gives how the wheels are told to go; they were told something else before. */
   const steers = (phrase: string, now: Stands) => {
     const stand = begun(phrase, { feature: 0, clarity: () => 0.01, blobs: { coral: { error: 1, halfFrame: 80 } } });
     stand.told.length = 0;

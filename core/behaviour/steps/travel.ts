@@ -64,7 +64,7 @@ function travelGoal(travel: Travel | undefined, { wheelMm }: WheelSizes): Travel
   return "mm" in travel ? { of: "both", mm: travel.mm } : { of: "farther", mm: travel.rev * Math.PI * wheelMm };
 }
 
-/** How a travel ends, in rows: not by itself, after ms, after mm of both wheels, after turns of one, or by a condition. */
+/** Ends of a travel in rows: none, after ms, after mm of both wheels, after turns of one, or by a condition. */
 const NONE = 0;
 const BY_TIME = 1;
 const BY_WAY = 2;
@@ -83,7 +83,7 @@ export function travelArgs(travel: Travel | undefined): [by: number, amount: num
 export const travelUntil = (travel: Travel | undefined): { conditions?: Condition } =>
   travel !== undefined && "until" in travel ? { conditions: travel.until } : {};
 
-/** Whether a travel is over; way is the mean of both wheels, turns are those of the wheel that went farther. */
+/** Tells whether a travel is over; way is the mean of both wheels, turns are those of the wheel that went farther. */
 export function isOver(e: Engine, by: int, amount: num, until: int): boolean {
   if (by === NONE) return true;
   if (by === BY_TIME) return e.now - e.sinceAt >= amount;
@@ -115,7 +115,7 @@ export function straightFacts(speed: number, travel: Travel | undefined): StepFa
 }
 
 type Travelling = { travel?: Travel };
-/** When a step that moves the wheels for a while may end; its kind takes these over. */
+/** Parts of a kind that moves the wheels for a while: when such a step may end. */
 export const travelling = {
   endsBy: ({ travel }: Travelling, begun: Begun) => travelEndsBy(travel, begun),
   goal: ({ travel }: Travelling, wheels: WheelSizes) => travelGoal(travel, wheels),

@@ -17,7 +17,7 @@ const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
   mm: degrees * (Math.PI / 180) * trackMm,
 });
 
-/** Whether a turn is over: by time in ms, or by degrees as the wheels count them. */
+/** Tells whether a turn is over: by time in ms, or by degrees as the wheels count them. */
 function hasTurned(e: Engine, byTime: int, amount: num): boolean {
   if (byTime === 1) return e.now - e.sinceAt >= amount;
   const gone = e.wayRight - e.sinceRight - (e.wayLeft - e.sinceLeft);

@@ -9,11 +9,11 @@ import type { NameVisitor } from "../Visitor";
 export interface Look extends Moment {
   readonly t: number;
   readonly modeSince: number;
-  /** Whether a condition holds. */
+  /** Tells whether a condition holds. */
   holds(condition: Condition): boolean;
-  /** When anything known was last seen by a sensor, in ms; −Infinity for never. */
+  /** Gives when a sensor last saw anything known, in ms; −Infinity for never. */
   knownAt(sensor?: SensorId): number;
-  /** Whether one of some targets departed with this moment. */
+  /** Tells whether one of some targets departed with this moment. */
   departed(targets: readonly TargetId[], sensor?: SensorId): boolean;
 }
 

@@ -27,7 +27,7 @@ const targetsRow = (act: string, targets: readonly TargetId[], sensor: SensorId 
   numbers: targets.map((id) => to.label(id)),
 });
 
-/** Whether a label is one of so many that stand from a cell on. */
+/** Tells whether a label is one of `count` that stand from a cell on. */
 function isAmong(e: Engine, label: int, count: int, labels: int): boolean {
   for (let i = 0; i < count; i++) if (e.p.rows[labels + i] === label) return true;
   return false;

@@ -76,7 +76,7 @@ describe("the occasion of a trigger", () => {
 });
 
 describe("what a trigger needs", () => {
-  /** A look at where things stand, as who asks why has one. */
+  /** A look at a scene, as whoever asks why has one. */
   const look = (phrase: string, now: Stands) => {
     const stand = stood(phrase, now);
     const { engine } = stand;
