@@ -1,9 +1,10 @@
+import { ARGS } from "../core/behaviour/engine/rows";
 import type { Act, UsedField } from "../core/code/engineParts";
 import type { Expr } from "../core/tree";
 import { Body, type Cell } from "./lower";
 import type { File, Node, World } from "./source";
 
-/** Kinds of steps that go on beside the others. */
+/** The functions of all rows, and the kinds of steps that go on beside the others. */
 export interface Acts {
   acts: Act[];
   endless: string[];
@@ -12,9 +13,6 @@ export interface Acts {
   fields: UsedField[];
   constants: Set<string>;
 }
-
-/** The cell of a row at which its arguments begin, as in the engine. */
-const ARGS = 2;
 
 const PHASES = { acts: ["begin", "during", "ended", "end"], asks: ["ask"], judge: ["when"] } as const;
 const OF = { acts: "step", asks: "condition", judge: "trigger" } as const;
