@@ -81,9 +81,10 @@ async function main(): Promise<void> {
       (await page.$eval('[aria-label="Code for the robot"]', (e) => e.textContent ?? "")).includes("Proved"),
     );
     await page.$eval("pre", (e) => {
-      e.scrollTop =
-        (e.scrollHeight * e.textContent.split("--- Mode Patrol")[0].split("\n").length) /
-        e.textContent.split("\n").length;
+      const lines = e.textContent.split("\n");
+      const at = lines.findIndex((line) => line.startsWith("ROWS = ["));
+      if (at < 0) throw new Error("the code has no rows");
+      e.scrollTop = (e.scrollHeight * (at - 1)) / lines.length;
     });
     await shot("ship");
     await page.goto(`${server.url}/?list`);
