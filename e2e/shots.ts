@@ -82,8 +82,8 @@ async function main(): Promise<void> {
     );
     await page.$eval("pre", (e) => {
       const lines = e.textContent.split("\n");
-      const at = lines.findIndex((line) => line.startsWith("ROWS = ["));
-      if (at < 0) throw new Error("the code has no rows");
+      const at = lines.findIndex((line) => line.startsWith("def behaviour"));
+      if (at < 0) throw new Error("the code has no list of the behaviour");
       e.scrollTop = (e.scrollHeight * (at - 1)) / lines.length;
     });
     await shot("ship");

@@ -127,7 +127,7 @@ function quietUntil(program: Program, engine: Engine): number {
     if (!isEndless(engine, engine.besideAt[i])) return -Infinity;
   }
   if (program.goesByTravel) return -Infinity;
-  const { restless, whileSeen, timers } = program.modes[engine.mode];
+  const { restless, whileSeen, timers } = program.modes[engine.modeNow];
   if (restless) return -Infinity;
   for (const { eye, labels } of whileSeen) if (labels.some((label) => sees(engine, eye, label))) return -Infinity;
   for (let i = 0; i < timers.length; i++) {
@@ -150,7 +150,7 @@ function sayTheSame({ engine, taken }: EngineState, readings: EngineInput["readi
 
 /** Whether what is read may make something happen though the same is seen as before. */
 function goesByReadings({ program, engine }: EngineState): boolean {
-  if (engine.besides > 0 || program.modes[engine.mode].goesByReadings) return true;
+  if (engine.besides > 0 || program.modes[engine.modeNow].goesByReadings) return true;
   const step = engine.isActive ? stepIn(program, engine.frameAt[engine.depth - 1]) : undefined;
   if (step === undefined) return false;
   const at = engine.frameAt[engine.depth - 1];

@@ -99,7 +99,7 @@ export class EngineState {
   }
   get mode(): ModeId {
     const { engine, program } = this;
-    return engine.hasStarted ? program.modes[engine.mode].mode.id : program.start;
+    return engine.hasStarted ? program.modes[engine.modeNow].mode.id : program.start;
   }
   /** Gives the label of a sensor's newest reading, 0 for unknown. */
   labelOf(eye: number): number {
@@ -132,7 +132,7 @@ export class EngineState {
   /** The last occasion on which a response of the present mode had its turn; NaN for none. Another mode may have one of the same id. */
   spent(response: ResponseId): number {
     const { engine, program } = this;
-    const [first, last] = engine.p.firstResponse.subarray(engine.mode, engine.mode + 2);
+    const [first, last] = engine.p.firstResponse.subarray(engine.modeNow, engine.modeNow + 2);
     const r = program.responses.findIndex((id, i) => i >= first && i < last && id === response);
     return engine.armSpent[r] ?? Number.NaN;
   }

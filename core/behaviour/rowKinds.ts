@@ -8,6 +8,8 @@ export interface Row {
   act: string;
   args: readonly number[];
   numbers?: readonly number[];
+  /** Of a condition that is made of others: of how many of those before it. */
+  parts?: number;
   conditions?: Condition;
   step?: { step: string };
 }

@@ -2,11 +2,13 @@ import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import { FEATURE_FACTS, FEATURES, type Feature, isCamera, REPORT_KINDS } from "../readings";
 import { type Steady, steadyingOf, targetMargin } from "../rules";
 import { CONDITIONS, type Condition, conditionRows } from "./conditions";
-import type { ConditionAct, Engine, KindRows, StepActs, TriggerAct } from "./engine/Engine";
+import type { ConditionAct, KindRows, StepActs, TriggerAct } from "./engine/Engine";
 import { findParts } from "./engine/moment";
 import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, WHEN } from "./engine/rows";
 import type { Machine } from "./Machine";
 import type { ProgramEye } from "./ProgramEye";
+import { actsOf, called, ENDED } from "./rowFns";
+import { cellsOf, conditionCells, type PartItem, type RowItem, type StepItem } from "./rowItems";
 import type { Acts, Ask, Row, RowMaker } from "./rowKinds";
 import type { Behaviour, Mode, Response } from "./schema";
 import { kindOf, needOf, type Step } from "./steps";
@@ -48,6 +50,8 @@ export class RowWriter implements RowMaker {
   private readonly conditions: ConditionAct[] = [() => false];
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
+  /** What is done, as rows that are not numbers yet. */
+  parts: readonly PartItem[] = [];
   /** The number of rows of each condition. */
   readonly conditionSizes: number[] = [];
   /** Features of sensors that rows go by, and sensors of which they ask how clearly a target is read. */
@@ -139,59 +143,81 @@ export class RowWriter implements RowMaker {
     return number;
   }
 
-  private cells(number: number, { args, numbers = [], conditions, step }: Row): number[] {
-    const behind = [
-      ...numbers,
-      ...(conditions === undefined ? [] : this.conditionCells(conditions)),
-      ...(step === undefined ? [] : this.stepCells(step as Step)),
-    ];
-    return [number, ARGS + args.length + behind.length, ...args, ...behind];
+  private item(of: RowItem["of"], number: number, takes: readonly string[], row: Row): RowItem {
+    const { act, args, numbers = [], parts = 0, conditions, step } = row;
+    return {
+      ...{ of, act, number, takes, args, numbers, parts },
+      ...(conditions !== undefined && { conditions: this.conditionItems(conditions) }),
+      ...(step !== undefined && { step: this.stepItem(step as Step) }),
+    };
   }
 
-  private conditionCells(condition: Condition): number[] {
+  private conditionItems(condition: Condition): RowItem[] {
     const rows = conditionRows(condition, this);
     this.conditionSizes.push(rows.length);
-    const cells = rows.flatMap((row) => {
+    return rows.map((row) => {
       const ask = CONDITIONS.entries.find(({ asks }) => row.act in asks)?.asks[row.act] as Ask;
       const number = this.numberOf("condition", row.act, () => this.conditions.push(called(ask.ask, ask.takes.length)));
-      return this.cells(number, row);
+      return this.item("condition", number, ask.takes, row);
     });
-    return [...cells, END, ARGS];
   }
 
-  /** The cells of a step; what has no end of its own runs beside the steps that follow. */
-  private stepCells(step: Step): number[] {
+  /** A step as a row; what has no end of its own runs beside the steps that follow. */
+  private stepItem(step: Step): RowItem {
     const kind = kindOf(step);
     const row = kind.row(step, this);
-    return this.actCells(row, kind.acts[row.act]);
+    return this.actItem(row, kind.acts[row.act]);
   }
 
-  private actCells(row: Row, acts: Acts): number[] {
+  private actItem(row: Row, acts: Acts): RowItem {
     const number = this.numberOf("step", row.act, () => this.steps.push(actsOf(acts)));
-    return this.cells(number, row);
+    return this.item("step", number, acts.takes, row);
   }
 
-  /** Steps in a row, each under the place that it gets. */
-  private sequence(steps: readonly Step[], from: number): number[] {
-    const all: number[] = [];
-    for (const step of steps) {
-      this.stepAt.set(from + all.length, step);
+  private stepItems(steps: readonly Step[]): StepItem[] {
+    return steps.map((step) => {
       const need = needOf(step);
-      const kind = kindOf(step);
       if (need !== undefined && !this.named.machine.can.includes(need))
-        all.push(...this.actCells({ act: "cannot", args: [] }, cannot.acts.cannot));
-      else if (kind.endless?.(step)) all.push(...this.stepCells({ step: "meanwhile", does: step } as Step));
-      else all.push(...this.stepCells(step));
-    }
-    return [...all, END, ARGS];
+        return { step, row: this.actItem({ act: "cannot", args: [] }, cannot.acts.cannot) };
+      const endless = kindOf(step).endless?.(step);
+      return { step, row: this.stepItem(endless ? ({ step: "meanwhile", does: step } as Step) : step) };
+    });
   }
 
-  private triggerCells(trigger: Trigger): number[] {
+  private triggerItem(trigger: Trigger): RowItem {
     const kind = triggerKindOf(trigger);
     const row = kind.row(trigger, this);
     const add = () => this.triggers.push(called(kind.judge.when, kind.judge.takes.length));
     const number = this.numberOf("trigger", row.act, add);
-    return this.cells(number, row);
+    return this.item("trigger", number, kind.judge.takes, row);
+  }
+
+  /** Modes with their responses, then routines: what is done, in the order of the rows. */
+  private partItems(): PartItem[] {
+    const { modes, behaviour } = this.named;
+    return [
+      ...modes.flatMap(({ mode, responses }): PartItem[] => [
+        { part: "mode", name: mode.name, steps: this.stepItems(mode.entering) },
+        ...responses.map((response): PartItem => {
+          const { when, guard, then, fires, busy, restMs = 0, steps } = response;
+          const leads = then === undefined ? STAYS : then === "finish" ? FINISHES : this.mode(then);
+          return {
+            ...{ part: "when", response, trigger: this.triggerItem(when) },
+            ...(guard !== undefined && { guard: this.conditionItems(guard) }),
+            args: {
+              once: fires === "once per visit" ? 1 : 0,
+              patient: busy === "let it finish" ? 1 : 0,
+              restMs,
+              leads,
+            },
+            steps: this.stepItems(steps),
+          };
+        }),
+      ]),
+      ...behaviour.routines.map(
+        ({ name, steps }): PartItem => ({ part: "routine", name, steps: this.stepItems(steps) }),
+      ),
+    ];
   }
 
   /** The functions of the kinds that were used: also of those to come. */
@@ -202,28 +228,25 @@ export class RowWriter implements RowMaker {
 
   /** The whole behaviour. */
   rows(): Rows {
-    const { named } = this;
+    this.parts = this.partItems();
     const all: number[] = [];
     const put = (cells: readonly number[]) => {
       for (const cell of cells) all.push(cell);
     };
-    for (const { mode, responses } of named.modes) {
-      put([MODE, ARGS]);
-      put(this.sequence(mode.entering, all.length));
-      for (const { when, guard, then, fires, busy, restMs = 0, steps } of responses) {
-        const leads = then === undefined ? STAYS : then === "finish" ? FINISHES : this.mode(then);
-        put([WHEN, ARGS + 4, fires === "once per visit" ? 1 : 0, busy === "let it finish" ? 1 : 0, restMs, leads]);
-        put(this.triggerCells(when));
-        if (guard !== undefined) {
-          const cells = this.conditionCells(guard);
+    for (const item of this.parts) {
+      if (item.part === "when") {
+        const { once, patient, restMs, leads } = item.args;
+        put([WHEN, ARGS + 4, once, patient, restMs, leads, ...cellsOf(item.trigger)]);
+        if (item.guard !== undefined) {
+          const cells = conditionCells(item.guard);
           put([ONLY_IF, ARGS + cells.length, ...cells]);
         }
-        put(this.sequence(steps, all.length));
+      } else put([item.part === "mode" ? MODE : ROUTINE, ARGS]);
+      for (const { step, row } of item.steps) {
+        this.stepAt.set(all.length, step);
+        put(cellsOf(row));
       }
-    }
-    for (const { steps } of named.behaviour.routines) {
-      put([ROUTINE, ARGS]);
-      put(this.sequence(steps, all.length));
+      put([END, ARGS]);
     }
     put([DONE, ARGS]);
     const rows = this.made(all);
@@ -241,7 +264,7 @@ export class RowWriter implements RowMaker {
 
   /** A condition by itself, from the first cell on. */
   rowsOf(condition: Condition): Rows {
-    return this.made(this.conditionCells(condition));
+    return this.made(conditionCells(this.conditionItems(condition)));
   }
 
   private made(cells: readonly number[]): Rows {
@@ -329,42 +352,3 @@ const MOST_NESTED = 128;
 
 /** Any camera: the first of which a frame has come. */
 const ANY_CAMERA = -2;
-
-const ENDED: StepActs = { begin: null, during: null, ended: null, end: null, isEndless: false };
-
-const actsOf = ({ takes, begin, during, ended, end, isEndless }: Acts): StepActs => ({
-  begin: begin ? called(begin, takes.length) : null,
-  during: during ? called(during, takes.length) : null,
-  ended: ended ? called(ended, takes.length) : null,
-  end: end ? called(end, takes.length) : null,
-  isEndless: isEndless === true,
-});
-
-const cell = (e: Engine, at: number, k: number): number => e.p.rows[at + ARGS + k];
-const place = (_: Engine, at: number, k: number): number => at + ARGS + k;
-
-/** A function of its own arguments as one of a row: it is given the cells, and behind them the place of what follows. */
-function called<R>(fn: (e: Engine, ...args: number[]) => R, takes: number): (e: Engine, at: number) => R {
-  const wants = fn.length - 1;
-  const last = wants > takes ? place : cell;
-  switch (wants) {
-    case -1:
-    case 0:
-      return (e) => fn(e);
-    case 1:
-      return (e, at) => fn(e, last(e, at, 0));
-    case 2:
-      return (e, at) => fn(e, cell(e, at, 0), last(e, at, 1));
-    case 3:
-      return (e, at) => fn(e, cell(e, at, 0), cell(e, at, 1), last(e, at, 2));
-    case 4:
-      return (e, at) => fn(e, cell(e, at, 0), cell(e, at, 1), cell(e, at, 2), last(e, at, 3));
-    case 5:
-      return (e, at) => fn(e, cell(e, at, 0), cell(e, at, 1), cell(e, at, 2), cell(e, at, 3), last(e, at, 4));
-    default:
-      return (e, at) => {
-        const args = Array.from({ length: wants - 1 }, (_, k) => cell(e, at, k));
-        return fn(e, ...args, last(e, at, wants - 1));
-      };
-  }
-}

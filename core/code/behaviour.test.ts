@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
@@ -103,15 +104,16 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
-  it("goes by what a person changes and adds in its rows", async () => {
+  it("goes by what a person changes and adds in its list", async () => {
     const project = demos[0];
     const { script } = scriptOf(project, { course: project.courses[0].id, seed: 2, limitMs: 20_000 });
     for (const key of ["python", "c", "javascript"]) {
       const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
-      // Behind each stop a row of another step, and the first speed is another one.
+      // Behind each stop another step, and the first speed is another one.
       const source = writeEngine(language, project)
-        .replace(/^( +)(STEP_STOP, 3, 0,.*)$/gm, "$1$2\n$1STEP_TONE, 4, 440, 0,")
-        .replace("STEP_DRIVE, 5, 0.35", "STEP_DRIVE, 5, 0.25");
+        .replace(/^( +)(stop\(\),.*)$/gm, "$1$2\n$1tone(440),")
+        .replace(/^( +)(ROW\(STEP_STOP, 0\),.*)$/gm, "$1$2\n$1ROW(STEP_TONE, 440, 0),")
+        .replace(/drive\(0.35\)|SHARE\(0.35\)/, (text) => text.replace("0.35", "0.25"));
       const [told] = await ACTORS[key]([{ source, sensors: codedSensors(project), script }]);
       const commands = momentsOf(told).flatMap((moment) => moment.commands);
       expect(commands[0], language.name).toBe(commandLine({ kind: "wheels", left: 0.25, right: 0.25 }));
@@ -121,6 +123,44 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
       expect(tones.length, language.name).toBeGreaterThan(0);
       for (const i of tones) expect(commands[i - 1], language.name).toMatch(/^robot_stop/);
     }
+  });
+
+  it("says a number in its list that cannot be, with its line, before anything is done", () => {
+    const [project] = demos;
+    for (const [key, program] of [
+      ["python", ["python3", "robot.py"]],
+      ["javascript", ["node", "robot.mjs"]],
+      ["c", ["cc", "-std=c99", "-c", "-x", "c", "robot.h"]],
+    ] as const) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const source = writeBehaviour(language, project).replace(/drive\(0.25\)|SHARE\(0.25\)/, (text) =>
+        text.replace("0.25", "25"),
+      );
+      const line = source.split("\n").findIndex((text) => /drive\(25\)|SHARE\(25\)/.test(text)) + 1;
+      expect(line, language.name).toBeGreaterThan(0);
+      const { status, stdout, stderr } = within((folder) => {
+        writeFileSync(join(folder, `robot.${language.ending}`), source);
+        return spawnSync(program[0], program.slice(1), { cwd: folder, input: "", encoding: "utf8" });
+      });
+      expect(status, language.name).not.toBe(0);
+      expect(stdout, language.name).toBe("");
+      expect(stderr, language.name).toMatch(new RegExp(`robot.${language.ending}\\D{1,9}${line}\\b`));
+      if (key !== "c") expect(stderr, language.name).toContain("speed is 25: it must be from -1 to 1");
+    }
+  });
+
+  it("has no word in its list that is the name of something else in the file", () => {
+    for (const project of [...demos, ...drawnCases().map((one) => one.project)])
+      for (const key of ["python", "javascript"]) {
+        const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+        const made = [
+          ...writeBehaviour(language, project).matchAll(
+            /^(?:export )?(?:(?:def|function|class|const|let) )?(\w+)(?:\(| = )/gm,
+          ),
+        ].map(([, own]) => own);
+        const twice = made.filter((own, i) => made.indexOf(own) !== i && own !== "NAN" && own !== "INFINITY");
+        expect(twice, `${language.name}, ${project.name}`).toEqual([]);
+      }
   });
 
   it("finds in a camera's frames the blobs that the core finds, whatever its form, strip and cleaning", async () => {

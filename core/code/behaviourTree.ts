@@ -6,10 +6,10 @@ import {
   ONLY_IF,
   PICTURE_NAMES,
   type Program,
-  phraseWords,
   printStep,
   ROUTINE,
   type RobotSide,
+  STAYS,
   WHEN,
 } from "../behaviour";
 import { oneLine, type TargetId } from "../names";
@@ -28,6 +28,7 @@ import {
   type Variable,
 } from "../tree";
 import { programOf } from "../world";
+import { behaviourList, type OwnNumbers, ownNumbers } from "./behaviourList";
 import { clarityFn } from "./clarityFn";
 import { dispatchFns, ENGINE, fieldVariables, kindName } from "./engineParts";
 import {
@@ -50,13 +51,14 @@ import { visionPart } from "./visionTree";
 /** A robot's side that hears nothing: nothing has happened yet. */
 const DEAF = {} as RobotSide;
 
-/** Kinds of rows that begin or end a part, by the names of the engine's constants. */
-const PARTS = { MODE, ROUTINE, WHEN, ONLY_IF, END, DONE };
+/** Kinds of rows that begin or end a part, and the way on to nowhere else, by the names of the engine's constants. */
+const PARTS = { MODE, ROUTINE, WHEN, ONLY_IF, END, DONE, STAYS };
 
 /** The behaviour of a project as a program: its rules, its rows, and the engine that runs them. */
 class BehaviourCode {
   readonly eyes: readonly CodeEye[];
   private readonly engine: Engine;
+  private readonly numbers: OwnNumbers;
 
   constructor(
     private readonly project: ProjectDocument,
@@ -67,6 +69,8 @@ class BehaviourCode {
       program.eyes.map(({ sensor }) => sensor),
     );
     this.engine = new Engine(program.rows, program.naming.kinds, DEAF);
+    const taken = new Set([...ENGINE.constants, ...ENGINE.fields].map(({ name }) => name));
+    this.numbers = ownNumbers(project, program, this.eyes, taken);
   }
 
   /** Where a camera's targets stand among what is steadied. */
@@ -82,8 +86,15 @@ class BehaviourCode {
     const own: Part[] = [
       targets,
       rules,
+      {
+        heading: "What the robot does: a line for each step, with its phrase",
+        variables: [
+          { ...texts("TEXTS", p.names.texts), inList: true },
+          { ...constant("ROWS", "num", Array.from(p.rows)), list: behaviourList(project, program, this.numbers) },
+        ],
+        fns: [],
+      },
       { heading: "What the numbers are called", variables: this.names(), fns: [] },
-      { heading: "What the robot does: a row for each step, with its phrase", variables: [this.rows()], fns: [] },
       {
         heading: "What is read",
         variables: [
@@ -127,45 +138,6 @@ class BehaviourCode {
     return engineOf(tellFns((own) => goneBy.has(own)));
   }
 
-  /** The rows with a remark for each: its phrase, or what begins with it. */
-  private rows(): Variable {
-    const { program, project } = this;
-    const words = phraseWords(project);
-    const { rows } = this.engine.p;
-    const { responses } = program.naming;
-    const lines: { places: number; head?: string; doc?: string }[] = [];
-    const kinds = [...program.naming.numbers];
-    const called = (of: string, number: number) => {
-      const kind = kinds.find(([own, k]) => k === number && own.startsWith(of));
-      return kind && kindName(kind[0]);
-    };
-    const parts = new Map(Object.entries(PARTS).map(([part, kind]) => [kind, part]));
-    let [mode, response, routine] = [0, 0, 0];
-    const put = (at: number, doc?: string, of = "step"): number => {
-      const head = of === "step" ? (parts.get(rows[at]) ?? called(of, rows[at])) : called(of, rows[at]);
-      lines.push({ places: rows[at + 1], ...(head && { head }), ...(doc !== undefined && { doc }) });
-      return at + rows[at + 1];
-    };
-    for (let at = 0; at < rows.length; ) {
-      const kind = rows[at];
-      if (kind === WHEN) {
-        const { when, guard, then } = responses[response++];
-        const leads =
-          then === undefined ? "" : `; then ${then === "finish" ? then : `go to ${words.show("mode", then)}`}`;
-        at = put(at, `${words.trigger(when)}${leads}`);
-        at = put(at, undefined, "trigger");
-        if (rows[at] === ONLY_IF) at = put(at, guard && `only if ${words.condition(guard)}`);
-      } else if (kind === MODE) at = put(at, `mode ${oneLine(program.modes[mode++].mode.name)}`);
-      else if (kind === ROUTINE) at = put(at, `routine ${oneLine(project.behaviour.routines[routine++].name)}`);
-      else if (kind === END || kind === DONE) at = put(at);
-      else {
-        const step = program.naming.stepAt.get(at);
-        at = put(at, step && words.step(step));
-      }
-    }
-    return { ...constant("ROWS", "num", Array.from(rows)), lines };
-  }
-
   /** Names of the engine's numbers. */
   private names(): Variable[] {
     const { program } = this;
@@ -192,6 +164,7 @@ class BehaviourCode {
       ...troubleTexts(program),
       ...[...naming.numbers].map(([kind, number]) => constant(kindName(kind), "int", number)),
       ...Object.entries(PARTS).map(([part, kind]) => constant(part, "int", kind)),
+      ...[...this.numbers.constants].map(([own, number]) => constant(own, "int", number)),
       constant("STEPS", "int", steps.length),
       constant("STEP_AT", "int", steps.length === 0 ? [0] : steps.map(([at]) => at)),
       texts(
@@ -312,6 +285,8 @@ ${clear.map(({ eye, target }) => this.clarityText(eye, target, () => undefined))
         : []),
       ...["start_moment", "end_moment", "press", "pressed", "now", "seen", "label_of", "has_finished"],
       ...["IDS_OF_EYES", "IDS_OF_BUTTONS", "IDS_OF_MODES"],
+      // The words of the list go by these.
+      ...Object.keys(PARTS),
       // The robot's side goes by these.
       ...(hasCameras ? ["blobs", "BLOB_CELLS", "NAMES"] : []),
       ...this.eyes.map(({ own }) => `take_${own}`),

@@ -10,7 +10,7 @@ import type { SideFacts } from "./sides/facts";
 import { javascriptSide } from "./sides/javascript";
 import { pythonSide } from "./sides/python";
 import { visionPart } from "./visionTree";
-import { C_HELP, CPrinter } from "./writers/c";
+import { C_HELP, C_ROWS, CPrinter } from "./writers/c";
 import { camelName, JavaScriptPrinter } from "./writers/javascript";
 import { PythonPrinter } from "./writers/python";
 
@@ -34,7 +34,8 @@ export interface Language {
 }
 
 function asPython(title: readonly string[], parts: readonly Part[], side?: SideFacts): string[] {
-  const lines = new PythonPrinter(parts).print();
+  const printer = new PythonPrinter(parts);
+  const lines = [...printer.print(), ...printer.lasts()];
   const needsMath = lines.some((line) => line.includes("math."));
   const numbers = [
     ["NAN", "nan"],
@@ -82,6 +83,7 @@ export const LANGUAGES: readonly Language[] = [
         "#include <stdlib.h>",
         "",
         ...C_HELP,
+        ...(parts.some(({ variables }) => variables.some(({ list }) => list !== undefined)) ? C_ROWS : []),
         ...printer.prototypes(),
         ...printer.ahead(),
         "",
@@ -97,14 +99,18 @@ export const LANGUAGES: readonly Language[] = [
     name: "JavaScript",
     ending: "mjs",
     mime: "text/javascript",
-    file: (title, parts, side) => [
-      "/*",
-      ...title.map((line) => ` * ${line}`.trimEnd()),
-      " */",
-      "",
-      ...new JavaScriptPrinter(parts).print(),
-      ...(side === undefined ? [] : javascriptSide(side, camelName)),
-    ],
+    file(title, parts, side) {
+      const printer = new JavaScriptPrinter(parts);
+      return [
+        "/*",
+        ...title.map((line) => ` * ${line}`.trimEnd()),
+        " */",
+        "",
+        ...printer.print(),
+        ...printer.lasts(),
+        ...(side === undefined ? [] : javascriptSide(side, camelName)),
+      ];
+    },
   },
 ];
 

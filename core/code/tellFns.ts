@@ -103,7 +103,7 @@ const NOTES: Readonly<Record<string, string>> = {
   NOTE_DEPARTS: 'robot_note("departs", IDS_OF_EYES[a], NAMES[b], "", 0.0)',
   NOTE_FIRES:
     'robot_note("fires", IDS_OF_RESPONSES[a], NAMES[c] if c != 0 else "", IDS_OF_EYES[b] if c != 0 else "", 0.0)',
-  NOTE_DROPPED: 'robot_note("dropped", IDS_OF_RESPONSES[a], IDS_OF_MODES[mode], "", 0.0)',
+  NOTE_DROPPED: 'robot_note("dropped", IDS_OF_RESPONSES[a], IDS_OF_MODES[mode_now], "", 0.0)',
   NOTE_STEP: 'robot_note("step", phrase_of(a), "", "", 0.0)',
   NOTE_ENDED: 'robot_note("ended", IDS_OF_RESPONSES[a] if a >= 0 else "", "", "", 0.0)',
   NOTE_MODE: 'robot_note("mode", IDS_OF_MODES[a], "", "", 0.0)',

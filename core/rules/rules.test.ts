@@ -340,7 +340,7 @@ describe("steadying", () => {
       const before = state.seen[0];
       steady(state, 1, (label + i) % 3, i * 20);
       steady(state, 0, label, i * 20);
-      const [departs, arrives] = [state.departs[0], state.arrives[0]];
+      const [departs, arrives] = [state.goes[0], state.comes[0]];
       const rejoins = arrives === 0 && state.seen[0] !== 0 && state.seen[0] !== before;
       return [
         ...(departs ? [`${i} departs ${departs}`] : []),

@@ -19,8 +19,8 @@ export interface Steadying {
   readonly recentCount: Int32Array;
   readonly seen: Int32Array;
   /** The arrival and the departure that the last label brought about, 0 for none; a departure comes before the arrival of the next. */
-  readonly arrives: Int32Array;
-  readonly departs: Int32Array;
+  readonly comes: Int32Array;
+  readonly goes: Int32Array;
   /** Counts visits; one who is back within `rejoinMs`, with nothing but unknown between, keeps the number. */
   readonly visit: Int32Array;
   /** The target of the latest visit, and when it departed in ms (NaN while it is seen). */
@@ -45,8 +45,8 @@ export function steadyingOf(all: readonly Steady[]): Steadying {
     recent: new Int32Array(kept * all.length),
     recentCount: none(),
     seen: none(),
-    arrives: none(),
-    departs: none(),
+    comes: none(),
+    goes: none(),
     visit: none(),
     visited: none(),
     departedAt: new Float64Array(all.length).fill(Number.NaN),
@@ -71,11 +71,11 @@ export function saysTheSame(s: Steadying, place: int, label: int): boolean {
 /**
  * Takes in one label of a place at time `t` (ms). A target other than what is seen takes over once it is the newest
  * label and has `hits` among the last `of`; otherwise what is seen is given up once none of the last `release` labels is
- * it. What happened stands in `departs` and `arrives`.
+ * it. What happened stands in `goes` and `comes`.
  */
 export function steady(s: Steadying, place: int, label: int, t: num): void {
-  s.departs[place] = 0;
-  s.arrives[place] = 0;
+  s.goes[place] = 0;
+  s.comes[place] = 0;
   if (saysTheSame(s, place, label)) return;
   const keep = Math.max(s.of[place], s.release[place]);
   const first = place * s.kept;
@@ -96,14 +96,14 @@ export function steady(s: Steadying, place: int, label: int, t: num): void {
   // Back soon enough, and nothing else between: the same visit.
   const rejoins = before === 0 && now === s.visited[place] && t - s.departedAt[place] <= s.rejoinMs[place];
   if (before !== 0) {
-    s.departs[place] = before;
+    s.goes[place] = before;
     s.departedAt[place] = t;
   }
   if (now === 0) return;
   s.visited[place] = now;
   s.departedAt[place] = Number.NaN;
   if (!rejoins) {
-    s.arrives[place] = now;
+    s.comes[place] = now;
     s.visit[place] += 1;
   }
 }
@@ -116,8 +116,8 @@ export function forget(s: Steadying): void {
     s.visit[place] = 0;
     s.visited[place] = 0;
     s.departedAt[place] = Number.NaN;
-    s.departs[place] = 0;
-    s.arrives[place] = 0;
+    s.goes[place] = 0;
+    s.comes[place] = 0;
   }
 }
 

@@ -36,7 +36,7 @@ export abstract class Printer {
   print(): string[] {
     return this.parts.flatMap(({ heading, variables, fns }) => [
       ...(heading === undefined ? [] : this.heading(heading)),
-      ...variables.flatMap((variable) => this.variable(variable)),
+      ...this.variables(variables),
       ...(variables.length > 0 ? [""] : []),
       ...fns.flatMap((fn) => {
         this.types.enter(fn);
@@ -45,9 +45,35 @@ export abstract class Printer {
     ]);
   }
 
+  /** Variables in their order; numbers without a remark, many on a line. */
+  private variables(all: readonly Variable[]): string[] {
+    const lines: string[] = [];
+    let short: Variable[] = [];
+    const put = () => {
+      if (short.length > 0) lines.push(...this.scalars(short));
+      short = [];
+    };
+    for (const variable of all) {
+      if (!Array.isArray(variable.value) && variable.doc === undefined && variable.type !== "text")
+        short.push(variable);
+      else {
+        put();
+        lines.push(...this.variable(variable));
+      }
+    }
+    put();
+    return lines;
+  }
+
   protected abstract heading(text: string): string[];
+  /** Variables of one value, without remarks, as few lines. */
+  protected abstract scalars(variables: readonly Variable[]): string[];
   protected abstract variable(variable: Variable): string[];
   protected abstract fn(fn: Fn): string[];
+  /** A number of a list, or a named one; whole numbers without a point. */
+  protected cell(value: Expr): string {
+    return value.is === "num" && Number.isInteger(value.value) ? String(value.value) : this.expr(value);
+  }
   /** The lines between two functions. */
   protected between(): string[] {
     return [""];
@@ -115,30 +141,16 @@ export abstract class Printer {
   }
 }
 
-/** The places of a long array, as many on a line as there is room for. */
-export function wrapped(cells: readonly string[], width: number): string[] {
+/** The places of a long array, as many on a line as there is room for; `ends` stands behind each. */
+export function wrapped(cells: readonly string[], width: number, ends = ","): string[] {
   const lines: string[] = [];
   for (const cell of cells) {
     const last = lines.at(-1);
-    if (last !== undefined && last.length + cell.length + 2 <= width) lines[lines.length - 1] = `${last} ${cell},`;
-    else lines.push(`${cell},`);
+    if (last !== undefined && last.length + cell.length + 2 <= width)
+      lines[lines.length - 1] = `${last} ${cell}${ends}`;
+    else lines.push(`${cell}${ends}`);
   }
   return lines;
-}
-
-/** The places of an array that is laid out in lines, each line with its remark; whole numbers without a point. */
-export function laidOut(
-  { value, lines = [] }: Variable,
-  other: (v: Literal) => string,
-): [cells: string, doc?: string][] {
-  const all = value as readonly Literal[];
-  let at = 0;
-  return lines.map(({ places, head, doc }) => {
-    const cells = all.slice(at, at + places).map((v) => (Number.isInteger(v) ? String(v) : other(v)));
-    if (head !== undefined) cells[0] = head;
-    at += places;
-    return [`${cells.join(", ")},`, doc];
-  });
 }
 
 /** A text without halves of letters. */

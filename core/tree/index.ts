@@ -1,5 +1,5 @@
 export { folded } from "./folded";
-export { allAlike, laidOut, Printer, quietly, wellFormed, wrapped } from "./Printer";
+export { allAlike, Printer, quietly, wellFormed, wrapped } from "./Printer";
 export { coded, readExpr, readFns } from "./read";
 export * from "./tree";
-export { letsIn, NAMED, namesIn, reached, setIn, Types } from "./types";
+export { letsIn, NAMED, namesIn, reached, rowsIn, setIn, Types } from "./types";

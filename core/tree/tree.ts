@@ -56,8 +56,42 @@ export interface Variable {
   /** Never set again. */
   constant: boolean;
   value: Literal | readonly Literal[];
-  /** The layout of a long array: so many places on each line, the first by a name, with a remark. */
-  lines?: readonly { places: number; head?: string; doc?: string }[];
+  /** The same numbers as people read and change them. */
+  list?: readonly ListPart[];
+  /** Texts that a list says itself, where the language lets it. */
+  inList?: true;
+}
+
+/** An array of rows of numbers as a list of what they say: modes, responses and routines, each with its steps. */
+export interface ListPart {
+  begins: "mode" | "when" | "routine";
+  doc: string;
+  /** Of a response: what it goes by, with names; its trigger, and the conditions that guard it. */
+  args?: readonly ListArg[];
+  trigger?: ListRow;
+  guard?: readonly ListRow[];
+  steps: readonly ListRow[];
+}
+
+/** One row: its kind by the name of a constant, what it is given, and what stands behind that. */
+export interface ListRow {
+  kind: string;
+  args: readonly ListArg[];
+  behind: readonly Expr[];
+  /** How many of the conditions before it this one is made of. */
+  parts: number;
+  conditions?: readonly ListRow[];
+  step?: ListRow;
+  doc?: string;
+}
+
+/** An argument; `limits` are the least and the most that it can be. */
+export interface ListArg {
+  name: string;
+  value: Expr;
+  limits?: readonly [least: number, most: number];
+  /** The text that it stands for, where it is the number of one. */
+  text?: string;
 }
 export type Literal = number | boolean | string;
 

@@ -1,4 +1,4 @@
-import type { Expr, Fn, Part, Statement, Type, Variable } from "./tree";
+import type { Expr, Fn, ListPart, ListRow, Part, Statement, Type, Variable } from "./tree";
 
 /** What every language has of its own: what it gives, from what it takes; `same` gives what it takes. */
 export const BUILT_IN: Readonly<Record<string, Type | "same">> = {
@@ -137,6 +137,28 @@ export function namesIn({ body }: Pick<Fn, "body">): Set<string> {
   return names;
 }
 
+/** The rows of a list, those within others too. */
+export function rowsIn(list: readonly ListPart[]): ListRow[] {
+  const all = (row: ListRow): ListRow[] => [
+    row,
+    ...(row.conditions ?? []).flatMap(all),
+    ...(row.step === undefined ? [] : all(row.step)),
+  ];
+  return list.flatMap(({ trigger, guard = [], steps }) =>
+    [...(trigger === undefined ? [] : [trigger]), ...guard, ...steps].flatMap(all),
+  );
+}
+
+/** The names of constants that a list goes by. */
+function namesInList(list: readonly ListPart[]): string[] {
+  const rows = rowsIn(list);
+  const values = [...list.flatMap(({ args = [] }) => args), ...rows.flatMap(({ args }) => args)].map((a) => a.value);
+  return [
+    ...rows.map(({ kind }) => kind),
+    ...[...values, ...rows.flatMap(({ behind }) => behind)].flatMap((v) => (v.is === "name" ? [v.name] : [])),
+  ];
+}
+
 /** The lasting variables of one value that a function sets. */
 export function setIn(statements: readonly Statement[]): Set<string> {
   const found = new Set<string>();
@@ -169,7 +191,7 @@ export function reached(parts: readonly Part[], roots: readonly string[]): Part[
     wanted.add(name);
     const fn = fns.get(name);
     if (fn !== undefined) for (const used of namesIn(fn)) visit(used);
-    for (const { head } of variables.get(name)?.lines ?? []) if (head !== undefined) visit(head);
+    for (const used of namesInList(variables.get(name)?.list ?? [])) visit(used);
   };
   for (const root of roots) visit(root);
   const isWanted = ({ name }: Fn | Variable) => wanted.has(name);

@@ -77,7 +77,7 @@ export const side: ConditionKind<Beside> = {
   tell: ({ blob, side, of, sensor }, name) => `${name(blob)} is ${side} of ${name(of)}${toldBy(sensor, name)}`,
   asks: {
     side: {
-      takes: ["eye", "label", "other"],
+      takes: ["eye", "label", "otherLabel"],
       ask: (e, eye, label, other) => blobOf(e, eye, label, BLOB_X) < blobOf(e, eye, other, BLOB_X),
     },
   },

@@ -98,7 +98,7 @@ export class Engine {
   isAsleep = false;
   hasStarted = false;
   hasFinished = false;
-  mode: int = 0;
+  modeNow: int = 0;
   modeSince: num = 0.5;
   /** The way of each wheel, in mm. */
   wayLeft: num = 0.5;
@@ -286,8 +286,8 @@ const copyOf = (s: Steadying): Steadying => ({
   recent: s.recent.slice(),
   recentCount: s.recentCount.slice(),
   seen: s.seen.slice(),
-  arrives: s.arrives.slice(),
-  departs: s.departs.slice(),
+  comes: s.comes.slice(),
+  goes: s.goes.slice(),
   visit: s.visit.slice(),
   visited: s.visited.slice(),
   departedAt: s.departedAt.slice(),

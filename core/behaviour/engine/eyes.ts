@@ -10,14 +10,14 @@ export function labelTaken(e: Engine, eye: int, label: int): void {
   const before = s.visit[eye];
   const moves = e.p.machine.hasBelt && !saysTheSame(s, eye, label);
   steady(s, eye, label, e.now);
-  if (s.seen[eye] !== 0 || s.departs[eye] !== 0) e.knownAt[eye] = e.now;
+  if (s.seen[eye] !== 0 || s.goes[eye] !== 0) e.knownAt[eye] = e.now;
   if (moves) rememberWay(e, eye, label);
   // Where it rejoins its visit it departs a second time, which is told once.
-  if (s.departs[eye] !== 0) {
-    departed(e, eye, s.departs[eye], before, e.departureTold[eye] !== before);
+  if (s.goes[eye] !== 0) {
+    departed(e, eye, s.goes[eye], before, e.departureTold[eye] !== before);
     e.departureTold[eye] = before;
   }
-  if (s.arrives[eye] !== 0) arrived(e, eye, s.arrives[eye]);
+  if (s.comes[eye] !== 0) arrived(e, eye, s.comes[eye]);
 }
 
 /** Remembers how far the belt had gone with each reading that steadying looks back on, and with the first of a visit. */
@@ -30,7 +30,7 @@ function rememberWay(e: Engine, eye: int, label: int): void {
     i -= 1;
   }
   e.ways[first] = e.wayLeft;
-  if (s.arrives[eye] === 0) return;
+  if (s.comes[eye] === 0) return;
   e.lastWay[eye] = e.visitWay[eye];
   const last = first + Math.min(s.of[eye], s.recentCount[eye]);
   for (let k = first; k < last; k++) if (s.recent[k] === label) e.visitWay[eye] = e.ways[k];
@@ -48,14 +48,14 @@ export function sightsTaken(e: Engine, eye: int): void {
     const label = place - first + 1;
     const before = s.visit[place];
     steady(s, place, e.blobs[place * BLOB_CELLS] > 0 ? label : 0, e.now);
-    if (s.departs[place] !== 0 || s.seen[place] !== 0) isKnown = true;
-    if (s.departs[place] !== 0) {
+    if (s.goes[place] !== 0 || s.seen[place] !== 0) isKnown = true;
+    if (s.goes[place] !== 0) {
       departed(e, eye, label, visitNumber(before, label), e.departureTold[place] !== before);
       e.departureTold[place] = before;
     }
   }
   if (isKnown) e.knownAt[eye] = e.now;
-  for (let place = first; place < last; place++) if (s.arrives[place] !== 0) arrived(e, eye, place - first + 1);
+  for (let place = first; place < last; place++) if (s.comes[place] !== 0) arrived(e, eye, place - first + 1);
 }
 
 function departed(e: Engine, eye: int, label: int, visit: int, isTold: boolean): void {

@@ -9,8 +9,8 @@ import { endBehaviour, trouble } from "./saying";
 export function respond(e: Engine): void {
   let isTaken = false;
   const isQuiet = e.arrivals === 0 && e.departures === 0;
-  const last = e.p.firstResponse[e.mode + 1];
-  for (let r = e.p.firstResponse[e.mode]; r < last; r++) {
+  const last = e.p.firstResponse[e.modeNow + 1];
+  for (let r = e.p.firstResponse[e.modeNow]; r < last; r++) {
     if (!isQuiet || e.p.byEvents[r] === 0) isTaken = consider(e, r, isTaken);
   }
 }
@@ -94,7 +94,7 @@ export function putFrame(e: Engine, at: int, again: int, label: int): void {
 /** Begins a mode. */
 export function enter(e: Engine, next: int): void {
   e.hasStarted = true;
-  e.mode = next;
+  e.modeNow = next;
   e.modeSince = e.now;
   for (let r = 0; r < e.p.responses; r++) {
     e.armKnown[r] = 0;

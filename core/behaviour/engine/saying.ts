@@ -11,7 +11,7 @@ export const SAYS_COUNTER = 2;
 export const SAYS_FEATURE = 3;
 
 /** The words that come out of it now; `which` is a text, a counter or a feature, and that a sensor's. */
-export function spoken(e: Engine, what: int, which: int, eye: int): string {
+export function spoken(e: Engine, which: int, what: int, eye: int): string {
   const { names } = e.p;
   if (what === SAYS_TEXT) return names.texts[which];
   if (what === SAYS_SEEN) return names.words[seenBy(e, 0)];

@@ -107,14 +107,14 @@ export const follow = stepKind<z.infer<typeof schema>>({
   },
   acts: {
     follow: {
-      takes: ["way", "label", "eye", "other", "speed", "by", "amount"],
+      takes: ["speed", "way", "label", "eye", "otherEye", "by", "amount"],
       begin: (e) => own(e, WHEELS),
       during: steer,
-      ended: (e, _way, _label, _eye, _other, _speed, by, amount, until) => isOver(e, by, amount, until),
-      end: (e, _way, _label, _eye, _other, _speed, by) => brakeAfter(e, by),
+      ended: (e, _speed, _way, _label, _eye, _other, by, amount, until) => isOver(e, by, amount, until),
+      end: (e, _speed, _way, _label, _eye, _other, by) => brakeAfter(e, by),
     },
     "follow on": {
-      takes: ["way", "label", "eye", "other", "speed"],
+      takes: ["speed", "way", "label", "eye", "otherEye"],
       begin: (e) => own(e, WHEELS),
       during: steer,
       isEndless: true,
@@ -127,7 +127,7 @@ export const follow = stepKind<z.infer<typeof schema>>({
         : "between" in step
           ? [BETWEEN, to.clear(step.target, step.between[0]), to.clear(step.target, step.between[1])]
           : [step.edge === "left" ? LEFT_EDGE : RIGHT_EDGE, to.clear(step.target, step.sensor), 0];
-    const args = [way, to.label(step.target), eye, other, step.speed];
+    const args = [step.speed, way, to.label(step.target), eye, other];
     if (step.travel === undefined) return { act: "follow on", args };
     return { act: "follow", args: [...args, ...travelArgs(step.travel)], ...travelUntil(step.travel) };
   },
@@ -157,7 +157,7 @@ function share(x: num): num {
 }
 
 /** Turns towards the line. */
-function steer(e: Engine, way: int, label: int, eye: int, other: int, speed: num): void {
+function steer(e: Engine, speed: num, way: int, label: int, eye: int, other: int): void {
   const turn = SHARPEST * leftward(e, way, label, eye, other);
   runWheels(e, speed * (1 - turn), speed * (1 + turn));
 }

@@ -15,7 +15,7 @@ export const log = stepKind<z.infer<typeof schema>>({
   print: ({ what }) => `log ${printSaying(what)}`,
   tell: ({ what }) => `write ${tellSaying(what)} into the log`,
   acts: {
-    log: { takes: ["what", "which", "eye"], begin: (e, what, which, eye) => e.robot.log(spoken(e, what, which, eye)) },
+    log: { takes: ["which", "what", "eye"], begin: (e, which, what, eye) => e.robot.log(spoken(e, which, what, eye)) },
   },
   row: ({ what }, to) => ({ act: "log", args: sayingArgs(what, to) }),
   facts: ({ what }) => ("seen" in what ? { saysSeen: true } : {}),

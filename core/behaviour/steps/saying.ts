@@ -43,12 +43,12 @@ export function tellSaying(saying: Saying): string {
   return "counter" in saying ? `the count of ${saying.counter}` : `the ${FEATURE_FACTS[saying.feature].word}`;
 }
 
-/** The arguments `what`, `which` and `eye` of a row. */
+/** The arguments `which`, `what` and `eye` of a row. */
 export function sayingArgs(saying: Saying, to: RowMaker): number[] {
-  if ("text" in saying) return [SAYS_TEXT, to.text(saying.text), 0];
-  if ("seen" in saying) return [SAYS_SEEN, 0, 0];
-  if ("counter" in saying) return [SAYS_COUNTER, to.counter(saying.counter), 0];
-  return [SAYS_FEATURE, to.feature(saying.feature), to.reporting(saying.feature)];
+  if ("text" in saying) return [to.text(saying.text), SAYS_TEXT, 0];
+  if ("seen" in saying) return [0, SAYS_SEEN, 0];
+  if ("counter" in saying) return [to.counter(saying.counter), SAYS_COUNTER, 0];
+  return [to.feature(saying.feature), SAYS_FEATURE, to.reporting(saying.feature)];
 }
 
 /** The same with every name as the visitor gives it. */

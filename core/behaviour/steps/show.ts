@@ -26,8 +26,8 @@ export const show = stepKind<z.infer<typeof schema>>({
   tell: ({ what }) => `show ${"picture" in what ? `the picture of a ${what.picture}` : tellSaying(what)}`,
   acts: {
     show: {
-      takes: ["what", "which", "eye"],
-      begin: (e, what, which, eye) => e.robot.show(spoken(e, what, which, eye)),
+      takes: ["which", "what", "eye"],
+      begin: (e, which, what, eye) => e.robot.show(spoken(e, which, what, eye)),
     },
     picture: { takes: ["picture"], begin: (e, picture) => e.robot.picture(picture) },
   },

@@ -60,8 +60,8 @@ export const tune = stepKind<Tune>({
   tell: (step) => `play a tune of ${step.notes.length} notes, ${(totalOf(step) / 1000).toFixed(1)} s long`,
   acts: {
     tune: {
-      takes: ["ms", "count"],
-      begin: (e, _, count, tones) => playTune(e, tones, count),
+      takes: ["ms", "tones"],
+      begin: (e, _, tones, first) => playTune(e, first, tones),
       ended: (e, ms) => e.now - e.sinceAt >= ms,
     },
   },

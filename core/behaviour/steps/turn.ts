@@ -18,7 +18,7 @@ const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
 });
 
 /** Tells whether a turn is over: by time in ms, or by degrees as the wheels count them. */
-function hasTurned(e: Engine, byTime: int, amount: num): boolean {
+function hasTurned(e: Engine, amount: num, byTime: int): boolean {
   if (byTime === 1) return e.now - e.sinceAt >= amount;
   const gone = e.wayRight - e.sinceRight - (e.wayLeft - e.sinceLeft);
   return Math.abs(gone) >= amount * (Math.PI / 180) * e.p.machine.trackMm;
@@ -58,15 +58,15 @@ export const turn = stepKind<z.infer<typeof schema>>({
       : `turn ${step.side} at ${percent(step.speed)} % for ${step.ms / 1000} s`,
   acts: {
     turn: {
-      takes: ["left", "byTime", "amount"],
+      takes: ["left", "amount", "byTime"],
       begin: (e, left) => runWheels(e, left, -left),
-      ended: (e, _, byTime, amount) => hasTurned(e, byTime, amount),
+      ended: (e, _, amount, byTime) => hasTurned(e, amount, byTime),
       end: (e) => stopWheels(e, 0),
     },
   },
   row: ({ side, speed, ...much }) => ({
     act: "turn",
-    args: [side === "left" ? -speed : speed, ...("ms" in much ? [1, much.ms] : [0, much.degrees])],
+    args: [side === "left" ? -speed : speed, ...("ms" in much ? [much.ms, 1] : [much.degrees, 0])],
   }),
   endsBy: (step, begun) => ("ms" in step ? begun.t + step.ms : Number.POSITIVE_INFINITY),
   goal: (step, { trackMm }) => ("degrees" in step ? wayOfTurn(step.degrees, trackMm) : undefined),

@@ -1,4 +1,4 @@
-import { Printer, quietly, type Statement } from "../../tree";
+import { Printer, quietly, type Statement, type Variable, wrapped } from "../../tree";
 
 /** What JavaScript and C write alike: blocks in braces. */
 export abstract class BracedPrinter extends Printer {
@@ -40,17 +40,48 @@ export abstract class BracedPrinter extends Printer {
         return [`${indent}for (${this.counting(this.name(s.name), from, to)}) {`, ...inner(s.body), `${indent}}`];
       }
       case "if": {
-        const lines = [`${indent}if (${this.expr(s.test)}) {`, ...inner(s.then)];
+        const head = `${indent}if (${this.expr(s.test)})`;
+        const then = inner(s.then);
+        const short = onOne(head, then);
+        const lines = short === undefined ? [`${head} {`, ...then] : [short];
         const { otherwise } = s;
-        if (otherwise.length === 0) return [...lines, `${indent}}`];
+        if (otherwise.length === 0) return short === undefined ? [...lines, `${indent}}`] : lines;
+        const or = short === undefined ? `${indent}} else` : `${indent}else`;
         if (otherwise.length === 1 && otherwise[0].does === "if") {
           const [first, ...rest] = this.statement(otherwise[0], indent);
-          return [...lines, `${indent}} else ${first.trimStart()}`, ...rest];
+          return [...lines, `${or} ${first.trimStart()}`, ...rest];
         }
-        return [...lines, `${indent}} else {`, ...inner(otherwise), `${indent}}`];
+        const other = inner(otherwise);
+        const shortToo = onOne(or, other);
+        return shortToo === undefined ? [...lines, `${or} {`, ...other, `${indent}}`] : [...lines, shortToo];
       }
     }
   }
+}
+
+/** Variables that are declared alike, one behind the other, on one line as far as there is room. */
+export function declarations(
+  all: readonly Variable[],
+  begins: (variable: Variable) => string,
+  cell: (variable: Variable) => string,
+): string[] {
+  const lines: string[] = [];
+  for (let from = 0; from < all.length; ) {
+    const own = begins(all[from]);
+    let to = from + 1;
+    while (to < all.length && begins(all[to]) === own) to++;
+    const cells = all.slice(from, to).map(cell);
+    for (const line of wrapped(cells, WIDTH - own.length - 1)) lines.push(`${own} ${line.slice(0, -1)};`);
+    from = to;
+  }
+  return lines;
+}
+
+/** A head with one simple statement behind it, where there is room; undefined for all else. */
+function onOne(head: string, body: readonly string[]): string | undefined {
+  const line = `${head} ${body[0]?.trimStart()}`;
+  const isSimple = body.length === 1 && !/^\s*(if|for|while|\/\*|const|let|int|double|bool) /.test(body[0]);
+  return isSimple && line.length <= WIDTH ? line : undefined;
 }
 
 export const TAB = "  ";

@@ -1,8 +1,10 @@
 import {
   type Expr,
   type Fn,
+  type ListArg,
+  type ListPart,
+  type ListRow,
   type Literal,
-  laidOut,
   namesIn,
   type Operator,
   quietly,
@@ -12,7 +14,18 @@ import {
   wellFormed,
   wrapped,
 } from "../../tree";
-import { BracedPrinter, TAB, WIDTH } from "./Braced";
+import { BracedPrinter, declarations, TAB, WIDTH } from "./Braced";
+import { cellOf } from "./list";
+
+/** How rows are written: each says how many cells it has, and a number that cannot be is no constant, which the compiler says with its line. */
+export const C_ROWS = [
+  "#define CELLS(...) (sizeof((double[]){ __VA_ARGS__ }) / sizeof(double))",
+  "#define ROW(kind, ...) kind, 2 + CELLS(__VA_ARGS__), __VA_ARGS__",
+  "#define CONDITION(...) __VA_ARGS__, END, 2",
+  "#define SHARE(x) ((x) + 0 * (1 / ((x) >= -1 && (x) <= 1)))",
+  "#define FROM_0(x) ((x) + 0 * (1 / ((x) >= 0)))",
+  "",
+];
 
 /** How a name of a type is declared, up to the name. */
 const declared = (type: Type, constant = false): string => {
@@ -42,13 +55,49 @@ export class CPrinter extends BracedPrinter {
 
   /** Variables that functions go by which stand before them. */
   ahead(): string[] {
-    return this.parts.flatMap(({ variables }, i) => {
+    const whole = this.parts.flatMap(({ variables }) =>
+      variables.flatMap(({ name, type, constant, value, doc }) =>
+        constant && type === "int" && doc === undefined && !Array.isArray(value) ? [`${name} = ${value}`] : [],
+      ),
+    );
+    const enums =
+      whole.length === 0 ? [] : ["enum {", ...wrapped(whole, WIDTH - TAB.length).map((line) => TAB + line), "};"];
+    const later = this.parts.flatMap(({ variables }, i) => {
       const used = new Set(this.parts.slice(0, i).flatMap(({ fns }) => fns.flatMap((fn) => [...namesIn(fn)])));
       return variables.flatMap(({ name, type, constant, value }) => {
         if (constant || !used.has(name)) return [];
         return [`static ${declared(type)}${name}${Array.isArray(value) ? `[${value.length}]` : ""};`];
       });
     });
+    return [...enums, ...later];
+  }
+
+  /** Rows one behind the other: in each its kind, how many cells it has, and they. */
+  private list(list: readonly ListPart[]): string[] {
+    const cell = ({ name, value, limits }: ListArg) => {
+      const text = cellOf({ name, value }, { cell: (v) => this.cell(v) });
+      if (limits === undefined || value.is !== "num" || value.value === 0) return text;
+      return limits[0] === -1 && limits[1] === 1 ? `SHARE(${text})` : limits[0] === 0 ? `FROM_0(${text})` : text;
+    };
+    const condition = (rows: readonly ListRow[]) => `CONDITION(${rows.map(row).join(", ")})`;
+    const row = ({ kind, args, behind, conditions, step }: ListRow): string => {
+      const cells = [
+        ...args.map(cell),
+        ...behind.map((value) => this.cell(value)),
+        ...(conditions === undefined ? [] : [condition(conditions)]),
+        ...(step === undefined ? [] : [row(step)]),
+      ];
+      return cells.length === 0 ? `${kind}, 2` : `ROW(${kind}, ${cells.join(", ")})`;
+    };
+    const remark = (doc: string | undefined) => (doc === undefined ? "" : ` /* ${quietly(doc)} */`);
+    const parts = list.flatMap(({ begins, doc, args = [], trigger, guard, steps }) => [
+      `${TAB}${begins === "when" ? `ROW(WHEN, ${args.map(cell).join(", ")})` : `${begins.toUpperCase()}, 2`},${remark(doc)}`,
+      ...(trigger === undefined ? [] : [`${TAB}${row(trigger)},`]),
+      ...(guard === undefined ? [] : [`${TAB}ROW(ONLY_IF, ${condition(guard)}),`]),
+      ...steps.map((step) => `${TAB}${TAB}${row(step)},${remark(step.doc)}`),
+      `${TAB}END, 2,`,
+    ]);
+    return [...parts, `${TAB}DONE, 2,`];
   }
 
   private head({ name, takes, gives }: Fn): string {
@@ -56,7 +105,7 @@ export class CPrinter extends BracedPrinter {
     return `static inline ${gives === undefined ? "void " : declared(gives)}${name}(${own})`;
   }
 
-  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
+  protected variable({ name, type, doc, constant, value, list }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
     if (!Array.isArray(value)) {
@@ -68,18 +117,18 @@ export class CPrinter extends BracedPrinter {
     // What is there for good begins as nothing.
     if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return [`${own};${remark}`];
     // A person may add to it.
-    if (lines !== undefined)
-      return [
-        `static ${declared(type, constant)}${name}[] = {${remark}`,
-        ...laidOut({ name, type, constant, value, lines }, one).map(
-          ([cells, words]) => `${TAB}${cells}${words === undefined ? "" : ` /* ${quietly(words)} */`}`,
-        ),
-        "};",
-      ];
+    if (list !== undefined) return [`static ${declared(type, constant)}${name}[] = {`, ...this.list(list), "};"];
     const line = `${own} = { ${value.map(one).join(", ")} };${remark}`;
     return line.length <= WIDTH
       ? [line]
       : [`${own} = {${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "};"];
+  }
+
+  protected scalars(all: readonly Variable[]): string[] {
+    // Whole numbers that never change stand at the beginning.
+    const own = all.filter(({ constant, type }) => !constant || type !== "int");
+    const begins = ({ type, constant }: Variable) => `static ${declared(type, constant).trimEnd()}`;
+    return declarations(own, begins, ({ name, type, value }) => `${name} = ${this.literal(value as Literal, type)}`);
   }
 
   protected fn(fn: Fn): string[] {

@@ -2,8 +2,9 @@ import {
   allAlike,
   type Expr,
   type Fn,
+  type ListPart,
   type Literal,
-  laidOut,
+  num,
   type Operator,
   op,
   quietly,
@@ -13,7 +14,8 @@ import {
   wellFormed,
   wrapped,
 } from "../../tree";
-import { BracedPrinter, TAB, WIDTH } from "./Braced";
+import { BracedPrinter, declarations, TAB, WIDTH } from "./Braced";
+import { EACH, isMadeOf, type ListStyle, limitsIn, nestedList, withConditions, wordOf, wordsIn } from "./list";
 
 /** A name as JavaScript writes names; constants keep their capitals. */
 export const camelName = (name: string): string =>
@@ -25,24 +27,72 @@ export class JavaScriptPrinter extends BracedPrinter {
     return camelName(name);
   }
 
-  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
+  protected variable({ name, type, doc, constant, value, list, inList }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const own = `export ${constant || Array.isArray(value) ? "const" : "let"} ${this.name(name)} = `;
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
     if (!Array.isArray(value)) return [`${own}${one(value as Literal)};${remark}`];
+    if (inList) return [`${own}[]; /* what is said, as the list says it */`];
     if (allAlike(value)) return [`${own}new Array(${value.length}).fill(${one(value[0])});${remark}`];
-    if (lines !== undefined)
+    if (list !== undefined) {
+      this.lists.set(name, list);
       return [
-        `${own}[${remark}`,
-        ...laidOut({ name, type, constant, value, lines }, one).map(
-          ([cells, words]) => `${TAB}${cells}${words === undefined ? "" : ` /* ${quietly(words)} */`}`,
-        ),
+        "",
+        "/** The list of what the robot does; ROWS is made of it at the start. */",
+        "export const behaviour = () => [",
+        ...nestedList(list, TAB, TAB, this.style),
         "];",
       ];
+    }
     const line = `${own}[${value.map(one).join(", ")}];${remark}`;
     return line.length <= WIDTH
       ? [line]
       : [`${own}[${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "];"];
+  }
+
+  private readonly lists = new Map<string, readonly ListPart[]>();
+  private readonly style: ListStyle = {
+    // What is a word of the language itself has a name beside it.
+    name: (name) => (name === "do" ? "do_" : camelName(name)),
+    cell: (value) => this.cell(value),
+    text: (text) => this.literal(text, "text"),
+    remark: (text) => `/* ${quietly(text)} */`,
+    options: (all) =>
+      all.length === 0 ? "" : `, { ${all.map(([name, value]) => `${camelName(name)}: ${value}`).join(", ")} }`,
+  };
+
+  /** The words of lists, and the arrays that are made of them: behind everything that they go by. */
+  lasts(): string[] {
+    return [...this.lists].flatMap(([name, list]) => {
+      const until = withConditions(list);
+      const words = [...wordsIn(list)].map(([kind, row]) => {
+        const takes = [...row.args.map(({ name }) => name), ...(until.has(kind) ? ["until"] : [])]
+          .map((arg) => `, "${arg}"`)
+          .join("");
+        return `const ${this.style.name(wordOf(kind))} = ${isMadeOf(row) ? "madeOf" : "word"}(${kind}${takes});`;
+      });
+      const limits = limitsIn(list).map(
+        ([arg, [least, most]]) => `${arg}: [${[least, most].map((x) => this.cell(num(x))).join(", ")}]`,
+      );
+      return [
+        ...JAVASCRIPT_WORDS,
+        `const EACH = { ${Object.entries(EACH)
+          .map(([arg, each]) => `${arg}: ${each}`)
+          .join(", ")} };`,
+        `const LIMITS = { ${limits.join(", ")} };`,
+        ...words,
+        `export const ${name} = [...behaviour().flat(), DONE, 2];`,
+        "",
+      ];
+    });
+  }
+
+  protected scalars(all: readonly Variable[]): string[] {
+    return declarations(
+      all,
+      (variable) => `export ${variable.constant ? "const" : "let"}`,
+      ({ name, type, value }) => `${this.name(name)} = ${this.literal(value as Literal, type)}`,
+    );
   }
 
   protected fn(fn: Fn): string[] {
@@ -96,3 +146,40 @@ export class JavaScriptPrinter extends BracedPrinter {
     return `let ${name} = ${from}; ${name} < ${to}; ${name}++`;
   }
 }
+
+/** How a list of the behaviour becomes rows; a number that cannot be is said with the line that it stands in. */
+const JAVASCRIPT_WORDS = `
+/** A word of the list: it makes a row of its kind. */
+function word(kind, ...takes) {
+  const own = takes.filter((name) => !(name in EACH) && name !== "until");
+  return (...given) => {
+    const args = own.map((name, i) => {
+      const value = typeof given[i] === "string" ? TEXTS.push(given[i]) - 1 : given[i] ?? 0;
+      const [least, most] = LIMITS[name] ?? [-Infinity, Infinity];
+      if (!(value >= least && value <= most)) throw new RangeError(\`\${name} is \${value}: it must be from \${least} to \${most}\`);
+      return value;
+    });
+    const numbers = given.slice(own.length).filter((one) => !Array.isArray(one));
+    for (const name of takes) if (name in EACH) args.push(numbers.length / EACH[name]);
+    const behind = [...numbers, ...given.slice(own.length).filter(Array.isArray).flat()];
+    if (takes.includes("until") && behind.length > numbers.length) behind.push(END, 2);
+    return [kind, 2 + args.length + behind.length, ...args, ...behind];
+  };
+}
+
+/** A word for a condition that is made of others. */
+const madeOf = (kind, ...takes) => (...parts) => [...parts.flat(), kind, 2 + takes.length, ...takes.map(() => parts.length)];
+
+/** A mode: its steps as it is entered. Its responses follow. */
+const mode = (steps) => [MODE, 2, ...steps.flat(), END, 2];
+
+/** A response: once a visit or again and again, letting others finish or not, and the way on from it. */
+function when(trigger, steps, { onlyIf, once = 1, patient = 1, restMs = 0, then = STAYS } = {}) {
+  const guard = onlyIf === undefined ? [] : [ONLY_IF, 4 + onlyIf.length, ...onlyIf, END, 2];
+  return [WHEN, 6, once, patient, restMs, then, ...trigger, ...guard, ...steps.flat(), END, 2];
+}
+
+/** Steps that others do. */
+const routine = (steps) => [ROUTINE, 2, ...steps.flat(), END, 2];
+
+`.split("\n");

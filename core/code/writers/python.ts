@@ -1,9 +1,11 @@
 import {
   allAlike,
   type Fn,
+  type ListPart,
   type Literal,
-  laidOut,
   letsIn,
+  name as named,
+  num,
   type Operator,
   Printer,
   quietly,
@@ -13,6 +15,7 @@ import {
   wellFormed,
   wrapped,
 } from "../../tree";
+import { EACH, isMadeOf, type ListStyle, limitsIn, nestedList, withConditions, wordOf, wordsIn } from "./list";
 
 /** Python 3.8 and MicroPython: one module. */
 export class PythonPrinter extends Printer {
@@ -22,30 +25,71 @@ export class PythonPrinter extends Printer {
     return [`# --- ${quietly(text)} ---`, ""];
   }
 
-  protected override between(): string[] {
-    return ["", ""];
-  }
-
   protected name(name: string): string {
     return name;
   }
 
-  protected variable({ name, type, doc, constant, value, lines }: Variable): string[] {
+  protected variable({ name, type, doc, value, list, inList }: Variable): string[] {
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : `  # ${quietly(doc)}`;
     if (!Array.isArray(value)) return [`${name} = ${one(value as Literal)}${remark}`];
+    if (inList) return [`${name} = []  # what is said, as the list says it`];
     if (allAlike(value)) return [`${name} = [${one(value[0])}] * ${value.length}${remark}`];
-    if (lines !== undefined)
+    if (list !== undefined) {
+      this.lists.set(name, list);
       return [
-        `${name} = [${remark}`,
-        ...laidOut({ name, type, constant, value, lines }, one).map(
-          ([cells, own]) => `    ${cells}${own === undefined ? "" : `  # ${quietly(own)}`}`,
-        ),
-        "]",
+        "",
+        "def behaviour():",
+        `${TAB}"""The list of what the robot does; ROWS is made of it at the start."""`,
+        `${TAB}return [`,
+        ...nestedList(list, TAB + TAB, TAB, this.style),
+        `${TAB}]`,
+        "",
       ];
+    }
     const line = `${name} = [${value.map(one).join(", ")}]${remark}`;
     if (line.length <= WIDTH) return [line];
     return [`${name} = [${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "]"];
+  }
+
+  private readonly lists = new Map<string, readonly ListPart[]>();
+  private readonly style: ListStyle = {
+    name: (name) => name,
+    cell: (value) => this.cell(value),
+    text: textOf,
+    remark: (text) => `# ${quietly(text)}`,
+    options: (all) => all.map(([name, value]) => `, ${name}=${value}`).join(""),
+  };
+
+  /** The words of lists, and the arrays that are made of them: behind everything that they go by. */
+  lasts(): string[] {
+    return [...this.lists].flatMap(([name, list]) => {
+      const until = withConditions(list);
+      const words = [...wordsIn(list)].map(([kind, row]) => {
+        const takes = [...row.args.map(({ name }) => name), ...(until.has(kind) ? ["until"] : [])]
+          .map((arg) => `, "${arg}"`)
+          .join("");
+        return `${wordOf(kind)} = ${isMadeOf(row) ? "made_of" : "word"}(${kind}${takes})`;
+      });
+      const limits = limitsIn(list).map(
+        ([arg, [least, most]]) =>
+          `"${arg}": (${[least, most].map((x) => this.cell(x === Number.POSITIVE_INFINITY ? named("infinity") : num(x))).join(", ")})`,
+      );
+      return [
+        ...PYTHON_WORDS,
+        `EACH = ${JSON.stringify(EACH).replace(/[:,]/g, "$& ")}`,
+        `LIMITS = {${limits.join(", ")}}`,
+        ...words,
+        `${name} = rows_of(behaviour())`,
+        "",
+        "",
+      ];
+    });
+  }
+
+  protected scalars(all: readonly Variable[]): string[] {
+    const cells = all.map(({ name, type, value }) => `${name} = ${this.literal(value as Literal, type)}`);
+    return wrapped(cells, WIDTH, ";").map((line) => line.slice(0, -1));
   }
 
   protected fn(fn: Fn): string[] {
@@ -118,17 +162,80 @@ export class PythonPrinter extends Printer {
         return [`${indent}for ${s.name} in range(${from}${this.expr(s.to)}):`, ...inner(s.body)];
       }
       case "if": {
-        const lines = [`${indent}if ${this.expr(s.test)}:`, ...inner(s.then)];
+        const lines = onOne(`${indent}if ${this.expr(s.test)}:`, inner(s.then));
         const { otherwise } = s;
         if (otherwise.length === 0) return lines;
         if (otherwise.length === 1 && otherwise[0].does === "if") {
           const [first, ...rest] = this.statement(otherwise[0], indent);
           return [...lines, `${indent}el${first.trimStart()}`, ...rest];
         }
-        return [...lines, `${indent}else:`, ...inner(otherwise)];
+        return [...lines, ...onOne(`${indent}else:`, inner(otherwise))];
       }
     }
   }
+}
+
+/** How a list of the behaviour becomes rows; a number that cannot be is said with the line that it stands in. */
+const PYTHON_WORDS = `
+def word(kind, *takes):
+    """A word of the list: it makes a row of its kind."""
+    own = [name for name in takes if name not in EACH and name != "until"]
+
+    def row(*given):
+        args = [number_of(one) for one in given[:len(own)]] + [0] * (len(own) - len(given))
+        for name, value in zip(own, args):
+            least, most = LIMITS.get(name, (-INFINITY, INFINITY))
+            if not least <= value <= most:
+                raise ValueError("%s is %s: it must be from %s to %s" % (name, value, least, most))
+        numbers = [one for one in given[len(own):] if not isinstance(one, list)]
+        args += [len(numbers) // EACH[name] for name in takes if name in EACH]
+        behind = numbers + sum([one for one in given[len(own):] if isinstance(one, list)], [])
+        if "until" in takes and len(behind) > len(numbers):
+            behind += [END, 2]
+        return [kind, 2 + len(args) + len(behind)] + args + behind
+    return row
+
+
+def number_of(value):
+    """A number as it is; of a text its place in TEXTS."""
+    if not isinstance(value, str):
+        return value
+    TEXTS.append(value)
+    return len(TEXTS) - 1
+
+
+def made_of(kind, *takes):
+    """A word for a condition that is made of others."""
+    return lambda *parts: sum(parts, []) + [kind, 2 + len(takes)] + [len(parts)] * len(takes)
+
+
+def mode(steps):
+    """A mode: its steps as it is entered. Its responses follow."""
+    return [MODE, 2] + sum(steps, []) + [END, 2]
+
+
+def when(trigger, steps, only_if=None, once=1, patient=1, rest_ms=0, then=STAYS):
+    """A response: once a visit or again and again, letting others finish or not, and the way on from it."""
+    guard = [] if only_if is None else [ONLY_IF, 4 + len(only_if)] + only_if + [END, 2]
+    return [WHEN, 6, once, patient, rest_ms, then] + trigger + guard + sum(steps, []) + [END, 2]
+
+
+def routine(steps):
+    """Steps that others do."""
+    return [ROUTINE, 2] + sum(steps, []) + [END, 2]
+
+
+def rows_of(parts):
+    """All rows, one behind the other."""
+    return sum(parts, []) + [DONE, 2]
+
+`.split("\n");
+
+/** A head with what stands in it: on one line where that is one, and there is room. */
+function onOne(head: string, body: readonly string[]): string[] {
+  const line = `${head} ${body[0].trimStart()}`;
+  const isSimple = body.length === 1 && !/^\s*(#|if |for |while )/.test(body[0]) && line.length <= WIDTH;
+  return isSimple ? [line] : [head, ...body];
 }
 
 const TAB = "    ";
