@@ -9,6 +9,7 @@ const CONSTANT = ["Rows", "MachineRows", "NameRows"];
 /** Functions that a program for a robot may call. */
 const ROOTS = [
   ...["startMoment", "endMoment", "holdDown", "labelTaken", "sightsTaken", "forget"],
+  ...["timeOfLine", "openMoment", "idleBefore", "lived"],
   ...["sinOf", "cosOf", "hueOf", "satOf", "wrapHue", "channelOf", "lightOf", "chromaOf", "clampedShare"],
   ...["withinBand", "bandMargin", "hueMargin"],
 ];

@@ -15,7 +15,20 @@ export const FILES = [
   "core/readings/channels.ts",
   "core/rules/band.ts",
   "core/rules/steady.ts",
-  ...inEngine("rows", "Engine", "outputs", "eyes", "ask", "responses", "saying", "pushed", "carryOn", "belt", "moment"),
+  ...inEngine(
+    "rows",
+    "Engine",
+    "outputs",
+    "eyes",
+    "ask",
+    "responses",
+    "saying",
+    "pushed",
+    "carryOn",
+    "belt",
+    "moment",
+    "lineTime",
+  ),
 ];
 /** Files of functions that each language has by other means. */
 export const GIVEN_FILES = inEngine("dispatch", "given");

@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import { demos } from "../../e2e/demos";
 import { codedSensors, commandLine, drawnCase, type Moment, momentsOf, scriptOf } from "../../e2e/drawnBehaviour";
 import { ACTORS, type Acting } from "../../e2e/runBehaviour";
-import { done, within } from "../../e2e/runCode";
+import { done, STRICT, within } from "../../e2e/runCode";
 import { hexToRgb } from "../colour";
 import { LiveRobot, linesOf } from "../live";
 import type { ProjectDocument } from "../project";
@@ -284,13 +284,20 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
-  it("prints in C what is to be done, and runs at once", () => {
+  it.each([
+    [64, []],
+    [32, ["-DPERCEPTUM_FLOAT"]],
+  ])("prints in C what is to be done, and runs at once, where a double has %i bits", (_, more) => {
     const c = LANGUAGES.find((l) => l.key === "c") as (typeof LANGUAGES)[number];
     const [project] = demos;
-    const said = within((folder) => {
-      writeFileSync(join(folder, "robot.h"), writeBehaviour(c, project));
+    const compiled = (folder: string, own: ProjectDocument) => {
+      writeFileSync(join(folder, "robot.h"), writeBehaviour(c, own));
       writeFileSync(join(folder, "main.c"), '#define PERCEPTUM_MAIN\n#include "robot.h"\n');
-      done("cc", ["-std=c99", "-Wall", "-Wextra", "-pedantic", "-Werror", "-o", "robot", "main.c", "-lm"], "", folder);
+      done("cc", [...STRICT, ...more, "-o", "robot", "main.c", "-lm"], "", folder);
+    };
+    for (const other of demos.slice(1)) within((folder) => compiled(folder, other));
+    const said = within((folder) => {
+      compiled(folder, project);
       const coral = [0, 20, 40, 60, 80].map((t) => `${t} 0 0 0 700 150 100`);
       return done("sh", ["-c", "./robot 2>log"], `${coral.join("\n")}\n`, folder);
     });
@@ -299,7 +306,11 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
         .trim()
         .split("\n")
         .map((line) => JSON.parse(line)),
-    ).toEqual([{ wheels: [0.35, 0.35] }, { stop: "brake" }, { lamp: "main", rgb: "#e4573d", blink: 2 }]);
+    ).toEqual([
+      { wheels: [expect.closeTo(0.35, 6), expect.closeTo(0.35, 6)] },
+      { stop: "brake" },
+      { lamp: "main", rgb: "#e4573d", blink: 2 },
+    ]);
   });
 
   it("answers lines that cannot be read, and goes on", () => {

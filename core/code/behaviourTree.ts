@@ -2,6 +2,7 @@ import {
   DONE,
   END,
   Engine,
+  LineTime,
   MODE,
   ONLY_IF,
   PICTURE_NAMES,
@@ -111,6 +112,7 @@ class BehaviourCode {
       Rows: p,
       MachineRows: p.machine,
       NameRows: p.names,
+      LineTime: new LineTime(),
     });
     const known = new Map(
       fields.flatMap(({ name, type, constant, value }) =>
@@ -283,7 +285,7 @@ ${clear.map(({ eye, target }) => this.clarityText(eye, target, () => undefined))
       ...(looks
         ? this.eyes.flatMap(({ own, sensor }) => (isCamera(sensor) ? [`look_${own}`, "frame_bytes"] : []))
         : []),
-      ...["start_moment", "end_moment", "press", "pressed", "now", "seen", "label_of", "has_finished"],
+      ...["start_moment", "end_moment", "press", "pressed", "now", "seen", "has_finished"],
       ...["IDS_OF_EYES", "IDS_OF_BUTTONS", "IDS_OF_MODES"],
       // The words of the list go by these.
       ...Object.keys(PARTS),

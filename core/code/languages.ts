@@ -5,7 +5,7 @@ import { type Part, quietly, reached } from "../tree";
 import { BLOB_ORDER, setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
 import { codeEyes, lasting, rulesParts, steadyingPart, word } from "./rulesTree";
-import { cSide } from "./sides/c";
+import { cMain, cSide } from "./sides/c";
 import type { SideFacts } from "./sides/facts";
 import { javascriptSide } from "./sides/javascript";
 import { pythonSide } from "./sides/python";
@@ -29,6 +29,8 @@ export interface Language {
   mime: string;
   /** Whether it finds a camera's blobs itself: what frames need is too much for a microcontroller. */
   looks: boolean;
+  /** What its robot's side, or who runs the file, asks for besides. */
+  asks?: readonly string[];
   /** A whole file: what it is, the parts of the program, and the robot's side where there is one. */
   file(title: readonly string[], parts: readonly Part[], side?: SideFacts): string[];
 }
@@ -56,10 +58,15 @@ function asPython(title: readonly string[], parts: readonly Part[], side?: SideF
   ];
 }
 
+/** Functions by which lines become moments, and what each sensor's newest reading was taken for. */
+const OF_LINES = ["time_of_line", "open_moment", "open_ms", "idle_before", "lived", "label_of"];
+
+const PYTHON = { ending: "py", mime: "text/x-python", asks: OF_LINES, file: asPython };
+
 /** Every language there is. A new one is one more entry. */
 export const LANGUAGES: readonly Language[] = [
-  { key: "python", looks: true, name: "Python", ending: "py", mime: "text/x-python", file: asPython },
-  { key: "micropython", looks: false, name: "MicroPython", ending: "py", mime: "text/x-python", file: asPython },
+  { ...PYTHON, key: "python", looks: true, name: "Python" },
+  { ...PYTHON, key: "micropython", looks: false, name: "MicroPython" },
   {
     key: "c",
     looks: true,
@@ -72,8 +79,8 @@ export const LANGUAGES: readonly Language[] = [
         "/*",
         ...title.map((line) => ` * ${line}`.trimEnd()),
         " *",
-        " * Numbers are doubles. Where a double has 32 bits, as on some microcontrollers, a reading within a hair of a",
-        " * bound may be taken otherwise; all else is the same.",
+        " * Numbers are doubles. Where a double has 32 bits, as on some microcontrollers, or with PERCEPTUM_FLOAT defined, a",
+        " * reading within a hair of a bound may be taken otherwise; all else is the same.",
         " */",
         "#ifndef PERCEPTUM_RULES_H",
         "#define PERCEPTUM_RULES_H",
@@ -81,6 +88,11 @@ export const LANGUAGES: readonly Language[] = [
         "#include <math.h>",
         "#include <stdbool.h>",
         "#include <stdlib.h>",
+        ...(side === undefined ? [] : ["#ifndef PERCEPTUM_OWN_ROBOT", "#include <stdio.h>", "#endif"]),
+        "",
+        "#ifdef PERCEPTUM_FLOAT",
+        "#define double float",
+        "#endif",
         "",
         ...C_HELP,
         ...(parts.some(({ variables }) => variables.some(({ list }) => list !== undefined)) ? C_ROWS : []),
@@ -89,6 +101,10 @@ export const LANGUAGES: readonly Language[] = [
         "",
         ...printer.print(),
         ...(side === undefined ? [] : [...cSide(side), ""]),
+        "#ifdef PERCEPTUM_FLOAT",
+        "#undef double",
+        "#endif",
+        ...(side === undefined ? [] : [...cMain(side), ""]),
         "#endif",
       ];
     },
@@ -99,6 +115,7 @@ export const LANGUAGES: readonly Language[] = [
     name: "JavaScript",
     ending: "mjs",
     mime: "text/javascript",
+    asks: OF_LINES,
     file(title, parts, side) {
       const printer = new JavaScriptPrinter(parts);
       return [
@@ -163,13 +180,13 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
 export function writeEngine(language: Language, project: ProjectDocument): string {
   const { parts, roots } = behaviourParts(project, language.looks);
   const title = [`Colour rules and behaviour of ${quietly(project.name)}.`];
-  return asText(language.file(title, reached(parts, roots)));
+  return asText(language.file(title, reached(parts, [...roots, "label_of"])));
 }
 
 /** The same with the robot's side, which speaks the protocol, or in C prints: a file that runs at once. */
 export function writeBehaviour(language: Language, project: ProjectDocument): string {
   const { parts, roots, eyes, sights } = behaviourParts(project, language.looks);
-  const wanted = reached(parts, roots);
+  const wanted = reached(parts, [...roots, ...(language.asks ?? [])]);
   const sensors = eyes.map(({ sensor, own, index }) => ({
     own,
     id: sensor.id,

@@ -3,14 +3,20 @@ import {
   type Command,
   type EngineInput,
   type EngineState,
+  idleBefore,
+  LineTime,
+  lived,
+  MOST_GAP_MS,
   type Note,
+  openMoment,
   type Program,
   startState,
+  timeOfLine,
 } from "../behaviour";
 import type { TargetId } from "../names";
 import { isCamera } from "../readings";
 import { type Blob, measured } from "../vision";
-import { programOf, type Simulated, TICK_MS } from "../world";
+import { programOf, type Simulated } from "../world";
 import { LineReader, listensOf } from "./LineReader";
 import type { Link, LiveCounts } from "./link";
 import { LineSplitter, lineOf, PROTOCOL_VERSION, type RobotLine, type ToRobotLine } from "./protocol";
@@ -22,15 +28,10 @@ export interface LiveMoment {
   notes: readonly Note[];
 }
 
-/** Time is carried on in steps as short as a run's, so that the same lines give what a run gives. */
-const STEP_MS = TICK_MS;
-/** Lines come a little sooner or later than they were said: time is carried on so much behind, in ms. */
+/** Lines come a little sooner or later than they were said: time is carried on so much more behind than they were late, in ms. */
 const SLACK_MS = 50;
 /** Readings that come in batches come later than that: time is carried on as much behind as they need, at most this. */
 const MOST_SLACK_MS = 2000;
-/** A robot that says nothing for longer is taken to have been away: its behaviour does not live through that time. */
-const MOST_GAP_MS = 10_000;
-
 /** What of a project a robot's lines are answered by. */
 export type Driven = Omit<Simulated, "lights" | "courses"> & { links?: readonly Link[] | undefined };
 
@@ -51,10 +52,7 @@ export class LiveRobot {
   readonly counts: LiveCounts = { lines: 0, readings: 0, refused: 0, beyond: 0, jumps: 0 };
   private program: Program;
   private readonly state: EngineState;
-  /** The robot's clock at the engine's beginning; null before the first line with a time. */
-  private zero: number | null = null;
-  /** How far the engine's time has come, in ms; −1 before its first moment. */
-  private reached = -1;
+  private readonly time = new LineTime();
   private open: Open | null = null;
   /** What is wrong with the robot itself, since it said hello. */
   private stranger: string | null = null;
@@ -65,8 +63,6 @@ export class LiveRobot {
   private readonly travel = { left: 0, right: 0 };
   private readonly pressed = new Set<string>();
   private reader: LineReader;
-  /** Time is carried on so far behind the clock, in ms. */
-  private slack = SLACK_MS;
   private readonly lastAt: number[];
   private readonly splitter: LineSplitter;
 
@@ -161,16 +157,16 @@ export class LiveRobot {
     const t = this.timeOf(message);
     this.lineAt = t;
     if (this.open !== null && this.open.t !== t) this.settle();
-    this.open ??= { t, readings: [], blobs: [] };
+    let open = this.begin(t);
     if ("s" in message) {
       const eye = this.eyeOf(message.s);
       // One moment brings one reading of a sensor.
-      if ([...this.open.readings, ...this.open.blobs].some((known) => known.eye === eye)) {
+      if ([...open.readings, ...open.blobs].some((known) => known.eye === eye)) {
         this.settle();
-        this.open = { t, readings: [], blobs: [] };
+        open = this.begin(t);
       }
-      if ("blobs" in message) this.open.blobs.push({ eye, blobs: this.blobsOf(eye, message.blobs) });
-      else this.open.readings.push({ eye, raw: message.v });
+      if ("blobs" in message) open.blobs.push({ eye, blobs: this.blobsOf(eye, message.blobs) });
+      else open.readings.push({ eye, raw: message.v });
       this.lastAt[eye] = t;
       this.counts.readings++;
     } else if ("ask" in message) {
@@ -180,6 +176,13 @@ export class LiveRobot {
     } else if ("e" in message) [this.travel.left, this.travel.right] = message.e;
     else if (message.down) this.pressed.add(message.button);
     else this.pressed.delete(message.button);
+  }
+
+  /** The lines of a moment begin, if they have not. */
+  private begin(t: number): Open {
+    this.open ??= { t, readings: [], blobs: [] };
+    openMoment(this.time, t);
+    return this.open;
   }
 
   /** The largest blobs that a camera found by itself; an area of 0 is none. */
@@ -196,27 +199,23 @@ export class LiveRobot {
 
   /** The time of a line in the engine's ms. A clock that goes back, or that leaps on, is taken anew from there. */
   private timeOf(message: Says): number {
-    const reached = Math.max(this.reached, this.open?.t ?? 0, 0);
+    const { time } = this;
     const clock = message.t ?? this.now ?? this.guessed(message);
-    if (this.zero === null) {
-      this.zero = clock;
-      return 0;
-    }
-    const t = clock - this.zero;
-    if (t >= reached && t - reached <= MOST_GAP_MS) return t;
-    const late = reached - t;
-    if (late > 0 && late <= this.slack) return reached;
-    this.zero = clock - reached;
+    const { clockZero, jumps } = time;
+    const t = timeOfLine(time, clock);
+    if (time.jumps === jumps) return t;
     // Its clock went on: time was carried on ahead of it. From now on what is on its way is waited for.
-    if (late > 0 && late <= MOST_SLACK_MS && t >= this.lineAt) this.slack = late + SLACK_MS;
+    const said = clock - clockZero;
+    const late = t - said;
+    if (late > 0 && late <= MOST_SLACK_MS && said >= this.lineAt) time.slackMs = late + SLACK_MS;
     else this.counts.jumps++;
-    return reached;
+    return t;
   }
 
   /** Where neither the robot nor the line says a time, a sensor's readings come one period apart. */
   private guessed(message: Says): number {
-    const zero = this.zero ?? 0;
-    if (!("s" in message)) return zero + Math.max(this.reached, this.open?.t ?? 0, 0);
+    const zero = Number.isNaN(this.time.clockZero) ? 0 : this.time.clockZero;
+    if (!("s" in message)) return zero + Math.max(this.time.livedMs, this.open?.t ?? 0, 0);
     const eye = this.eyeOf(message.s);
     const last = this.lastAt[eye];
     return zero + (Number.isFinite(last) ? last + this.program.eyes[eye].sensor.periodMs : 0);
@@ -234,13 +233,16 @@ export class LiveRobot {
   /** Carries time on though nothing came for so many ms: what ends by time ends. */
   passTime(ms: number): void {
     this.settle();
-    if (this.zero !== null && !this.asks && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - this.slack, true);
+    const { clockZero, slackMs } = this.time;
+    if (!Number.isNaN(clockZero) && !this.asks && ms <= MOST_GAP_MS) this.carryOn(this.lineAt + ms - slackMs, true);
   }
 
-  private carryOn(to: number, whole: boolean): void {
-    if (this.reached < 0 && to > 0) this.advance(0, NO_READINGS);
-    while (whole ? this.reached + STEP_MS <= to : this.reached + STEP_MS < to)
-      this.advance(this.reached + STEP_MS, NO_READINGS);
+  private carryOn(to: number, isIncluded: boolean): void {
+    for (;;) {
+      const t = idleBefore(this.time, to, isIncluded);
+      if (Number.isNaN(t)) return;
+      this.advance(t, NO_READINGS);
+    }
   }
 
   private advance(t: number, readings: EngineInput["readings"], blobs: Open["blobs"] = []): void {
@@ -251,8 +253,8 @@ export class LiveRobot {
       ...(pressed.size > 0 && { pressed: [...pressed] }),
       ...(blobs.length > 0 && { blobs }),
     };
-    const moment = advance(this.state, input, Math.max(0, t - Math.max(0, this.reached)));
-    this.reached = Math.max(t, this.reached);
+    const moment = advance(this.state, input, Math.max(0, t - Math.max(0, this.time.livedMs)));
+    lived(this.time, t);
     if (moment.commands.length > 0 || moment.notes.length > 0)
       this.told({ t, commands: moment.commands, notes: moment.notes });
   }

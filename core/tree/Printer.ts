@@ -22,6 +22,9 @@ const BINDS: Readonly<Record<Operator | "choice" | "not" | "minus" | "whole", nu
   whole: 8,
 };
 
+/** Variables that are no longer stand with others on a line. */
+const SHORT = 60;
+
 /** Prints a tree as the lines of a program; a language says how it writes each form. */
 export abstract class Printer {
   protected readonly types: Types;
@@ -45,17 +48,18 @@ export abstract class Printer {
     ]);
   }
 
-  /** Variables in their order; numbers without a remark, many on a line. */
+  /** Variables in their order; short ones without a remark, many on a line. */
   private variables(all: readonly Variable[]): string[] {
     const lines: string[] = [];
     let short: Variable[] = [];
     const put = () => {
-      if (short.length > 0) lines.push(...this.scalars(short));
+      if (short.length > 0) lines.push(...this.together(short));
       short = [];
     };
     for (const variable of all) {
-      if (!Array.isArray(variable.value) && variable.doc === undefined && variable.type !== "text")
-        short.push(variable);
+      const { type, doc, list, inList } = variable;
+      const isPlain = type !== "text" && doc === undefined && list === undefined && inList === undefined;
+      if (isPlain && this.short(variable).length <= SHORT) short.push(variable);
       else {
         put();
         lines.push(...this.variable(variable));
@@ -66,8 +70,10 @@ export abstract class Printer {
   }
 
   protected abstract heading(text: string): string[];
-  /** Variables of one value, without remarks, as few lines. */
-  protected abstract scalars(variables: readonly Variable[]): string[];
+  /** What a variable is called and what it is, on one line. */
+  protected abstract short(variable: Variable): string;
+  /** Such variables as few lines. */
+  protected abstract together(variables: readonly Variable[]): string[];
   protected abstract variable(variable: Variable): string[];
   protected abstract fn(fn: Fn): string[];
   /** A number of a list, or a named one; whole numbers without a point. */

@@ -9,6 +9,7 @@ import {
   type NameOf,
   type Note,
   type Program,
+  STEP_MS,
   startState,
 } from "../behaviour";
 import type { LightId, TargetId } from "../names";
@@ -33,7 +34,7 @@ import { Signs } from "./sight";
 import type { Answer, Ending, Trace } from "./trace";
 
 /** The simulation's fixed step. */
-export const TICK_MS = 5;
+export const TICK_MS = STEP_MS;
 
 /** The circumstances of one run; what is missing is the first the project has, and seed 1. */
 export interface RunChoice {

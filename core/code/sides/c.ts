@@ -65,9 +65,9 @@ static inline const char *colour_text(int colour) {
 }`,
 };
 
+/** As delivered it prints what is to be done. */
 export function cSide(facts: SideFacts): string[] {
   const read = facts.sensors.filter(({ channels }) => channels > 0);
-  const most = Math.max(1, ...read.map(({ channels }) => channels));
   return `
 /*
  * --- The robot's side: what to fill in for another robot ---
@@ -80,8 +80,6 @@ ${facts.sensors.map(({ own, channels }) => ` *     take_${own}(${["first", "seco
  *     end_moment();
 ${facts.sensors.length > read.length ? ` *\n * ${OF_CAMERAS[Number(facts.looks)]}\n` : ""} */
 #ifndef PERCEPTUM_OWN_ROBOT
-#include <stdio.h>
-
 /* A text as JSON writes it. */
 static inline void print_words(const char *words) {
   putchar('"');
@@ -100,7 +98,16 @@ static inline void robot_note(const char *kind, const char *what, const char *mo
   fprintf(stderr, "%.0f ms %s %s %s %s\\n", now, kind, what, more, also);
 }
 #endif
+`
+    .trimEnd()
+    .split("\n");
+}
 
+/** A program that reads moments and does what is to be done in each. */
+export function cMain(facts: SideFacts): string[] {
+  const read = facts.sensors.filter(({ channels }) => channels > 0);
+  const most = Math.max(1, ...read.map(({ channels }) => channels));
+  return `
 #ifdef PERCEPTUM_MAIN
 /*
  * Each line of the standard input is a moment: the time in ms, the ways of both wheels in mm, the number of a sensor

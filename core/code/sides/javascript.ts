@@ -91,16 +91,10 @@ ${takes.map(([id, own, channels]) => `  [${JSON.stringify(id)}, [${camel(`take_$
 const CAMERAS = new Map([
 ${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `  [${JSON.stringify(known)}, [${camel(`take_${own}`)}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}]],`))).join("\n")}
 ]);
-const STEP_MS = 5; /* time is carried on in steps as short as a run's */
-const SLACK_MS = 50; /* a line may come so much late */
-const MOST_GAP_MS = 10000; /* a robot that says nothing for longer was away */
 const ALIVE_MS = 500;
 
 /** A robot's lines as moments: those of one time belong together. */
 class Line {
-  zero = null;
-  reached = -1;
-  open = null;
   readings = [];
   way = [0, 0];
   alive = 0;
@@ -110,33 +104,17 @@ class Line {
     startMoment(t, this.way[0], this.way[1]);
     for (const [take, values] of readings) take(...values);
     endMoment();
-    this.reached = Math.max(t, this.reached);
+    lived(t);
     if (t >= this.alive * ALIVE_MS && !hasFinished) tell({ alive: ++this.alive });
   }
 
   settle() {
-    const { open: t, readings } = this;
-    if (t === null) return;
-    this.open = null;
+    const { readings } = this;
+    const t = openMs;
+    if (Number.isNaN(t)) return;
     this.readings = [];
-    if (this.reached < 0 && t > 0) this.moment(0, []);
-    while (this.reached + STEP_MS < t) this.moment(this.reached + STEP_MS, []);
+    for (let idle = idleBefore(t, false); !Number.isNaN(idle); idle = idleBefore(t, false)) this.moment(idle, []);
     this.moment(t, readings);
-  }
-
-  timeOf(message) {
-    const clock = message.t ?? clockMs();
-    const reached = Math.max(this.reached, this.open ?? 0, 0);
-    if (this.zero === null) {
-      this.zero = clock;
-      return 0;
-    }
-    const t = clock - this.zero;
-    if (t >= reached && t <= reached + MOST_GAP_MS) return t;
-    if (t < reached && t >= reached - SLACK_MS) return reached;
-    /* The clock went back, or leapt on: it is taken anew from here. */
-    this.zero = clock - reached;
-    return reached;
   }
 
   take(message) {
@@ -149,15 +127,15 @@ class Line {
       if (known === undefined) throw new Error("there is no sensor " + message.s);
       if (!isFrame && message.v.length !== known[1]) throw new Error(message.s + " has " + known[1] + " values");
     } else if (!("e" in message) && !("button" in message) && !("ask" in message)) throw new Error("the line says nothing that is known");
-    const t = this.timeOf(message);
-    if (this.open !== null && this.open !== t) this.settle();
+    const t = timeOfLine(message.t ?? clockMs());
+    if (openMs !== t) this.settle();
     if (known !== undefined) {
       /* One moment brings one reading of a sensor. */
       if (this.readings.some(([take]) => take === known[0])) this.settle();
       this.readings.push([known[0], isFrame ? [] : message.v]);
 ${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.way = message.e;
     else if (IDS_OF_BUTTONS.includes(message.button)) press(IDS_OF_BUTTONS.indexOf(message.button), message.down);
-    this.open = t;
+    openMoment(t);
     if ("ask" in message) {
       this.settle();
       tell({ done: message.ask, ...(hasFinished && { finished: true }) });

@@ -91,9 +91,6 @@ ${takes.map(([id, own, channels]) => `    ${JSON.stringify(id)}: (take_${own}, $
 CAMERAS = {
 ${cameras.flatMap(({ own, id, name, camera }) => (camera === undefined ? [] : [name, id].map((known) => `    ${JSON.stringify(known)}: (take_${own}, ${camera.first}, ${camera.setPoint}, ${camera.halfFrame}),`))).join("\n")}
 }
-STEP_MS = 5.0  # time is carried on in steps as short as a run's
-SLACK_MS = 50.0  # a line may come so much late
-MOST_GAP_MS = 10000.0  # a robot that says nothing for longer was away
 ALIVE_MS = 500.0
 
 
@@ -101,9 +98,6 @@ class Line:
     """A robot's lines as moments: those of one time belong together."""
 
     def __init__(self):
-        self.zero = None
-        self.reached = -1.0
-        self.open = None
         self.readings = []
         self.way = [0.0, 0.0]
         self.alive = 0
@@ -114,37 +108,20 @@ class Line:
         for take, values in readings:
             take(*values)
         end_moment()
-        self.reached = max(t, self.reached)
+        lived(t)
         if t >= self.alive * ALIVE_MS and not has_finished:
             self.alive += 1
             tell({"alive": self.alive})
 
     def settle(self):
-        if self.open is None:
+        t, readings, self.readings = open_ms, self.readings, []
+        if t != t:  # nothing came
             return
-        t, readings = self.open, self.readings
-        self.open, self.readings = None, []
-        if self.reached < 0 and t > 0:
-            self.moment(0.0, [])
-        while self.reached + STEP_MS < t:
-            self.moment(self.reached + STEP_MS, [])
+        idle = idle_before(t, False)
+        while idle == idle:
+            self.moment(idle, [])
+            idle = idle_before(t, False)
         self.moment(t, readings)
-
-    def time_of(self, message):
-        at = message.get("t")
-        clock = float(clock_ms() if at is None else at)
-        reached = max(self.reached, self.open or 0.0, 0.0)
-        if self.zero is None:
-            self.zero = clock
-            return 0.0
-        t = clock - self.zero
-        if reached <= t <= reached + MOST_GAP_MS:
-            return t
-        if reached - SLACK_MS <= t < reached:
-            return reached
-        # The clock went back, or leapt on: it is taken anew from here.
-        self.zero = clock - reached
-        return reached
 
     def take(self, message):
         if "hello" in message:
@@ -163,8 +140,9 @@ class Line:
                 raise ValueError("%s has %d values" % (message["s"], count))
         elif "e" not in message and "button" not in message and "ask" not in message:
             raise ValueError("the line says nothing that is known")
-        t = self.time_of(message)
-        if self.open is not None and self.open != t:
+        at = message.get("t")
+        t = time_of_line(float(clock_ms() if at is None else at))
+        if open_ms != t:
             self.settle()
         if "s" in message:
             # One moment brings one reading of a sensor.
@@ -181,7 +159,7 @@ ${
             self.way = [float(x) for x in message["e"]]
         elif "button" in message and message["button"] in IDS_OF_BUTTONS:
             press(IDS_OF_BUTTONS.index(message["button"]), message["down"])
-        self.open = t
+        open_moment(t)
         if "ask" in message:
             self.settle()
             done = {"done": message["ask"]}

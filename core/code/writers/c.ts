@@ -105,30 +105,35 @@ export class CPrinter extends BracedPrinter {
     return `static inline ${gives === undefined ? "void " : declared(gives)}${name}(${own})`;
   }
 
-  protected variable({ name, type, doc, constant, value, list }: Variable): string[] {
+  protected variable(variable: Variable): string[] {
+    const { name, type, doc, constant, value, list } = variable;
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
     if (!Array.isArray(value)) {
       // A whole number that never changes may say how long an array is.
       if (constant && type === "int") return [`enum { ${name} = ${one(value as Literal)} };${remark}`];
-      return [`static ${declared(type, constant)}${name} = ${one(value as Literal)};${remark}`];
     }
-    const own = `static ${declared(type, constant)}${name}[${value.length}]`;
-    // What is there for good begins as nothing.
-    if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return [`${own};${remark}`];
+    const begins = `static ${declared(type, constant)}`;
     // A person may add to it.
-    if (list !== undefined) return [`static ${declared(type, constant)}${name}[] = {`, ...this.list(list), "};"];
-    const line = `${own} = { ${value.map(one).join(", ")} };${remark}`;
-    return line.length <= WIDTH
-      ? [line]
-      : [`${own} = {${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "};"];
+    if (list !== undefined) return [`${begins}${name}[] = {`, ...this.list(list), "};"];
+    const line = `${begins}${this.short(variable)};${remark}`;
+    if (!Array.isArray(value) || line.length <= WIDTH) return [line];
+    const rows = wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`);
+    return [`${begins}${name}[${value.length}] = {${remark}`, ...rows, "};"];
   }
 
-  protected scalars(all: readonly Variable[]): string[] {
+  protected short({ name, type, constant, value }: Variable): string {
+    const one = (v: Literal) => this.literal(v, type);
+    if (!Array.isArray(value)) return `${name} = ${one(value as Literal)}`;
+    // What is there for good begins as nothing.
+    if (!constant && value.every((v) => Object.is(v, 0) || v === false)) return `${name}[${value.length}]`;
+    return `${name}[${value.length}] = { ${value.map(one).join(", ")} }`;
+  }
+  protected together(all: readonly Variable[]): string[] {
     // Whole numbers that never change stand at the beginning.
-    const own = all.filter(({ constant, type }) => !constant || type !== "int");
+    const own = all.filter(({ constant, type, value }) => Array.isArray(value) || !constant || type !== "int");
     const begins = ({ type, constant }: Variable) => `static ${declared(type, constant).trimEnd()}`;
-    return declarations(own, begins, ({ name, type, value }) => `${name} = ${this.literal(value as Literal, type)}`);
+    return declarations(own, begins, (variable) => this.short(variable));
   }
 
   protected fn(fn: Fn): string[] {

@@ -21,19 +21,22 @@ import { EACH, isMadeOf, type ListStyle, limitsIn, nestedList, withConditions, w
 export const camelName = (name: string): string =>
   /^[A-Z]/.test(name) ? name : name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
 
+/** How a variable's declaration begins: an array is one for good. */
+const declares = ({ constant, value }: Variable): string =>
+  `export ${constant || Array.isArray(value) ? "const" : "let"}`;
+
 /** JavaScript (ES2020): one module, of which every function can be imported. */
 export class JavaScriptPrinter extends BracedPrinter {
   protected name(name: string): string {
     return camelName(name);
   }
 
-  protected variable({ name, type, doc, constant, value, list, inList }: Variable): string[] {
+  protected variable(variable: Variable): string[] {
+    const { name, type, doc, value, list, inList } = variable;
     const one = (v: Literal) => this.literal(v, type);
-    const own = `export ${constant || Array.isArray(value) ? "const" : "let"} ${this.name(name)} = `;
+    const begins = declares(variable);
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
-    if (!Array.isArray(value)) return [`${own}${one(value as Literal)};${remark}`];
-    if (inList) return [`${own}[]; /* what is said, as the list says it */`];
-    if (allAlike(value)) return [`${own}new Array(${value.length}).fill(${one(value[0])});${remark}`];
+    if (inList) return [`${begins} ${this.name(name)} = []; /* what is said, as the list says it */`];
     if (list !== undefined) {
       this.lists.set(name, list);
       return [
@@ -44,10 +47,22 @@ export class JavaScriptPrinter extends BracedPrinter {
         "];",
       ];
     }
-    const line = `${own}[${value.map(one).join(", ")}];${remark}`;
-    return line.length <= WIDTH
-      ? [line]
-      : [`${own}[${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "];"];
+    const line = `${begins} ${this.short(variable)};${remark}`;
+    if (!Array.isArray(value) || line.length <= WIDTH) return [line];
+    const rows = wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`);
+    return [`${begins} ${this.name(name)} = [${remark}`, ...rows, "];"];
+  }
+
+  protected short({ name, type, value }: Variable): string {
+    const one = (v: Literal) => this.literal(v, type);
+    const own = `${this.name(name)} = `;
+    if (!Array.isArray(value)) return own + one(value as Literal);
+    return allAlike(value)
+      ? `${own}new Array(${value.length}).fill(${one(value[0])})`
+      : `${own}[${value.map(one).join(", ")}]`;
+  }
+  protected together(all: readonly Variable[]): string[] {
+    return declarations(all, declares, (variable) => this.short(variable));
   }
 
   private readonly lists = new Map<string, readonly ListPart[]>();
@@ -85,14 +100,6 @@ export class JavaScriptPrinter extends BracedPrinter {
         "",
       ];
     });
-  }
-
-  protected scalars(all: readonly Variable[]): string[] {
-    return declarations(
-      all,
-      (variable) => `export ${variable.constant ? "const" : "let"}`,
-      ({ name, type, value }) => `${this.name(name)} = ${this.literal(value as Literal, type)}`,
-    );
   }
 
   protected fn(fn: Fn): string[] {

@@ -29,12 +29,11 @@ export class PythonPrinter extends Printer {
     return name;
   }
 
-  protected variable({ name, type, doc, value, list, inList }: Variable): string[] {
+  protected variable(variable: Variable): string[] {
+    const { name, type, doc, value, list, inList } = variable;
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : `  # ${quietly(doc)}`;
-    if (!Array.isArray(value)) return [`${name} = ${one(value as Literal)}${remark}`];
     if (inList) return [`${name} = []  # what is said, as the list says it`];
-    if (allAlike(value)) return [`${name} = [${one(value[0])}] * ${value.length}${remark}`];
     if (list !== undefined) {
       this.lists.set(name, list);
       return [
@@ -47,8 +46,8 @@ export class PythonPrinter extends Printer {
         "",
       ];
     }
-    const line = `${name} = [${value.map(one).join(", ")}]${remark}`;
-    if (line.length <= WIDTH) return [line];
+    const line = `${this.short(variable)}${remark}`;
+    if (!Array.isArray(value) || line.length <= WIDTH) return [line];
     return [`${name} = [${remark}`, ...wrapped(value.map(one), WIDTH - TAB.length).map((row) => `${TAB}${row}`), "]"];
   }
 
@@ -87,9 +86,19 @@ export class PythonPrinter extends Printer {
     });
   }
 
-  protected scalars(all: readonly Variable[]): string[] {
-    const cells = all.map(({ name, type, value }) => `${name} = ${this.literal(value as Literal, type)}`);
-    return wrapped(cells, WIDTH, ";").map((line) => line.slice(0, -1));
+  protected short({ name, type, value }: Variable): string {
+    const one = (v: Literal) => this.literal(v, type);
+    if (!Array.isArray(value)) return `${name} = ${one(value as Literal)}`;
+    return allAlike(value)
+      ? `${name} = [${one(value[0])}] * ${value.length}`
+      : `${name} = [${value.map(one).join(", ")}]`;
+  }
+  protected together(all: readonly Variable[]): string[] {
+    return wrapped(
+      all.map((variable) => this.short(variable)),
+      WIDTH,
+      ";",
+    ).map((line) => line.slice(0, -1));
   }
 
   protected fn(fn: Fn): string[] {
