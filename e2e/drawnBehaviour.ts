@@ -407,7 +407,8 @@ export interface Moment {
 const camerasOf = (program: Program) => program.eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
 
 /** Label and seen of each sensor; a camera has neither, but what it sees of each target. */
-const seenLine = (state: EngineState, cameras: readonly number[]) => {
+export const seenLine = (state: EngineState) => {
+  const cameras = camerasOf(state.program);
   const eyes = state.program.eyes.map((_, i) => i);
   return `= ${eyes.map((i) => state.labelOf(i)).join(" ")} / ${eyes.map((i) => (cameras.includes(i) ? 0 : state.seenBy(i))).join(" ")}`;
 };
@@ -428,7 +429,6 @@ export function drawnCase(seed: number): {
   const draw = new Draw(seed);
   const project = drawnProject(draw);
   const program = programOf(project);
-  const cameras = camerasOf(program);
   const script: string[] = [];
   const wanted: Moment[] = [];
   const pressed = new Set<string>();
@@ -496,7 +496,7 @@ export function drawnCase(seed: number): {
     wanted.push({
       commands: commands.map(commandLine),
       notes: notes.map(noteLine),
-      seen: seenLine(state, cameras),
+      seen: seenLine(state),
     });
     if (state.finished && draw.chance(0.3)) break;
   }
@@ -509,6 +509,21 @@ export const codedSensors = (project: ProjectDocument): { id: string; channels: 
     channels: isCamera(sensor) ? 0 : REPORT_KINDS[sensor.reports].channels.length,
   }));
 
+/** A moment as what happens to written code; buttons are pressed before it. */
+export const momentScript = (
+  program: Program,
+  t: number,
+  { readings, travel, blobs = [] }: Pick<EngineInput, "readings" | "travel" | "blobs">,
+): string[] => [
+  `${Happens.begins} ${t} ${travel.left} ${travel.right}`,
+  ...readings.map(({ eye, raw }) => `${Happens.reads} ${eye} ${[...raw].join(" ")}`),
+  ...blobs.flatMap((frame) => [
+    ...program.targets.map((target, i) => blobLine(program, frame.eye, i, frame.blobs.get(target))),
+    `${Happens.looks} ${frame.eye}`,
+  ]),
+  String(Happens.ends),
+];
+
 /** A run as what happens to written code, and what the core told and saw in each of its moments. */
 export function scriptOf(project: ProjectDocument, choice: RunChoice): { script: string[]; wanted: Moment[] } {
   const script: string[] = [];
@@ -516,24 +531,15 @@ export function scriptOf(project: ProjectDocument, choice: RunChoice): { script:
   let held: readonly string[] = [];
   const times = new Map<number, number>();
   const trace = run(project, choice, (program, state, notes, pressed, { readings, travel, blobs = [] }) => {
-    const cameras = camerasOf(program);
     const { buttons } = project.robot;
     for (const button of buttons)
       if (pressed.includes(button) !== held.includes(button))
         script.push(`${Happens.presses} ${buttons.indexOf(button)} ${Number(pressed.includes(button))}`);
     held = [...pressed];
-    script.push(`${Happens.begins} ${state.t} ${travel.left} ${travel.right}`);
-    for (const { eye, raw } of readings) script.push(`${Happens.reads} ${eye} ${[...raw].join(" ")}`);
-    for (const frame of blobs) {
-      program.targets.forEach((target, i) => {
-        script.push(blobLine(program, frame.eye, i, frame.blobs.get(target)));
-      });
-      script.push(`${Happens.looks} ${frame.eye}`);
-    }
-    script.push(String(Happens.ends));
+    script.push(...momentScript(program, state.t, { readings, travel, blobs }));
     // A piece leaves the belt: the world tells that, no engine.
     const own = notes.filter((note) => note.kind !== "piece");
-    wanted.push({ commands: [], notes: own.map(noteLine), seen: seenLine(state, cameras) });
+    wanted.push({ commands: [], notes: own.map(noteLine), seen: seenLine(state) });
     times.set(state.t, wanted.length - 1);
   });
   for (const { t, command } of trace.outputs) wanted[times.get(t) as number].commands.push(commandLine(command));

@@ -11,6 +11,8 @@ export interface Acting {
   sensors: readonly { id: string; channels: number }[];
   /** What happens, a line each, as `Happens` says. */
   script: readonly string[];
+  /** The mode that it begins with, by its number; that of the source where none is said. */
+  start?: number;
 }
 
 /**
@@ -40,6 +42,16 @@ export type Actor = (all: readonly Acting[]) => Promise<string[][]>;
 
 const HEX_PYTHON =
   'def hex_of(x):\n    return "nan" if x != x else "".join("%02x" % b for b in struct.pack(">d", x + 0.0))\n';
+
+/** The source of a behaviour that begins with a mode of its own. */
+const begun = ({ source, start }: Acting) =>
+  start === undefined ? source : source.replace(/\bSTART = \d+/, `START = ${start}`);
+
+/** The same in C, where several share one compiled source: the mode is a variable, which the script sets. */
+const begunInC = ({ source, start }: Acting) =>
+  start === undefined
+    ? source
+    : source.replace(/ ?\bSTART = \d+,/, "").replace("#include <stdlib.h>", "#include <stdlib.h>\nstatic int START;");
 
 const pythonSide = ({ source, sensors }: Acting) => `
 import struct
@@ -214,6 +226,7 @@ ${sensors
   .join("\n")}
       }
     }
+${has("START") && source.includes("static int START;") ? '    else if (what == 8) { if (fscanf(in, "%d", &START) != 1) return; }' : ""}
     else if (what == 2) { int down; if (fscanf(in, "%d %d", &n, &down) != 2) return; press(n, down == 1); }
 ${
   has("blobs")
@@ -257,19 +270,38 @@ ${sensors.map((sensor, i) => (has(`look_${wordOf(sensor)}`) ? `        case ${i}
 `;
 };
 
+/** For each the first with the same source, among those that say with which mode they begin. */
+function firstOf(all: readonly Acting[]): number[] {
+  const sources = new Map<string, number>();
+  return all.map(({ source, start }, i) => {
+    if (start === undefined) return i;
+    const first = sources.get(source) ?? i;
+    sources.set(source, first);
+    return first;
+  });
+}
+
 export const ACTORS: Readonly<Record<string, Actor>> = {
   python: async (all) =>
     within((folder) => {
+      const runs = firstOf(all);
       all.forEach((one, i) => {
-        writeFileSync(join(folder, `p${i}.py`), `${one.source}\n${pythonSide(one)}`);
+        if (runs[i] === i) writeFileSync(join(folder, `p${i}.py`), `${one.source}\n${pythonSide(one)}`);
         writeFileSync(join(folder, `p${i}.txt`), one.script.join("\n"));
       });
       writeFileSync(
         join(folder, "main.py"),
-        `import importlib
-for i in range(${all.length}):
+        `codes = {}
+for i, (first, start) in enumerate(${JSON.stringify(all.map(({ start = -1 }, i) => [runs[i], start]))}):
+    if first not in codes:
+        with open("p%d.py" % first, encoding="utf-8") as source:
+            codes[first] = compile(source.read(), "p%d.py" % first, "exec")
+    own = {"__name__": "p"}
+    exec(codes[first], own)
+    if start >= 0:
+        own["START"] = start
     with open("p%d.txt" % i) as script:
-        words = importlib.import_module("p%d" % i).act(script.read())
+        words = own["act"](script.read())
     with open("p%d.out" % i, "w", encoding="utf-8") as out:
         out.write(words)
 `,
@@ -279,9 +311,17 @@ for i in range(${all.length}):
     }),
   async micropython(all) {
     const results: string[][] = [];
-    for (const one of all) {
-      const python = await loadMicroPython({ heapsize: 16 * 1024 * 1024 });
-      python.runPython(`${one.source}\n${pythonSide(one)}`);
+    const runs = firstOf(all);
+    let python = await loadMicroPython({ heapsize: 16 * 1024 * 1024 });
+    for (const [i, one] of all.entries()) {
+      if (runs[i] === i) {
+        python = await loadMicroPython({ heapsize: 16 * 1024 * 1024 });
+        (python.globals as unknown as Map<string, string>).set("text", `${one.source}\n${pythonSide(one)}`);
+        python.runPython('code = compile(text, "p.py", "exec")');
+      }
+      python.runPython(`own = {"__name__": "p"}\nexec(code, own)`);
+      if (one.start !== undefined) python.runPython(`own["START"] = ${one.start}`);
+      python.runPython('act = own["act"]');
       const act = python.globals.get("act") as (script: string) => string;
       let out = "";
       for (let at = 0; at < one.script.length; at += LINES_AT_ONCE)
@@ -292,18 +332,26 @@ for i in range(${all.length}):
   },
   c: async (all) =>
     within((folder) => {
+      // Those that share a source are compiled once, and each runs in a program of its own.
+      const runs = firstOf(all);
+      const compiledOnes = [...new Set(runs)];
       all.forEach((one, i) => {
-        writeFileSync(join(folder, `p${i}.h`), one.source);
-        writeFileSync(join(folder, `p${i}.c`), cSide(one, i));
-        writeFileSync(join(folder, `p${i}.txt`), `${one.script.join("\n")}\n`);
+        if (runs[i] === i) {
+          writeFileSync(join(folder, `p${i}.h`), begunInC(one));
+          writeFileSync(join(folder, `p${i}.c`), cSide({ ...one, source: begunInC(one) }, i));
+        }
+        const script = one.start === undefined ? one.script : [`8 ${one.start}`, ...one.script];
+        writeFileSync(join(folder, `p${i}.txt`), `${script.join("\n")}\n`);
       });
       writeFileSync(
         join(folder, "main.c"),
         `#include <stdio.h>
-${all.map((_, i) => `void run_${i}(FILE *in, FILE *to);`).join("\n")}
-static void (*const runs[])(FILE *, FILE *) = { ${all.map((_, i) => `run_${i}`).join(", ")} };
-int main(void) {
-  for (int i = 0; i < ${all.length}; i++) {
+#include <stdlib.h>
+${compiledOnes.map((i) => `void run_${i}(FILE *in, FILE *to);`).join("\n")}
+static void (*const runs[])(FILE *, FILE *) = { ${runs.map((i) => `run_${i}`).join(", ")} };
+int main(int count, char **given) {
+  for (int k = 1; k < count; k++) {
+    const int i = atoi(given[k]);
     char name[20];
     FILE *in, *to;
     snprintf(name, sizeof name, "p%d.txt", i);
@@ -322,20 +370,23 @@ int main(void) {
       // Two at a time: each is a program of its own. To find wrong memory in each takes three times as long to compile.
       const compiled = (names: readonly string[], how: readonly string[]) =>
         done("xargs", ["-P", "2", "-I", "{}", "cc", ...how, "-c", "-o", "{}.o", "{}.c"], names.join("\n"), folder);
-      const isWatched = (i: number) => i % WATCHED_EVERY === 0;
-      const names = all.map((_, i) => `p${i}`);
-      compiled([...names.filter((_, i) => isWatched(i)), "main"], [...STRICT, ...WATCHED]);
-      compiled(
-        names.filter((_, i) => !isWatched(i)),
-        STRICT,
-      );
-      done("sh", ["-c", `cc ${[...STRICT, ...WATCHED].join(" ")} -o all *.o -lm && ./all`], "", folder);
+      const isWatched = (i: number) => all[i].start === undefined && i % WATCHED_EVERY === 0;
+      // A program that is started for each of many is not watched: that takes longer than all else it does.
+      const how = [...STRICT, ...(all.some(({ start }) => start === undefined) ? WATCHED : [])];
+      const named = (i: number) => `p${i}`;
+      compiled([...compiledOnes.filter(isWatched).map(named), "main"], how);
+      compiled(compiledOnes.filter((i) => !isWatched(i)).map(named), STRICT);
+      done("sh", ["-c", `cc ${how.join(" ")} -o all *.o -lm`], "", folder);
+      const alone = [...all.keys()].filter((i) => all[i].start === undefined);
+      if (alone.length > 0) done(join(folder, "all"), alone.map(String), "", folder);
+      const started = [...all.keys()].filter((i) => all[i].start !== undefined);
+      if (started.length > 0) done("xargs", ["-n", "1", "./all"], started.join("\n"), folder);
       return all.map((_, i) => lines(read(join(folder, `p${i}.out`))));
     }),
   javascript: async (all) =>
     within((folder) => {
       all.forEach((one, i) => {
-        writeFileSync(join(folder, `p${i}.mjs`), `${one.source}\n${javascriptSide(one)}`);
+        writeFileSync(join(folder, `p${i}.mjs`), `${begun(one)}\n${javascriptSide(one)}`);
         writeFileSync(join(folder, `p${i}.txt`), one.script.join("\n"));
       });
       writeFileSync(

@@ -42,6 +42,9 @@ interface Open {
   t: number;
   readings: { eye: number; raw: number[] }[];
   blobs: { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
+  /** How far the wheels have gone, and the buttons: what was before counts until this moment. */
+  travel?: readonly [left: number, right: number];
+  presses: Extract<Says, { button: string }>[];
 }
 
 /**
@@ -173,14 +176,13 @@ export class LiveRobot {
       this.asks = true;
       this.settle();
       this.answer({ done: message.ask, ...(this.finished && { finished: true }) });
-    } else if ("e" in message) [this.travel.left, this.travel.right] = message.e;
-    else if (message.down) this.pressed.add(message.button);
-    else this.pressed.delete(message.button);
+    } else if ("e" in message) open.travel = message.e;
+    else open.presses.push(message);
   }
 
   /** The lines of a moment begin, if they have not. */
   private begin(t: number): Open {
-    this.open ??= { t, readings: [], blobs: [] };
+    this.open ??= { t, readings: [], blobs: [], presses: [] };
     openMoment(this.time, t);
     return this.open;
   }
@@ -227,6 +229,11 @@ export class LiveRobot {
     if (open === null) return;
     this.open = null;
     this.carryOn(open.t, false);
+    if (open.travel !== undefined) [this.travel.left, this.travel.right] = open.travel;
+    for (const { button, down } of open.presses) {
+      if (down) this.pressed.add(button);
+      else this.pressed.delete(button);
+    }
     this.advance(open.t, open.readings, open.blobs);
   }
 

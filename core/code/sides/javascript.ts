@@ -96,7 +96,9 @@ const ALIVE_MS = 500;
 /** A robot's lines as moments: those of one time belong together. */
 class Line {
   readings = [];
+  presses = [];
   way = [0, 0];
+  nextWay = null;
   alive = 0;
   stranger = false;
 
@@ -114,6 +116,11 @@ class Line {
     if (Number.isNaN(t)) return;
     this.readings = [];
     for (let idle = idleBefore(t, false); !Number.isNaN(idle); idle = idleBefore(t, false)) this.moment(idle, []);
+    /* What was before the line counts until its moment. */
+    this.way = this.nextWay ?? this.way;
+    this.nextWay = null;
+    for (const [button, isDown] of this.presses) press(button, isDown);
+    this.presses = [];
     this.moment(t, readings);
   }
 
@@ -133,8 +140,8 @@ class Line {
       /* One moment brings one reading of a sensor. */
       if (this.readings.some(([take]) => take === known[0])) this.settle();
       this.readings.push([known[0], isFrame ? [] : message.v]);
-${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.way = message.e;
-    else if (IDS_OF_BUTTONS.includes(message.button)) press(IDS_OF_BUTTONS.indexOf(message.button), message.down);
+${cameras.length > 0 ? "      if (isFrame) this.see(message.blobs, ...known.slice(1));\n" : ""}    } else if ("e" in message) this.nextWay = message.e;
+    else if (IDS_OF_BUTTONS.includes(message.button)) this.presses.push([IDS_OF_BUTTONS.indexOf(message.button), message.down]);
     openMoment(t);
     if ("ask" in message) {
       this.settle();

@@ -99,7 +99,9 @@ class Line:
 
     def __init__(self):
         self.readings = []
+        self.presses = []
         self.way = [0.0, 0.0]
+        self.next_way = None
         self.alive = 0
         self.stranger = False
 
@@ -121,6 +123,11 @@ class Line:
         while idle == idle:
             self.moment(idle, [])
             idle = idle_before(t, False)
+        # What was before the line counts until its moment.
+        self.way, self.next_way = self.next_way or self.way, None
+        for button, is_down in self.presses:
+            press(button, is_down)
+        self.presses = []
         self.moment(t, readings)
 
     def take(self, message):
@@ -156,9 +163,9 @@ ${
 `
     : ""
 }        elif "e" in message:
-            self.way = [float(x) for x in message["e"]]
+            self.next_way = [float(x) for x in message["e"]]
         elif "button" in message and message["button"] in IDS_OF_BUTTONS:
-            press(IDS_OF_BUTTONS.index(message["button"]), message["down"])
+            self.presses.append((IDS_OF_BUTTONS.index(message["button"]), message["down"]))
         open_moment(t)
         if "ask" in message:
             self.settle()

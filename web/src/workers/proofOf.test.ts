@@ -71,7 +71,7 @@ it("a behaviour that does something else is told by the first moment of it", () 
     expect(whole).toContain(from);
     return behaviourProof(whole.replace(from, to), document, new Map(), choice).other;
   };
-  expect(bent("STEP_DRIVE, 5, 0.35", "STEP_DRIVE, 5, 0.3")).toMatchObject({
+  expect(bent("drive(0.35)", "STEP_DRIVE, 5, 0.3")).toMatchObject({
     where: `at 0 ms of the run on ${document.courses[0].name}`,
     file: 'commands {"wheels":[0.3,0.3]}',
     core: '{"wheels":[0.35,0.35]}',
