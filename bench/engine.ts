@@ -5,8 +5,8 @@ import { join } from "node:path";
 import { LANGUAGES, writeEngine } from "@perceptum/core/code";
 import { glasshouseRound } from "@perceptum/core/demo";
 import { splitProject } from "@perceptum/core/project";
-import { codedSensors, drawnCase, momentsOf } from "../e2e/drawnBehaviour";
-import { ACTORS } from "../e2e/runBehaviour";
+import { codedSensors, drawnCase, momentsOf } from "../trials/drawnBehaviour";
+import { ACTORS } from "../trials/runBehaviour";
 import type { Row } from "./table";
 
 const PROJECTS = 2000;

@@ -123,6 +123,15 @@ describe("the rooms of core", () => {
     expect(circle(graphOf(core))).toEqual([]);
   });
 
+  it("are tested without a browser: no test of core uses what the browser's tests do", () => {
+    const all = readdirSync(join(ROOT, "core"), { recursive: true, encoding: "utf8" }).filter(
+      (path) => /\.tsx?$/.test(path) && !/^(node_modules|dist)\//.test(path),
+    );
+    expect(all.filter((path) => path.endsWith(".test.ts")).length).toBeGreaterThan(50);
+    const uses = (path: string) => importsIn(textOf(join("core", path))).some((name) => /(^|\/)e2e\//.test(name));
+    expect(all.filter(uses)).toEqual([]);
+  });
+
   it("would fail these tests if they were not so", () => {
     const bad = new Map([
       ["core/names/index.ts", 'export * from "./ids";\n'],

@@ -11,7 +11,7 @@ import {
 } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
-import { withoutTapes } from "./demos";
+import { withoutTapes } from "../trials/demos";
 import type { Name, Screen } from "./Screen";
 import { useSession } from "./session";
 

@@ -4,7 +4,7 @@ import { type Project, type ProjectDocument, splitProject } from "@perceptum/cor
 import { courseAs, ROBOTS, run, verdicts } from "@perceptum/core/world";
 import type { Page } from "puppeteer-core";
 import { beforeEach, describe, expect, it } from "vitest";
-import { withoutTapes } from "./demos";
+import { withoutTapes } from "../trials/demos";
 import type { Screen } from "./Screen";
 import { useSession } from "./session";
 

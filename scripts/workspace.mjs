@@ -41,7 +41,7 @@ const PARTS = {
   web: ["core", "contract", "web", "package-lock.json", "tsconfig.base.json"],
   server: ["core", "contract", "wires", "server", "package-lock.json", "tsconfig.base.json"],
   cli: ["core", "wires", "cli", "package-lock.json", "tsconfig.base.json"],
-  bench: ["core", "wires", "bench", "e2e", "package-lock.json", "tsconfig.base.json"],
+  bench: ["core", "wires", "bench", "e2e", "trials", "package-lock.json", "tsconfig.base.json"],
 };
 /** What is built to be used; the bench is built only to be run. */
 const USED = ["web", "server", "cli"];

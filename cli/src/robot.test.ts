@@ -9,8 +9,8 @@ import { LineSplitter, readToRobotLine, SimulatedRobot } from "@perceptum/core/l
 import { type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { type RunChoice, run, traceJsonLines } from "@perceptum/core/world";
 import { afterAll, afterEach, describe, expect, it, vi } from "vitest";
-import { demos } from "../../e2e/demos";
 import { freePort } from "../../e2e/freePort";
+import { demos } from "../../trials/demos";
 
 const MAIN = fileURLToPath(new URL("../dist/main.js", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "perceptum-robot-"));

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { RUNNERS } from "../../e2e/runCode";
+import { RUNNERS } from "../../trials/runCode";
 import { nextFloat } from "../arithmetic";
 import { glasshouseRound } from "../demo";
 import type { RuleId } from "../names";

@@ -10,10 +10,10 @@ import {
   notesTold,
   projectOf,
   together,
-} from "../../e2e/conformance";
-import { codedSensors, momentsOf } from "../../e2e/drawnBehaviour";
-import { ACTORS, type Acting } from "../../e2e/runBehaviour";
-import { done, within } from "../../e2e/runCode";
+} from "../../trials/conformance";
+import { codedSensors, momentsOf } from "../../trials/drawnBehaviour";
+import { ACTORS, type Acting } from "../../trials/runBehaviour";
+import { done, within } from "../../trials/runCode";
 import { LiveRobot, linesOf } from "../live";
 import type { ProjectDocument } from "../project";
 import { programOf } from "../world";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { demos } from "../../e2e/demos";
+import { demos } from "../../trials/demos";
 import { ProjectDocument } from "../project";
 import { applyEdit, EDITS, type EditName, kindOfEdit } from ".";
 import { DRAWN, Draw } from "./arbitrary";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { demos } from "../../e2e/demos";
+import { demos } from "../../trials/demos";
 import type { NameKind } from "../behaviour";
 import { numbered } from "../names";
 import { missingNames } from "./missingNames";
