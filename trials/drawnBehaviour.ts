@@ -161,6 +161,8 @@ function filled(draw: Draw, template: string, names: Names, depth = 0): string {
         return String(draw.whole(1, 60));
       case "angle":
         return String(draw.whole(-80, 80));
+      case "share":
+        return String(draw.whole(0, 100));
       case "rate":
         return String(Number(given) > 20 ? draw.whole(100, 400) : draw.whole(1, 19));
       case "n":

@@ -119,6 +119,45 @@ describe("steps", () => {
     expect(Step.parse(parsed)).toEqual(parsed);
   });
 
+  it.each([
+    ["drive 35 % for 250 mm", { mm: 250, in: "mm" }],
+    ["drive 35 % for 0.25 m", { mm: 250, in: "m" }],
+    ["drive 35 % for 25 cm", { mm: 250 }],
+    ["drive 35 % for 1500 ms", { ms: 1500, in: "ms" }],
+    ["drive 35 % for 1.5 s", { ms: 1500 }],
+  ])("keeps how a length and a time were meant: %s", (phrase, travel) => {
+    const step = must(parseStep(phrase, NAMES));
+    expect(step).toMatchObject({ travel });
+    expect(STEPS.get("drive").schema.parse(step)).toEqual(step);
+    expect(printStep(step)).toBe(phrase);
+  });
+
+  it.each([
+    "wait 250 ms",
+    "wait until coral, at most 800 ms",
+    "turn left 25 % for 500 ms",
+    "tone C4 for 120 ms",
+    "lamp coral for 50 ms",
+    "follow coral left edge at 20 % for 400 mm",
+    "wheels 10 % 20 % for 3 m",
+    "servo arm to 50 % at 60",
+    "servo arm to 0 % at 60",
+  ])("understands and prints %s as it was meant", (phrase) => {
+    expect(printStep(must(parseStep(phrase, NAMES)))).toBe(phrase);
+  });
+
+  it.each(["after 500 ms", "nothing known for 80 ms"])(
+    "understands and prints the trigger %s as it was meant",
+    (phrase) => {
+      expect(printTrigger(must(parseTrigger(phrase, NAMES)))).toBe(phrase);
+    },
+  );
+
+  it("refuses a share of a servo's range beyond it", () => {
+    expect(parseStep("servo arm to 120 % at 60", NAMES)).toMatchObject({ problem: { column: 14 } });
+    expect(parseStep("servo arm to -5 % at 60", NAMES)).toMatchObject({ problem: { column: 14 } });
+  });
+
   it("lets one name that a lamp and a target share be the colour, and two be both", () => {
     const names: Names = { ...NAMES, lamps: ["green"], targets: ["green", "coral"] };
     const read = (phrase: string) => {
@@ -151,7 +190,7 @@ describe("steps", () => {
     expect(problem("drive 35")).toEqual({ message: "“%” is expected where the phrase ends", column: 9 });
     expect(problem("drive 35 % for 20 km")).toMatchObject({
       column: 19,
-      message: expect.stringContaining("s, cm or rev"),
+      message: expect.stringContaining("s, ms, cm, mm, m or rev"),
     });
     expect(problem("turn up 90 at 20 %")).toMatchObject({ column: 6 });
     expect(problem('show "bay')).toMatchObject({ column: 6, message: expect.stringContaining("no closing quote") });

@@ -66,6 +66,8 @@ export interface RowMaker {
   routine(routine: string): number;
   lamp(lamp: string): number;
   servo(servo: string): number;
+  /** The angle that a share of a servo's range is, in degrees; from 0 to 360 for one that is not there. */
+  angle(servo: string, share: number): number;
   gate(gate: string): number;
   /** The place of a crate among those that a gate leads to; −1 where everything goes by itself. */
   crate(crate: string): number;

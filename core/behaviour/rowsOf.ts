@@ -117,6 +117,11 @@ export class RowWriter implements RowMaker {
   servo(servo: string): number {
     return placeIn(this.servos, servo);
   }
+  angle(servo: string, share: number): number {
+    const { from, to } = this.named.machine.servos.find(({ id }) => id === servo) ?? { from: 0, to: 360 };
+    const [low, high] = [Math.min(from, to), Math.max(from, to)];
+    return low + share * (high - low);
+  }
   gate(gate: string): number {
     return placeIn(this.gates, gate);
   }

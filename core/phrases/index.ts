@@ -9,3 +9,4 @@ export {
   parsePhrase,
   tellProblem,
 } from "./PhraseReader";
+export { inUnit, lengthIn, printLength, printTime, timeIn } from "./units";

@@ -435,7 +435,7 @@ describe("checks of motion and of what is said", () => {
 
   it("say where a phrase of none goes wrong", () => {
     expect(parseCheck("never sees coral", namesOf(document))).toMatchObject({ problem: { column: 1 } });
-    expect(parseCheck("stops within 3 m after coral", namesOf(document))).toMatchObject({ problem: { column: 16 } });
+    expect(parseCheck("stops within 3 km after coral", namesOf(document))).toMatchObject({ problem: { column: 16 } });
     expect(
       completions("ends ", namesOf(document), parseCheckFrom)
         .map(({ word }) => word)
@@ -449,7 +449,7 @@ describe("checks of motion and of what is said", () => {
       "Stops within 4.5 cm after coral’s edge",
     );
     expect(checkSentence({ staysWithinMm: 30, stays: t("chalk") }, name)).toBe(
-      "Stays within 3.0 cm of the line of chalk",
+      "Stays within 3 cm of the line of chalk",
     );
   });
 });

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { Id } from "../../names";
-import type { PhraseReader } from "../../phrases";
+import { type PhraseReader, printTime, timeIn } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { lightLamp } from "../engine/outputs";
 import { stepKind } from "./StepKind";
@@ -17,6 +17,7 @@ const schema = z.strictObject({
   blinkHz: z.number().positive().max(20).optional(),
   /** So long, and then it goes off. */
   ms: z.number().positive().max(3_600_000).optional(),
+  in: timeIn,
 });
 
 /** Puts out a lamp that was lit for a time. */
@@ -55,15 +56,15 @@ export const lamp = stepKind<z.infer<typeof schema>>({
     const head = { step: "lamp" as const, ...(alone === undefined && ofLamp) };
     const colour = alone ?? reader.skipColour() ?? reader.takeName("targets");
     const blink = reader.skip("blink") ? { blinkHz: takeHertz(reader) } : {};
-    const time = reader.skip("for") ? { ms: reader.takeSeconds("a time") } : {};
+    const time = reader.skip("for") ? reader.takeTime("a time") : {};
     return { ...head, colour, ...blink, ...time };
   },
-  print: ({ lamp, colour, blinkHz, ms }) =>
-    `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}${ms ? ` for ${ms / 1000} s` : ""}`,
-  tell({ lamp, colour, blinkHz, ms }, name) {
+  print: ({ lamp, colour, blinkHz, ms, in: unit }) =>
+    `lamp ${lamp ? `${lamp} ` : ""}${colour}${blinkHz ? ` blink ${blinkHz} Hz` : ""}${ms ? ` for ${printTime(ms, unit)}` : ""}`,
+  tell({ lamp, colour, blinkHz, ms, in: unit }, name) {
     const which = lamp === undefined ? "the lamp" : `the lamp ${lamp}`;
     if (colour === "off") return `switch ${which} off`;
-    return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}${ms ? ` for ${ms / 1000} s` : ""}`;
+    return `light ${which} in ${colour.startsWith("#") ? colour : `${name(colour)}’s colour`}${blinkHz ? `, blinking ${blinkHz} times a second` : ""}${ms ? ` for ${printTime(ms, unit)}` : ""}`;
   },
   acts: {
     lamp: {

@@ -2,14 +2,15 @@ import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import type { Engine } from "../engine/Engine";
 import { turnServo } from "../engine/outputs";
+import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 
-const schema = z.strictObject({
-  step: z.literal("servo"),
-  servo: z.string(),
-  to: z.number().min(-360).max(360),
-  speed: z.number().positive().max(2000),
-});
+const Speed = z.number().positive().max(2000);
+const schema = z.union([
+  z.strictObject({ step: z.literal("servo"), servo: z.string(), to: z.number().min(-360).max(360), speed: Speed }),
+  // A share of its range: 0 is the lowest angle, 1 the highest.
+  z.strictObject({ step: z.literal("servo"), servo: z.string(), share: z.number().min(0).max(1), speed: Speed }),
+]);
 
 /** Turns a servo, no farther than its range; its step ends when it is there. */
 function begin(e: Engine, servo: int, degrees: num, degreesPerSecond: num): void {
@@ -27,25 +28,33 @@ export const servo = stepKind<z.infer<typeof schema>>({
   key: "servo",
   schema,
   opening: "servo",
-  templates: ["servo {servos} to {angle 90} at {speed 60}"],
+  templates: ["servo {servos} to {angle 90} at {speed 60}", "servo {servos} to {share 50} % at {speed 60}"],
   parse(reader) {
     const name = reader.takeName("servos");
     reader.take("to");
-    const to = reader.takeNumber("an angle in degrees");
+    const to = reader.takeNumber("an angle in degrees, or a share of its range in %");
+    const isShare = reader.skip("%");
+    if (isShare && (to < 0 || to > 100)) reader.failNumber("a share from 0 to 100 %");
     if (Math.abs(to) > 360) reader.failNumber("an angle from −360 to 360");
     reader.take("at");
     const speed = reader.takeAmount("degrees a second");
     if (speed > 2000) reader.failNumber("at most 2000 degrees a second");
-    return { step: "servo", servo: name, to, speed };
+    return { step: "servo", servo: name, ...(isShare ? { share: to / 100 } : { to }), speed };
   },
-  print: ({ servo, to, speed }) => `servo ${servo} to ${to} at ${speed}`,
-  tell: ({ servo, to, speed }) => `turn ${servo} to ${to}° at ${speed}° a second`,
+  print: ({ servo, speed, ...step }) =>
+    `servo ${servo} to ${"to" in step ? step.to : `${percent(step.share)} %`} at ${speed}`,
+  tell: ({ servo, speed, ...step }) =>
+    `turn ${servo} to ${"to" in step ? `${step.to}°` : `${percent(step.share)} % of its range`} at ${speed}° a second`,
   acts: {
     servo: { takes: ["servo", "degrees", "degreesPerSecond"], begin, ended: (e) => e.now - e.sinceAt >= e.sinceMs },
   },
-  row: ({ servo, to: degrees, speed }, to) => ({ act: "servo", args: [to.servo(servo), degrees, speed] }),
+  row({ servo, speed, ...step }, to) {
+    const degrees = "to" in step ? step.to : to.angle(servo, step.share);
+    return { act: "servo", args: [to.servo(servo), degrees, speed] };
+  },
   endsBy: (_, begun) => begun.t + (begun.ms ?? 0),
-  facts: ({ servo, to }) => ({ turns: { servo, to } }),
-  turnedWithin: (step, low, high) => ({ ...step, to: Math.max(low, Math.min(high, step.to)) }),
+  // A share of the range is never beyond it.
+  facts: (step) => ("to" in step ? { turns: { servo: step.servo, to: step.to } } : {}),
+  turnedWithin: (step, low, high) => ("to" in step ? { ...step, to: Math.max(low, Math.min(high, step.to)) } : step),
   named: (step, visit) => ({ ...step, servo: visit("servo", step.servo, "servo") }),
 });

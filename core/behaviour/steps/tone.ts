@@ -1,5 +1,5 @@
 import * as z from "zod";
-import type { PhraseReader } from "../../phrases";
+import { type PhraseReader, printTime, timeIn } from "../../phrases";
 import { playTone } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 
@@ -14,6 +14,7 @@ const schema = z.strictObject({
   step: z.literal("tone"),
   note: NoteSchema,
   ms: z.number().positive().max(60_000),
+  in: timeIn,
 });
 
 /** The MIDI number of a note name: C4 is 60, A4 is 69. */
@@ -48,11 +49,10 @@ export const tone = stepKind<z.infer<typeof schema>>({
   parse(reader) {
     const note = parseNote(reader);
     reader.take("for");
-    const ms = reader.takeSeconds("a time", 60);
-    return { step: "tone", note, ms };
+    return { step: "tone", note, ...reader.takeTime("a time", 60) };
   },
-  print: ({ note, ms }) => `tone ${note} for ${ms / 1000} s`,
-  tell: ({ note, ms }) => `sound ${note} for ${ms / 1000} s`,
+  print: ({ note, ms, in: unit }) => `tone ${note} for ${printTime(ms, unit)}`,
+  tell: ({ note, ms, in: unit }) => `sound ${note} for ${printTime(ms, unit)}`,
   acts: { tone: { takes: ["hertz", "ms"], begin: playTone, ended: (e, _, ms) => e.now - e.sinceAt >= ms } },
   row: ({ note, ms }) => ({ act: "tone", args: [hertzOf(note), ms] }),
   endsBy: ({ ms }, begun) => begun.t + ms,

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import type { PhraseReader } from "../../phrases";
+import { lengthIn, type PhraseReader, printLength, printTime, timeIn } from "../../phrases";
 import {
   type Condition,
   ConditionSchema,
@@ -16,31 +16,37 @@ import type { NameVisitor } from "../Visitor";
 import type { Begun, NameOf, StepFacts, TravelGoal, WheelSizes } from "./StepKind";
 
 /** How long a movement lasts: time in ms, way in mm, wheel turns, or until a condition holds. */
-export type Travel = { ms: number } | { mm: number } | { rev: number } | { until: Condition };
+export type Travel =
+  | { ms: number; in?: "ms" | undefined }
+  | { mm: number; in?: "mm" | "m" | undefined }
+  | { rev: number }
+  | { until: Condition };
 
 const Amount = z.number().positive().max(10_000_000);
 export const Travel: z.ZodType<Travel> = z.union([
-  z.strictObject({ ms: Amount }),
-  z.strictObject({ mm: Amount }),
+  z.strictObject({ ms: Amount, in: timeIn }),
+  z.strictObject({ mm: Amount, in: lengthIn }),
   z.strictObject({ rev: Amount }),
   z.strictObject({ until: ConditionSchema }),
 ]);
 
-/** Reads `for 20 cm`, `for 2 s`, `for 2 rev` or `until CONDITION`; undefined where none of them stands. */
+const AMOUNT = "a time, a way or a number of turns";
+
+/** Reads `for 20 cm`, also in mm and m, `for 2 s`, also in ms, `for 2 rev` or `until CONDITION`; undefined where none of them stands. */
 export function parseTravel(reader: PhraseReader): Travel | undefined {
   if (reader.skip("until")) return { until: parseCondition(reader) };
   if (!reader.skip("for")) return undefined;
-  const amount = reader.takeAmount("a time, a way or a number of turns");
-  if (reader.skip("s")) return { ms: Math.max(1, Math.round(amount * 1000)) };
-  if (reader.skip("cm")) return { mm: Math.round(amount * 100) / 10 };
+  const amount = reader.takeAmount(AMOUNT);
+  const travel = reader.timeOf(amount, AMOUNT, 0, Number.POSITIVE_INFINITY) ?? reader.lengthOf(amount);
+  if (travel !== undefined) return travel;
   if (reader.skip("rev")) return { rev: amount };
-  return reader.fail("s, cm or rev");
+  return reader.fail("s, ms, cm, mm, m or rev");
 }
 
 export function printTravel(travel: Travel | undefined): string {
   if (travel === undefined) return "";
-  if ("ms" in travel) return ` for ${travel.ms / 1000} s`;
-  if ("mm" in travel) return ` for ${travel.mm / 10} cm`;
+  if ("ms" in travel) return ` for ${printTime(travel.ms, travel.in)}`;
+  if ("mm" in travel) return ` for ${printLength(travel.mm, travel.in)}`;
   if ("rev" in travel) return ` for ${travel.rev} rev`;
   return ` until ${printCondition(travel.until)}`;
 }

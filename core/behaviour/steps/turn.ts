@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
+import { printTime, timeIn } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { runWheels, stopWheels } from "../engine/outputs";
 import { percent } from "./drive";
@@ -9,7 +10,13 @@ const Speed = z.number().min(0.01).max(1);
 const Side = z.enum(["left", "right"]);
 const schema = z.union([
   z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, degrees: z.number().positive().max(3600) }),
-  z.strictObject({ step: z.literal("turn"), side: Side, speed: Speed, ms: z.number().positive().max(600_000) }),
+  z.strictObject({
+    step: z.literal("turn"),
+    side: Side,
+    speed: Speed,
+    ms: z.number().positive().max(600_000),
+    in: timeIn,
+  }),
 ]);
 
 const wayOfTurn = (degrees: number, trackMm: number): TravelGoal => ({
@@ -40,7 +47,7 @@ export const turn = stepKind<z.infer<typeof schema>>({
     if (reader.skip("%")) {
       if (amount > 100 || amount < 1) reader.failNumber("a speed from 1 to 100 %");
       reader.take("for");
-      return { step: "turn", side, speed: amount / 100, ms: reader.takeSeconds("a time", 600) };
+      return { step: "turn", side, speed: amount / 100, ...reader.takeTime("a time", 600) };
     }
     if (amount > 3600) reader.failNumber("at most 3600 degrees");
     reader.take("at");
@@ -51,11 +58,11 @@ export const turn = stepKind<z.infer<typeof schema>>({
   print: (step) =>
     "degrees" in step
       ? `turn ${step.side} ${step.degrees} at ${percent(step.speed)} %`
-      : `turn ${step.side} ${percent(step.speed)} % for ${step.ms / 1000} s`,
+      : `turn ${step.side} ${percent(step.speed)} % for ${printTime(step.ms, step.in)}`,
   tell: (step) =>
     "degrees" in step
       ? `turn ${step.side} by ${step.degrees}° at ${percent(step.speed)} %`
-      : `turn ${step.side} at ${percent(step.speed)} % for ${step.ms / 1000} s`,
+      : `turn ${step.side} at ${percent(step.speed)} % for ${printTime(step.ms, step.in)}`,
   acts: {
     turn: {
       takes: ["left", "amount", "byTime"],

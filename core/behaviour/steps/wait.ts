@@ -1,12 +1,13 @@
 import * as z from "zod";
+import { inUnit, printTime, timeIn } from "../../phrases";
 import { ConditionSchema, namedCondition, parseCondition, printCondition, tellCondition } from "../conditions";
 import { holdsAt } from "../engine/ask";
 import { stepKind } from "./StepKind";
 
 const Ms = z.number().positive().max(3_600_000);
 const schema = z.union([
-  z.strictObject({ step: z.literal("wait"), ms: Ms }),
-  z.strictObject({ step: z.literal("wait"), until: ConditionSchema, atMostMs: Ms.optional() }),
+  z.strictObject({ step: z.literal("wait"), ms: Ms, in: timeIn }),
+  z.strictObject({ step: z.literal("wait"), until: ConditionSchema, atMostMs: Ms.optional(), in: timeIn }),
 ]);
 
 /** Holds here for a time, or until a condition holds. */
@@ -16,21 +17,22 @@ export const wait = stepKind<z.infer<typeof schema>>({
   opening: "wait",
   templates: ["wait {time 0.5} s", "wait until {condition}", "wait until {condition}, at most {time 8} s"],
   parse(reader) {
-    if (!reader.skip("until")) return { step: "wait", ms: reader.takeSeconds("a time, or “until”,") };
+    if (!reader.skip("until")) return { step: "wait", ...reader.takeTime("a time, or “until”,") };
     const until = parseCondition(reader);
     if (!reader.skip(",")) return { step: "wait", until };
     reader.take("at");
     reader.take("most");
-    return { step: "wait", until, atMostMs: reader.takeSeconds("a time") };
+    const { ms, in: unit } = reader.takeTime("a time");
+    return { step: "wait", until, atMostMs: ms, ...inUnit(unit) };
   },
   print(step) {
-    if ("ms" in step) return `wait ${step.ms / 1000} s`;
-    const limit = step.atMostMs === undefined ? "" : `, at most ${step.atMostMs / 1000} s`;
+    if ("ms" in step) return `wait ${printTime(step.ms, step.in)}`;
+    const limit = step.atMostMs === undefined ? "" : `, at most ${printTime(step.atMostMs, step.in)}`;
     return `wait until ${printCondition(step.until)}${limit}`;
   },
   tell(step, name) {
-    if ("ms" in step) return `wait ${step.ms / 1000} s`;
-    const limit = step.atMostMs === undefined ? "" : `, but no longer than ${step.atMostMs / 1000} s`;
+    if ("ms" in step) return `wait ${printTime(step.ms, step.in)}`;
+    const limit = step.atMostMs === undefined ? "" : `, but no longer than ${printTime(step.atMostMs, step.in)}`;
     return `wait until ${tellCondition(step.until, name)}${limit}`;
   },
   acts: {

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { SensorIdSchema, UNKNOWN } from "../../names";
+import { inUnit, printTime, timeIn } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { seenBy } from "../engine/eyes";
 import { visitedSensor } from "../Visitor";
@@ -18,7 +19,7 @@ const timeNeed = (text: string, wanted: number, passed: (scene: Look) => number)
   short: (scene) => seconds(wanted - passed(scene)),
 });
 
-const nothingSchema = z.strictObject({ nothingKnownFor: Ms, sensor: SensorIdSchema.optional() });
+const nothingSchema = z.strictObject({ nothingKnownFor: Ms, in: timeIn, sensor: SensorIdSchema.optional() });
 type NothingKnown = z.infer<typeof nothingSchema>;
 
 /** Since when a sensor has seen nothing known, once that is so long, in this mode. */
@@ -43,12 +44,14 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
     if (!reader.skip("nothing")) return undefined;
     reader.take("known");
     reader.take("for");
-    return { nothingKnownFor: reader.takeSeconds("a time") };
+    const { ms, in: unit } = reader.takeTime("a time");
+    return { nothingKnownFor: ms, ...inUnit(unit) };
   },
-  print: ({ nothingKnownFor, sensor }) => `${by(sensor)}nothing known for ${nothingKnownFor / 1000} s`,
-  tell: ({ nothingKnownFor }, _, eye) =>
-    `when ${eye === undefined ? "nothing known is seen" : `${eye} sees nothing known`} for ${nothingKnownFor / 1000} s`,
-  named: ({ nothingKnownFor, sensor }, visit) => ({ nothingKnownFor, ...visitedSensor(sensor, visit) }),
+  print: ({ nothingKnownFor, in: unit, sensor }) =>
+    `${by(sensor)}nothing known for ${printTime(nothingKnownFor, unit)}`,
+  tell: ({ nothingKnownFor, in: unit }, _, eye) =>
+    `when ${eye === undefined ? "nothing known is seen" : `${eye} sees nothing known`} for ${printTime(nothingKnownFor, unit)}`,
+  named: ({ sensor, ...rest }, visit) => ({ ...rest, ...visitedSensor(sensor, visit) }),
   timer: ({ nothingKnownFor }) => ({ ms: nothingKnownFor, silence: true }),
   needs: (trigger) => [
     timeNeed(nothingKnownFor.print(trigger), trigger.nothingKnownFor, (scene) =>
@@ -57,7 +60,7 @@ export const nothingKnownFor: TriggerKind<NothingKnown> = {
   ],
 };
 
-const afterSchema = z.strictObject({ after: Ms });
+const afterSchema = z.strictObject({ after: Ms, in: timeIn });
 type After = z.infer<typeof afterSchema>;
 
 /** The mode has gone on for so long. */
@@ -71,9 +74,13 @@ export const after: TriggerKind<After> = {
   judge: { takes: ["ms"], when: (e, ms) => (e.now - e.modeSince >= ms ? 1 : Number.NaN) },
   row: ({ after }) => ({ act: "after", args: [after] }),
   templates: ["after {time 10} s"],
-  parse: (reader) => (reader.skip("after") ? { after: reader.takeSeconds("a time") } : undefined),
-  print: ({ after }) => `after ${after / 1000} s`,
-  tell: ({ after }) => `after ${after / 1000} s in this mode`,
+  parse(reader) {
+    if (!reader.skip("after")) return undefined;
+    const { ms, in: unit } = reader.takeTime("a time");
+    return { after: ms, ...inUnit(unit) };
+  },
+  print: ({ after, in: unit }) => `after ${printTime(after, unit)}`,
+  tell: ({ after, in: unit }) => `after ${printTime(after, unit)} in this mode`,
   named: (trigger) => trigger,
   timer: ({ after }) => ({ ms: after, silence: false }),
   needs: (trigger) => [timeNeed(after.print(trigger), trigger.after, (scene) => scene.t - scene.modeSince)],

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { visitedSensor } from "../../behaviour";
 import { SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { inUnit, printTime, timeIn } from "../../phrases";
 import { passagesOver } from "../crossings";
 import { cameToItsEnd } from "../ending";
 import { type Trace, thingsOf } from "../trace";
@@ -233,7 +234,7 @@ export const countIs: CheckKind<z.infer<typeof countIsSchema>> = {
   },
 };
 
-const withinSchema = z.strictObject({ withinMs: z.number().positive().max(3_600_000) });
+const withinSchema = z.strictObject({ withinMs: z.number().positive().max(3_600_000), in: timeIn });
 
 /** The behaviour finishes within so many seconds; on a belt it does so too where that is emptied. */
 export const within: CheckKind<z.infer<typeof withinSchema>> = {
@@ -244,10 +245,11 @@ export const within: CheckKind<z.infer<typeof withinSchema>> = {
   parse(reader) {
     if (!reader.skip("finishes")) return undefined;
     reader.take("within");
-    return { withinMs: reader.takeSeconds("a time") };
+    const { ms, in: unit } = reader.takeTime("a time");
+    return { withinMs: ms, ...inUnit(unit) };
   },
-  print: ({ withinMs }) => `finishes within ${withinMs / 1000} s`,
-  sentence: ({ withinMs }) => `Finishes within ${withinMs / 1000} s`,
+  print: ({ withinMs, in: unit }) => `finishes within ${printTime(withinMs, unit)}`,
+  sentence: ({ withinMs, in: unit }) => `Finishes within ${printTime(withinMs, unit)}`,
   judge({ withinMs }, trace: Trace) {
     const figure = `${(trace.endMs / 1000).toFixed(1)} s`;
     const came = cameToItsEnd(trace.ending);

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
-import type { PhraseReader } from "../../phrases";
+import { inUnit, lengthIn, type PhraseReader, printLength } from "../../phrases";
 import { crossingsOf } from "../crossings";
 import { shapeTest } from "../floor";
 import { type Trace, thingsOf } from "../trace";
@@ -8,11 +8,9 @@ import { ended, at as seconds, sentence, thingWords } from "./because";
 import type { CheckKind } from "./CheckKind";
 
 const Mm = z.number().positive().max(100_000);
-function takeCm(reader: PhraseReader): number {
+function takeWay(reader: PhraseReader) {
   reader.take("within");
-  const mm = Math.round(reader.takeAmount("a length in cm") * 100) / 10;
-  reader.take("cm");
-  return mm;
+  return reader.takeLength("a length");
 }
 const cm = (mm: number) => `${(mm / 10).toFixed(1)} cm`;
 const atTick = (trace: Trace, i: number) => ({ t: i * trace.tickMs });
@@ -53,7 +51,7 @@ export const endsIn: CheckKind<z.infer<typeof endsInSchema>> = {
 /** Slower than this a cart stands, in mm/s. */
 const STANDS = 2;
 
-const stopsSchema = z.strictObject({ stopsWithinMm: Mm, after: TargetIdSchema });
+const stopsSchema = z.strictObject({ stopsWithinMm: Mm, in: lengthIn, after: TargetIdSchema });
 
 /** From where the sensor comes over each patch of the target, the cart stands within so much way. */
 export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
@@ -63,12 +61,13 @@ export const stopsWithin: CheckKind<z.infer<typeof stopsSchema>> = {
   fresh: ({ targets: [first] }) => first && { stopsWithinMm: 50, after: first },
   parse(reader) {
     if (!reader.skip("stops")) return undefined;
-    const stopsWithinMm = takeCm(reader);
+    const { mm, in: unit } = takeWay(reader);
     reader.take("after");
-    return { stopsWithinMm, after: reader.takeName("targets") as TargetId };
+    return { stopsWithinMm: mm, ...inUnit(unit), after: reader.takeName("targets") as TargetId };
   },
-  print: ({ stopsWithinMm, after }) => `stops within ${stopsWithinMm / 10} cm after ${after}`,
-  sentence: ({ stopsWithinMm, after }, name) => `Stops within ${cm(stopsWithinMm)} after ${name(after)}’s edge`,
+  print: ({ stopsWithinMm, in: unit, after }) => `stops within ${printLength(stopsWithinMm, unit)} after ${after}`,
+  sentence: ({ stopsWithinMm, in: unit, after }, name) =>
+    `Stops within ${printLength(stopsWithinMm, unit)} after ${name(after)}’s edge`,
   named: (check, visit) => ({ ...check, after: visit("target", check.after, "after") }),
   judge({ stopsWithinMm, after }, trace, name) {
     const reached = edgesReached(trace, after);
@@ -134,7 +133,7 @@ function edgesReached(trace: Trace, target: TargetId): Map<number, number> {
   return reached;
 }
 
-const staysSchema = z.strictObject({ staysWithinMm: Mm, stays: TargetIdSchema });
+const staysSchema = z.strictObject({ staysWithinMm: Mm, in: lengthIn, stays: TargetIdSchema });
 
 /** Once it has come so near to a line of the target, the first sensor stays so near to its middle until the end. */
 export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
@@ -144,12 +143,13 @@ export const staysWithin: CheckKind<z.infer<typeof staysSchema>> = {
   fresh: ({ targets: [first] }) => first && { staysWithinMm: 30, stays: first },
   parse(reader) {
     if (!reader.skip("stays")) return undefined;
-    const staysWithinMm = takeCm(reader);
+    const { mm, in: unit } = takeWay(reader);
     reader.take("of");
-    return { staysWithinMm, stays: reader.takeName("targets") as TargetId };
+    return { staysWithinMm: mm, ...inUnit(unit), stays: reader.takeName("targets") as TargetId };
   },
-  print: ({ staysWithinMm, stays }) => `stays within ${staysWithinMm / 10} cm of ${stays}`,
-  sentence: ({ staysWithinMm, stays }, name) => `Stays within ${cm(staysWithinMm)} of the line of ${name(stays)}`,
+  print: ({ staysWithinMm, in: unit, stays }) => `stays within ${printLength(staysWithinMm, unit)} of ${stays}`,
+  sentence: ({ staysWithinMm, in: unit, stays }, name) =>
+    `Stays within ${printLength(staysWithinMm, unit)} of the line of ${name(stays)}`,
   named: (check, visit) => ({ ...check, stays: visit("target", check.stays, "stays") }),
   judge({ staysWithinMm, stays }, trace, name) {
     const segments = trace.course.lines
