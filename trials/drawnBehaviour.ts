@@ -238,7 +238,7 @@ function trigger(draw: Draw, names: Names): string {
   );
 }
 
-const ROBOT_KINDS = ["cart", "cart", "cart", "sorter", "sorter", "shuttle", "hand"] as const;
+const ROBOT_KINDS = ["cart", "cart", "cart", "sorter", "sorter", "carrier", "hand"] as const;
 
 /** A project of whatever kind. */
 export function drawnProject(draw: Draw): ProjectDocument {

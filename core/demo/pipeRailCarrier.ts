@@ -50,8 +50,8 @@ export function pipeRailCarrier(): Project {
     ),
     starts: numbered("start", [{ name: "Depot", at: 300, facing: "forward" }]),
   };
-  const motor = { ...ROBOTS.get("shuttle").fresh(base.robot), kind: "shuttle" as const };
-  if (motor.kind !== "shuttle" || !("motor" in motor)) throw new Error("a carrier has one motor");
+  const motor = { ...ROBOTS.get("carrier").fresh(base.robot), kind: "carrier" as const };
+  if (motor.kind !== "carrier" || !("motor" in motor)) throw new Error("a carrier has one motor");
   const bare: Project = {
     ...base,
     name: "Pipe-rail carrier",

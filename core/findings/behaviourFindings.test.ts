@@ -52,7 +52,7 @@ const mended = (project: ProjectDocument, code: FindingCode) => {
 describe("step-not-for-robot", () => {
   const onRail = (entering: string[]) =>
     patrol({ entering, does: ["stop"] }, {}, (p) => {
-      p.robot = ROBOTS.get("shuttle").fresh(p.robot);
+      p.robot = ROBOTS.get("carrier").fresh(p.robot);
       p.courses = p.courses.map((course) => courseAs(course, "rail").course);
     });
 

@@ -36,7 +36,7 @@ const CASES: [path: string, value: unknown, place: string, message: string | Reg
   // What is no word that is known.
   ["sensors[0].reports", "smell", "sensors[0].reports", "is none of rgb, rgbc, hsv, hue, reflected, code, frames"],
   ["targets[0].kind", "thing", "targets[0].kind", "is none of tag, piece, card, background"],
-  ["robot.kind", "walker", "robot.kind", "is none of cart, hand, shuttle, sorter"],
+  ["robot.kind", "walker", "robot.kind", "is none of cart, hand, carrier, sorter"],
   [
     `${RESPONSE}.steps[0]`,
     { step: "dance" },

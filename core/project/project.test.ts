@@ -364,6 +364,12 @@ it("a file of an earlier version shows pictures where it showed icons, and a tex
   );
 });
 
+it("a carrier that an earlier version called a shuttle is read as one", () => {
+  const project = { ...pipeRailCarrier(), tapes: [] };
+  const read = readProject(JSON.stringify({ ...project, robot: { ...project.robot, kind: "shuttle" } }));
+  expect("project" in read && read.project.robot.kind).toBe("carrier");
+});
+
 it("the published JSON Schema is the present one", () => {
   expect(readFileSync(new URL("../../docs/project.schema.json", import.meta.url), "utf8")).toBe(projectJsonSchema());
 });

@@ -13,7 +13,7 @@ const shuttles: MachineJob = {
     "a carrier shuttles between two plates three times, by nearest references, and comes to rest before it turns round",
   async perform(desk) {
     const { hands, screen } = desk;
-    await begin(desk, "Shuttle");
+    await begin(desk, "Carrier");
     await addTarget(desk, "Coral plate", "Tag", "#e4573d");
     await addTarget(desk, "Teal plate", "Tag", "#12868a");
     // The ground and the sleepers of the track are references, too: what is near neither plate is none.

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { bedWatch } from "@perceptum/core/demo";
+import { bedWatch, pipeRailCarrier } from "@perceptum/core/demo";
 import type { TapeId } from "@perceptum/core/names";
 import { emptyProject, joinReadings, type ProjectDocument, splitProject } from "@perceptum/core/project";
 import { encodeReadings, type RawReadings } from "@perceptum/core/readings";
@@ -285,15 +285,26 @@ describe("the database", () => {
     await (await openDatabase(data)).close();
   });
 
-  it("of an earlier version gives ids to what its lists hold", async () => {
+  const idless = (project: object) => {
+    const bare = structuredClone(project) as { courses: { starts: { id?: string }[] }[] };
+    delete bare.courses[0].starts[0].id;
+    return bare;
+  };
+  const carrier = splitProject(pipeRailCarrier()).document;
+  it.each([
+    ["gives ids to what its lists hold", "ListIds", emptyProject("Ids"), idless(emptyProject("Ids"))],
+    [
+      "calls a carrier what it is called",
+      "Carriers",
+      carrier,
+      { ...carrier, robot: { ...carrier.robot, kind: "shuttle" } },
+    ],
+  ])("of an earlier version %s", async (_, migration, project, bare) => {
     const database = await openDatabase(data);
-    const project = emptyProject("Ids");
     const id = await stores(database).projects.add(kept(project, new Map()));
     await database.close();
     const earlier = new Sqlite(file());
-    earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE 'ListIds%'`);
-    const bare = structuredClone(project) as unknown as { courses: { starts: { id?: string }[] }[] };
-    delete bare.courses[0].starts[0].id;
+    earlier.exec(`DELETE FROM "migrations" WHERE "name" LIKE '${migration}%'`);
     earlier.prepare(`UPDATE "project" SET "document" = ?`).run(JSON.stringify(bare));
     earlier.close();
     const renewed = await openDatabase(data);

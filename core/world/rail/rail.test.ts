@@ -24,7 +24,7 @@ function carrier(
   answer: string[],
   entering = ["drive 50 %"],
 ): ProjectDocument {
-  const robot = ROBOTS.get("shuttle").fresh({
+  const robot = ROBOTS.get("carrier").fresh({
     ...document.robot,
     mounts: [{ ...document.robot.mounts[0], x: 0, y: 0 }],
   });
@@ -96,7 +96,7 @@ describe("a carrier on a rail", () => {
     const starts = [{ name: "Middle", at: 450, facing: "forward" as const }];
     const project = carrier({ rail: open, starts, plates: [] }, HALT);
     const ends = (change: { mountedReversed: boolean; invert: boolean }) => {
-      const robot = ROBOTS.get("shuttle").withMotor?.(project.robot, "motor", change);
+      const robot = ROBOTS.get("carrier").withMotor?.(project.robot, "motor", change);
       return run({ ...project, robot: robot ?? project.robot }, { course: "loop" }).x.at(-1) ?? 0;
     };
     expect(ends({ mountedReversed: true, invert: false })).toBeLessThan(300);

@@ -4,7 +4,7 @@ import type { Body } from "../body";
 import type { Chance } from "../chance";
 import type { DrawnCourse } from "../courses/DrawnCourse";
 import type { Floor } from "../floor";
-import type { RailBeginning } from "../rail/Shuttle";
+import type { RailBeginning } from "../rail/Carrier";
 import type { AnyRobot, Motor } from "./parts";
 
 /** Where a run begins. */

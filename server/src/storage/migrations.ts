@@ -89,19 +89,23 @@ async function moveTape(runner: QueryRunner, project: string, tape: string): Pro
   await runner.query(`INSERT INTO "tape" VALUES (?, ?, ?, ?)`, [project, tape, digest, named ? null : Date.now()]);
 }
 
+/** Writes projects as they are written now: those in whose text `like` is found, one after the other. */
+async function renewAll(runner: QueryRunner, like: string): Promise<void> {
+  const rows: { id: string }[] = await runner.query(`SELECT "id" FROM "project" WHERE "document" LIKE ?`, [like]);
+  for (const { id } of rows) {
+    const [{ document }] = await runner.query(`SELECT "document" FROM "project" WHERE "id" = ?`, [id]);
+    const project = JSON.parse(document) as object;
+    renew(project);
+    await runner.query(`UPDATE "project" SET "document" = ? WHERE "id" = ?`, [JSON.stringify(project), id]);
+  }
+}
+
 /** Steps that show icons show pictures. */
 class Pictures1764260000000 implements MigrationInterface {
   name = "Pictures1764260000000";
 
   async up(runner: QueryRunner): Promise<void> {
-    const rows: { id: string; document: string }[] = await runner.query(
-      `SELECT "id", "document" FROM "project" WHERE "document" LIKE '%"icon":%'`,
-    );
-    for (const { id, document } of rows) {
-      const project = JSON.parse(document) as object;
-      renew(project);
-      await runner.query(`UPDATE "project" SET "document" = ? WHERE "id" = ?`, [JSON.stringify(project), id]);
-    }
+    await renewAll(runner, '%"icon":%');
   }
 
   async down(): Promise<void> {
@@ -149,13 +153,20 @@ class ListIds1767200000000 implements MigrationInterface {
   name = "ListIds1767200000000";
 
   async up(runner: QueryRunner): Promise<void> {
-    const rows: { id: string }[] = await runner.query(`SELECT "id" FROM "project"`);
-    for (const { id } of rows) {
-      const [{ document }] = await runner.query(`SELECT "document" FROM "project" WHERE "id" = ?`, [id]);
-      const project = JSON.parse(document) as object;
-      renew(project);
-      await runner.query(`UPDATE "project" SET "document" = ? WHERE "id" = ?`, [JSON.stringify(project), id]);
-    }
+    await renewAll(runner, "%");
+  }
+
+  async down(): Promise<void> {
+    throw new Error(NO_WAY_BACK);
+  }
+}
+
+/** A carrier on a rail was a shuttle in files. */
+class Carriers1767800000000 implements MigrationInterface {
+  name = "Carriers1767800000000";
+
+  async up(runner: QueryRunner): Promise<void> {
+    await renewAll(runner, '%"shuttle"%');
   }
 
   async down(): Promise<void> {
@@ -171,4 +182,5 @@ export const MIGRATIONS = [
   Frames1764900000000,
   Deleted1766000000000,
   ListIds1767200000000,
+  Carriers1767800000000,
 ];

@@ -1,4 +1,4 @@
-import type { ShuttleRobot } from "@perceptum/core/world";
+import type { CarrierRobot } from "@perceptum/core/world";
 import type { MakeEdit } from "../hooks/project";
 import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
@@ -8,7 +8,7 @@ import { Line } from "./RobotNames";
 import { WheelFields } from "./WheelFields";
 
 /** The numbers of a carrier on a rail: wheels, bogies, what its wheels hold, how it coasts; its motor. */
-export function CarrierParts({ robot, edit }: { robot: ShuttleRobot; edit: MakeEdit }) {
+export function CarrierParts({ robot, edit }: { robot: CarrierRobot; edit: MakeEdit }) {
   return (
     <>
       <Title style={{ margin: "8px 0 4px" }}>Bogies and wheels</Title>

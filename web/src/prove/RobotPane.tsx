@@ -129,7 +129,7 @@ const OWN_DRAWINGS: Record<string, ComponentType> = { sorter: BeltOfRobot };
 /** What a kind of robot has beside sensors, lamps, buttons and servos, by the key that it has in core's table. */
 const PARTS: Record<string, ComponentType<{ robot: never; edit: MakeEdit }>> = {
   cart: Wheels,
-  shuttle: CarrierParts,
+  carrier: CarrierParts,
   sorter: SorterParts,
 };
 

@@ -1,4 +1,4 @@
-import type { Robot, ShuttleRobot, SorterRobot } from "@perceptum/core/world";
+import type { CarrierRobot, Robot, SorterRobot } from "@perceptum/core/world";
 import type { ReactNode } from "react";
 import { useProject } from "../hooks/project";
 import { useSize } from "../ui/useSize";
@@ -19,7 +19,7 @@ const wheelAt = (x: number, radius: number) => (
   </g>
 );
 
-function carrierSide({ bogieMm, wheelMm }: ShuttleRobot): Side {
+function carrierSide({ bogieMm, wheelMm }: CarrierRobot): Side {
   const half = bogieMm / 2;
   const long = half + 26;
   const floor = wheelMm * 0.8;
@@ -76,7 +76,7 @@ function cartSide(robot: Robot & { wheelMm: number }): Side {
   };
 }
 
-const SIDES: Record<string, (robot: never) => Side> = { shuttle: carrierSide, sorter: sorterSide, cart: cartSide };
+const SIDES: Record<string, (robot: never) => Side> = { carrier: carrierSide, sorter: sorterSide, cart: cartSide };
 
 /** A robot from the side: how high its sensors hang, and where each of them looks. */
 export function SideDrawing({ robot }: { robot: Robot }) {

@@ -1,4 +1,4 @@
-import { type CartRobot, type Robot, robotKindOf, type ShuttleRobot } from "@perceptum/core/world";
+import { type CarrierRobot, type CartRobot, type Robot, robotKindOf } from "@perceptum/core/world";
 import type { ComponentType } from "react";
 
 /** How a kind of robot is drawn from above, in mm, its nose ahead. */
@@ -7,13 +7,13 @@ export type RobotDrawing = ComponentType<{ robot: Robot; half: number; nose: num
 /** The drawing of each kind, by the key that it has in core's table. */
 export const ROBOT_DRAWINGS: Record<string, RobotDrawing> = {
   cart: CartDrawing as RobotDrawing,
-  shuttle: CarrierDrawing as RobotDrawing,
+  carrier: CarrierDrawing as RobotDrawing,
   hand: ({ half }) => <circle r={half} fill="#f4f4f4" />,
 };
 
 /** How far a robot reaches from its middle where that is not said by its width or its sensors, in mm. */
 const LENGTHS: Record<string, (robot: never) => number> = {
-  shuttle: ({ bogieMm }: ShuttleRobot) => bogieMm / 2 + 80,
+  carrier: ({ bogieMm }: CarrierRobot) => bogieMm / 2 + 80,
 };
 export const reachOf = (robot: Robot): number => LENGTHS[robot.kind]?.(robot as never) ?? 0;
 
@@ -21,7 +21,7 @@ export const reachOf = (robot: Robot): number => LENGTHS[robot.kind]?.(robot as 
 export const halfWidthOf = (robot: Robot): number => robotKindOf(robot).widthMm(robot) / 2 || 40;
 
 /** A body on its two bogies, which lie on the rail. */
-function CarrierDrawing({ robot, half }: { robot: ShuttleRobot; half: number }) {
+function CarrierDrawing({ robot, half }: { robot: CarrierRobot; half: number }) {
   const long = robot.bogieMm / 2 + 26;
   return (
     <>

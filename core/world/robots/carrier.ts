@@ -1,25 +1,25 @@
-import { Shuttle } from "../rail/Shuttle";
+import { Carrier } from "../rail/Carrier";
+import { CarrierRobot } from "./carrierSchema";
 import { type Motor, newMotor } from "./parts";
 import type { RobotKind } from "./RobotKind";
 import { sharedMachine } from "./sharedMachine";
-import { ShuttleRobot } from "./shuttleSchema";
 
-const withMotor = (robot: ShuttleRobot, change: (motor: Motor) => Motor): ShuttleRobot => ({
+const withMotor = (robot: CarrierRobot, change: (motor: Motor) => Motor): CarrierRobot => ({
   ...robot,
   motor: change(robot.motor),
 });
 
 /** A carrier on a rail. */
-export const shuttle: RobotKind<ShuttleRobot> = {
-  key: "shuttle",
+export const carrier: RobotKind<CarrierRobot> = {
+  key: "carrier",
   name: "carrier on a rail",
   origin: "the middle between the bogies",
-  schema: ShuttleRobot,
+  schema: CarrierRobot,
   course: "rail",
   fresh: ({ id, name, mounts, lamps, buttons, servos }) => ({
     id,
     name,
-    kind: "shuttle",
+    kind: "carrier",
     mounts,
     // Heavy: it follows its motor slowly, so that its wheels hold when it sets off.
     motor: { ...newMotor("motor"), lagMs: 150 },
@@ -39,7 +39,7 @@ export const shuttle: RobotKind<ShuttleRobot> = {
   }),
   body(robot, { rail }, chance, tickMs) {
     if (rail === undefined) throw new Error("a carrier begins on a rail");
-    return new Shuttle(robot, rail, chance, tickMs);
+    return new Carrier(robot, rail, chance, tickMs);
   },
   faster: (robot, factor) => withMotor(robot, (motor) => ({ ...motor, topSpeed: motor.topSpeed * factor })),
   widthMm: () => 70,

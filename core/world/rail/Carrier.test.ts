@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { chance } from "../chance";
+import type { CarrierRobot } from "../robots/carrierSchema";
 import { newMotor } from "../robots/parts";
-import type { ShuttleRobot } from "../robots/shuttleSchema";
+import { bodyOnRail, Carrier } from "./Carrier";
 import { chordInside, type Rail, RailWay } from "./railWay";
-import { bodyOnRail, Shuttle } from "./Shuttle";
 
-const robot = (change: Partial<ShuttleRobot> = {}): ShuttleRobot => ({
+const robot = (change: Partial<CarrierRobot> = {}): CarrierRobot => ({
   id: "carrier",
   name: "Carrier",
-  kind: "shuttle",
+  kind: "carrier",
   mounts: [{ sensor: "eye" as never, x: 0, y: 0, z: 14, looks: "down" }],
   lamps: [],
   buttons: [],
@@ -24,10 +24,10 @@ const robot = (change: Partial<ShuttleRobot> = {}): ShuttleRobot => ({
 const open: Rail = { from: [0, 0], heading: 0, closed: false, way: [{ straight: 2000 }] };
 const bend: Rail = { from: [0, 0], heading: 0, closed: true, way: [{ arc: 360, radius: 250 }] };
 const TICK = 5;
-const on = (rail: Rail, at: number, change: Partial<ShuttleRobot> = {}, facing: "forward" | "back" = "forward") =>
-  new Shuttle(robot(change), { way: new RailWay(rail), at, facing }, chance(1, "motors"), TICK);
-const run = (shuttle: Shuttle, ms: number) => {
-  for (let t = 0; t < ms; t += TICK) shuttle.step();
+const on = (rail: Rail, at: number, change: Partial<CarrierRobot> = {}, facing: "forward" | "back" = "forward") =>
+  new Carrier(robot(change), { way: new RailWay(rail), at, facing }, chance(1, "motors"), TICK);
+const run = (carrier: Carrier, ms: number) => {
+  for (let t = 0; t < ms; t += TICK) carrier.step();
 };
 
 /** Two places on a rail, equally far along it from a third, and so far apart in a straight line: by halving. */

@@ -1,11 +1,11 @@
 import { sinCos } from "../../arithmetic";
 import type { Body } from "../body";
 import type { Chance } from "../chance";
-import type { ShuttleRobot } from "../robots/shuttleSchema";
+import type { CarrierRobot } from "../robots/carrierSchema";
 import { newWheel, slips, tellWheel, turnWheel, type Wheel } from "../wheel";
 import { DEGREE, type Laid, type OnRail, type RailWay, turnBetween } from "./railWay";
 
-/** Where a shuttle begins: so many mm along a rail, its nose in the direction of the way or against it. */
+/** Where a carrier begins: so many mm along a rail, its nose in the direction of the way or against it. */
 export interface RailBeginning {
   way: RailWay;
   at: number;
@@ -16,7 +16,7 @@ export interface RailBeginning {
  * A carrier on a rail: the middles of its two bogies lie on it, `bogieMm` apart in a straight line, and its body is the
  * chord between them. The way that its wheels turn is the motor's; slip is what they turn farther than it goes.
  */
-export class Shuttle implements Body {
+export class Carrier implements Body {
   x = 0;
   y = 0;
   heading = 0;
@@ -38,7 +38,7 @@ export class Shuttle implements Body {
   private half = 0;
 
   constructor(
-    private readonly robot: ShuttleRobot,
+    private readonly robot: CarrierRobot,
     private readonly on: RailBeginning,
     chance: Chance,
     private readonly tickMs: number,

@@ -4,9 +4,9 @@ import { Motor, onAnyRobot } from "./parts";
 const Positive = z.number().positive();
 
 /** One motor, two bogies on a rail. */
-export const ShuttleRobot = z.strictObject({
+export const CarrierRobot = z.strictObject({
   ...onAnyRobot,
-  kind: z.literal("shuttle"),
+  kind: z.literal("carrier"),
   motor: Motor,
   wheelMm: Positive.max(1000),
   /** Between the pivots of the two bogies. */
@@ -15,4 +15,4 @@ export const ShuttleRobot = z.strictObject({
   /** How fast it slows down with the power off. */
   coastMmS2: Positive.max(100_000),
 });
-export type ShuttleRobot = z.infer<typeof ShuttleRobot>;
+export type CarrierRobot = z.infer<typeof CarrierRobot>;
