@@ -1,5 +1,9 @@
 import { afterEach, expect, it } from "vitest";
 import * as z from "zod";
+import { loweredEngine } from "../lowering/engine";
+import { codedSensors, momentsOf, scriptOf } from "../trials/drawnBehaviour";
+import { ACTORS } from "../trials/runBehaviour";
+import { type int, whole } from "./arithmetic";
 import {
   CONDITIONS,
   type ConditionKind,
@@ -15,8 +19,11 @@ import {
   type StepKind,
   type Trigger,
 } from "./behaviour";
+import type { Engine } from "./behaviour/engine/Engine";
 import { playTone } from "./behaviour/engine/outputs";
 import type { NameVisitor } from "./behaviour/Visitor";
+import { LANGUAGES, writeEngine } from "./code";
+import { ENGINE } from "./code/engineParts";
 import { glasshouseRound } from "./demo";
 import { type CourseId, numbered, type ResponseId } from "./names";
 import { parsePhrase } from "./phrases";
@@ -33,6 +40,18 @@ import { emptyCourse, ROBOTS, type Robot, type RobotKind, run } from "./world";
 import { onAnyRobot } from "./world/robots/parts";
 import { sharedMachine } from "./world/robots/sharedMachine";
 
+/** Beeps as often as a counter says. */
+function beepOften(e: Engine, counter: int): void {
+  const times = whole(e.counters[counter]);
+  for (let i = 0; i < times; i++) playTone(e, 880, 50);
+}
+
+/** Tells whether a counter is even. */
+function isEven(e: Engine, counter: int): boolean {
+  const half = e.counters[counter] / 2;
+  return Math.floor(half) === half;
+}
+
 /** Beeps once for each time a counter was counted: a step that nobody else knows of. */
 const beeps: StepKind<{ step: "beeps"; counter: string }> = {
   key: "beeps",
@@ -42,14 +61,7 @@ const beeps: StepKind<{ step: "beeps"; counter: string }> = {
   parse: (reader) => ({ step: "beeps", counter: reader.takeName("counters") }),
   print: ({ counter }) => `beeps ${counter}`,
   tell: ({ counter }) => `beep as often as ${counter} says`,
-  acts: {
-    beeps: {
-      takes: ["counter"],
-      begin(e, counter) {
-        for (let i = 0; i < e.counters[counter]; i++) playTone(e, 880, 50);
-      },
-    },
-  },
+  acts: { beeps: { takes: ["counter"], begin: beepOften } },
   row: ({ counter }, to) => ({ act: "beeps", args: [to.counter(counter)] }),
   named: (step, visit: NameVisitor) => ({ ...step, counter: visit("counter", step.counter, "counter") }),
 };
@@ -61,7 +73,7 @@ const even: ConditionKind<{ even: string }> = {
   parse: (reader) => (reader.skip("even") ? { even: reader.takeName("counters") } : undefined),
   print: ({ even }) => `even ${even}`,
   tell: ({ even }) => `${even} is even`,
-  asks: { even: { takes: ["counter"], ask: (e, counter) => e.counters[counter] % 2 === 0 } },
+  asks: { even: { takes: ["counter"], ask: isEven } },
   rows: ({ even }, to) => [{ act: "even", args: [to.counter(even)] }],
   named: ({ even }, visit) => ({ even: visit("counter", even, "even") }),
 };
@@ -112,11 +124,13 @@ const added = [
   CONDITIONS.add(even as unknown as ConditionKind),
   ROBOTS.add(drifter as unknown as RobotKind<Robot>),
 ];
+const known = { ...ENGINE };
 afterEach(() => {
   for (const remove of added) remove();
+  Object.assign(ENGINE, known);
 });
 
-it("a kind of robot, condition and step of one entry each goes from phrase to file to run", () => {
+it("a kind of robot, condition and step of one entry each goes from phrase to file to run to written code", async () => {
   const { document } = splitProject(glasshouseRound());
   const names = namesOf(document);
   const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
@@ -189,4 +203,15 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
   expect(counts).toEqual([1, 2]);
   // It became odd once, with one plate counted: one beep.
   expect(trace.outputs.map((o) => o.command.kind)).toEqual(["tone"]);
-});
+
+  // What the entries say is read from their source, as that of all other kinds is.
+  Object.assign(ENGINE, loweredEngine(["core/seams.test.ts"]));
+  const { script, wanted } = scriptOf(project as never, { course: "lane", light: "overcast", seed: 3 } as never);
+  for (const language of LANGUAGES) {
+    const source = writeEngine(language, project as unknown as ProjectDocument);
+    expect(source).toMatch(language.key === "c" ? /ROW\(STEP_BEEPS, COUNTER_TALLY\)/ : /beeps\(COUNTER_TALLY\),/);
+    const acting = { source, sensors: codedSensors(project as unknown as ProjectDocument), script };
+    const [told] = await ACTORS[language.key]([acting]);
+    expect(momentsOf(told), language.name).toEqual(wanted);
+  }
+}, 60_000);

@@ -11,9 +11,7 @@ describe("code for the robot", () => {
     await session.open(demo, "ship");
     const { screen } = session;
     const code = (language: string) => session.textOf(`[aria-label="${language} code"]`);
-    await screen.until("the behaviour", async () =>
-      /STEP_DRIVE, 5, 0.35, 0, 0,\s+# drive 35 %/.test(await code("Python")),
-    );
+    await screen.until("the behaviour", async () => /drive\(0\.35\), {2}# drive 35 %/.test(await code("Python")));
     expect(await code("Python")).toContain("def robot_wheels(left, right):");
     await screen.choose(/rules and behaviour/, "rules of all sensors");
     await screen.until("Python", async () => (await code("Python")).includes("def classify_left_eye(first, second"));

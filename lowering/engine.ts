@@ -16,13 +16,13 @@ const ROOTS = [
 
 /**
  * Reads what robots' code has of the core as it stands now: features, steadying, and the engine with all kinds of steps,
- * triggers and conditions. @throws NotPlain for what cannot be said in every language
+ * triggers and conditions, `more` files of kinds too. @throws NotPlain for what cannot be said in every language
  */
-export function loweredEngine(): LoweredEngine {
+export function loweredEngine(more: readonly string[] = []): LoweredEngine {
   const world = new World([
     ...FILES.map(read),
     ...GIVEN_FILES.map((path) => ({ ...read(path), given: true as const })),
-    ...KIND_FILES.map(read),
+    ...[...KIND_FILES, ...more].map(read),
   ]);
   const { acts, endless, calls, fields, constants } = actsIn(world.files, world, CONSTANT);
   const lowered = lower(world, [...ROOTS, ...calls], CONSTANT);

@@ -20,7 +20,7 @@ export const wordsIn = (list: readonly ListPart[]): Map<string, ListRow> =>
   new Map(rowsIn(list).map((row) => [row.kind, row]));
 
 /** A kind of conditions that is made of those before it. */
-export const isMadeOf = ({ kind }: ListRow): boolean => ["IF_ALL", "IF_ANY", "IF_NOT"].includes(kind);
+export const isMadeOf = ({ parts }: ListRow): boolean => parts > 0;
 
 /** A number as it stands in a row: whole where it is whole, colours in hexadecimal digits. */
 export function cellOf(

@@ -71,11 +71,11 @@ it("a behaviour that does something else is told by the first moment of it", () 
     expect(whole).toContain(from);
     return behaviourProof(whole.replace(from, to), document, new Map(), choice).other;
   };
-  expect(bent("drive(0.35)", "STEP_DRIVE, 5, 0.3")).toMatchObject({
+  expect(bent("drive(0.35)", "drive(0.3)")).toMatchObject({
     where: `at 0 ms of the run on ${document.courses[0].name}`,
     file: 'commands {"wheels":[0.3,0.3]}',
     core: '{"wheels":[0.35,0.35]}',
   });
-  expect(bent("STEP_WAIT, 3, 2000", "STEP_WAIT, 3, 1900")?.file).toMatch(/^notes/);
+  expect(bent("wait(2000)", "wait(1900)")?.file).toMatch(/^notes/);
   expect(bent("hits = [3", "hits = [4")).not.toBeNull();
 });
