@@ -11,7 +11,6 @@ import {
   parseCondition,
   parseStep,
   parseTrigger,
-  type Response,
   startState,
 } from "@perceptum/core/behaviour";
 import { type Names, parsePhrase } from "@perceptum/core/phrases";
@@ -170,7 +169,7 @@ export function projectOf({
       ...(then !== undefined && { then }),
       ...(again === undefined ? { fires: "once per visit" } : { fires: "while present", restMs: again }),
       busy: takesOver ? "take over" : "let it finish",
-    } satisfies Record<keyof Response, unknown> | object;
+    };
   };
   Object.values(modes).forEach(({ enter, on = [] }, m) => {
     const mode = bare.behaviour.modes[m];

@@ -43,11 +43,7 @@ export type Actor = (all: readonly Acting[]) => Promise<string[][]>;
 const HEX_PYTHON =
   'def hex_of(x):\n    return "nan" if x != x else "".join("%02x" % b for b in struct.pack(">d", x + 0.0))\n';
 
-/** The source of a behaviour that begins with a mode of its own. */
-const begun = ({ source, start }: Acting) =>
-  start === undefined ? source : source.replace(/\bSTART = \d+/, `START = ${start}`);
-
-/** The same in C, where several share one compiled source: the mode is a variable, which the script sets. */
+/** The source in C of a behaviour that begins with a mode of its own: several share it, and the script sets the mode. */
 const begunInC = ({ source, start }: Acting) =>
   start === undefined
     ? source
@@ -386,7 +382,10 @@ int main(int count, char **given) {
   javascript: async (all) =>
     within((folder) => {
       all.forEach((one, i) => {
-        writeFileSync(join(folder, `p${i}.mjs`), `${begun(one)}\n${javascriptSide(one)}`);
+        writeFileSync(
+          join(folder, `p${i}.mjs`),
+          `${one.start === undefined ? one.source : one.source.replace(/\bSTART = \d+/, `START = ${one.start}`)}\n${javascriptSide(one)}`,
+        );
         writeFileSync(join(folder, `p${i}.txt`), one.script.join("\n"));
       });
       writeFileSync(

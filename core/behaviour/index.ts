@@ -2,7 +2,16 @@ export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";
 export { Engine, GATE_RESERVE, type RobotSide } from "./engine/Engine";
-export { idleBefore, LineTime, lived, MOST_GAP_MS, openMoment, STEP_MS, timeOfLine } from "./engine/lineTime";
+export {
+  idleBefore,
+  LineTime,
+  lived,
+  MOST_GAP_MS,
+  openMoment,
+  reachedBy,
+  STEP_MS,
+  timeOfLine,
+} from "./engine/lineTime";
 export { DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, type Rows, STAYS, WHEN } from "./engine/rows";
 export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";

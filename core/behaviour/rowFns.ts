@@ -2,7 +2,7 @@ import type { Engine, StepActs } from "./engine/Engine";
 import { ARGS } from "./engine/rows";
 import type { Acts } from "./rowKinds";
 
-/** What the row does at which steps end: nothing. */
+/** The row at which steps end does nothing. */
 export const ENDED: StepActs = { begin: null, during: null, ended: null, end: null, isEndless: false };
 
 /** The functions of a step's rows as those of one row. */

@@ -10,7 +10,7 @@ export interface RowItem {
   takes: readonly string[];
   args: readonly number[];
   numbers: readonly number[];
-  /** How many of the conditions before it this one is made of. */
+  /** Of a condition: the number of those before it that it is made of. */
   parts: number;
   conditions?: readonly RowItem[];
   step?: RowItem;
@@ -30,7 +30,7 @@ export type PartItem = { steps: readonly StepItem[] } & (
       response: Response;
       trigger: RowItem;
       guard?: readonly RowItem[];
-      /** Whether it answers once a visit, and lets others finish; and the way on from it. */
+      /** `once` is 1 where it answers once a visit, `patient` where it lets others finish; `leads` is the way on. */
       args: { once: number; patient: number; restMs: number; leads: number };
     }
 );

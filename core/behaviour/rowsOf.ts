@@ -50,7 +50,7 @@ export class RowWriter implements RowMaker {
   private readonly conditions: ConditionAct[] = [() => false];
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
-  /** What is done, as rows that are not numbers yet. */
+  /** Modes, responses and routines as rows that are not numbers yet. */
   parts: readonly PartItem[] = [];
   /** The number of rows of each condition. */
   readonly conditionSizes: number[] = [];

@@ -149,6 +149,39 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
+  it("says a sensor in its list that is none, before anything is done", () => {
+    for (const [key, program] of [
+      ["python", ["python3", "robot.py"]],
+      ["javascript", ["node", "robot.mjs"]],
+    ] as const) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const source = writeBehaviour(language, demos[0]);
+      const wrong = source.replace(/(nothing_known_for|nothingKnownFor)\(EYE_BELLY/, "$1(7");
+      expect(wrong).not.toBe(source);
+      const { stdout, stderr } = within((folder) => {
+        writeFileSync(join(folder, `robot.${language.ending}`), wrong);
+        return spawnSync(program[0], program.slice(1), { cwd: folder, input: "", encoding: "utf8" });
+      });
+      expect(stdout, language.name).toBe("");
+      expect(stderr, language.name).toContain("eye is 7: it must be from -2 to 3");
+    }
+  });
+
+  it("tells what a project names apart from the engine's own names", async () => {
+    const [bare] = demos;
+    const text = JSON.stringify(bare).replaceAll(/"tally"/g, '"names"');
+    const project = JSON.parse(text) as ProjectDocument;
+    expect(project.behaviour.counters).toEqual(["names"]);
+    const { script, wanted } = scriptOf(project, { course: project.courses[0].id, seed: 2, limitMs: 20_000 });
+    for (const key of ["python", "c", "javascript"]) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const source = writeEngine(language, project);
+      expect(source, language.name).toContain("COUNTER_NAMES_");
+      const [told] = await ACTORS[key]([{ source, sensors: codedSensors(project), script }]);
+      expectMoments(language.name, told, wanted);
+    }
+  });
+
   it("has no word in its list that is the name of something else in the file", () => {
     for (const project of [...demos, ...drawnCases().map((one) => one.project)])
       for (const key of ["python", "javascript"]) {

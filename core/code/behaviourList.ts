@@ -6,7 +6,7 @@ import { type Expr, type ListArg, type ListPart, type ListRow, name, num } from 
 import { kindName } from "./engineParts";
 import { type CodeEye, eyeName, labelName, word } from "./rulesTree";
 
-/** The least and the most that an argument of a name can be; what is not here is as it is. */
+/** Limits of arguments that are measures: the least and the most that one of a name can be. */
 const LIMITS: Readonly<Record<string, readonly [least: number, most: number]>> = {
   speed: [-1, 1],
   left: [-1, 1],
@@ -37,9 +37,11 @@ export interface OwnNumbers {
   constants: ReadonlyMap<string, number>;
   /** The name of a number that an argument has; undefined where it has none. */
   named(argument: string, value: number): string | undefined;
+  /** The least and the most that such an argument can be; undefined for one that is no number of a named thing. */
+  limits(argument: string): readonly [least: number, most: number] | undefined;
 }
 
-/** The constants by which a project's rows name its counters, lamps, modes …; none is called as one of `taken`. */
+/** Gives the constants by which a project's rows name its counters, lamps, modes …; none is called as one of `taken`. */
 export function ownNumbers(
   project: ProjectDocument,
   program: Program,
@@ -91,10 +93,15 @@ export function ownNumbers(
       if (argument === "leads" && value < 0) return value === STAYS ? "STAYS" : "FINISHES";
       return tables.get(argument)?.[value];
     },
+    limits(argument) {
+      const names = tables.get(argument);
+      // A sensor may be any camera, or none.
+      return names && [/eye/i.test(argument) ? -2 : 0, names.length - 1];
+    },
   };
 }
 
-/** The behaviour as a list of rows: what each says by names, with its phrase. */
+/** Gives the behaviour as a list of rows: each by names, with its phrase. */
 export function behaviourList(project: ProjectDocument, program: Program, names: OwnNumbers): ListPart[] {
   const words = phraseWords(project);
   const value = (argument: string, number: number): Expr => {
@@ -102,17 +109,17 @@ export function behaviourList(project: ProjectDocument, program: Program, names:
     if (own !== undefined) return name(own);
     return number === Number.POSITIVE_INFINITY ? name("infinity") : num(number);
   };
-  const arg = (argument: string, number: number): ListArg => ({
-    name: argument,
-    value: value(argument, number),
-    ...(LIMITS[argument] && { limits: LIMITS[argument] }),
-  });
+  /** An argument; `means` is the name of what it stands for, where that goes by another one. */
+  const arg = (own: string, number: number, means = own): ListArg => {
+    const limits = LIMITS[own] ?? names.limits(own);
+    return { name: own, value: value(means, number), ...(limits && { limits }) };
+  };
   const row = (item: RowItem, doc?: string): ListRow => {
     const { takes, args, numbers, conditions, step, parts } = item;
     // What is said is a text, a counter or a feature, by how it is said.
     const what = takes.includes("what") ? ["text", "", "counter", "feature"][args[takes.indexOf("what")]] : undefined;
     const isBetween = args[takes.indexOf("way")] === WAYS.way.indexOf("BETWEEN");
-    const called = takes.map((one) => {
+    const means = takes.map((one) => {
       if (one === "which") return what ?? "";
       // A sensor that nothing asks for is no sensor.
       if ((one === "eye" && what !== undefined && what !== "feature") || (one === "otherEye" && !isBetween)) return "";
@@ -121,9 +128,8 @@ export function behaviourList(project: ProjectDocument, program: Program, names:
     return {
       kind: kindName(`${item.of} ${item.act}`),
       args: takes.map((one, i) => ({
-        ...arg(called[i], args[i]),
-        name: one,
-        ...(called[i] === "text" && { text: program.naming.texts[args[i]] }),
+        ...arg(one, args[i], means[i]),
+        ...(means[i] === "text" && { text: program.naming.texts[args[i]] }),
       })),
       behind: numbers.map((number, i) => value(behindOf(takes, i), number)),
       parts,
@@ -154,7 +160,7 @@ export function behaviourList(project: ProjectDocument, program: Program, names:
   return program.naming.parts.map(part);
 }
 
-/** What the numbers behind a row are: labels, pairs of sensor and label, or numbers as they are. */
+/** Tells what the numbers behind a row are: labels, pairs of sensor and label, or numbers as they are. */
 function behindOf(takes: readonly string[], i: number): string {
   if (takes.includes("count")) return "label";
   return takes.includes("pairs") ? ["eye", "label"][i % 2] : "";

@@ -10,6 +10,7 @@ import {
   type Note,
   openMoment,
   type Program,
+  reachedBy,
   startState,
   timeOfLine,
 } from "../behaviour";
@@ -28,7 +29,7 @@ export interface LiveMoment {
   notes: readonly Note[];
 }
 
-/** Lines come a little sooner or later than they were said: time is carried on so much more behind than they were late, in ms. */
+/** Time is carried on so much more behind, in ms, than lines were late: they come a little sooner or later than they were said. */
 const SLACK_MS = 50;
 /** Readings that come in batches come later than that: time is carried on as much behind as they need, at most this. */
 const MOST_SLACK_MS = 2000;
@@ -39,7 +40,6 @@ type Says = Exclude<RobotLine, { hello: string }>;
 
 /** What belongs to a moment that is not over yet. */
 interface Open {
-  t: number;
   readings: { eye: number; raw: number[] }[];
   blobs: { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
   /** How far the wheels have gone, and the buttons: what was before counts until this moment. */
@@ -159,7 +159,7 @@ export class LiveRobot {
   private take(message: Says): void {
     const t = this.timeOf(message);
     this.lineAt = t;
-    if (this.open !== null && this.open.t !== t) this.settle();
+    if (this.time.openMs !== t) this.settle();
     let open = this.begin(t);
     if ("s" in message) {
       const eye = this.eyeOf(message.s);
@@ -182,7 +182,7 @@ export class LiveRobot {
 
   /** The lines of a moment begin, if they have not. */
   private begin(t: number): Open {
-    this.open ??= { t, readings: [], blobs: [], presses: [] };
+    this.open ??= { readings: [], blobs: [], presses: [] };
     openMoment(this.time, t);
     return this.open;
   }
@@ -217,7 +217,7 @@ export class LiveRobot {
   /** Where neither the robot nor the line says a time, a sensor's readings come one period apart. */
   private guessed(message: Says): number {
     const zero = Number.isNaN(this.time.clockZero) ? 0 : this.time.clockZero;
-    if (!("s" in message)) return zero + Math.max(this.time.livedMs, this.open?.t ?? 0, 0);
+    if (!("s" in message)) return zero + reachedBy(this.time);
     const eye = this.eyeOf(message.s);
     const last = this.lastAt[eye];
     return zero + (Number.isFinite(last) ? last + this.program.eyes[eye].sensor.periodMs : 0);
@@ -226,15 +226,16 @@ export class LiveRobot {
   /** The moment whose lines came is over. */
   settle(): void {
     const { open } = this;
+    const t = this.time.openMs;
     if (open === null) return;
     this.open = null;
-    this.carryOn(open.t, false);
+    this.carryOn(t, false);
     if (open.travel !== undefined) [this.travel.left, this.travel.right] = open.travel;
     for (const { button, down } of open.presses) {
       if (down) this.pressed.add(button);
       else this.pressed.delete(button);
     }
-    this.advance(open.t, open.readings, open.blobs);
+    this.advance(t, open.readings, open.blobs);
   }
 
   /** Carries time on though nothing came for so many ms: what ends by time ends. */

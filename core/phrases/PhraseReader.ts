@@ -1,6 +1,5 @@
 import { fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
 import { type Token, tokensOf } from "./tokens";
-import { inMm } from "./units";
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
 export interface PhraseProblem {
@@ -164,31 +163,19 @@ export class PhraseReader {
     return value;
   }
 
-  /** A time in s or ms, up to `most` seconds, as whole milliseconds. */
+  /** Takes a time in s or ms, up to `most` seconds, as whole milliseconds. */
   takeTime(what: string, most = 3600): { ms: number; in?: "ms" } {
     const { column } = this.next;
     return this.timeOf(this.takeAmount(what), what, column, most) ?? this.fail("s or ms");
   }
 
-  /** The time that an amount is, where s or ms stands behind it. */
+  /** Gives the time that an amount is, where s or ms stands behind it. */
   timeOf(amount: number, what: string, column: number, most = 3600): { ms: number; in?: "ms" } | undefined {
     const unit = this.skip("s") ? "s" : this.skip("ms") ? "ms" : undefined;
     if (unit === undefined) return undefined;
     const ms = Math.max(1, Math.round(unit === "s" ? amount * 1000 : amount));
     if (ms > most * 1000) throw new PhraseError(`${what} is at most ${most} s`, column);
     return { ms, ...(unit === "ms" && { in: unit }) };
-  }
-
-  /** A length in cm, mm or m, in mm. */
-  takeLength(what: string): { mm: number; in?: "mm" | "m" } {
-    return this.lengthOf(this.takeAmount(what)) ?? this.fail("cm, mm or m");
-  }
-
-  /** The length that an amount is, where cm, mm or m stands behind it. */
-  lengthOf(amount: number): { mm: number; in?: "mm" | "m" } | undefined {
-    const unit = (["cm", "mm", "m"] as const).find((own) => this.skip(own));
-    if (unit === undefined) return undefined;
-    return { mm: inMm(amount, unit), ...(unit !== "cm" && { in: unit }) };
   }
 
   takeText(what: string): string {

@@ -9,4 +9,4 @@ export {
   parsePhrase,
   tellProblem,
 } from "./PhraseReader";
-export { inUnit, lengthIn, printLength, printTime, timeIn } from "./units";
+export { inUnit, lengthIn, lengthOf, printLength, printTime, takeLength, timeIn } from "./units";

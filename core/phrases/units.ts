@@ -1,6 +1,7 @@
 import * as z from "zod";
+import type { PhraseReader } from "./PhraseReader";
 
-/** How a time was written, where that is not in s, and a length, where that is not in cm: it is printed as it was meant. */
+/** Units in which a time was written, where not in s, and a length, where not in cm: each is printed as it was meant. */
 export const timeIn = z.literal("ms").optional();
 export const lengthIn = z.enum(["mm", "m"]).optional();
 
@@ -17,6 +18,19 @@ export const printTime = (ms: number, unit?: TimeIn): string => (unit === "ms" ?
 export const printLength = (mm: number, unit?: LengthIn): string =>
   unit === "mm" ? `${mm} mm` : unit === "m" ? `${mm / 1000} m` : `${mm / 10} cm`;
 
-/** A length that was written in a unit, in mm, to a tenth of one. */
-export const inMm = (amount: number, unit: "mm" | "cm" | "m"): number =>
-  Math.round(amount * { mm: 10, cm: 100, m: 10_000 }[unit]) / 10;
+/** Tenths of a mm in each unit of length. */
+const TENTHS = { cm: 100, mm: 10, m: 10_000 } as const;
+
+/** A length in mm, to a tenth of one, and how it was written. */
+export type Length = { mm: number; in?: "mm" | "m" };
+
+/** Takes a length in cm, mm or m. */
+export const takeLength = (reader: PhraseReader, what: string): Length =>
+  lengthOf(reader, reader.takeAmount(what)) ?? reader.fail("cm, mm or m");
+
+/** Gives the length that an amount is, where cm, mm or m stands behind it. */
+export function lengthOf(reader: PhraseReader, amount: number): Length | undefined {
+  const unit = (["cm", "mm", "m"] as const).find((own) => reader.skip(own));
+  if (unit === undefined) return undefined;
+  return { mm: Math.round(amount * TENTHS[unit]) / 10, ...(unit !== "cm" && { in: unit }) };
+}

@@ -78,7 +78,7 @@ export interface ListRow {
   kind: string;
   args: readonly ListArg[];
   behind: readonly Expr[];
-  /** How many of the conditions before it this one is made of. */
+  /** Of a condition: the number of those before it that it is made of. */
   parts: number;
   conditions?: readonly ListRow[];
   step?: ListRow;

@@ -10,11 +10,11 @@ export const STEP_MS = 5;
 /** A robot that says nothing for longer was away: its behaviour does not live through that time. */
 export const MOST_GAP_MS = 10000;
 
-/** Where a robot's lines have come. */
+/** A robot's lines and how far they have come. */
 export class LineTime {
   /** The robot's clock at the engine's beginning; NaN before the first line. */
   clockZero: num = Number.NaN;
-  /** How far the engine's time has come, in ms; −1 before its first moment. */
+  /** The engine's time so far, in ms; −1 before its first moment. */
   livedMs: num = -1;
   /** The time of the moment whose lines come; NaN between moments. */
   openMs: num = Number.NaN;
@@ -24,10 +24,14 @@ export class LineTime {
   jumps: int = 0;
 }
 
-/** The time of a line in the engine's ms, by the robot's clock. One that goes back, or that leaps on, is taken anew from there. */
+/** Gives how far time has come, in the engine's ms: what was lived through, or the moment that is open. */
+export function reachedBy(l: LineTime): num {
+  return Math.max(l.livedMs, Number.isNaN(l.openMs) ? 0 : l.openMs, 0);
+}
+
+/** Gives the time of a line in the engine's ms, by the robot's clock. One that goes back, or that leaps on, is taken anew from there. */
 export function timeOfLine(l: LineTime, clock: num): num {
-  const opened = Number.isNaN(l.openMs) ? 0 : l.openMs;
-  const reached = Math.max(l.livedMs, opened, 0);
+  const reached = reachedBy(l);
   if (Number.isNaN(l.clockZero)) {
     l.clockZero = clock;
     return 0;
@@ -45,7 +49,7 @@ export function openMoment(l: LineTime, t: num): void {
   l.openMs = t;
 }
 
-/** The time of the next moment in which nothing comes, before one at `t`, or up to it; NaN where none is left. */
+/** Gives the time of the next moment in which nothing comes, before one at `t`, or up to it; NaN where none is left. */
 export function idleBefore(l: LineTime, t: num, isIncluded: boolean): num {
   if (l.livedMs < 0) return t > 0 ? 0 : Number.NaN;
   const idle = l.livedMs + STEP_MS;

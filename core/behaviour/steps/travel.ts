@@ -1,6 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import { lengthIn, type PhraseReader, printLength, printTime, timeIn } from "../../phrases";
+import { lengthIn, lengthOf, type PhraseReader, printLength, printTime, timeIn } from "../../phrases";
 import {
   type Condition,
   ConditionSchema,
@@ -37,7 +37,7 @@ export function parseTravel(reader: PhraseReader): Travel | undefined {
   if (reader.skip("until")) return { until: parseCondition(reader) };
   if (!reader.skip("for")) return undefined;
   const amount = reader.takeAmount(AMOUNT);
-  const travel = reader.timeOf(amount, AMOUNT, 0, Number.POSITIVE_INFINITY) ?? reader.lengthOf(amount);
+  const travel = reader.timeOf(amount, AMOUNT, 0, Number.POSITIVE_INFINITY) ?? lengthOf(reader, amount);
   if (travel !== undefined) return travel;
   if (reader.skip("rev")) return { rev: amount };
   return reader.fail("s, ms, cm, mm, m or rev");

@@ -17,7 +17,7 @@ import {
 import { BracedPrinter, declarations, TAB, WIDTH } from "./Braced";
 import { cellOf } from "./list";
 
-/** How rows are written: each says how many cells it has, and a number that cannot be is no constant, which the compiler says with its line. */
+/** Macros by which rows are written: each row says how many cells it has, and a number that cannot be is no constant, which the compiler says with its line. */
 export const C_ROWS = [
   "#define CELLS(...) (sizeof((double[]){ __VA_ARGS__ }) / sizeof(double))",
   "#define ROW(kind, ...) kind, 2 + CELLS(__VA_ARGS__), __VA_ARGS__",
@@ -109,10 +109,9 @@ export class CPrinter extends BracedPrinter {
     const { name, type, doc, constant, value, list } = variable;
     const one = (v: Literal) => this.literal(v, type);
     const remark = doc === undefined ? "" : ` /* ${quietly(doc)} */`;
-    if (!Array.isArray(value)) {
-      // A whole number that never changes may say how long an array is.
-      if (constant && type === "int") return [`enum { ${name} = ${one(value as Literal)} };${remark}`];
-    }
+    // A whole number that never changes may say how long an array is.
+    if (constant && type === "int" && !Array.isArray(value))
+      return [`enum { ${name} = ${one(value as Literal)} };${remark}`];
     const begins = `static ${declared(type, constant)}`;
     // A person may add to it.
     if (list !== undefined) return [`${begins}${name}[] = {`, ...this.list(list), "};"];

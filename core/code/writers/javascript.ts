@@ -15,7 +15,7 @@ import {
   wrapped,
 } from "../../tree";
 import { BracedPrinter, declarations, TAB, WIDTH } from "./Braced";
-import { EACH, isMadeOf, type ListStyle, limitsIn, nestedList, withConditions, wordOf, wordsIn } from "./list";
+import { EACH, type ListStyle, limitsIn, nestedList, wordsIn } from "./list";
 
 /** A name as JavaScript writes names; constants keep their capitals. */
 export const camelName = (name: string): string =>
@@ -79,12 +79,9 @@ export class JavaScriptPrinter extends BracedPrinter {
   /** The words of lists, and the arrays that are made of them: behind everything that they go by. */
   lasts(): string[] {
     return [...this.lists].flatMap(([name, list]) => {
-      const until = withConditions(list);
-      const words = [...wordsIn(list)].map(([kind, row]) => {
-        const takes = [...row.args.map(({ name }) => name), ...(until.has(kind) ? ["until"] : [])]
-          .map((arg) => `, "${arg}"`)
-          .join("");
-        return `const ${this.style.name(wordOf(kind))} = ${isMadeOf(row) ? "madeOf" : "word"}(${kind}${takes});`;
+      const words = wordsIn(list).map(({ word, kind, takes, isMadeOf }) => {
+        const given = [kind, ...takes.map((arg) => `"${arg}"`)].join(", ");
+        return `const ${this.style.name(word)} = ${isMadeOf ? "madeOf" : "word"}(${given});`;
       });
       const limits = limitsIn(list).map(
         ([arg, [least, most]]) => `${arg}: [${[least, most].map((x) => this.cell(num(x))).join(", ")}]`,

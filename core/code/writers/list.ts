@@ -13,14 +13,26 @@ export interface ListStyle {
 }
 
 /** The word for rows of a kind: `drive`, `arrives`, `if_seen`. */
-export const wordOf = (kind: string): string => kind.toLowerCase().replace(/^(step|when)_/, "");
+const wordOf = (kind: string): string => kind.toLowerCase().replace(/^(step|when)_/, "");
 
-/** The kinds of a list's rows with what each takes, in the order of their first rows. */
-export const wordsIn = (list: readonly ListPart[]): Map<string, ListRow> =>
-  new Map(rowsIn(list).map((row) => [row.kind, row]));
+/** A word that a list goes by: the kind of its rows, what it takes, and whether it is a condition made of others. */
+export interface Word {
+  word: string;
+  kind: string;
+  takes: readonly string[];
+  isMadeOf: boolean;
+}
 
-/** A kind of conditions that is made of those before it. */
-export const isMadeOf = ({ parts }: ListRow): boolean => parts > 0;
+/** The words of a list, in the order of their first rows. A kind behind whose rows a condition stands takes `until`. */
+export function wordsIn(list: readonly ListPart[]): Word[] {
+  const words = new Map<string, Word>();
+  for (const { kind, args, parts, conditions } of rowsIn(list)) {
+    const known = words.get(kind)?.takes ?? args.map(({ name }) => name);
+    const takes = conditions === undefined || known.includes("until") ? known : [...known, "until"];
+    words.set(kind, { word: wordOf(kind), kind, takes, isMadeOf: parts > 0 });
+  }
+  return [...words.values()];
+}
 
 /** A number as it stands in a row: whole where it is whole, colours in hexadecimal digits. */
 export function cellOf(
@@ -87,10 +99,6 @@ const isNothing = ({ value, text }: ListArg) =>
 
 /** Arguments that say how much stands behind a row: so many numbers are one. A list counts them itself. */
 export const EACH: Readonly<Record<string, number>> = { count: 1, pairs: 2, tones: 2 };
-
-/** The kinds of rows behind which a condition stands. */
-export const withConditions = (list: readonly ListPart[]): Set<string> =>
-  new Set(rowsIn(list).flatMap(({ kind, conditions }) => (conditions === undefined ? [] : [kind])));
 
 /** What a response's arguments are called behind its steps, and what each is where nothing is said. */
 const OPTIONS: Readonly<Record<string, string>> = {

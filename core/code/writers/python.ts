@@ -15,7 +15,7 @@ import {
   wellFormed,
   wrapped,
 } from "../../tree";
-import { EACH, isMadeOf, type ListStyle, limitsIn, nestedList, withConditions, wordOf, wordsIn } from "./list";
+import { EACH, type ListStyle, limitsIn, nestedList, wordsIn } from "./list";
 
 /** Python 3.8 and MicroPython: one module. */
 export class PythonPrinter extends Printer {
@@ -63,13 +63,10 @@ export class PythonPrinter extends Printer {
   /** The words of lists, and the arrays that are made of them: behind everything that they go by. */
   lasts(): string[] {
     return [...this.lists].flatMap(([name, list]) => {
-      const until = withConditions(list);
-      const words = [...wordsIn(list)].map(([kind, row]) => {
-        const takes = [...row.args.map(({ name }) => name), ...(until.has(kind) ? ["until"] : [])]
-          .map((arg) => `, "${arg}"`)
-          .join("");
-        return `${wordOf(kind)} = ${isMadeOf(row) ? "made_of" : "word"}(${kind}${takes})`;
-      });
+      const words = wordsIn(list).map(
+        ({ word, kind, takes, isMadeOf }) =>
+          `${word} = ${isMadeOf ? "made_of" : "word"}(${[kind, ...takes.map((arg) => `"${arg}"`)].join(", ")})`,
+      );
       const limits = limitsIn(list).map(
         ([arg, [least, most]]) =>
           `"${arg}": (${[least, most].map((x) => this.cell(x === Number.POSITIVE_INFINITY ? named("infinity") : num(x))).join(", ")})`,

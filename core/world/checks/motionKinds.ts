@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { type TargetId, TargetIdSchema } from "../../names";
-import { inUnit, lengthIn, type PhraseReader, printLength } from "../../phrases";
+import { inUnit, lengthIn, type PhraseReader, printLength, takeLength } from "../../phrases";
 import { crossingsOf } from "../crossings";
 import { shapeTest } from "../floor";
 import { type Trace, thingsOf } from "../trace";
@@ -10,7 +10,7 @@ import type { CheckKind } from "./CheckKind";
 const Mm = z.number().positive().max(100_000);
 function takeWay(reader: PhraseReader) {
   reader.take("within");
-  return reader.takeLength("a length");
+  return takeLength(reader, "a length");
 }
 const cm = (mm: number) => `${(mm / 10).toFixed(1)} cm`;
 const atTick = (trace: Trace, i: number) => ({ t: i * trace.tickMs });
