@@ -19,6 +19,10 @@ import { cellOf } from "./list";
 
 /** Macros by which rows are written: each row says how many cells it has, and a number that cannot be is no constant, which the compiler says with its line. */
 export const C_ROWS = [
+  "/*",
+  " * A row is its kind, how many cells it has, and its own. What stands in SHARE is from -1 to 1, in FROM_0 not below 0:",
+  " * the compiler refuses another number, with its line.",
+  " */",
   "#define CELLS(...) (sizeof((double[]){ __VA_ARGS__ }) / sizeof(double))",
   "#define ROW(kind, ...) kind, 2 + CELLS(__VA_ARGS__), __VA_ARGS__",
   "#define CONDITION(...) __VA_ARGS__, END, 2",

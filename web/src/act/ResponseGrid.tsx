@@ -39,7 +39,7 @@ const ModeHead = styled.div`
   gap: 0 4px;
   flex-wrap: wrap;
   & button { padding: 0 4px 0 0; font-weight: 400; }
-  & input { border-color: transparent; background: none; font-weight: 700; width: 96px; padding: 1px 3px; margin-left: -4px; }
+  & input { border-color: transparent; background: none; font-weight: 700; padding: 1px 3px; margin-left: -4px; width: auto; min-width: 96px; max-width: 180px; field-sizing: content; }
   & input:hover, & input:focus { border-color: ${({ theme }) => theme.rule}; background: ${({ theme }) => theme.sheet}; }
   & small { font-weight: 400; color: ${({ theme }) => theme.ink2}; white-space: nowrap; }
 `;
