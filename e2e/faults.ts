@@ -95,7 +95,7 @@ export async function tryFaults(
       limitFiles(server, "unlimited");
       await witness.change(server, `After ${round}`);
     }
-    await endBy(server, round % 10 === 9 ? "SIGTERM" : "SIGKILL");
+    await endBy(server, round % 10 === 4 ? "SIGTERM" : "SIGKILL");
     server = await startServer({ data });
     await witness.look(server);
   }

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { LANGUAGES, writeBehaviour } from "@perceptum/core/code";
-import { glasshouseRound } from "@perceptum/core/demo";
+import { glasshouseRound, routeCards } from "@perceptum/core/demo";
 import { LineSplitter, readToRobotLine, SimulatedRobot } from "@perceptum/core/live";
 import { type ProjectDocument, writeProject } from "@perceptum/core/project";
 import { type RunChoice, run, traceJsonLines } from "@perceptum/core/world";
@@ -87,39 +87,43 @@ async function driven(project: ProjectDocument, choice: RunChoice, brain: ChildP
 }
 
 describe("a written behaviour drives the simulated robot", { timeout: 240_000 }, () => {
-  // The engine tells the same in all languages (core/code): of the robot's own side one course of each demo will do.
+  // The engine tells the same in all languages (core/code): of the robot's own side the beginning of one course of each demo will do; one ends within it.
   it.each([
     ["Python", "python3", -1],
     ["JavaScript", process.execPath, 0],
-  ])("in %s (%s), to the trace of a run with the same seed, on a course of each demo", async (name, program, which) => {
-    const language = LANGUAGES.find((l) => l.name === name) as (typeof LANGUAGES)[number];
-    for (const project of demos) {
-      const brain = file(`${name}.${language.ending}`, writeBehaviour(language, project));
-      for (const course of project.courses.slice(which).slice(0, 1)) {
-        const choice = { course: course.id, seed: 7 };
-        const trace = await driven(project, choice, start(program, [brain]));
-        const wanted = bare(traceJsonLines(run(project, choice)));
-        const got = bare(trace);
-        const other = wanted.findIndex(
-          (line, i) =>
-            !("readings" in line && JSON.stringify(line).includes('"blobs"')) &&
-            JSON.stringify(line) !== JSON.stringify(got[i]),
-        );
-        if (other >= 0)
-          expect({ title: project.name, course: course.name, line: got[other] }).toEqual({
-            title: project.name,
-            course: course.name,
-            line: wanted[other],
-          });
-        expect(got.length).toBe(wanted.length);
+  ])(
+    "in %s (%s), to the trace of a run with the same seed, at the beginning of a course of each demo",
+    async (name, program, which) => {
+      const language = LANGUAGES.find((l) => l.name === name) as (typeof LANGUAGES)[number];
+      for (const project of demos) {
+        const brain = file(`${name}.${language.ending}`, writeBehaviour(language, project));
+        for (const course of project.courses.slice(which).slice(0, 1)) {
+          const choice = { course: course.id, seed: 7, limitMs: 15_000 };
+          const trace = await driven(project, choice, start(program, [brain]));
+          const wanted = bare(traceJsonLines(run(project, choice)));
+          const got = bare(trace);
+          const other = wanted.findIndex(
+            (line, i) =>
+              !("readings" in line && JSON.stringify(line).includes('"blobs"')) &&
+              JSON.stringify(line) !== JSON.stringify(got[i]),
+          );
+          if (other >= 0)
+            expect({ title: project.name, course: course.name, line: got[other] }).toEqual({
+              title: project.name,
+              course: course.name,
+              line: wanted[other],
+            });
+          expect(got.length).toBe(wanted.length);
+        }
       }
-    }
-  });
+    },
+  );
 });
 
 describe("perceptum robot", { timeout: 60_000 }, () => {
-  const [round] = demos;
+  const [round, byCards] = demos;
   const project = file("round.perceptum.json", writeProject(glasshouseRound()));
+  const cards = file("cards.perceptum.json", writeProject(routeCards()));
 
   it("is driven over TCP by perceptum live to the trace of a run, and ends with the course", async () => {
     const trace = join(folder, "robot.jsonl");
@@ -147,13 +151,13 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
 
   it.skipIf(!has("socat"))("is driven over a serial line to the same trace", async () => {
     const trace = join(folder, "serial.jsonl");
-    const choice = ["--course", "aisle", "--seed", "5", "--speed", "0", "--trace", trace];
-    const robot = perceptum("robot", project, ...choice, "--link", "pty");
+    const choice = ["--course", "shed", "--seed", "5", "--speed", "0", "--trace", trace];
+    const robot = perceptum("robot", cards, ...choice, "--link", "pty");
     const [, path] = await said(robot, /line is (\S+)/);
-    const live = perceptum("live", project, "--link", `serial:${path}`);
+    const live = perceptum("live", cards, "--link", `serial:${path}`);
     expect(await ended(robot)).toBe(0);
     expect(await ended(live), live.said).toBe(0);
-    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 5 }))));
+    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(byCards, { course: "shed", seed: 5 }))));
   });
 
   it.skipIf(!has("mosquitto"))("is driven over MQTT to the same trace", async () => {
@@ -163,13 +167,13 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     await said(broker, /running/);
     const trace = join(folder, "mqtt.jsonl");
     const link = `mqtt://127.0.0.1:${port}/cart`;
-    const choice = ["--course", "aisle", "--seed", "6", "--speed", "0", "--trace", trace];
-    const robot = perceptum("robot", project, ...choice, "--link", link);
+    const choice = ["--course", "shed", "--seed", "6", "--speed", "0", "--trace", trace];
+    const robot = perceptum("robot", cards, ...choice, "--link", link);
     await said(robot, /says its lines under/);
-    const live = perceptum("live", project, "--link", link);
+    const live = perceptum("live", cards, "--link", link);
     expect(await ended(robot)).toBe(0);
     expect(await ended(live), live.said).toBe(0);
-    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(round, { course: "aisle", seed: 6 }))));
+    expect(bare(readFileSync(trace, "utf8"))).toEqual(bare(traceJsonLines(run(byCards, { course: "shed", seed: 6 }))));
   });
 
   it("stops by itself within 1.5 s when who drives it is killed", async () => {
@@ -200,6 +204,8 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
   });
 
   it("says what is wrong with what it is asked for", async () => {
+    const holder = perceptum("robot", project, "--course", "aisle", "--link", "tcp://:0");
+    const [, port] = await said(holder, /:(\d+)$/m);
     for (const [words, ...args] of [
       ["there is no course", "--course", "moon"],
       [
@@ -212,8 +218,6 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
       ["is no speed", "--course", "aisle", "--speed", "fast"],
       ["cannot be opened: the port is taken", "--course", "aisle", "--link", "tcp://:PORT"],
     ]) {
-      const holder = perceptum("robot", project, "--course", "aisle", "--link", "tcp://:0");
-      const [, port] = await said(holder, /:(\d+)$/m);
       const robot = perceptum("robot", project, ...args.map((arg) => arg.replace("PORT", port)));
       expect(await ended(robot)).toBe(2);
       expect(robot.said).toContain(words);

@@ -78,14 +78,16 @@ function grown(from: (reader: PhraseReader) => unknown, choices: readonly number
     // Towards the end nothing new is opened.
     const closing = i > choices.length / 2;
     if (problemOf(text) === undefined && (closing || choice % 4 === 0)) return text;
-    const next = [
+    const words = [
       ...new Set([...completions(text === "" ? "" : `${text} `, names, from).map(({ word }) => word), ...FREE]),
-    ]
-      .filter((word) => !closing || !GOES_ON.has(word))
+    ].filter((word) => !closing || !GOES_ON.has(word));
+    // The first of them, from the chosen one on, that does not fail here.
+    const first = choice % words.length;
+    const next = [...words.slice(first), ...words.slice(0, first)]
       .map((word) => `${text} ${word}`.trim())
-      .filter((longer) => (problemOf(longer)?.column ?? Number.POSITIVE_INFINITY) > longer.length);
-    if (next.length === 0) return undefined;
-    text = next[choice % next.length];
+      .find((longer) => (problemOf(longer)?.column ?? Number.POSITIVE_INFINITY) > longer.length);
+    if (next === undefined) return undefined;
+    text = next;
   }
   return problemOf(text) === undefined ? text : undefined;
 }

@@ -194,7 +194,10 @@ describe("a link", () => {
   it("takes no more while the page does not keep up, and nothing of what was refused is lost unsaid", async () => {
     const link = "link-00000000000e";
     const page = await watching(link);
-    const body = Array.from({ length: 100_000 }, (_, i) => `{"s":"belly","t":${i},"v":[1,2,3]}`).join("\n");
+    const body = Array.from(
+      { length: 100_000 },
+      (_, i) => `{"s":"belly","t":${i},"v":[100.0000001,200.0000002,300.0000003]}`,
+    ).join("\n");
     const send = () =>
       fetch(at(`${link}/readings`), { method: "POST", headers: { "Content-Type": "application/jsonl" }, body });
     let answer = await send();

@@ -161,9 +161,9 @@ describe("a commit that fails", () => {
 });
 
 it("kills, failed commits and stops lose nothing that was answered", async () => {
-  const count = await tryFaults(data, { kills: 12, failedCommits: 4 });
-  expect(count).toMatchObject({ refused: 4, lost: 0 });
-  expect(count.answered).toBeGreaterThanOrEqual(16);
+  const count = await tryFaults(data, { kills: 6, failedCommits: 2 });
+  expect(count).toMatchObject({ refused: 2, lost: 0 });
+  expect(count.answered).toBeGreaterThanOrEqual(8);
 });
 
 describe("the database", () => {
