@@ -20,7 +20,9 @@ const rules = (project: ProjectDocument) => project.ruleSets[0].rules;
 describe("rules", () => {
   it("are moved as whole boxes, through the seam of the circle too, as one change", async () => {
     await open("decide");
-    await screen.see("slider", "Coral tag, lower hue bound");
+    // What comes in meanwhile may move the field under the hand.
+    await session.upToDate();
+    await screen.ready("slider", "Coral tag, lower hue bound");
     const plot = await (await screen.find("group", "Boxes of the rules, hue and saturation")).boundingBox();
     const low = await (await screen.find("slider", "Coral tag, lower hue bound")).boundingBox();
     if (plot === null || low === null) throw new Error("nothing to drag");

@@ -9,11 +9,12 @@ import {
   namesOf,
   type Program,
   parseCondition,
-  parseStep,
+  parseInput,
+  parseListedStep,
   parseTrigger,
   startState,
 } from "@perceptum/core/behaviour";
-import { type Names, parsePhrase } from "@perceptum/core/phrases";
+import { type Input, type Names, NO_NAMES, parsePhrase } from "@perceptum/core/phrases";
 import { emptyProject, ProjectDocument, withIds } from "@perceptum/core/project";
 import { isCamera } from "@perceptum/core/readings";
 import { type Blob, measured } from "@perceptum/core/vision";
@@ -41,6 +42,9 @@ interface SketchedMode {
   on?: readonly SketchedResponse[];
 }
 
+/** A routine's steps, and what they take: a name and the value that it starts from. */
+type SketchedRoutine = readonly string[] | { takes: readonly string[]; do: readonly string[] };
+
 /** One case as it is written: what a behaviour hears, and what it tells. See the README of the cases. */
 export interface Case extends SketchedMode {
   /** The rule of `docs/behaviour.md` that it is of, and what it shows. */
@@ -50,7 +54,7 @@ export interface Case extends SketchedMode {
   /** Hits, of how many, release, rejoin in ms; 1, 1, 1, 0 where none are said. */
   steady?: readonly [number, number, number, number];
   modes?: Readonly<Record<string, SketchedMode>>;
-  routines?: Readonly<Record<string, readonly string[]>>;
+  routines?: Readonly<Record<string, SketchedRoutine>>;
   hears: readonly string[];
   /** Kinds of notes that are told, too. */
   notes?: readonly Note["kind"][];
@@ -87,6 +91,7 @@ export function projectOf({
   ...one
 }: Case): ProjectDocument {
   const base = emptyProject("Conformance");
+  const inputNames: Names = { ...NO_NAMES, targets: Object.keys(HUES) };
   const [hits, of, release, rejoinMs] = steady;
   const { order: _, ...sensor } = base.sensors[0];
   const scale = { r: [0, 255], g: [0, 255], b: [0, 255] };
@@ -145,13 +150,17 @@ export function projectOf({
       start: Object.keys(modes)[0],
       counters: ["tally", "rounds"],
       lists: ["route"],
-      routines: Object.keys(routines).map((id) => ({ id, name: id, steps: [] as unknown[] })),
+      routines: Object.entries(routines).map(([id, sketch]) => ({
+        ...{ id, name: id, steps: [] as unknown[] },
+        ...("takes" in sketch && { inputs: sketch.takes.map((input) => must(parseInput(input, inputNames))) }),
+      })),
       modes: Object.keys(modes).map((id) => ({ id, name: id, entering: [] as unknown[], responses: [] as unknown[] })),
     },
     courses: [],
   };
   const names: Names = namesOf(bare as unknown as ProjectDocument);
-  const steps = (all: readonly string[] = []) => all.map((phrase) => must(parseStep(phrase, names)));
+  const steps = (all: readonly string[] = [], inputs: readonly Input[] = []) =>
+    all.map((phrase) => must(parseListedStep(phrase, names, inputs)));
   const responseOf = (sketch: SketchedResponse, id: string): unknown => {
     const whole = "when" in sketch ? sketch : { when: sketch[0], do: sketch.slice(1) };
     const {
@@ -177,7 +186,8 @@ export function projectOf({
     mode.responses = on.map((sketch, i) => responseOf(sketch, `${mode.id}-${i + 1}`));
   });
   bare.behaviour.routines.forEach((routine) => {
-    routine.steps = steps(routines[routine.id]);
+    const sketch = routines[routine.id];
+    routine.steps = "takes" in sketch ? steps(sketch.do, routine.inputs) : steps(sketch);
   });
   return ProjectDocument.parse(withIds(bare));
 }

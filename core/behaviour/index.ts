@@ -23,6 +23,7 @@ export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";
 export * from "./rehearse";
+export { DoneRoutines, filledStep, InputSchema, inputValue, parseInput, parseListedStep, withInputs } from "./routines";
 export type { PartItem, RowItem } from "./rowItems";
 export { parseRuleText, printRuleText } from "./ruleText";
 export * from "./schema";

@@ -1,9 +1,10 @@
 import { plainName, RESERVED_WORDS } from "../names";
-import { type Named, type Names, named } from "../phrases";
+import { allNamed, type Named, type Names, named } from "../phrases";
 import { type Condition, namedCondition, printCondition } from "./conditions";
 import { gateName } from "./Machine";
 import { namesOf } from "./program";
-import { namedStep, parseStep, printStep, type Step } from "./steps";
+import { withInputs } from "./routines";
+import { namedStep, parseStep, printStep, type Step, type Takes } from "./steps";
 import { namedTrigger, printTrigger, type Trigger } from "./triggers";
 import type { NameKind } from "./Visitor";
 
@@ -19,7 +20,8 @@ export interface PhraseWords {
   names: Names;
   /** Gives each id as phrases show it. */
   show<T extends string>(kind: NameKind, id: T): T;
-  step(step: Step): string;
+  /** A step's phrase; what a routine's step takes stands in it by name. */
+  step(step: Step & { takes?: Takes | undefined }): string;
   trigger(trigger: Trigger): string;
   condition(condition: Condition): string;
   /** A step's phrase that was written with ids, as a trace's log has it. */
@@ -61,7 +63,7 @@ export function phraseWords(
   project: Parameters<typeof namesOf>[0] & { targets: readonly Thing[]; sensors: readonly Thing[] },
 ): PhraseWords {
   const byId = namesOf(project);
-  const ids = new Set(Object.values(byId).flat());
+  const ids = new Set(allNamed(byId).map(String));
   const { modes, routines } = project.behaviour;
   const { crates = [] } = project.robot;
   const gates = (project.robot.gates ?? []).map((gate) => ({ id: gate.id, name: gateName(gate) }));
@@ -87,7 +89,7 @@ export function phraseWords(
   };
   const show: PhraseWords["show"] = (kind, id) =>
     (kinds[kind]?.find((thing) => thing.id === id)?.name ?? id) as typeof id;
-  const shownStep = (step: Step) => printStep(namedStep(step, show));
+  const shownStep: PhraseWords["step"] = (step) => withInputs(printStep(namedStep(step, show)), names, step.takes);
   return {
     names,
     show,

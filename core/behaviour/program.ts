@@ -175,9 +175,16 @@ export function namesOf(
     counters: project.behaviour.counters,
     lists: project.behaviour.lists,
     routines: project.behaviour.routines.map((r) => r.id),
+    ...takesOf(project.behaviour),
     buttons: project.robot.buttons,
     servos: project.robot.servos.map((s) => s.id),
     gates: (project.robot.gates ?? []).map((gate) => gate.id),
     crates: (project.robot.crates ?? []).map((crate) => crate.id),
   };
 }
+
+/** What each routine takes, where one does. */
+const takesOf = ({ routines }: Behaviour): Pick<Ids, "takes"> => {
+  const takes = routines.flatMap(({ id, inputs }) => (inputs === undefined ? [] : [[id, inputs]]));
+  return takes.length === 0 ? {} : { takes: Object.fromEntries(takes) };
+};

@@ -2,6 +2,7 @@ import type { ModeId, SensorId, TargetId, Unknown } from "../names";
 import type { Feature } from "../readings";
 import type { Condition } from "./conditions/condition";
 import type { Engine } from "./engine/Engine";
+import type { Given } from "./given";
 
 /** A row before its kind has its number: what it is, its arguments, and what stands behind them, in this order. */
 export interface Row {
@@ -63,7 +64,8 @@ export interface RowMaker {
   list(name: string): number;
   button(name: string): number;
   mode(mode: ModeId): number;
-  routine(routine: string): number;
+  /** The place of a routine as it is done with the values that it is given. */
+  routine(routine: string, given?: readonly Given[]): number;
   lamp(lamp: string): number;
   servo(servo: string): number;
   /** The angle that a share of a servo's range is, in degrees; from 0 to 360 for one that is not there. */

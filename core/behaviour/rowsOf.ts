@@ -5,8 +5,10 @@ import { CONDITIONS, type Condition, conditionRows } from "./conditions";
 import type { ConditionAct, KindRows, StepActs, TriggerAct } from "./engine/Engine";
 import { findParts } from "./engine/moment";
 import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, WHEN } from "./engine/rows";
+import type { Given } from "./given";
 import type { Machine } from "./Machine";
 import type { ProgramEye } from "./ProgramEye";
+import { DoneRoutines } from "./routines";
 import { actsOf, called, ENDED } from "./rowFns";
 import { cellsOf, conditionCells, type PartItem, type RowItem, type StepItem } from "./rowItems";
 import type { Acts, Ask, Row, RowMaker } from "./rowKinds";
@@ -50,6 +52,8 @@ export class RowWriter implements RowMaker {
   private readonly conditions: ConditionAct[] = [() => false];
   /** The number of each kind of row, by what it is of and its name: `step drive`. */
   readonly numbers = new Map<string, number>();
+  /** Routines as they are done somewhere. */
+  private readonly done: DoneRoutines;
   /** Modes, responses and routines as rows that are not numbers yet. */
   parts: readonly PartItem[] = [];
   /** The number of rows of each condition. */
@@ -60,6 +64,7 @@ export class RowWriter implements RowMaker {
 
   constructor(private readonly named: Named) {
     const { machine, behaviour } = named;
+    this.done = new DoneRoutines(behaviour);
     this.lamps = [MAIN_LAMP, ...machine.lamps];
     this.servos = machine.servos.map(({ id }) => id);
     this.gates = (machine.belt?.gates ?? []).map(({ id }) => id);
@@ -108,8 +113,8 @@ export class RowWriter implements RowMaker {
   mode(id: string): number {
     return this.named.modes.findIndex(({ mode }) => mode.id === id);
   }
-  routine(routine: string): number {
-    return this.named.behaviour.routines.findIndex(({ id }) => id === routine);
+  routine(routine: string, given?: readonly Given[]): number {
+    return this.done.place(routine, given);
   }
   lamp(lamp: string): number {
     return placeIn(this.lamps, lamp);
@@ -199,7 +204,7 @@ export class RowWriter implements RowMaker {
 
   /** Modes with their responses, then routines: what is done, in the order of the rows. */
   private partItems(): PartItem[] {
-    const { modes, behaviour } = this.named;
+    const { modes } = this.named;
     return [
       ...modes.flatMap(({ mode, responses }): PartItem[] => [
         { part: "mode", name: mode.name, steps: this.stepItems(mode.entering) },
@@ -219,9 +224,7 @@ export class RowWriter implements RowMaker {
           };
         }),
       ]),
-      ...behaviour.routines.map(
-        ({ name, steps }): PartItem => ({ part: "routine", name, steps: this.stepItems(steps) }),
-      ),
+      ...this.done.all.map(({ name, steps }): PartItem => ({ part: "routine", name, steps: this.stepItems(steps) })),
     ];
   }
 
@@ -274,7 +277,7 @@ export class RowWriter implements RowMaker {
 
   private made(cells: readonly number[]): Rows {
     const { named, texts, counters } = this;
-    const { modes, behaviour, targets, eyes } = named;
+    const { modes, targets, eyes } = named;
     const cameras = eyes.flatMap(({ sensor }, i) => (isCamera(sensor) ? [i] : []));
     const steadies: Steady[] = [
       ...eyes.map(({ ruleSet }) => ruleSet.steady),
@@ -284,7 +287,7 @@ export class RowWriter implements RowMaker {
       Float64Array.from(cells),
       modes.length,
       this.responses.length,
-      behaviour.routines.length,
+      this.done.all.length,
       this.machineRows(cameras, steadies.length),
       {
         texts,
@@ -321,7 +324,7 @@ export class RowWriter implements RowMaker {
       hasPushes: this.numbers.has("step do") || this.numbers.has("step replay"),
       hasReplays: this.numbers.has("step replay"),
       // A routine does not reach itself; a replay may be within what it replays.
-      mostNested: this.numbers.has("step replay") ? MOST_NESTED : 1 + behaviour.routines.length,
+      mostNested: this.numbers.has("step replay") ? MOST_NESTED : 1 + this.done.all.length,
       // Each output has one owner; what steers has none before its first moment.
       besides: 2 + this.lamps.length + servos.length + 8,
       ownLamps: 1 + machine.lamps.length,

@@ -1,21 +1,7 @@
 import { numbered, type Unlisted } from "../names";
-import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
+import { NO_NAMES, type PhraseProblem, type PhraseReader, parsePhrase } from "../phrases";
 import type { Clause, Rule, Test } from "../rules";
 import { type Condition, parseCondition, printCondition } from "./conditions";
-
-const NO_NAMES: Names = {
-  targets: [],
-  sensors: [],
-  modes: [],
-  lamps: [],
-  counters: [],
-  lists: [],
-  routines: [],
-  buttons: [],
-  servos: [],
-  gates: [],
-  crates: [],
-};
 
 /**
  * Reads the compact form of a rule's tests, in the words of conditions: `hue 354..20 and sat >= 56 %`, clauses joined

@@ -1,6 +1,8 @@
 import * as z from "zod";
 import { Id, ModeIdSchema, ResponseIdSchema } from "../names";
+import type { Input } from "../phrases";
 import { ConditionSchema, namedCondition } from "./conditions";
+import { DoneRoutines, InputSchema } from "./routines";
 import { factsOf, ListedStep, namedStep } from "./steps";
 import { namedTrigger, Trigger } from "./triggers";
 import type { NameVisitor } from "./Visitor";
@@ -29,8 +31,13 @@ export const Mode = z.strictObject({
   responses: z.array(Response).max(500),
 });
 
-/** A named sequence of steps. */
-export const Routine = z.strictObject({ id: Id, name: Name, steps: Steps });
+/** A named sequence of steps, with what it takes from who does it. */
+export const Routine = z.strictObject({
+  id: Id,
+  name: Name,
+  inputs: z.array(InputSchema).min(1).max(20).optional(),
+  steps: Steps,
+});
 
 export const Behaviour = z
   .strictObject({
@@ -40,7 +47,8 @@ export const Behaviour = z
     lists: z.array(Id).max(50).default([]),
     routines: z.array(Routine).max(100).default([]),
   })
-  .superRefine(({ routines }, context) => {
+  .superRefine((behaviour, context) => {
+    const { routines } = behaviour;
     const circle = routineCircle(routines);
     if (circle !== undefined)
       context.addIssue({
@@ -48,7 +56,43 @@ export const Behaviour = z
         message: `the routine reaches itself: ${circle.join(" does ")}`,
         path: ["routines", routines.findIndex((r) => r.id === circle[0]), "steps"],
       });
+    else for (const { message, path } of wrongInputs(behaviour)) context.addIssue({ code: "custom", message, path });
   });
+
+/** What is wrong with what routines take and are given. */
+function wrongInputs({
+  modes,
+  routines,
+}: Pick<Behaviour, "modes" | "routines">): { message: string; path: (string | number)[] }[] {
+  const found: { message: string; path: (string | number)[] }[] = [];
+  const look = (steps: readonly ListedStep[], inputs: readonly Input[], path: (string | number)[]) =>
+    steps.forEach((step, i) => {
+      const wrong = (message: string) => found.push({ message, path: [...path, i] });
+      for (const name of Object.values(step.takes ?? {}))
+        if (!inputs.some((input) => input.name === name)) wrong(`nothing here takes “${name}”`);
+      if (step.step !== "do") return;
+      const takes = routines.find(({ id }) => id === step.routine)?.inputs ?? [];
+      for (const { input, kind } of step.with ?? [])
+        if (!takes.some((own) => own.name === input && own.kind === kind))
+          wrong(`the routine ${step.routine} takes no ${kind} “${input}”`);
+    });
+  modes.forEach(({ entering, responses }, m) => {
+    look(entering, [], ["modes", m, "entering"]);
+    responses.forEach(({ steps }, r) => void look(steps, [], ["modes", m, "responses", r, "steps"]));
+  });
+  routines.forEach(({ steps, inputs = [] }, i) => {
+    look(steps, inputs, ["routines", i, "steps"]);
+    inputs.forEach(({ name }, k) => {
+      if (inputs.findIndex((input) => input.name === name) < k)
+        found.push({ message: `“${name}” is there twice`, path: ["routines", i, "inputs", k, "name"] });
+    });
+  });
+  if (found.length > 0) return found;
+  const { problem } = new DoneRoutines({ modes, routines });
+  if (problem === undefined) return [];
+  const at = routines.findIndex(({ id }) => id === problem.routine);
+  return [{ message: problem.message, path: ["routines", at, "steps"] }];
+}
 
 /** The routines that lead from one back to itself, it at both ends; undefined where none does. */
 export function routineCircle(routines: readonly Pick<Routine, "id" | "steps">[]): string[] | undefined {
@@ -101,6 +145,13 @@ export function namedBehaviour(behaviour: Behaviour, at: (path: Path) => NameVis
     })),
     routines: behaviour.routines.map((routine, i) => ({
       ...routine,
+      ...(routine.inputs && {
+        inputs: routine.inputs.map((input, k) =>
+          input.kind === "target"
+            ? { ...input, value: at(["routines", i, "inputs", k])("target", input.value, "value") }
+            : input,
+        ),
+      }),
       steps: steps(routine.steps, ["routines", i, "steps"]),
     })),
   };

@@ -1,4 +1,5 @@
 import type { ModeId, ResponseId } from "../names";
+import type { Input } from "../phrases";
 import type { Behaviour } from "./schema";
 import type { ListedStep } from "./steps";
 
@@ -12,6 +13,10 @@ export function stepsAt({ modes, routines }: Behaviour, at: StepsAt): readonly L
   if ("entering" in at) return mode?.entering ?? [];
   return mode?.responses.find(({ id }) => id === at.response)?.steps ?? [];
 }
+
+/** What the steps of a place may take: a routine's inputs. */
+export const inputsAt = ({ routines }: Behaviour, at: StepsAt): readonly Input[] =>
+  ("routine" in at ? routines.find(({ id }) => id === at.routine)?.inputs : undefined) ?? [];
 
 /** The behaviour with other steps at a place. */
 export function withStepsAt(behaviour: Behaviour, at: StepsAt, steps: ListedStep[]): Behaviour {

@@ -1,4 +1,4 @@
-import { type PartItem, type Program, phraseWords, type RowItem, STAYS } from "../behaviour";
+import { DoneRoutines, type PartItem, type Program, phraseWords, type RowItem, STAYS } from "../behaviour";
 import { oneLine } from "../names";
 import type { ProjectDocument } from "../project";
 import { FEATURES } from "../readings";
@@ -71,7 +71,7 @@ export function ownNumbers(
   put(
     ["routine"],
     "DO",
-    project.behaviour.routines.map(({ id }) => id),
+    new DoneRoutines(project.behaviour).all.map(({ said }) => said),
   );
   put(
     ["mode", "leads"],

@@ -1,4 +1,12 @@
-import { type ListedStep, namesOf, parseStep, parseTrigger, type Response, stepsAt } from "../behaviour";
+import {
+  type Behaviour,
+  type ListedStep,
+  namesOf,
+  parseListedStep,
+  parseTrigger,
+  type Response,
+  stepsAt,
+} from "../behaviour";
 import { nextId } from "../names";
 import type { ProjectDocument } from "../project";
 import { FEATURES, isCamera, resized } from "../readings";
@@ -65,11 +73,35 @@ function stepsOf(project: ProjectDocument, draw: Draw) {
   return { at, steps: stepsAt(project.behaviour, at) };
 }
 
+const INPUTS = [
+  { kind: "time", value: "2 s" },
+  { kind: "time", value: "300 ms" },
+  { kind: "speed", value: "40 %" },
+  { kind: "text", value: '"here"' },
+] as const;
+function inputOf({ routines }: Behaviour, draw: Draw) {
+  const one = draw.of(routines.filter(({ inputs }) => inputs !== undefined));
+  return { routine: one?.id ?? "", input: one && draw.of(one.inputs ?? []) };
+}
+
 const STEPS = ["stop", "wait 1 s", "drive 30 % for 20 cm", "lamps off", "finish", "log seen", 'say "here"'];
-function step(project: ProjectDocument, draw: Draw, of: never): ListedStep {
-  const routine = draw.of(project.behaviour.routines);
-  const phrases = routine === undefined ? STEPS : [...STEPS, `do ${routine.id}`];
-  const read = parseStep(draw.of(phrases), namesOf(project));
+const TAKING = {
+  time: "wait",
+  speed: "drive",
+  text: "say",
+  length: "drive 30 % for",
+  number: "do",
+  target: "lamp main",
+};
+function step(project: ProjectDocument, draw: Draw, of: never, within?: string): ListedStep {
+  const { routines } = project.behaviour;
+  const routine = draw.of(routines);
+  const [input] = routine?.inputs ?? [];
+  const given = input === undefined ? [] : [`do ${routine.id} with ${input.name} ${input.value}`];
+  const inputs = routines.find(({ id }) => id === within)?.inputs ?? [];
+  const taking = inputs.map(({ name, kind }) => `${TAKING[kind]} ${name}`);
+  const phrases = routine === undefined ? STEPS : [...STEPS, `do ${routine.id}`, ...given, ...taking];
+  const read = parseListedStep(draw.of(phrases), namesOf(project), inputs);
   if ("problem" in read) throw new Error(read.problem.message);
   return { ...read.value, id: of };
 }
@@ -282,13 +314,16 @@ export const DRAWN: Readonly<Record<EditName, (project: ProjectDocument, draw: D
   },
   addStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);
-    const own = step(project, draw, nextId("step", steps) as never);
+    const own = step(project, draw, nextId("step", steps) as never, "routine" in at ? at.routine : undefined);
     return edits.addStep({ at, step: own, before: placeIn(draw, steps) });
   },
   replaceStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);
     const one = draw.of(steps);
-    return one && edits.replaceStep({ at, step: step(project, draw, one.id as never) });
+    return (
+      one &&
+      edits.replaceStep({ at, step: step(project, draw, one.id as never, "routine" in at ? at.routine : undefined) })
+    );
   },
   moveStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);
@@ -317,6 +352,22 @@ export const DRAWN: Readonly<Record<EditName, (project: ProjectDocument, draw: D
     const kind = draw.of(["counters", "lists", "routines"] as const);
     const name = ownName(project, kind, draw);
     return name === undefined ? undefined : edits.deleteOwnName({ kind, name });
+  },
+  addInput: ({ behaviour }, draw) => {
+    const routine = draw.of(behaviour.routines);
+    return routine && edits.addInput({ routine: routine.id, input: { name: id(draw), ...draw.of(INPUTS) } });
+  },
+  changeInput: ({ behaviour }, draw) => {
+    const { routine, input } = inputOf(behaviour, draw);
+    return input && edits.changeInput({ routine, input: input.name, value: draw.of(INPUTS).value });
+  },
+  renameInput: ({ behaviour }, draw) => {
+    const { routine, input } = inputOf(behaviour, draw);
+    return input && edits.renameInput({ routine, input: input.name, to: id(draw) });
+  },
+  deleteInput: ({ behaviour }, draw) => {
+    const { routine, input } = inputOf(behaviour, draw);
+    return input && edits.deleteInput({ routine, input: input.name });
   },
 
   becomeRobot: (_, draw) => edits.becomeRobot({ kind: draw.of([...ROBOTS.entries.map(({ key }) => key), "ship"]) }),

@@ -67,9 +67,20 @@ export const makeRoutine = editKind(
     apply(project, { at, steps, routine, doing }) {
       const all = stepsAt(project.behaviour, at);
       const taken = all.filter(({ id }) => steps.includes(id));
-      const made: ListedStep = { id: doing, step: "do", routine };
       const { behaviour } = project;
-      const routines = [...behaviour.routines, { id: routine, name: routine, steps: taken }];
+      // What the steps take of the routine that they come from, the new one takes and is given.
+      const names = new Set(taken.flatMap(({ takes = {} }) => Object.values(takes)));
+      const from = "routine" in at ? behaviour.routines.find(({ id }) => id === at.routine)?.inputs : undefined;
+      const inputs = (from ?? []).filter(({ name }) => names.has(name));
+      const made: ListedStep = {
+        ...{ id: doing, step: "do", routine },
+        ...(inputs.length > 0 && {
+          with: inputs.map(({ name, kind, value }) => ({ input: name, kind, value })),
+          takes: Object.fromEntries(inputs.map(({ name }, i) => [i, name])),
+        }),
+      };
+      const own = { id: routine, name: routine, ...(inputs.length > 0 && { inputs }), steps: taken };
+      const routines = [...behaviour.routines, own];
       const left = placed(all, made, taken[0].id).filter((step) => !taken.includes(step));
       return { ...project, behaviour: withStepsAt({ ...behaviour, routines }, at, left) };
     },

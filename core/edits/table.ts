@@ -31,6 +31,7 @@ import {
 } from "./courseEdits";
 import { type EditKind, editKind } from "./editKind";
 import { makeItSo, mend, putFindingAside, takeFindingBack } from "./findingEdits";
+import { addInput, changeInput, deleteInput, renameInput } from "./inputEdits";
 import { addLight, changeLight, deleteLight } from "./lightEdits";
 import { nameRobotSensor, setLink } from "./linkEdits";
 import { addOwnName, deleteOwnName, renameOwnName } from "./ownNameEdits";
@@ -164,6 +165,10 @@ export const EDITS = {
   addOwnName,
   renameOwnName,
   deleteOwnName,
+  addInput,
+  changeInput,
+  renameInput,
+  deleteInput,
   becomeRobot,
   changeRobot,
   changeMotor,

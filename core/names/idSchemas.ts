@@ -36,11 +36,15 @@ export const StepIdSchema = ListId.brand<"StepId">();
 export const ThingIdSchema = ListId.brand<"ThingId">();
 export const CheckIdSchema = ListId.brand<"CheckId">();
 
-/** The schema of a thing in a list: an id before its own fields. @throws Error for a schema of something else */
-export function listed<T, I extends z.ZodType>(schema: z.ZodType<T>, id: I): z.ZodType<T & { id: z.infer<I> }> {
+/** The schema of a thing in a list: an id before its own fields, and `more` behind them. @throws Error for a schema of something else */
+export function listed<T, I extends z.ZodType>(
+  schema: z.ZodType<T>,
+  id: I,
+  more: z.core.$ZodShape = {},
+): z.ZodType<T & { id: z.infer<I> }> {
   if (schema instanceof z.ZodUnion)
-    return z.union(schema.options.map((option) => listed(option as z.ZodType<T>, id))) as never;
+    return z.union(schema.options.map((option) => listed(option as z.ZodType<T>, id, more))) as never;
   if (schema instanceof z.ZodObject)
-    return z.strictObject({ id, ...schema.shape }).check(...((schema.def.checks ?? []) as never[])) as never;
+    return z.strictObject({ id, ...schema.shape, ...more }).check(...((schema.def.checks ?? []) as never[])) as never;
   throw new Error("only things with fields can have an id");
 }

@@ -1,4 +1,5 @@
-import { fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
+import { INPUT_KINDS, type Input, type InputKind, NUMERIC } from "./inputKinds";
+import { allNamed, fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
 import { type Token, tokensOf } from "./tokens";
 
 /** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
@@ -30,6 +31,17 @@ const MAX_TEXT = 200;
 /** Brackets and `not` lie within one another to this depth. */
 const MAX_DEPTH = 20;
 
+/** A value that a phrase has, a number with its unit, a target or a text: its place, and the input that stands for it. */
+export interface PhraseValue {
+  from: number;
+  to: number;
+  input?: string;
+}
+const TEXT: readonly InputKind[] = ["text"];
+const TARGET: readonly InputKind[] = ["target"];
+/** The units that belong to the number before them. */
+const UNITS = new Set(["%", "s", "ms", "cm", "mm", "m"]);
+
 /** Reads a phrase from left to right. Every `take…` fails with the column and what was expected. */
 export class PhraseReader {
   private readonly tokens: Token[];
@@ -37,6 +49,11 @@ export class PhraseReader {
   private depth = 0;
   /** The words that were looked for at each token. */
   private readonly lookedFor: Set<string>[] = [];
+
+  /** The values that were taken so far. */
+  readonly values: PhraseValue[] = [];
+  /** The place behind the number that was taken last. */
+  private behindNumber = -1;
 
   /** Names of several words: where one stands, its first word is no word of the phrase. */
   private readonly long: readonly Named[];
@@ -46,9 +63,7 @@ export class PhraseReader {
     private readonly names: Names,
   ) {
     this.tokens = tokensOf(phrase);
-    this.long = Object.values(names).flatMap((all: readonly (string | Named)[]) =>
-      all.filter((thing) => typeof thing !== "string" && /\s/.test(thing.name)),
-    ) as Named[];
+    this.long = allNamed(names).filter((thing) => typeof thing !== "string" && /\s/.test(thing.name)) as Named[];
   }
 
   /** Whether some sensor gives frames. */
@@ -103,7 +118,46 @@ export class PhraseReader {
     return this.next.kind === "word" && this.longNameHere() === 0 ? this.next.text : "";
   }
 
+  /** The column of what stands next. */
+  get column(): number {
+    return this.next.column;
+  }
+
+  /** What a routine takes. */
+  takes(routine: string): readonly Input[] {
+    return this.names.takes?.[routine] ?? [];
+  }
+
+  /** Puts the value of an input in the place of its name that stands here, or what is to be filled in for a value. */
+  private fill(kinds: readonly InputKind[]): void {
+    const { kind, text, put, column } = this.next;
+    const input = this.inputHere(kinds);
+    const isValue = kind === (kinds === NUMERIC ? "number" : "text") && put === undefined;
+    const value = input?.value ?? (isValue ? this.names.filled?.get(this.values.length) : undefined);
+    if (value === undefined) return;
+    const behind = this.tokens[this.at + 1];
+    const replaced = kind === "number" && text !== "" && UNITS.has(behind.text) ? 2 : 1;
+    const { end } = this.tokens[this.at + replaced - 1];
+    const tokens = tokensOf(value).slice(0, -1);
+    const own = { put: input === undefined ? {} : { input: input.name } };
+    this.tokens.splice(this.at, replaced, ...tokens.map((token) => ({ ...token, ...own, column, end })));
+  }
+
+  /** The input of one of these kinds whose name stands here. */
+  private inputHere(kinds: readonly InputKind[]): Input | undefined {
+    const inputs = (this.names.inputs ?? []).filter(({ kind }) => kinds.includes(kind));
+    this.offer(inputs.map(({ name }) => name));
+    return this.next.kind === "word" ? inputs.find(({ name }) => name === this.next.text) : undefined;
+  }
+
+  /** Notes that the token before this place is a value. */
+  private valueTaken(input = this.tokens[this.at - 1].put?.input): void {
+    const { column, end } = this.tokens[this.at - 1];
+    this.values.push({ from: column - 1, to: end, ...(input !== undefined && { input }) });
+  }
+
   peekIs(kind: "number" | "text" | "end"): boolean {
+    if (kind !== "end") this.fill(kind === "number" ? NUMERIC : TEXT);
     return this.next.kind === kind;
   }
 
@@ -129,6 +183,7 @@ export class PhraseReader {
     this.offer([text]);
     if ((this.next.kind !== "word" && this.next.kind !== "sign") || this.next.text !== text) return false;
     if (this.longNameHere() > text.length) return false;
+    if (this.at === this.behindNumber && UNITS.has(text)) (this.values.at(-1) as PhraseValue).to = this.next.end;
     this.at++;
     return true;
   }
@@ -139,8 +194,11 @@ export class PhraseReader {
   }
 
   takeNumber(what: string): number {
+    this.fill(NUMERIC);
     if (this.next.kind !== "number") this.fail(what);
     const { text, column } = this.tokens[this.at++];
+    this.valueTaken();
+    this.behindNumber = this.at;
     const value = Number(text);
     if (Math.abs(value) > MOST_NUMBER) throw new PhraseError(`${text} is more than a phrase may hold`, column);
     return value;
@@ -179,8 +237,10 @@ export class PhraseReader {
   }
 
   takeText(what: string): string {
+    this.fill(TEXT);
     if (this.next.kind !== "text") this.fail(what);
     const { text, column } = this.tokens[this.at++];
+    this.valueTaken();
     if (text.length > MAX_TEXT) throw new PhraseError(`a text has at most ${MAX_TEXT} characters`, column);
     return text;
   }
@@ -208,7 +268,14 @@ export class PhraseReader {
   /** Takes the id of the thing whose name stands next, if the project has one: of several the longest that fits. */
   skipName(kind: NamesKind): string | undefined {
     this.offer(this.names[kind].map(nameOf));
-    return this.takeFitting(kind);
+    if (kind !== "targets") return this.takeFitting(kind);
+    const input = this.inputHere(TARGET);
+    if (input !== undefined) this.at++;
+    const found = input?.value ?? this.takeFitting(kind);
+    if (found === undefined) return undefined;
+    const filled = this.names.filled?.get(this.values.length);
+    this.valueTaken(input?.name);
+    return filled ?? found;
   }
 
   /** Looks up the name that was taken last among things of another kind. */
@@ -286,9 +353,17 @@ export class PhraseReader {
     return this.names[kind].filter((thing) => fits(thing, this.phrase, column - 1) > 0).map(nameOf)[0];
   }
 
-  /** Fails at the next token with a sentence of one's own. */
-  failSaying(message: string): never {
-    throw new PhraseError(message, this.next.column);
+  /** Fails at the next token, or at another column, with a sentence of one's own. */
+  failSaying(message: string, column = this.next.column): never {
+    throw new PhraseError(message, column);
+  }
+
+  /** Tells of the input whose name stands next; undefined where none does. */
+  private inputNext(): string | undefined {
+    const { put, kind, text } = this.next;
+    const own = put?.input ?? (kind === "word" ? text : undefined);
+    const input = this.names.inputs?.find(({ name }) => name === own);
+    return input && `“${input.name}” stands, which is ${INPUT_KINDS[input.kind]}`;
   }
 
   /** Fails at the next token, saying what was expected there. */
@@ -299,7 +374,7 @@ export class PhraseReader {
         text === '"' ? "the quoted text has no closing quote" : `“${text}” is not part of any phrase`,
         column,
       );
-    const found = this.next.kind === "end" ? "the phrase ends" : `“${this.next.text}” stands`;
+    const found = this.next.kind === "end" ? "the phrase ends" : (this.inputNext() ?? `“${this.next.text}” stands`);
     throw new PhraseError(`${expected} is expected where ${found}`, this.next.column);
   }
 

@@ -1,5 +1,7 @@
 export { capital } from "./capital";
-export { type Ids, type Named, type Names, type NamesKind, named } from "./names";
+export { INPUT_KINDS, type Input, InputKind, type InputValue } from "./inputKinds";
+export { takeAnyInput, takeInput } from "./inputs";
+export { allNamed, type Ids, type Named, type Names, type NamesKind, NO_NAMES, named } from "./names";
 export {
   type Completion,
   completed,
@@ -9,4 +11,4 @@ export {
   parsePhrase,
   tellProblem,
 } from "./PhraseReader";
-export { inUnit, lengthIn, lengthOf, printLength, printTime, takeLength, timeIn } from "./units";
+export { inUnit, lengthIn, lengthOf, percent, printLength, printTime, takeLength, timeIn } from "./units";

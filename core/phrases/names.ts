@@ -1,27 +1,44 @@
+import type { Input } from "./inputKinds";
+
 /** What of a project a phrase may name. */
-export type NamesKind =
-  | "targets"
-  | "sensors"
-  | "modes"
-  | "lamps"
-  | "counters"
-  | "lists"
-  | "routines"
-  | "buttons"
-  | "servos"
-  | "gates"
-  | "crates";
+const KINDS = [
+  "targets",
+  "sensors",
+  "modes",
+  "lamps",
+  "counters",
+  "lists",
+  "routines",
+  "buttons",
+  "servos",
+  "gates",
+  "crates",
+] as const;
+export type NamesKind = (typeof KINDS)[number];
 
 /** The things of a project that a phrase may name, by their ids. */
 export type Ids = Readonly<Record<NamesKind, readonly string[]>> & {
   /** Which of the sensors give frames: only with one of them blobs are offered. */
   readonly cameras?: readonly string[];
+  /** What each routine takes that takes something. */
+  readonly takes?: Readonly<Record<string, readonly Input[]>>;
+  /** What the steps that are read may take: words in the place of values. */
+  readonly inputs?: readonly Input[];
+  /** Values in the place of those that a phrase has, by their places among all of its values. */
+  readonly filled?: ReadonlyMap<number, string>;
   /** The features that the sensors report, taken together: only these are offered; all where this is left out. */
   readonly features?: readonly string[];
 };
 
 /** The same, by their ids alone or by names as people see them. */
-export type Names = Readonly<Record<NamesKind, readonly (string | Named)[]>> & Pick<Ids, "cameras" | "features">;
+export type Names = Readonly<Record<NamesKind, readonly (string | Named)[]>> &
+  Pick<Ids, "cameras" | "features" | "takes" | "inputs" | "filled">;
+
+/** No names at all. */
+export const NO_NAMES = Object.fromEntries(KINDS.map((kind) => [kind, []])) as unknown as Ids;
+
+/** The things of every kind. */
+export const allNamed = (names: Names): (string | Named)[] => KINDS.flatMap((kind) => names[kind]);
 
 /** A thing that people know by a name, which may have spaces; by its id it is understood as well. */
 export interface Named {

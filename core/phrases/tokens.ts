@@ -5,6 +5,8 @@ export interface Token {
   column: number;
   /** Its end, as a place in the phrase. */
   end: number;
+  /** It stands in the place of another value; the input whose name stood there, if one did. */
+  put?: { input?: string };
 }
 
 const TOKEN =

@@ -34,3 +34,12 @@ export function lengthOf(reader: PhraseReader, amount: number): Length | undefin
   if (unit === undefined) return undefined;
   return { mm: Math.round(amount * TENTHS[unit]) / 10, ...(unit !== "cm" && { in: unit }) };
 }
+
+/** A fraction as the shortest percentage that reads back as exactly it. */
+export function percent(fraction: number): string {
+  for (let digits = 1; digits < 17; digits++) {
+    const text = String(Number((fraction * 100).toPrecision(digits)));
+    if (Number(text) / 100 === fraction) return text;
+  }
+  return String(fraction * 100);
+}

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { percent } from "../../phrases";
 import { runWheels } from "../engine/outputs";
 import { stepKind } from "./StepKind";
 import {
@@ -58,12 +59,3 @@ export const drive = stepKind<z.infer<typeof schema>>({
   facts: ({ speed, travel }) => ({ ...straightFacts(speed, travel), wheels: [speed, speed] }),
   paced: (step, to) => ({ ...step, speed: to(step.speed) }),
 });
-
-/** A fraction as the shortest percentage that reads back as exactly it. */
-export function percent(fraction: number): string {
-  for (let digits = 1; digits < 17; digits++) {
-    const text = String(Number((fraction * 100).toPrecision(digits)));
-    if (Number(text) / 100 === fraction) return text;
-  }
-  return String(fraction * 100);
-}

@@ -1,12 +1,12 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
 import { type SensorId, SensorIdSchema, type TargetId, TargetIdSchema } from "../../names";
+import { percent } from "../../phrases";
 import { BLOB_ERROR, BLOB_HALF_FRAME, type Engine } from "../engine/Engine";
 import { blobOf } from "../engine/eyes";
 import { clarityOf } from "../engine/given";
 import { own, runWheels, WHEELS } from "../engine/outputs";
 import { visitedSensor } from "../Visitor";
-import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 import {
   brakeAfter,

@@ -1,8 +1,14 @@
 import type * as z from "zod";
-import type { StepId } from "../../names";
 import { type Names, type PhraseProblem, type PhraseReader, parsePhrase } from "../../phrases";
 import type { StepKind } from "./StepKind";
-import { factsOf, ListedStepSchema, parseStepFrom as parseAny, type SIMPLE, StepSchema } from "./stepTable";
+import {
+  factsOf,
+  type InList,
+  ListedStepSchema,
+  parseStepFrom as parseAny,
+  type SIMPLE,
+  StepSchema,
+} from "./stepTable";
 
 type StepOf<K> = K extends StepKind<infer S> ? S : never;
 type Simple = StepOf<(typeof SIMPLE)[number]>;
@@ -10,7 +16,7 @@ type Simple = StepOf<(typeof SIMPLE)[number]>;
 export type Step = Simple | { step: "meanwhile"; does: Simple };
 export const Step = StepSchema as z.ZodType<Step>;
 /** A step in a list. */
-export type ListedStep = Step & { id: StepId };
+export type ListedStep = Step & InList;
 export const ListedStep = ListedStepSchema as z.ZodType<ListedStep>;
 
 export type { StepFacts, StepKind } from "./StepKind";
@@ -22,6 +28,7 @@ export {
   pacedStep,
   printStep,
   STEPS,
+  type Takes,
   tellStep,
   turnedStep,
   waitingStep,

@@ -1,8 +1,8 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
+import { percent } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { turnServo } from "../engine/outputs";
-import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 
 const Speed = z.number().positive().max(2000);

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { listed, type StepId, StepIdSchema, Table, zodProblem } from "../../names";
+import { Id, listed, type StepId, StepIdSchema, Table, zodProblem } from "../../names";
 import type { PhraseReader } from "../../phrases";
 import type { Ability } from "../Machine";
 import type { NameVisitor } from "../Visitor";
@@ -68,9 +68,20 @@ export const STEPS = new Table<StepKind<AnyStep>>([
   }),
 ] as readonly unknown[] as readonly StepKind<AnyStep>[]);
 
+/** What a routine's step takes: inputs by the places of the values that they stand for, among all of its phrase. */
+const Takes = z.record(z.string().regex(/^\d{1,2}$/, "a place is a number from 0"), Id);
+export type Takes = z.infer<typeof Takes>;
+/** What a step in a list has beside itself. */
+export interface InList {
+  id: StepId;
+  takes?: Takes | undefined;
+}
+
 /** The schema of a step in a list: whatever the table knows, with an id. */
-export const ListedStepSchema: z.ZodType<AnyStep & { id: StepId }> = z.union(
-  STEPS.schemasAs((schema) => listed(schema, StepIdSchema)) as unknown as [z.ZodType<AnyStep & { id: StepId }>],
+export const ListedStepSchema: z.ZodType<AnyStep & InList> = z.union(
+  STEPS.schemasAs((schema) => listed(schema, StepIdSchema, { takes: Takes.optional() })) as unknown as [
+    z.ZodType<AnyStep & InList>,
+  ],
 );
 
 /** The table entry of a step. */
@@ -78,9 +89,15 @@ export function kindOf(step: AnyStep): StepKind<AnyStep> {
   return STEPS.get(step.step);
 }
 
-/** The step that a kind made of another, with the id of that: in a list it stays the same thing. */
+/** The step that a kind made of another, with the id of that and what it takes: in a list it stays the same thing. */
 const madeOf = <S extends AnyStep>(step: S, made: AnyStep | undefined): S =>
-  made === undefined ? step : ({ ...made, ...("id" in step && { id: step.id }) } as S);
+  made === undefined
+    ? step
+    : ({
+        ...made,
+        ...("id" in step && { id: step.id }),
+        ...("takes" in step && step.takes !== undefined && { takes: step.takes }),
+      } as S);
 
 /** The same step at another speed, if it goes straight on: `to` is given its share of top speed, −1..1. */
 export function pacedStep<S extends AnyStep>(step: S, to: (speed: number) => number): S {

@@ -1,9 +1,8 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
-import { printTime, timeIn } from "../../phrases";
+import { percent, printTime, timeIn } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { runWheels, stopWheels } from "../engine/outputs";
-import { percent } from "./drive";
 import { stepKind, type TravelGoal } from "./StepKind";
 
 const Speed = z.number().min(0.01).max(1);

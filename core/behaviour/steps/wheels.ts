@@ -1,6 +1,6 @@
 import * as z from "zod";
+import { percent } from "../../phrases";
 import { runWheels } from "../engine/outputs";
-import { percent } from "./drive";
 import { stepKind } from "./StepKind";
 import {
   brakeAfter,

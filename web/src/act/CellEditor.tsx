@@ -8,6 +8,7 @@ import { Button } from "../ui/Button";
 import { Dim, Empty, Head, Title } from "../ui/layout";
 import { newResponse } from "./newResponse";
 import { ResponseEditor } from "./ResponseEditor";
+import { RoutineInputs } from "./RoutineInputs";
 import { StepList } from "./StepList";
 
 /** The chosen cell: its steps, and for a response when and how it fires. */
@@ -53,6 +54,7 @@ function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
       <Head>
         <Title>The routine {cell.routine}</Title>
       </Head>
+      <RoutineInputs key={`inputs of ${cell.routine}`} routine={cell.routine} />
       <StepList key={cell.routine} at={cell} />
       <Dim style={{ fontSize: 12, marginTop: 6 }}>
         {uses.length === 0 ? "Nothing uses it yet." : `Used in ${uses.join(", ")}.`}

@@ -1,4 +1,13 @@
-import { parseStep, parseStepFrom, printStep, type Step, type StepsAt, stepsAt } from "@perceptum/core/behaviour";
+import {
+  inputsAt,
+  type ListedStep,
+  parseListedStep,
+  parseStepFrom,
+  printStep,
+  type Step,
+  type StepsAt,
+  stepsAt,
+} from "@perceptum/core/behaviour";
 import { Id, nextId, type StepId } from "@perceptum/core/names";
 import { completions, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
@@ -54,15 +63,16 @@ export function StepList({ at }: { at: StepsAt }) {
   const edit = useEdit();
   const steps = stepsAt(project.behaviour, at);
   const words = usePhraseWords();
-  const { names } = words;
+  const inputs = inputsAt(project.behaviour, at);
+  const names = { ...words.names, inputs };
   const [picked, setPicked] = useState<readonly StepId[]>([]);
   const [tried, setTried] = useState<{ step: Step; at: number } | null>(null);
   const focusNext = useFocusNext();
 
   const { can } = machineOf(project.robot);
   const complete = (text: string) => offeredWords(completions(text, names, parseStepFrom), can);
-  const taking = (take: (step: Step) => string | undefined) => (text: string) => {
-    const parsed = parseStep(text.trim(), names);
+  const taking = (take: (step: Omit<ListedStep, "id"> & Step) => string | undefined) => (text: string) => {
+    const parsed = parseListedStep(text.trim(), names, inputs);
     if ("problem" in parsed) return tellProblem(parsed.problem);
     setPicked([]);
     return take(parsed.value);
@@ -148,7 +158,7 @@ export function StepList({ at }: { at: StepsAt }) {
 
 /** A step's number, by which it is picked and dragged, and beside it what is made of it. */
 function StepCard(props: {
-  step: Step & { id: StepId };
+  step: ListedStep;
   at: number;
   count: number;
   isPicked: boolean;
