@@ -7,6 +7,7 @@ import {
   namesOf,
   type Program,
   parseCondition,
+  parseListedStep,
   parseStep,
   parseTrigger,
   STEPS,
@@ -14,13 +15,42 @@ import {
   startState,
 } from "@perceptum/core/behaviour";
 import { notedAs } from "@perceptum/core/code";
-import { type Names, parsePhrase } from "@perceptum/core/phrases";
+import { type Input, type Names, parsePhrase } from "@perceptum/core/phrases";
 import { emptyProject, ProjectDocument, withIds } from "@perceptum/core/project";
 import { FEATURES, isCamera, REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import type { Blob } from "@perceptum/core/vision";
 import { chance, programOf, ROBOTS, type Robot, type RunChoice, run } from "@perceptum/core/world";
 import { must } from "../core/behaviour/arbitrary";
 import { Happens, PART } from "./runBehaviour";
+
+/** What a drawn routine takes, and steps that take it. */
+const INPUTS: readonly Input[] = [
+  { name: "span", kind: "time", value: "0.2 s" },
+  { name: "pace", kind: "speed", value: "30 %" },
+  { name: "mark", kind: "target", value: "coral" },
+  { name: "greeting", kind: "text", value: '"at the bay"' },
+];
+const TAKING = [
+  "wait span",
+  "drive pace for span",
+  "wheels pace 10 %",
+  "lamp brow mark",
+  "say greeting",
+  "tone C4 for span",
+  "wait until mark or tally >= 2, at most span",
+];
+/** A step that gives such a routine some values. */
+function given(draw: Draw): string {
+  const values = [
+    ["span", `${draw.whole(1, 60) * 5} ms`],
+    ["pace", `${draw.whole(-10, 10) * 10} %`],
+    ["mark", draw.of(["teal", "amber", "slate"])],
+    ["greeting", draw.of(['"a"', '"two words"'])],
+  ].filter(() => draw.chance(0.6));
+  const times = draw.chance(0.3) ? ` ${draw.whole(2, 3)} times` : "";
+  if (values.length === 0) return `do wave${times}`;
+  return `do wave${times} with ${values.map((pair) => pair.join(" ")).join(", ")}`;
+}
 
 /** Numbers from a seed, each the next. */
 export class Draw {
@@ -297,12 +327,17 @@ export function drawnProject(draw: Draw): ProjectDocument {
       start: draw.of(modeIds),
       counters: ["tally", "rounds"],
       lists: ["route"],
-      routines: ["bow", "wave"].map((id) => ({ id, name: draw.of(HOSTILE), steps: [] as Step[] })),
+      routines: ["bow", "wave"].map((id) => ({
+        id,
+        name: draw.of(HOSTILE),
+        steps: [] as Step[],
+        inputs: undefined as readonly Input[] | undefined,
+      })),
       modes: modeIds.map((id) => ({ id, name: draw.of(HOSTILE), entering: [] as Step[], responses: [] as unknown[] })),
     },
     courses: [],
   };
-  const names: Names = namesOf(bare as unknown as ProjectDocument);
+  const names = { ...namesOf(bare as unknown as ProjectDocument) } as Names & { takes?: Names["takes"] };
   // Every kind is drawn as often as any other, however many forms it has.
   const templates = STEPS.entries.map(({ templates, cameraTemplates = [] }) => [
     ...templates,
@@ -316,8 +351,9 @@ export function drawnProject(draw: Draw): ProjectDocument {
       // Few robots have gates: those that do use them.
       .flatMap((forms) => (/\{(gates|crates)\}/.test(forms[0]) ? [forms, forms, forms] : [forms]));
     for (;;) {
-      const phrase = filled(draw, draw.of(draw.of(possible)), known);
-      if (/^finish/.test(phrase) && draw.chance(0.6)) continue;
+      const giving = known.takes !== undefined && routines.includes("wave") && draw.chance(0.1);
+      const phrase = giving ? given(draw) : filled(draw, draw.of(draw.of(possible)), known);
+      if (/^finish/.test(phrase) && draw.chance(0.2)) continue;
       const read = parseStep(phrase, known);
       // Not every kind of step takes every number.
       if ("value" in read) return read.value;
@@ -326,6 +362,15 @@ export function drawnProject(draw: Draw): ProjectDocument {
   const all = names.routines as readonly string[];
   bare.behaviour.routines[0].steps = draw.many(0, 3, () => step(all.slice(1)));
   bare.behaviour.routines[1].steps = draw.many(0, 3, () => step([]));
+  // The second one takes values; the first one gives it some, and so does what does either.
+  const [bow, wave] = bare.behaviour.routines;
+  if (draw.chance(0.5)) {
+    wave.inputs = INPUTS;
+    const own = { ...names, routines: [], takes: {} };
+    wave.steps = draw.many(1, 3, () => must(parseListedStep(draw.of(TAKING), own, INPUTS)));
+    names.takes = { wave: INPUTS };
+    bow.steps = [...bow.steps, must(parseStep(given(draw), names))];
+  }
   for (const mode of bare.behaviour.modes) {
     mode.entering = draw.many(0, 3, () => step(all));
     mode.responses = draw.many(0, 5, (i) => ({

@@ -150,9 +150,9 @@ describe("what a routine takes", () => {
         ["wait span"],
       ),
     );
-    expect(new DoneRoutines(read).all.map(({ said, steps }) => [said, ...steps.map(printStep)])).toEqual([
-      ["water", "wait 2 s"],
-      ["water with span 3 s", "wait 3 s"],
+    expect(new DoneRoutines(read).all.map(({ name, steps }) => [name, ...steps.map(printStep)])).toEqual([
+      ["Water", "wait 2 s"],
+      ["Water with span 3 s", "wait 3 s"],
     ]);
   });
 

@@ -116,8 +116,10 @@ interface Stepped {
 
 /** A routine as it is done: with the values from which it starts, or with others that it is given. */
 export interface DoneRoutine {
-  /** Its id, with the values that it is given. */
-  said: string;
+  /** The id of the routine. */
+  of: string;
+  /** Its id, with a number where it is given values of its own. */
+  key: string;
   name: string;
   steps: readonly ListedStep[];
 }
@@ -165,7 +167,10 @@ export class DoneRoutines {
     });
     const own = given.length === 0 ? "" : ` with ${given.map(({ input, value }) => `${input} ${value}`).join(", ")}`;
     this.places.set(keyOf(id, values), this.all.length);
-    return this.all.push({ said: `${id}${own}`, name: `${routine.name}${own}`, steps }) - 1;
+    const forms = this.all.filter(({ of }) => of === id).length;
+    return (
+      this.all.push({ of: id, key: forms === 0 ? id : `${id}-${forms + 1}`, name: `${routine.name}${own}`, steps }) - 1
+    );
   }
 
   private follow(steps: readonly Step[]): void {

@@ -71,7 +71,7 @@ export function ownNumbers(
   put(
     ["routine"],
     "DO",
-    new DoneRoutines(project.behaviour).all.map(({ said }) => said),
+    new DoneRoutines(project.behaviour).all.map(({ key }) => key),
   );
   put(
     ["mode", "leads"],
