@@ -15,6 +15,7 @@ export {
 export { DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, type Rows, STAYS, WHEN } from "./engine/rows";
 export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";
+export { InputSchema, inputValue } from "./given";
 export { LookAt } from "./LookAt";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
 export * from "./ownNames";
@@ -23,7 +24,7 @@ export { type PhraseWords, phraseWords } from "./phraseWords";
 export { PICTURE_NAMES, type PictureName, pictureRows, takePicture } from "./pictures";
 export * from "./program";
 export * from "./rehearse";
-export { DoneRoutines, filledStep, InputSchema, inputValue, parseInput, parseListedStep, withInputs } from "./routines";
+export { DoneRoutines, filledStep, parseInput, parseListedStep, withInputs } from "./routines";
 export type { PartItem, RowItem } from "./rowItems";
 export { parseRuleText, printRuleText } from "./ruleText";
 export * from "./schema";

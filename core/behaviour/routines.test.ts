@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { zodProblem } from "../names";
 import type { Input, Names } from "../phrases";
 import { must, NAMES } from "./arbitrary";
-import { DoneRoutines, filledStep, inputValue, parseInput, parseListedStep, withInputs } from "./routines";
+import { inputValue } from "./given";
+import { DoneRoutines, filledStep, parseInput, parseListedStep, withInputs } from "./routines";
 import { Behaviour } from "./schema";
 import { type ListedStep, parseStep, printStep } from "./steps";
 
@@ -180,11 +182,12 @@ describe("what a routine takes", () => {
     expect(
       problems(({ routines: [water] }) => void Object.assign(water, { inputs: [{ ...span, value: "soon" }] })),
     ).toEqual(["routines.0.inputs.0.value: a time is expected where “soon” stands"]);
-    const given = (value: string) =>
-      problems(
-        ({ modes: [{ entering }] }) =>
-          void Object.assign(entering[0], { with: [{ input: "span", kind: "time", value }] }),
-      );
-    expect(given("2 h")).toEqual(["routines.0.steps: s or ms is expected where “h” stands"]);
+    const made = structuredClone(good);
+    Object.assign(made.modes[0].entering[0], { with: [{ input: "span", kind: "time", value: "2 h" }] });
+    const read = Behaviour.safeParse(made);
+    expect(read.success ? undefined : zodProblem(read.error)).toEqual({
+      message: "s or ms is expected where “h” stands",
+      place: "modes[0].entering[0].with[0].value",
+    });
   });
 });

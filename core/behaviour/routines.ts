@@ -1,33 +1,7 @@
-import * as z from "zod";
 import { Id } from "../names";
-import {
-  type Input,
-  InputKind,
-  type Names,
-  NO_NAMES,
-  type PhraseProblem,
-  parsePhrase,
-  takeAnyInput,
-  takeInput,
-} from "../phrases";
+import { type Input, type Names, NO_NAMES, type PhraseProblem, parsePhrase, takeAnyInput } from "../phrases";
 import type { Given } from "./given";
 import { type ListedStep, namedStep, parseStepFrom, printStep, type Step, type Takes } from "./steps";
-
-/** What a routine takes: a name that its steps say in the place of a value, and the value that it starts from. */
-export const InputSchema = z
-  .strictObject({ name: Id, kind: InputKind, value: z.string().min(1).max(220) })
-  .check((context) => {
-    const { kind, value } = context.value;
-    const read = inputValue(kind, value);
-    if ("problem" in read)
-      context.issues.push({ code: "custom", message: read.problem, path: ["value"], input: value });
-  });
-
-/** The value in its usual form, or what is wrong with it; a target is looked for elsewhere. */
-export function inputValue(kind: InputKind, value: string): { value: string } | { problem: string } {
-  const read = parsePhrase(value, { ...NO_NAMES, targets: [value] }, (reader) => takeInput(reader, kind));
-  return "problem" in read ? { problem: read.problem.message } : read;
-}
 
 /** What a step names, so that its phrase can be read again without its project. */
 function namesIn(step: Step): Names {

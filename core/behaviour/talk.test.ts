@@ -26,3 +26,25 @@ it("a behaviour is told mode by mode, in the names that people use", () => {
     "As soon as the count tally >= 2: stop, then light the lamp in Violet tag’s colour, then wait 0.5 s, then finish.",
   );
 });
+
+it("what a routine takes is told, and what it is given", () => {
+  const { document } = splitProject(glasshouseRound());
+  const [{ steps, ...water }] = document.behaviour.routines;
+  const inputs = [
+    { name: "span", kind: "time" as const, value: "2 s" },
+    { name: "mark", kind: "target" as const, value: "coral" },
+  ];
+  const given = [{ input: "mark", kind: "target" as const, value: "teal" }];
+  const [patrol, ...modes] = document.behaviour.modes;
+  const entering = [{ id: "step-1" as never, step: "do" as const, routine: "water", with: given }];
+  const behaviour = {
+    ...document.behaviour,
+    modes: [{ ...patrol, entering }, ...modes],
+    routines: [{ ...water, inputs, steps }],
+  };
+  const talk = talkThrough(behaviour, (id) => document.targets.find((target) => target.id === id)?.name ?? id);
+  expect(talk[0].sentences[0]).toBe("On entering, the robot does this: do the routine water with mark Teal tag.");
+  expect(talk.at(-1)?.sentences[0]).toBe(
+    "It takes span, a time (2 s where none is given), mark, a target (Coral tag where none is given).",
+  );
+});

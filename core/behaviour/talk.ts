@@ -1,4 +1,4 @@
-import { capital } from "../phrases";
+import { capital, INPUT_KINDS, type Input } from "../phrases";
 import { tellCondition } from "./conditions";
 import type { Behaviour, Response } from "./schema";
 import { type Step, tellStep } from "./steps";
@@ -23,10 +23,15 @@ export function talkThrough(behaviour: Behaviour, nameOf: NameOf): Talk[] {
       sentences: [...begins, ...answers, ...silent],
     };
   });
+  const toldInput = ({ name: own, kind, value }: Input) =>
+    `${own}, ${INPUT_KINDS[kind]} (${kind === "target" ? name(value) : value} where none is given)`;
   const routines = behaviour.routines.map(
     (routine): Talk => ({
       title: `The routine ${routine.id}`,
-      sentences: [`${capital(told(routine.steps, name) || "nothing")}.`],
+      sentences: [
+        ...(routine.inputs === undefined ? [] : [`It takes ${routine.inputs.map(toldInput).join(", ")}.`]),
+        `${capital(told(routine.steps, name) || "nothing")}.`,
+      ],
     }),
   );
   return [...modes, ...routines];

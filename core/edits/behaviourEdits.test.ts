@@ -87,6 +87,38 @@ describe("steps", () => {
     );
   });
 
+  it("take with them what they take of the routine that they come from", () => {
+    const span = { name: "span", kind: "time", value: "2 s" } as const;
+    const at = { routine: "water" };
+    const wait = { id: "step-9" as StepId, step: "wait", ms: 2000, takes: { 0: "span" } } as ListedStep;
+    const taking = made({ edit: "addInput", args: { routine: "water", input: span } });
+    const more = made({ edit: "addStep", args: { at, step: wait, before: null } }, taking);
+    const args = { at, steps: [wait.id], routine: "pause", doing: "step-10" as StepId };
+    const { behaviour } = made({ edit: "makeRoutine", args }, more);
+    expect(behaviour.routines.at(-1)).toEqual({ id: "pause", name: "pause", inputs: [span], steps: [wait] });
+    expect(stepsAt(behaviour, at).at(-1)).toEqual({
+      ...{ id: "step-10", step: "do", routine: "pause", takes: { 0: "span" } },
+      with: [{ input: "span", kind: "time", value: "2 s" }],
+    });
+  });
+
+  it("give a routine what it takes, also under another name of that; what is given stays", () => {
+    const span = { name: "span", kind: "time", value: "2 s" } as const;
+    const routine = "water";
+    const given = (input: string, value: string) =>
+      ({ id: "step-9", step: "do", routine, with: [{ input, kind: "time", value }] }) as ListedStep;
+    const taking = made({ edit: "addInput", args: { routine, input: span } });
+    const doing = made({ edit: "addStep", args: { at: inWater, step: given("span", "3 s"), before: null } }, taking);
+    const renamed = made({ edit: "renameInput", args: { routine, input: "span", to: "pause" } }, doing);
+    expect(stepsAt(renamed.behaviour, inWater).at(-1)).toEqual(given("pause", "3 s"));
+    const refused = applyEdit(doing, { edit: "deleteInput", args: { routine, input: "span" } });
+    expect(refused).toEqual({ problem: "The input span is used by the mode Patrol, so it stays." });
+    const wrong = { at: inWater, step: given("span", "2 h"), before: null };
+    expect(applyEdit(taking, { edit: "addStep", args: wrong })).toMatchObject({
+      problem: expect.stringContaining("“h” stands"),
+    });
+  });
+
   it("do not lead a routine back to itself", () => {
     const at = { routine: "water" };
     const step: ListedStep = { id: "step-9" as StepId, step: "do", routine: "water" };

@@ -48,8 +48,10 @@ export const doRoutine = stepKind<z.infer<typeof schema>>({
   },
   print: ({ routine, times, with: given }) =>
     `do ${routine}${times === undefined ? "" : ` ${times} times`}${printGiven(given)}`,
-  tell: ({ routine, times, with: given }) =>
-    `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}${printGiven(given)}`,
+  tell: ({ routine, times, with: given = [] }, name) => {
+    const told = given.map((one) => (one.kind === "target" ? { ...one, value: name(one.value) } : one));
+    return `do the routine ${routine}${times === undefined ? "" : ` ${times} times`}${printGiven(told)}`;
+  },
   acts: { do: { takes: ["routine", "times"], begin: pushRoutine } },
   row: ({ routine, times = 1, with: given }, to) => ({ act: "do", args: [to.routine(routine, given), times] }),
   guides: true,

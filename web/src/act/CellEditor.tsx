@@ -55,6 +55,7 @@ function RoutineEditor({ cell }: { cell: Extract<Cell, { routine: string }> }) {
         <Title>The routine {cell.routine}</Title>
       </Head>
       <RoutineInputs key={`inputs of ${cell.routine}`} routine={cell.routine} />
+      <Title style={{ margin: "0 0 4px" }}>Steps</Title>
       <StepList key={cell.routine} at={cell} />
       <Dim style={{ fontSize: 12, marginTop: 6 }}>
         {uses.length === 0 ? "Nothing uses it yet." : `Used in ${uses.join(", ")}.`}

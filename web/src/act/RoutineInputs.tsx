@@ -7,19 +7,15 @@ import { usePhraseWords } from "../hooks/phraseWords";
 import { useEdit, useProject } from "../hooks/project";
 import { QuietButton } from "../ui/Button";
 import { EntryField } from "../ui/EntryField";
-import { Dim } from "../ui/layout";
+import { Title } from "../ui/layout";
 
-const Line = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 8px;
+const Fields = styled.div`
+  display: grid;
+  grid-template-columns: minmax(72px, 2fr) minmax(90px, 3fr) 24px;
+  gap: 4px;
   align-items: center;
-  margin: 2px 0 8px;
-`;
-const Pair = styled.span`
-  display: inline-flex;
-  align-items: center;
-  gap: 2px;
+  margin: 2px 0 10px;
+  & > p { grid-column: 1 / -1; }
 `;
 
 /** What a routine takes: each with the name that its steps say, and the value that it starts from. */
@@ -33,20 +29,24 @@ export function RoutineInputs({ routine }: { routine: string }) {
     return "problem" in read ? tellProblem(read.problem) : edit("addInput", { routine, input: read.value });
   };
   return (
-    <Line role="group" aria-label="Takes">
-      <Dim style={{ fontSize: 12 }}>Takes</Dim>
-      {inputs.map((input) => (
-        <InputFields key={input.name} routine={routine} input={input} />
-      ))}
-      <EntryField
-        clearAfter
-        width={190}
-        label="Add what it takes"
-        text=""
-        placeholder="a name and a value: time 2 s"
-        take={add}
-      />
-    </Line>
+    <>
+      <Title style={{ margin: "0 0 4px" }}>Takes</Title>
+      <Fields role="group" aria-label="Takes">
+        {inputs.map((input) => (
+          <InputFields key={input.name} routine={routine} input={input} />
+        ))}
+        <div style={{ gridColumn: "1 / -1" }}>
+          <EntryField
+            clearAfter
+            wide
+            label="Add what it takes"
+            text=""
+            placeholder="a name and a value: time 2 s"
+            take={add}
+          />
+        </div>
+      </Fields>
+    </>
   );
 }
 
@@ -71,14 +71,9 @@ function InputFields({ routine, input: { name, kind, value } }: { routine: strin
   };
   const shown = kind === "target" ? show("target", value) : value;
   return (
-    <Pair>
-      <EntryField
-        width={Math.max(48, name.length * 8 + 14)}
-        label={`Name of what it takes: ${name}`}
-        text={name}
-        take={rename}
-      />
-      <EntryField width={Math.max(56, shown.length * 8 + 14)} label={`${name} starts from`} text={shown} take={start} />
+    <>
+      <EntryField wide label={`Name of what it takes: ${name}`} text={name} take={rename} />
+      <EntryField wide label={`${name} starts from`} text={shown} take={start} />
       <QuietButton
         isDisabled={isUsed}
         aria-label={isUsed ? `${name} is in use` : `Take ${name} away`}
@@ -86,6 +81,6 @@ function InputFields({ routine, input: { name, kind, value } }: { routine: strin
       >
         ×
       </QuietButton>
-    </Pair>
+    </>
   );
 }
