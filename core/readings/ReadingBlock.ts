@@ -27,6 +27,8 @@ export class ReadingBlock {
   /** Red, green and blue are as a screen shows them, and not linear in light: a camera's pixels. */
   readonly isShown: boolean;
   private readonly columns: Columns;
+  /** What was worked out of it, by what did that. */
+  private readonly workedOut = new Map<(block: ReadingBlock) => unknown, unknown>();
 
   /**
    * @throws RangeError when a channel is missing or differs in length from `t`.
@@ -51,6 +53,12 @@ export class ReadingBlock {
       return kind.scaled ? scaledColumn(source, scales[i]) : source;
     });
     this.columns = kind.columns(fractions);
+  }
+
+  /** What a function makes of this block, worked out once. */
+  once<T>(make: (block: ReadingBlock) => T): T {
+    if (!this.workedOut.has(make)) this.workedOut.set(make, make(this));
+    return this.workedOut.get(make) as T;
   }
 
   /** The values of one feature, one per reading. */

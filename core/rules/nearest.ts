@@ -114,7 +114,7 @@ export function nearestBlock(
   labels: Uint8Array,
   labelOf: (reference: Reference) => number,
 ): void {
-  const columns = placeColumns(block);
+  const columns = block.once(placeColumns);
   const all = placesOf(nearest.references);
   const kept = all.flatMap((place, i) => (place.length === columns.length ? [i] : []));
   const xs = kept.map((i) => all[i]);
@@ -140,10 +140,8 @@ export function nearestBlock(
   }
 }
 
-/** The places of all readings of a block, as columns, made once. */
+/** The places of all readings of a block, as columns. */
 function placeColumns(block: ReadingBlock): readonly Float64Array[] {
-  const known = columnsOfBlock.get(block);
-  if (known) return known;
   const has = (feature: "reflected" | "val") => block.features.includes(feature);
   let columns: Float64Array[];
   if (has("reflected")) columns = [block.column("reflected")];
@@ -156,7 +154,5 @@ function placeColumns(block: ReadingBlock): readonly Float64Array[] {
       for (let c = 0; c < place.length; c++) columns[c][i] = place[c];
     }
   }
-  columnsOfBlock.set(block, columns);
   return columns;
 }
-const columnsOfBlock = new WeakMap<ReadingBlock, readonly Float64Array[]>();

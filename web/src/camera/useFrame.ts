@@ -1,5 +1,5 @@
 import { type CameraSensor, isCamera } from "@perceptum/core/readings";
-import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
+import type { RuleSet, Target } from "@perceptum/core/rules";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useSession } from "../hooks/context";
@@ -23,20 +23,10 @@ interface FrameState {
 }
 const NOTHING_SEEN: FrameState = { seen: null, trouble: null, looks: 0 };
 
-const setups = new WeakMap<RuleSet, Setup>();
-
 /** What frames of a sensor are looked at by; the same object as long as none of it changes. */
-function setupOf(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
-  const ruleSet = ruleSetOf({ ruleSets }, sensor);
-  const known = setups.get(ruleSet);
-  if (known?.sensor === sensor && known.targets === targets) return known;
-  const made = { sensor, ruleSet, targets };
-  setups.set(ruleSet, made);
-  return made;
-}
-
 export function useSetup(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
-  return useMemo(() => setupOf(sensor, ruleSets, targets), [sensor, ruleSets, targets]);
+  const work = useSession().service(CameraWork);
+  return useMemo(() => work.setupOf(sensor, ruleSets, targets), [work, sensor, ruleSets, targets]);
 }
 
 /**
@@ -101,7 +91,7 @@ export function useFrame(
       const sensor = project?.sensors.find(({ id }) => id === setup.sensor.id);
       if (project === null || sensor === undefined || !isCamera(sensor)) return;
       drawToo.current ??= session.store.holdMore();
-      ask(name, setupOf(sensor, project.ruleSets, project.targets), label);
+      ask(name, session.service(CameraWork).setupOf(sensor, project.ruleSets, project.targets), label);
     });
     return () => void unsubscribe();
   }, [session, ask, ahead, name, setup, label]);

@@ -1,5 +1,5 @@
 import type { Course } from "@perceptum/core/world";
-import { useCallback } from "react";
+import { useCallback, useMemo } from "react";
 import styled from "styled-components";
 import { useSession } from "../hooks/context";
 import { useProject, useTargets } from "../hooks/project";
@@ -50,29 +50,30 @@ export function CourseView({ course, start, run, t, now: pose, face }: CourseRun
   const ink = groundInk(useTargets().get(course.ground)?.paint);
   const held = run?.trace.course.cards.filter((card) => t >= card.atMs && t < card.atMs + card.forMs) ?? [];
 
+  const trail = useMemo(() => (run === null ? null : trailOf(run)), [run]);
+  const ghostTrail = useMemo(() => (ghost === null ? null : trailOf(ghost)), [ghost]);
   const drawTrail = useCallback(
     (context: CanvasRenderingContext2D) => {
-      if (ghost !== null) drawLine(context, ghost, t, scale, h, ink);
-      if (run !== null) drawDots(context, run, t, scale, h);
+      if (ghostTrail !== null) drawLine(context, ghostTrail, t, scale, h, ink);
+      if (run !== null && trail !== null) drawDots(context, run, trail, t, scale, h);
     },
-    [run, ghost, t, scale, h, ink],
+    [run, trail, ghostTrail, t, scale, h, ink],
   );
   const hoverAt = (event: React.PointerEvent) => {
-    if (run === null) return;
+    if (trail === null) return;
     const box = event.currentTarget.getBoundingClientRect();
-    const spots = trailOf(run);
     const x = (event.clientX - box.left) / scale;
     const y = (box.bottom - event.clientY) / scale;
     let best = -1;
     let least = (12 / scale) ** 2;
-    for (let k = 0; k < spots.t.length; k++) {
-      const d = (spots.x[k] - x) ** 2 + (spots.y[k] - y) ** 2;
+    for (let k = 0; k < trail.t.length; k++) {
+      const d = (trail.x[k] - x) ** 2 + (trail.y[k] - y) ** 2;
       if (d < least) {
         least = d;
         best = k;
       }
     }
-    dispatch(hovered(best < 0 ? null : { source: "run", t: spots.t[best] }));
+    dispatch(hovered(best < 0 ? null : { source: "run", t: trail.t[best] }));
   };
   const above = [pose.display, pose.picture ?? "", pose.sound].filter((text) => text !== "").join("  ");
   return (
@@ -110,7 +111,7 @@ export function CourseView({ course, start, run, t, now: pose, face }: CourseRun
               >
                 <g transform={`translate(0 ${high}) scale(1 -1)`}>
                   <CourseWords course={run?.trace.course ?? course} mmPerPixel={1 / scale} />
-                  {run && hover !== null && <HoverRing run={run} t={hover} />}
+                  {trail && hover !== null && <HoverRing trail={trail} t={hover} />}
                   {ghost && (
                     <g opacity="0.4">
                       <RobotShape robot={ghost.project.robot} pose={momentOf(ghost, t, 0)} />

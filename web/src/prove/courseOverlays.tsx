@@ -1,8 +1,14 @@
 import type { LastRun } from "../model/judging/Mentor";
 
 /** A dot at every third reading, in the paint of what was seen. */
-export function drawDots(context: CanvasRenderingContext2D, run: LastRun, t: number, scale: number, h: number): void {
-  const spots = trailOf(run);
+export function drawDots(
+  context: CanvasRenderingContext2D,
+  run: LastRun,
+  spots: Trail,
+  t: number,
+  scale: number,
+  h: number,
+): void {
   const paints = run.project.targets.map((target) => target.paint);
   context.strokeStyle = "#fff";
   context.lineWidth = 0.8;
@@ -46,13 +52,12 @@ const EVENT = 4.5;
 /** The way of the run that is kept to compare with, as a thin line. */
 export function drawLine(
   context: CanvasRenderingContext2D,
-  run: LastRun,
+  spots: Trail,
   t: number,
   scale: number,
   h: number,
   ink: string,
 ): void {
-  const spots = trailOf(run);
   context.strokeStyle = ink;
   context.lineWidth = 1;
   context.setLineDash([4, 3]);
@@ -63,35 +68,27 @@ export function drawLine(
   context.setLineDash([]);
 }
 
-interface Trail {
+/** Where the first sensor was at each of its readings, in mm, and what was seen then. */
+export interface Trail {
   t: Float64Array;
   x: Float64Array;
   y: Float64Array;
   seen: Uint8Array;
 }
 
-const trails = new WeakMap<LastRun, Trail>();
-
-/** Where the first sensor was at each of its readings, in mm. */
-export function trailOf(run: LastRun): Trail {
-  const known = trails.get(run);
-  if (known) return known;
-  const { trace } = run;
+export function trailOf({ trace }: LastRun): Trail {
   const [eye] = trace.eyes;
   const { t } = eye.readings;
   const tick = (at: number) => Math.round(at / trace.tickMs);
-  const trail: Trail = {
+  return {
     t,
     x: t.map((at) => trace.eyeX[tick(at)]),
     y: t.map((at) => trace.eyeY[tick(at)]),
     seen: eye.seen,
   };
-  trails.set(run, trail);
-  return trail;
 }
 
-export function HoverRing({ run, t }: { run: LastRun; t: number }) {
-  const trail = trailOf(run);
+export function HoverRing({ trail, t }: { trail: Trail; t: number }) {
   const k = trail.t.findLastIndex((at) => at <= t);
   return k < 0 ? null : (
     <circle cx={trail.x[k]} cy={trail.y[k]} r="22" fill="none" stroke="var(--on-ground, #fff)" strokeWidth="6" />

@@ -1,4 +1,6 @@
-import { isCamera, type TapeHead } from "@perceptum/core/readings";
+import type { SensorId } from "@perceptum/core/names";
+import { type CameraSensor, isCamera, type TapeHead } from "@perceptum/core/readings";
+import { type RuleSet, ruleSetOf, type Target } from "@perceptum/core/rules";
 import { type EyeTrace, framesOfRun } from "@perceptum/core/world";
 import { proxy, transfer } from "comlink";
 import { Cache } from "../../workers/Cache";
@@ -39,6 +41,8 @@ export class CameraWork {
   private readonly runs = new Map<EyeTrace, RunOfCamera & { told: Promise<void> }>();
   private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
   private setup: Setup | null = null;
+  /** What frames of each camera were looked at by last. */
+  private readonly setups = new Map<SensorId, Setup>();
   /** The form of the frames that the boxes of each tape were taken from. */
   private readonly boxedBy = new Map<string, unknown>();
   private readonly unlisten: () => void;
@@ -68,6 +72,16 @@ export class CameraWork {
   end(): void {
     this.unlisten();
     this.worker.end();
+  }
+
+  /** What frames of a camera are looked at by; the same object as long as none of it changes. */
+  setupOf(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
+    const ruleSet = ruleSetOf({ ruleSets }, sensor);
+    const known = this.setups.get(sensor.id);
+    if (known?.sensor === sensor && known.ruleSet === ruleSet && known.targets === targets) return known;
+    const made = { sensor, ruleSet, targets };
+    this.setups.set(sensor.id, made);
+    return made;
   }
 
   /** Has frames looked at by a setup from the next question on: the worker takes them in their order. */
