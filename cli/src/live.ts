@@ -4,7 +4,6 @@ import {
   type Address,
   ALIVE_MS,
   DRIVE_EVERY_MS,
-  Driver,
   type LiveCounts,
   type LiveMoment,
   LiveRobot,
@@ -147,16 +146,13 @@ async function driven(
         said = trouble;
       },
     },
-    { watched: false, goOn: "start it again to go on" },
+    { watched: false, goOn: "start it again to go on", commands: !watch },
   );
-  // One that only watches says what it was asked, and commands nothing.
-  const watching = watch ? new Driver(document, say, trace, false) : null;
   const hears = {
     text: (text: string) => {
       kept.tape(text);
       if (ended !== null) return;
       acting.take(text, performance.now());
-      watching?.take(text, performance.now());
     },
     paused: (why: string | null) => {
       if (why === null) acting.back(performance.now());
@@ -165,11 +161,10 @@ async function driven(
     closed: (why?: string) => {
       const words = `the line to ${link} was lost${why === undefined ? "" : ` (${why})`}`;
       acting.lost(words);
-      watching?.end();
       // A robot in lockstep ends as soon as it hears that the behaviour has finished.
       if (acting.finished) ended ??= [0, "the behaviour has finished"];
       const [code, last] = ended ?? [1, words];
-      over(finish(code, last, watching?.counts ?? counts));
+      over(finish(code, last, counts));
     },
   };
   try {
@@ -180,11 +175,8 @@ async function driven(
   acting.renew(performance.now());
   // A simulated robot begins once somebody is heard, who need not command it.
   if (watch) say(['{"alive":0}']);
-  else acting.start("terminal", document, performance.now());
-  const ticking = setInterval(() => {
-    acting.tick(performance.now());
-    watching?.tick(performance.now());
-  }, DRIVE_EVERY_MS);
+  acting.start("terminal", document, performance.now());
+  const ticking = setInterval(() => acting.tick(performance.now()), DRIVE_EVERY_MS);
   /** The robot stops, whatever it does, before the line ends. */
   function leave(code: number, words: string): void {
     if (ended !== null) return;

@@ -9,12 +9,12 @@ const { document } = splitProject(glasshouseRound());
 const coral = (t: number) => `${JSON.stringify({ s: "belly", t, v: [700, 150, 100] })}\n`;
 
 /** An acting behaviour with a clock of its own, and all that comes of it. */
-function begun(watched = true) {
+function begun(watched = true, commands = true) {
   const said: string[] = [];
   const states: LinkState[] = [];
   const acting = new Acting(
     { say: (lines) => said.push(...lines), moment: () => undefined, state: (state) => states.push(state) },
-    { watched, goOn: "let it act again" },
+    { watched, goOn: "let it act again", commands },
   );
   let now = 1000;
   /** Lets time pass; `does` is called at each tick. */
@@ -37,6 +37,23 @@ function begun(watched = true) {
 const quiet = (lines: readonly string[]) => lines.filter((line) => !/^\{"(alive|stop)"/.test(line));
 
 describe("what acts on a robot", () => {
+  it("commands nothing where it only watches, and goes on whatever is not heard or held up", () => {
+    const { acting, said, states, pass, clock, lively, troubles } = begun(false, false);
+    acting.start("act", document, clock.get());
+    pass(300, lively("act"));
+    pass(7000);
+    clock.leap(4000);
+    acting.away("the line is away", clock.get());
+    pass(2000);
+    acting.back(clock.get());
+    pass(300, lively("act"));
+    expect(said).toEqual([]);
+    expect(states.every(({ acting: goesOn }) => goesOn)).toBe(true);
+    expect(troubles()).toContain("nothing has been heard from the robot for 2 s");
+    acting.stop();
+    expect(said).toEqual([]);
+  });
+
   it("commands, tells, and brakes when it is stopped; an act that was stopped never starts again", () => {
     const { acting, said, states, pass, lively, clock } = begun();
     expect(acting.start("a", document, clock.get())).toBe(true);

@@ -47,11 +47,18 @@ export class Acting {
   /** The behaviour came to its end. */
   finished = false;
 
-  /** @param options whether somebody has to say again and again that they watch, and how one goes on after a stop */
+  /**
+   * @param options whether somebody has to say again and again that they watch, how one goes on after a stop, and
+   *   whether the robot is commanded: otherwise it is only told what the behaviour would do, and that never rests
+   */
   constructor(
     private readonly hears: ActingListener,
-    private readonly options: { watched: boolean; goOn: string },
+    private readonly options: { watched: boolean; goOn: string; commands?: boolean },
   ) {}
+
+  private get commands(): boolean {
+    return this.options.commands ?? true;
+  }
 
   get isActing(): boolean {
     return this.driver !== null;
@@ -67,7 +74,7 @@ export class Acting {
     if (this.act === act) return this.change(act, project);
     this.rest(null);
     this.act = act;
-    this.commanded = true;
+    this.commanded = this.commands;
     this.finished = false;
     this.why = null;
     this.watchedAt = now;
@@ -77,6 +84,7 @@ export class Acting {
       project,
       (lines) => this.hears.say(lines),
       (moment) => this.hears.moment(moment),
+      this.commands,
     );
     this.tell(null);
     return true;
@@ -122,14 +130,15 @@ export class Acting {
     this.requireTime(now);
     const { goOn } = this.options;
     const silent = this.heardAt === null ? 0 : now - this.heardAt;
-    if (this.driver !== null) {
+    if (this.driver !== null && !this.commands) this.driver.tick(now);
+    else if (this.driver !== null) {
       if (this.options.watched && now - this.watchedAt > WATCHED_MS)
         this.rest(`the page did not answer for ${seconds(WATCHED_MS)}, so the robot was stopped; ${goOn}`);
       else if (silent > GIVEN_UP_MS && this.driver.listens)
         this.rest(`nothing was heard from the robot for ${seconds(GIVEN_UP_MS)}, so it was stopped; ${goOn}`);
       else this.driver.tick(now);
     }
-    if (this.driver?.finished) {
+    if (this.driver?.finished && this.commands) {
       this.finished = true;
       this.rest("the behaviour has finished");
     }
@@ -143,7 +152,7 @@ export class Acting {
     const { tickedAt, awayAt } = this;
     const { goOn } = this.options;
     this.tickedAt = now;
-    if (this.driver === null) return;
+    if (this.driver === null || !this.commands) return;
     if (awayAt !== null && now - awayAt > SILENCE_MS)
       this.rest(`${this.trouble ?? "the line was away"}: the robot has stopped by itself; ${goOn}`);
     else if (tickedAt !== null && now - tickedAt > SILENCE_MS)
