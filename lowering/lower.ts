@@ -1,5 +1,5 @@
 import type { UsedField } from "../core/code/engineParts";
-import type { Expr, Fn, Operator, Place, Statement, Type, Variable } from "../core/tree";
+import type { Assignable, Expr, Fn, Operator, Statement, Type, Variable } from "../core/tree";
 import type { File, Found, Node, SourceFile } from "./source";
 import { World } from "./source";
 
@@ -258,7 +258,7 @@ export class Body {
     if (node.operator !== "=" && op === undefined) this.file.refuse(node, "the sign is not one of every language");
     return {
       does: "set",
-      place: place as Place,
+      place: place as Assignable,
       value: op === undefined ? value : { is: "op", op, left: place, right: value },
     };
   }

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Id, ModeIdSchema, ResponseIdSchema } from "../names";
+import { Id, ModeIdSchema, type Path, ResponseIdSchema } from "../names";
 import type { Input } from "../phrases";
 import { ConditionSchema, namedCondition } from "./conditions";
 import { InputSchema } from "./given";
@@ -57,16 +57,15 @@ export const Behaviour = z
         message: `the routine reaches itself: ${circle.join(" does ")}`,
         path: ["routines", routines.findIndex((r) => r.id === circle[0]), "steps"],
       });
-    else for (const { message, path } of wrongInputs(behaviour)) context.addIssue({ code: "custom", message, path });
+    else
+      for (const { message, path } of wrongInputs(behaviour))
+        context.addIssue({ code: "custom", message, path: [...path] });
   });
 
 /** What is wrong with what routines take and are given. */
-function wrongInputs({
-  modes,
-  routines,
-}: Pick<Behaviour, "modes" | "routines">): { message: string; path: (string | number)[] }[] {
-  const found: { message: string; path: (string | number)[] }[] = [];
-  const look = (steps: readonly ListedStep[], inputs: readonly Input[], path: (string | number)[]) =>
+function wrongInputs({ modes, routines }: Pick<Behaviour, "modes" | "routines">): { message: string; path: Path }[] {
+  const found: { message: string; path: Path }[] = [];
+  const look = (steps: readonly ListedStep[], inputs: readonly Input[], path: Path) =>
     steps.forEach((step, i) => {
       const wrong = (message: string) => found.push({ message, path: [...path, i] });
       for (const name of Object.values(step.takes ?? {}))
@@ -157,5 +156,3 @@ export function namedBehaviour(behaviour: Behaviour, at: (path: Path) => NameVis
     })),
   };
 }
-
-type Path = readonly (string | number)[];

@@ -1,11 +1,11 @@
 import type { Note } from "../behaviour";
 
 /** What the robot's side of written code hears of a note: its kind, three texts and a number. */
-export type Noted = readonly [kind: string, what: string, more: string, also: string, number: number];
+export type NoteFields = readonly [kind: string, what: string, more: string, also: string, number: number];
 
 /** A note of the core as the robot's side of written code hears it; a trouble is one text there. */
-export function notedAs(note: Note): Noted {
-  const noted = (what: string, more = "", also = "", number = 0): Noted => [note.kind, what, more, also, number];
+export function notedAs(note: Note): NoteFields {
+  const noted = (what: string, more = "", also = "", number = 0): NoteFields => [note.kind, what, more, also, number];
   switch (note.kind) {
     case "arrives":
     case "departs":
@@ -37,5 +37,5 @@ export function notedAs(note: Note): Noted {
 }
 
 /** The same of what was heard: a trouble as one text. */
-export const heard = ([kind, what, more, also, number]: Noted): Noted =>
+export const heard = ([kind, what, more, also, number]: NoteFields): NoteFields =>
   kind === "trouble" ? [kind, what + more + also, "", "", number] : [kind, what, more, also, number];

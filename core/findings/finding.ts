@@ -64,7 +64,7 @@ export type FindingCode =
 export type Level = "error" | "warning" | "hint";
 
 /** Where a finding lies: a stage, and in it perhaps a rule or a target. */
-export interface Place {
+export interface FindingPlace {
   stage: "sense" | "decide" | "act" | "prove" | "ship";
   target?: TargetId;
   /** The set that the rule is in, or whose method and steadying it is about. */
@@ -87,7 +87,7 @@ export interface Finding {
   level: Level;
   title: string;
   sentence: string;
-  place: Place;
+  place: FindingPlace;
   fix?: { label: string; change: FixChange };
   /** Whether a person put it aside on purpose. */
   aside?: true;

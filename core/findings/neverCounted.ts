@@ -1,5 +1,5 @@
 import { type Condition, conditionKindOf, factsOf, triggerKindOf } from "../behaviour";
-import type { FindingKind, Place } from "./finding";
+import type { FindingKind, FindingPlace } from "./finding";
 import { stepLists, unfolded } from "./stepsOf";
 
 /** A condition asks a counter that nothing counts, or a list to which nothing jots: it stays as it is at the start. */
@@ -8,14 +8,14 @@ export const neverCounted: FindingKind = {
   find({ project: { behaviour } }) {
     const lists = stepLists(behaviour).map(({ at, steps }) => ({ at, steps: unfolded(behaviour, steps) }));
     const changed = new Set(lists.flatMap(({ steps }) => steps).map((step) => factsOf(step).changes));
-    const asked = new Map<string, Place>();
-    const ask = (condition: Condition | undefined, place: Place) => {
+    const asked = new Map<string, FindingPlace>();
+    const ask = (condition: Condition | undefined, place: FindingPlace) => {
       for (const name of condition === undefined ? [] : namesIn(condition))
         if (!changed.has(name) && !asked.has(name)) asked.set(name, place);
     };
     for (const mode of behaviour.modes)
       for (const { id, on, when, guard } of mode.responses) {
-        const place: Place = { stage: "act", mode: mode.id, response: id };
+        const place: FindingPlace = { stage: "act", mode: mode.id, response: id };
         if (!on) continue;
         ask(triggerKindOf(when).condition?.(when), place);
         ask(guard, place);

@@ -1,5 +1,5 @@
 import { factsOf, type Step } from "../behaviour";
-import type { Finding, FindingKind, Place } from "./finding";
+import type { Finding, FindingKind, FindingPlace } from "./finding";
 import type { FixChange } from "./fix";
 import { endOf, stepLists } from "./stepsOf";
 
@@ -7,7 +7,7 @@ import { endOf, stepLists } from "./stepsOf";
 export const neverReached: FindingKind = {
   code: "never-reached",
   find({ project: { behaviour } }) {
-    const lists: { steps: Step[]; of: string; place: Place; change: FixChange }[] = [
+    const lists: { steps: Step[]; of: string; place: FindingPlace; change: FixChange }[] = [
       ...stepLists(behaviour).map(({ at, steps }) => ({
         steps,
         of: "",

@@ -8,7 +8,7 @@ import { type Finding, keyOf } from "./finding";
 import { applyFix, type FixChange } from "./fix";
 
 /** What a project is like, so far as a fix may make it worse. */
-interface Standing {
+interface Quality {
   keys: ReadonlySet<string>;
   /** Errors and warnings. */
   grave: ReadonlySet<string>;
@@ -18,7 +18,7 @@ interface Standing {
   holding: ReadonlySet<string>;
 }
 
-function standingOf(project: ProjectDocument, readings: ReadingsByTape, withRuns: boolean): Standing {
+function standingOf(project: ProjectDocument, readings: ReadingsByTape, withRuns: boolean): Quality {
   const tapes = markedTapes(project, readings);
   const findings = findAll({ project, tapes });
   const { marked, right } = judgeTapes(project, tapes).score;
@@ -54,7 +54,7 @@ const REVEALS = 0.1;
 
 /** Tries fixes of one project's findings, one after the other. What it is like before is worked out once. */
 export class FixTrial {
-  private before: Standing | undefined;
+  private before: Quality | undefined;
 
   constructor(
     private readonly project: ProjectDocument,

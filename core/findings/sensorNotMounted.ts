@@ -1,6 +1,6 @@
 import { namedBehaviour } from "../behaviour";
 import type { SensorId } from "../names";
-import { type FindingKind, type Place, sensorName } from "./finding";
+import { type FindingKind, type FindingPlace, sensorName } from "./finding";
 import { placeOf } from "./placeOf";
 
 /** Something goes by a sensor that the robot does not carry: it never holds. */
@@ -9,7 +9,7 @@ export const sensorNotMounted: FindingKind = {
   find({ project }) {
     const { behaviour, robot } = project;
     const mounted = new Set<string>(robot.mounts.map((m) => m.sensor));
-    const found = new Map<SensorId, Place>();
+    const found = new Map<SensorId, FindingPlace>();
     namedBehaviour(behaviour, (path) => (kind, id) => {
       const sensor = id as string as SensorId;
       if (kind === "sensor" && !mounted.has(sensor) && !found.has(sensor)) {

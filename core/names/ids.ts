@@ -72,3 +72,6 @@ export function freeId<T extends string>(name: string, taken: Iterable<string>):
     if (!used.has(id)) return id as T;
   }
 }
+
+/** Where something stands in what is kept: keys and places in lists, from the outside in. */
+export type Path = readonly (string | number)[];

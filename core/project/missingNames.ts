@@ -1,10 +1,11 @@
 import type { NameKind } from "../behaviour";
+import type { Path } from "../names";
 import { COURSE_PARTS, machineOf, THINGS } from "../world";
 import { type Named, visitNames } from "./names";
-import { idsOf, type Path, phraseIds } from "./phraseIds";
+import { idsOf, phraseIds } from "./phraseIds";
 
-/** A place that names something which is not there. */
-type Gap = { message: string; path: Path };
+/** What does not go together in a project, and where. */
+export type Gap = { message: string; path: Path };
 
 /** Every place that names something the project does not have, and every id that is given twice. */
 export function missingNames(project: Named): Gap[] {

@@ -1,5 +1,5 @@
 import { type NameKind, type NameVisitor, namedBehaviour } from "../behaviour";
-import type { TargetId } from "../names";
+import type { Path, TargetId } from "../names";
 import type { TapeHead } from "../readings";
 import { courseKindOf, namedCheck, type Painted, type Simulated } from "../world";
 
@@ -8,7 +8,6 @@ export interface Named extends Simulated {
   tapes: TapeHead[];
 }
 
-type Path = readonly (string | number)[];
 /** Is shown a name with its place and gives what shall stand there. */
 type PlacedVisitor = <T extends string>(kind: NameKind, id: T, path: Path) => T;
 

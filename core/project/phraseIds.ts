@@ -1,7 +1,6 @@
 import type { NameKind } from "../behaviour";
+import type { Path } from "../names";
 import type { Named } from "./names";
-
-export type Path = (string | number)[];
 
 export const idsOf = (things: readonly { id: string }[]): string[] => things.map((thing) => thing.id);
 

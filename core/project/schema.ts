@@ -5,7 +5,7 @@ import { Name } from "../names";
 import { channelsOnTape, FrameName, isCamera, Light, Sensor, Tape, TapeHead } from "../readings";
 import { RuleSet, Target } from "../rules";
 import { Course, Robot, robotKindOf } from "../world";
-import { missingNames } from "./missingNames";
+import { type Gap, missingNames } from "./missingNames";
 
 /** Every course that is not for the project's robot. */
 const otherCourses = ({ robot, courses }: { robot: Robot; courses: Course[] }) => {
@@ -21,8 +21,6 @@ const otherCourses = ({ robot, courses }: { robot: Robot; courses: Course[] }) =
         ],
   );
 };
-
-type Gap = { message: string; path: (string | number)[] };
 
 /** What is wrong with frames and boxes of tapes: only a camera's have them, and a box lies within its frame. */
 function wrongFrames({ sensors, tapes }: { sensors: Sensor[]; tapes: TapeHead[] }): Gap[] {
@@ -116,7 +114,7 @@ export const gapsIn = (project: ProjectDocument): Gap[] => [
 
 /** A project as it is kept and edited: all but the tapes' readings. */
 export const ProjectDocument = z.strictObject(documentShape).superRefine((project, context) => {
-  for (const gap of gapsIn(project)) context.addIssue({ code: "custom", ...gap });
+  for (const gap of gapsIn(project)) context.addIssue({ code: "custom", message: gap.message, path: [...gap.path] });
 });
 
 /** A project file, `*.perceptum.json`: the document with its readings. */
@@ -134,7 +132,7 @@ export const Project = z
       ...wrongFrames(project),
       ...wrongReadings(project),
     ];
-    for (const gap of gaps) context.addIssue({ code: "custom", ...gap });
+    for (const gap of gaps) context.addIssue({ code: "custom", message: gap.message, path: [...gap.path] });
   });
 
 export type ProjectDocument = z.infer<z.ZodObject<typeof documentShape, z.core.$strict>>;

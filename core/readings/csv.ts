@@ -1,7 +1,7 @@
 import type { RawReadings } from "./rawReadings";
 
 /** What is noted beside a reading. */
-export interface Noted {
+export interface BesideReading {
   label: string;
   light: string;
   height: number | undefined;
@@ -13,7 +13,7 @@ const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"
  * Readings as CSV: `t_ms`, the channels in the sensor's raw scale and, where `noted` is given, `label`, `light` and
  * `height_mm` of each reading.
  */
-export function writeCsv({ t, channels }: RawReadings, noted?: (index: number) => Noted | undefined): string {
+export function writeCsv({ t, channels }: RawReadings, noted?: (index: number) => BesideReading | undefined): string {
   const names = Object.keys(channels);
   const columns = Object.values(channels);
   const lines = [["t_ms", ...names, ...(noted ? ["label", "light", "height_mm"] : [])].join(",")];

@@ -1,6 +1,6 @@
 import type { Steady } from "./ruleSetSchema";
 import type { SeenSpan } from "./spans";
-import { type Standing, steadyPart } from "./steady";
+import { type SteadyState, steadyPart } from "./steady";
 
 /** Readings that are steadied together. */
 const CHUNK = 256;
@@ -10,7 +10,7 @@ export class SteadyAgain {
   readonly seen: Uint8Array<ArrayBuffer>;
   private steady: Steady | null = null;
   /** How each chunk begins, and in the end how the last one ends. */
-  private readonly begins: Standing[];
+  private readonly begins: SteadyState[];
   private readonly touched: Uint8Array;
   /** Where within each chunk something else is seen than in the reading before. */
   private readonly turns: number[][];
@@ -36,7 +36,7 @@ export class SteadyAgain {
       }
     }
     this.steady = steady;
-    const at: Standing = { seen: 0, since: 0 };
+    const at: SteadyState = { seen: 0, since: 0 };
     for (let chunk = 0; chunk < touched.length; chunk++) {
       const begin = begins[chunk];
       if (touched[chunk] === 0 && begin.seen === at.seen && begin.since === at.since) {

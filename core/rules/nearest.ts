@@ -11,37 +11,37 @@ export const MOST_REJECT = 2;
  * z = v), on the unit circle where only a hue is known, or along a line where only reflected light is. Places of
  * different kinds cannot be compared.
  */
-type Place = readonly number[];
+type Coordinates = readonly number[];
 
 /** Saturation, value and hue (degrees; NaN for a grey) as a place in the cone. */
-function inCone(hue: number, sat: number, val: number): Place {
+function inCone(hue: number, sat: number, val: number): Coordinates {
   const radius = sat * val;
   if (Number.isNaN(hue)) return [0, 0, val];
   const { sin, cos } = sinCos(hue);
   return [radius * cos, radius * sin, val];
 }
 
-function onCircle(hue: number): Place {
+function onCircle(hue: number): Coordinates {
   const { sin, cos } = sinCos(hue);
   return [cos, sin];
 }
 
 /** The place of a reading. */
-export function placeOf(features: Features): Place {
+export function placeOf(features: Features): Coordinates {
   if (!Number.isNaN(features.reflected)) return [features.reflected];
   if (Number.isNaN(features.val)) return onCircle(features.hue);
   return inCone(features.hue, features.sat, features.val);
 }
 
 /** The place of a reference; empty where it holds too little to be compared with anything. */
-export function placeOfReference({ hue, sat, val, reflected }: Unlisted<Reference>): Place {
+export function placeOfReference({ hue, sat, val, reflected }: Unlisted<Reference>): Coordinates {
   if (reflected !== undefined) return [reflected];
   if (sat !== undefined && val !== undefined) return inCone(hue ?? Number.NaN, sat, val);
   return hue !== undefined && val === undefined ? onCircle(hue) : [];
 }
 
 /** The straight distance between two places of one kind, 0..2; infinite between kinds. */
-export function distanceBetween(a: Place, b: Place): number {
+export function distanceBetween(a: Coordinates, b: Coordinates): number {
   if (a.length !== b.length || a.length === 0) return Number.POSITIVE_INFINITY;
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += (a[i] - b[i]) * (a[i] - b[i]);
@@ -49,14 +49,14 @@ export function distanceBetween(a: Place, b: Place): number {
 }
 
 /** The places of a rule set's references, worked out once for as long as they stay. */
-function placesOf(references: readonly Reference[]): readonly Place[] {
+function placesOf(references: readonly Reference[]): readonly Coordinates[] {
   const known = places.get(references);
   if (known) return known;
   const made = references.map(placeOfReference);
   places.set(references, made);
   return made;
 }
-const places = new WeakMap<readonly Reference[], readonly Place[]>();
+const places = new WeakMap<readonly Reference[], readonly Coordinates[]>();
 
 /** The nearest reference and the nearest one of another target, by index and distance; −1 where there is none. */
 export interface Nearest {

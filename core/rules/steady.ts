@@ -128,7 +128,7 @@ export function steadyBlock(labels: Uint8Array, steady: Steady): Uint8Array<Arra
   return seenAfter;
 }
 /** Where the steadying of a block stands: what is seen, and readings since that was read last (0 where nothing is seen). */
-export interface Standing {
+export interface SteadyState {
   seen: number;
   since: number;
 }
@@ -140,7 +140,7 @@ export function steadyPart(
   seenAfter: Uint8Array,
   from: number,
   to: number,
-  at: Standing,
+  at: SteadyState,
 ): void {
   let { seen, since } = at;
   for (let i = from; i < to; i++) {

@@ -1,4 +1,4 @@
-import type { Expr, Fn, Operator, Place, Statement, Type } from "./tree";
+import type { Assignable, Expr, Fn, Operator, Statement, Type } from "./tree";
 
 /**
  * Reads functions from the form in which those that never change are written down:
@@ -49,7 +49,7 @@ function parameter(text: string): { name: string; type: Type } {
   return { name, type: type as Type };
 }
 
-interface Line {
+interface SourceLine {
   indent: number;
   text: string;
   number: number;
@@ -57,7 +57,7 @@ interface Line {
 
 class Reader {
   constructor(
-    private readonly lines: readonly Line[],
+    private readonly lines: readonly SourceLine[],
     public at: number,
   ) {}
 
@@ -90,7 +90,7 @@ class Reader {
       };
     const set = /^(\w+(?:\[[^"]*?\])?) ([+-])?= (.+)$/.exec(text);
     if (set !== null) {
-      const place = expression(set[1]) as Place;
+      const place = expression(set[1]) as Assignable;
       const value = expression(set[3]);
       if (set[2] === undefined) return { does: "set", place, value };
       return { does: "set", place, value: { is: "op", op: set[2] as Operator, left: place, right: value } };

@@ -21,12 +21,12 @@ export type Expr =
 /** `/` divides numbers, `%` gives what is left of whole numbers that are not negative. */
 export type Operator = "or" | "and" | "==" | "!=" | "<" | "<=" | ">" | ">=" | "+" | "-" | "*" | "/" | "%";
 
-export type Place = Extract<Expr, { is: "name" | "at" }>;
+export type Assignable = Extract<Expr, { is: "name" | "at" }>;
 
 export type Statement =
   /** A variable of the function, which may be set again. */
   | { does: "let"; name: string; value: Expr }
-  | { does: "set"; place: Place; value: Expr }
+  | { does: "set"; place: Assignable; value: Expr }
   | { does: "if"; test: Expr; then: readonly Statement[]; otherwise: readonly Statement[] }
   | { does: "while"; test: Expr; body: readonly Statement[] }
   /** From one whole number on, up to another that is not reached. */
@@ -109,7 +109,7 @@ export interface Part {
 export const num = (value: number): Expr => ({ is: "num", value });
 export const int = (value: number): Expr => ({ is: "int", value });
 export const text = (value: string): Expr => ({ is: "text", value });
-export const name = (of: string): Place => ({ is: "name", name: of });
+export const name = (of: string): Assignable => ({ is: "name", name: of });
 export const call = (fn: string, ...args: Expr[]): Extract<Expr, { is: "call" }> => ({ is: "call", fn, args });
 export const op = (left: Expr, operator: Operator, right: Expr): Expr => ({ is: "op", op: operator, left, right });
 export const not = (of: Expr): Expr => ({ is: "not", of });

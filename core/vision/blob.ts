@@ -60,15 +60,15 @@ export class Watch {
 }
 
 /** Numbers kept of the largest blob of a target in a frame: area, left, top, width and height; an area of 0 is none. */
-export const BLOB_FIELDS = 5;
+export const KEPT_BLOB_CELLS = 5;
 
 /** Keeps a blob at a place among others. */
 export function keepBlob(kept: Int32Array, place: number, { area, left, top, width, height }: FoundBlob): void {
-  kept.set([area, left, top, width, height], place * BLOB_FIELDS);
+  kept.set([area, left, top, width, height], place * KEPT_BLOB_CELLS);
 }
 
 /** The blob that is kept at a place; undefined where there is none. */
 export function keptBlob(kept: Int32Array, place: number): FoundBlob | undefined {
-  const [area, left, top, width, height] = kept.subarray(place * BLOB_FIELDS);
+  const [area, left, top, width, height] = kept.subarray(place * KEPT_BLOB_CELLS);
   return area > 0 ? { left, top, width, height, area } : undefined;
 }

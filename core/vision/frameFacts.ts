@@ -2,7 +2,7 @@ import type { TapeId, TargetId } from "../names";
 import type { CameraSensor } from "../readings";
 import type { RuleSet, Target } from "../rules";
 import type { FoundBlob } from "./BlobList";
-import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, measured, Watch } from "./blob";
+import { type Blob, KEPT_BLOB_CELLS, keepBlob, keptBlob, measured, Watch } from "./blob";
 import type { Frame } from "./frame";
 import type { PixelLabels } from "./PixelLabels";
 
@@ -54,7 +54,7 @@ export class FactGatherer {
   /** Looks at what a square of 3 × 3 px leaves, where no mask is cleaned. */
   private readonly cleaned: Watch | null;
   private readonly found: TargetFacts[];
-  private largest = new Int32Array(BLOB_FIELDS * 64);
+  private largest = new Int32Array(KEPT_BLOB_CELLS * 64);
   private frames = 0;
 
   constructor(
@@ -77,7 +77,7 @@ export class FactGatherer {
     const { left, top } = this.watch.eye.strip;
     this.cleaned?.look(frame);
     const from = this.frames++ * this.targets.length;
-    this.makeRoom(this.frames * this.targets.length * BLOB_FIELDS);
+    this.makeRoom(this.frames * this.targets.length * KEPT_BLOB_CELLS);
     this.targets.forEach(({ kind }, i) => {
       const list = this.watch.eye.blobs(i + 1);
       if (kind === "background" || list.length === 0) return;
@@ -99,7 +99,7 @@ export class FactGatherer {
       t,
       targets: this.found.filter(({ frames }) => frames > 0),
       lookedFor: this.targets.map(({ id }) => id),
-      largest: this.largest.slice(0, this.frames * this.targets.length * BLOB_FIELDS),
+      largest: this.largest.slice(0, this.frames * this.targets.length * KEPT_BLOB_CELLS),
     };
   }
 

@@ -10,7 +10,7 @@ type Any = Extract<Condition, { any: unknown }>;
 type Not = Extract<Condition, { not: unknown }>;
 
 /** What the table does with a condition of whatever kind: kinds that are made of others need it for their parts. */
-export interface Whatever {
+export interface ConditionTable {
   schema: z.ZodType<Condition>;
   kindOf(condition: Condition): ConditionKind<Condition>;
   rows(condition: Condition, to: RowMaker): readonly Row[];
@@ -20,7 +20,7 @@ export interface Whatever {
 }
 
 /** The kinds that are made of others: all, any, not. */
-export function logicKinds({ schema, kindOf, rows, print, tell, named }: Whatever) {
+export function logicKinds({ schema, kindOf, rows, print, tell, named }: ConditionTable) {
   const Parts = z.array(schema).min(2).max(20);
 
   /** A part as `write` gives it, in brackets where its own words would be taken for a part of the whole. */

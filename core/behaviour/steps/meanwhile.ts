@@ -14,7 +14,7 @@ export interface Meanwhile {
 }
 
 /** What the table does with a step of whatever kind. */
-export interface Whatever {
+export interface StepTable {
   schema: z.ZodType<AnyStep>;
   kindOf(step: AnyStep): StepKind<AnyStep>;
   parse(reader: PhraseReader): AnyStep;
@@ -27,7 +27,15 @@ export interface Whatever {
 const refuses = (step: AnyStep) => `“${step.step}” decides what comes next, so it cannot run meanwhile`;
 
 /** Starts a step and goes on at once; an output has one owner, the latest. */
-export const meanwhileKind = ({ schema, kindOf, parse, print, tell, named, paced }: Whatever): StepKind<Meanwhile> => ({
+export const meanwhileKind = ({
+  schema,
+  kindOf,
+  parse,
+  print,
+  tell,
+  named,
+  paced,
+}: StepTable): StepKind<Meanwhile> => ({
   key: "meanwhile",
   schema: z.strictObject({
     step: z.literal("meanwhile"),

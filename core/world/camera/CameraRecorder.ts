@@ -1,7 +1,7 @@
 import type { EngineState, Program } from "../../behaviour";
 import type { ResponseId, SensorId, TargetId } from "../../names";
 import type { CameraSensor, Light } from "../../readings";
-import { BLOB_FIELDS, type Blob, keepBlob, keptBlob, Watch } from "../../vision";
+import { type Blob, KEPT_BLOB_CELLS, keepBlob, keptBlob, Watch } from "../../vision";
 import type { Body } from "../body";
 import type { SensedWorld } from "../EyeRecorder";
 import { longer } from "../longer";
@@ -53,7 +53,7 @@ export class CameraRecorder implements Recorder {
     this.counts = new Uint32Array(this.things.length);
     this.periodMs = Math.max(tickMs, Math.ceil(own.periodMs / tickMs) * tickMs);
     this.seen = new Uint8Array(FIRST_FRAMES * targets.length);
-    this.blobs = new Int32Array(FIRST_FRAMES * targets.length * BLOB_FIELDS);
+    this.blobs = new Int32Array(FIRST_FRAMES * targets.length * KEPT_BLOB_CELLS);
   }
 
   get sensor(): SensorId {
@@ -180,7 +180,7 @@ export class CameraRecorder implements Recorder {
   finished(): EyeTrace {
     const { n, program } = this;
     const side = program.targets.length;
-    const blobs = this.blobs.slice(0, n * side * BLOB_FIELDS);
+    const blobs = this.blobs.slice(0, n * side * KEPT_BLOB_CELLS);
     const labels = new Uint8Array(n);
     for (let k = 0; k < n; k++)
       for (let i = side - 1; i >= 0; i--) if (keptBlob(blobs, k * side + i) !== undefined) labels[k] = i + 1;

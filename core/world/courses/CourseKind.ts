@@ -11,7 +11,7 @@ import type { Painted } from "./shapes";
 type Held = { atMs: number; forMs: number };
 
 /** What of a course decides how long a run takes and where it ends. */
-export interface Laid {
+export interface CourseExtent {
   size: readonly [number, number];
   cards: readonly Held[];
   presses: readonly Held[];
@@ -37,7 +37,7 @@ export interface CourseKind<C extends Kept = Kept> {
   /** A bare one with room for whatever a step alone does; missing where a bare one has that. */
   roomy?(bare: C): C;
   /** How long a run may take that does not finish, in ms. */
-  limitMs(course: Laid): number;
+  limitMs(course: CourseExtent): number;
   /** Where a run begins from one of its starts. */
   begins(course: C, start: C["starts"][number]): Beginning;
   /**
@@ -50,7 +50,7 @@ export interface CourseKind<C extends Kept = Kept> {
   /** What of it no other kind has: what it is called, and how many there are. */
   own?(course: C): { part: "plates" | "pieces"; count: number };
   /** What ends a run where the body now is; undefined while it goes on. */
-  ends(course: Laid, body: Body): Ending | undefined;
+  ends(course: CourseExtent, body: Body): Ending | undefined;
   /** Whether it has a floor of some size: a robot may be too wide to turn on it. */
   hasFloor: boolean;
   /** Its size means something else than that of other kinds. */

@@ -109,7 +109,7 @@ export const belt: CourseKind<BeltCourse> = {
   axes: ["light", "speed", "height", "noise"],
 };
 
-type Laid = DrawnCourse["patches"][number];
+type BeltPatch = DrawnCourse["patches"][number];
 
 /** Every piece where it lies when a run begins; without a seed each at its place, with all that it may be painted with. */
 function laidPieces(
@@ -117,7 +117,7 @@ function laidPieces(
   middle: number,
   draw: Parameters<NonNullable<CourseKind["lays"]>>[1],
   seed?: number,
-): Laid[] {
+): BeltPatch[] {
   const { order, every, jitterMm, size, offsetMm } = pieces;
   const long = lengthOf(pieces);
   const painted = Array.isArray(order)

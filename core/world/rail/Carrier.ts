@@ -3,7 +3,7 @@ import type { Body } from "../body";
 import type { Chance } from "../chance";
 import type { CarrierRobot } from "../robots/carrierSchema";
 import { newWheel, slips, tellWheel, turnWheel, type Wheel } from "../wheel";
-import { DEGREE, type Laid, type OnRail, type RailWay, turnBetween } from "./railWay";
+import { DEGREE, type LaidPiece, type OnRail, type RailWay, turnBetween } from "./railWay";
 
 /** Where a carrier begins: so many mm along a rail, its nose in the direction of the way or against it. */
 export interface RailBeginning {
@@ -32,7 +32,7 @@ export class Carrier implements Body {
   private readonly nose: 1 | -1;
   private coasting = false;
   /** The piece that it is on with both bogies, and for a bend how far from its middle the body is. */
-  private within: Laid | undefined;
+  private within: LaidPiece | undefined;
   private inside = 0;
   /** Each bogie's distance from the middle along that piece, in mm. */
   private half = 0;

@@ -29,7 +29,7 @@ export const lengthOf = (piece: RailPiece): number =>
 export const DEGREE = Math.PI / 180;
 
 /** A piece with where it lies along the rail, in mm, and the place where it begins. */
-export interface Laid {
+export interface LaidPiece {
   piece: RailPiece;
   from: number;
   to: number;
@@ -42,7 +42,7 @@ export class RailWay {
   readonly closed: boolean;
   /** Where the last piece ends. */
   readonly end: OnRail;
-  readonly pieces: readonly Laid[];
+  readonly pieces: readonly LaidPiece[];
   /** The piece that was asked for last: one mostly asks about the same one again. */
   private last = 0;
 
@@ -50,7 +50,7 @@ export class RailWay {
   constructor({ from, heading, closed, way }: Rail) {
     let at: OnRail = { x: from[0], y: from[1], heading, ...sinCos(heading) };
     let length = 0;
-    const pieces: Laid[] = [];
+    const pieces: LaidPiece[] = [];
     for (const piece of way) {
       const to = length + lengthOf(piece);
       pieces.push({ piece, from: length, to, start: at });
@@ -77,7 +77,7 @@ export class RailWay {
   }
 
   /** The piece on which all from `half` mm before a place to `half` mm behind it lies; undefined where none does. */
-  pieceAround(mm: number, half: number): Laid | undefined {
+  pieceAround(mm: number, half: number): LaidPiece | undefined {
     const way = this.wrapped(mm);
     return this.pieces.find(({ from, to }) => way - half >= from && way + half <= to);
   }

@@ -3,11 +3,11 @@ import { emptyProject, type ProjectDocument, splitProject } from "@perceptum/cor
 import type { Verdict } from "@perceptum/core/world";
 import { describe, expect, it } from "vitest";
 import { STAGES } from "../model/stages";
-import { nextStep, type Standing, type Way } from "./nextStep";
+import { type KnownProgress, nextStep, type Way } from "./nextStep";
 
 const { document: demo } = splitProject(glasshouseRound());
 const empty = emptyProject("New project");
-const standing = (now: Partial<Standing> = {}): Standing => ({
+const standing = (now: Partial<KnownProgress> = {}): KnownProgress => ({
   project: demo,
   right: 1,
   checks: 6,
@@ -79,7 +79,7 @@ describe("what comes next", () => {
     ["decide", { project: coded({}), right: null }, "no rule can be tried", ["sense"]],
     ["ship", { project: coded({}), right: null }, "The rules are not ready yet", ["decide"]],
   ] as const)("at %s with %j", (stage, now, text, ways) => {
-    const next = nextStep(stage, standing(now as Partial<Standing>));
+    const next = nextStep(stage, standing(now as Partial<KnownProgress>));
     expect(next.text).toContain(text);
     expect(next.ways.map(named)).toEqual(ways);
   });

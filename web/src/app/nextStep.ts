@@ -19,7 +19,7 @@ export interface NextStep {
 const BENCH: Way = { begins: "bench", text: "Record on the bench" };
 
 /** What is known of an open project beside its document. */
-export interface Standing {
+export interface KnownProgress {
   project: ProjectDocument;
   /** The share of marked readings that is judged rightly; null where none is marked. */
   right: number | null;
@@ -40,7 +40,7 @@ const isCoded = ({ sensors }: ProjectDocument) =>
   sensors.every(({ reports }) => reports === "code") &&
   sensors.some(({ codes }) => Object.keys(codes ?? {}).length > 0);
 
-const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
+const NEXT: Record<StageId, (standing: KnownProgress) => NextStep> = {
   sense({ project }) {
     const backgrounds = new Set<string>(project.targets.filter((t) => t.kind === "background").map((t) => t.id));
     const marks = project.tapes.flatMap((tape) => [...tape.marks, ...(tape.boxes ?? [])]);
@@ -157,4 +157,4 @@ const NEXT: Record<StageId, (standing: Standing) => NextStep> = {
   },
 };
 
-export const nextStep = (stage: StageId, standing: Standing): NextStep => NEXT[stage](standing);
+export const nextStep = (stage: StageId, standing: KnownProgress): NextStep => NEXT[stage](standing);

@@ -1,7 +1,7 @@
 import type { Progress, StageId } from "../model/stages";
 
 /** Where one was in a project, and how far it was, as this browser last saw it. */
-export interface Place {
+export interface LastVisit {
   stage: StageId;
   tape: string | null;
   course: string | null;
@@ -14,16 +14,16 @@ export interface Place {
 const keyOf = (project: string) => `perceptum.place.${project}`;
 
 /** Where one was in a project; nothing where it was not opened in this browser, or what is kept cannot be read. */
-export function placeIn(project: string): Place | undefined {
+export function placeIn(project: string): LastVisit | undefined {
   try {
-    return (JSON.parse(localStorage.getItem(keyOf(project)) ?? "null") as Place | null) ?? undefined;
+    return (JSON.parse(localStorage.getItem(keyOf(project)) ?? "null") as LastVisit | null) ?? undefined;
   } catch {
     return undefined;
   }
 }
 
 /** Keeps a part of it. A browser that keeps nothing opens every project at its beginning. */
-export function keepPlace(project: string, part: Partial<Place>): void {
+export function keepPlace(project: string, part: Partial<LastVisit>): void {
   try {
     const before = placeIn(project) ?? { stage: "sense", tape: null, course: null };
     localStorage.setItem(keyOf(project), JSON.stringify({ ...before, ...part }));

@@ -8,7 +8,7 @@ import { usePointerDrag } from "../ui/usePointerDrag";
 import { useSize } from "../ui/useSize";
 import { useWheel } from "../ui/useWheel";
 import { FramePen } from "./frameDrawing";
-import { type Laid, laidIn, type Rect, rectOf, type Zoom, zoomed, zoomedAt } from "./frameLayout";
+import { type FrameLayout, laidIn, type Rect, rectOf, type Zoom, zoomed, zoomedAt } from "./frameLayout";
 import type { SeenFrame } from "./useFrame";
 
 const Ground = styled.div`
@@ -79,7 +79,7 @@ export function FrameView(props: {
   /** A pixel was pressed. */
   onPress?: (pixel: Pixel) => void;
   /** What lies over it, placed as the frame lies. */
-  children?: (laid: Laid, size: { width: number; height: number }) => ReactNode;
+  children?: (laid: FrameLayout, size: { width: number; height: number }) => ReactNode;
 }) {
   const { seen, strip, targets, label, boxes, chosen = -1, fresh = null, onProbe, onDrawn, onPress, children } = props;
   const { shown, looked } = seen;

@@ -7,7 +7,7 @@ import { useAppDispatch } from "../hooks/store";
 import { type Gesture, gestureEnded } from "../model/store/document";
 import { arrowStep } from "../ui/arrows";
 import { usePointerDrag } from "../ui/usePointerDrag";
-import type { Laid } from "./frameLayout";
+import type { FrameLayout } from "./frameLayout";
 import { movedSide, type Side } from "./movedSide";
 
 const Handle = styled.div<{ $level: boolean }>`
@@ -31,7 +31,7 @@ const SIDES = [
 ] as const;
 
 /** The four sides of the strip as lines to be dragged, or moved by the arrow keys. */
-export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: Laid }) {
+export function StripHandles({ sensor, laid }: { sensor: CameraSensor; laid: FrameLayout }) {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const ground = useRef<HTMLDivElement>(null);

@@ -2,7 +2,7 @@ import type { Strip } from "@perceptum/core/readings";
 import type { Target } from "@perceptum/core/rules";
 import { isDark } from "../targets/Chip";
 import type { Looked, ShownFrame } from "../workers/Vision";
-import type { Laid, Rect } from "./frameLayout";
+import type { FrameLayout, Rect } from "./frameLayout";
 
 const MONO = '"Atkinson Hyperlegible Mono Variable", monospace';
 /** Lines of a mask's hatching lie so far apart, in CSS px. */
@@ -12,7 +12,7 @@ const HATCH = 5;
 export class FramePen {
   constructor(
     private readonly context: CanvasRenderingContext2D,
-    private readonly laid: Laid,
+    private readonly laid: FrameLayout,
   ) {}
 
   /** The frame itself, each pixel a square. */

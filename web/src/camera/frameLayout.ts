@@ -1,7 +1,7 @@
 import type { Box } from "@perceptum/core/readings";
 
 /** How a frame lies on the screen: so many CSS px a pixel, and where its corner is. */
-export interface Laid {
+export interface FrameLayout {
   scale: number;
   left: number;
   top: number;
@@ -10,7 +10,7 @@ export interface Laid {
 type Size = { width: number; height: number };
 
 /** A frame as large as it fits, in the middle. */
-export function laidIn(width: number, height: number, frame: Size): Laid {
+export function laidIn(width: number, height: number, frame: Size): FrameLayout {
   const scale = Math.max(0.05, Math.min(width / frame.width, height / frame.height));
   return { scale, left: (width - frame.width * scale) / 2, top: (height - frame.height * scale) / 2 };
 }
@@ -24,7 +24,7 @@ export interface Zoom {
 const MOST_ZOOM = 40;
 
 /** A frame that lies as it fits, enlarged; it covers the room as far as it can. */
-export function zoomed(fits: Laid, zoom: Zoom | null, width: number, height: number, frame: Size): Laid {
+export function zoomed(fits: FrameLayout, zoom: Zoom | null, width: number, height: number, frame: Size): FrameLayout {
   if (zoom === null) return fits;
   const scale = fits.scale * zoom.by;
   const along = (room: number, length: number, middle: number) =>
@@ -36,8 +36,8 @@ export function zoomed(fits: Laid, zoom: Zoom | null, width: number, height: num
 
 /** The zoom that shows a frame `by` times larger than it lies now and keeps the place `at` (px of the room) where it is; null for all of it. */
 export function zoomedAt(
-  fits: Laid,
-  laid: Laid,
+  fits: FrameLayout,
+  laid: FrameLayout,
   by: number,
   at: { x: number; y: number },
   width: number,

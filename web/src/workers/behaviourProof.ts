@@ -7,7 +7,7 @@ import {
   type Program,
   startState,
 } from "@perceptum/core/behaviour";
-import { heard, type Noted, notedAs, takeName } from "@perceptum/core/code";
+import { heard, type NoteFields, notedAs, takeName } from "@perceptum/core/code";
 import { lineOf } from "@perceptum/core/live";
 import type { ProjectDocument } from "@perceptum/core/project";
 import { isCamera, type RawReadings, REPORT_KINDS } from "@perceptum/core/readings";
@@ -31,7 +31,7 @@ interface Acts {
   startMoment(t: number, left: number, right: number): void;
   endMoment(): void;
   press(button: number, isDown: boolean): void;
-  listen(told: (line: object) => void, noted: (...noted: Noted) => void): void;
+  listen(told: (line: object) => void, noted: (...noted: NoteFields) => void): void;
   labelOf: number[];
   seen: number[];
   blobs: number[];
@@ -46,7 +46,7 @@ const fieldsOf = (blob: Blob | undefined): number[] =>
 class Beside {
   private readonly acts: Acts;
   private told: string[] = [];
-  private noted: Noted[] = [];
+  private noted: NoteFields[] = [];
   private held: readonly string[] = [];
   private readonly cameras: readonly number[];
   other: Omit<Other, "where"> | null = null;
