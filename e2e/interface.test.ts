@@ -20,7 +20,7 @@ const rules = (project: ProjectDocument) => project.ruleSets[0].rules;
 describe("rules", () => {
   it("are moved as whole boxes, through the seam of the circle too, as one change", async () => {
     await open("decide");
-    // What comes in meanwhile may move the field under the hand.
+    // Judgement and findings that come in may move the field under the hand.
     await session.upToDate();
     await screen.ready("slider", "Coral tag, lower hue bound");
     const plot = await (await screen.find("group", "Boxes of the rules, hue and saturation")).boundingBox();

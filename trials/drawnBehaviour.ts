@@ -23,7 +23,7 @@ import { chance, programOf, ROBOTS, type Robot, type RunChoice, run } from "@per
 import { must } from "../core/behaviour/arbitrary";
 import { Happens, PART } from "./runBehaviour";
 
-/** What a drawn routine takes, and steps that take it. */
+/** Inputs of a drawn routine, and steps that take them. */
 const INPUTS: readonly Input[] = [
   { name: "span", kind: "time", value: "0.2 s" },
   { name: "pace", kind: "speed", value: "30 %" },
@@ -337,7 +337,7 @@ export function drawnProject(draw: Draw): ProjectDocument {
     },
     courses: [],
   };
-  const names = { ...namesOf(bare as unknown as ProjectDocument) } as Names & { takes?: Names["takes"] };
+  let names: Names = namesOf(bare as unknown as ProjectDocument);
   // Every kind is drawn as often as any other, however many forms it has.
   const templates = STEPS.entries.map(({ templates, cameraTemplates = [] }) => [
     ...templates,
@@ -368,7 +368,7 @@ export function drawnProject(draw: Draw): ProjectDocument {
     wave.inputs = INPUTS;
     const own = { ...names, routines: [], takes: {} };
     wave.steps = draw.many(1, 3, () => must(parseListedStep(draw.of(TAKING), own, INPUTS)));
-    names.takes = { wave: INPUTS };
+    names = { ...names, takes: { wave: INPUTS } };
     bow.steps = [...bow.steps, must(parseStep(given(draw), names))];
   }
   for (const mode of bare.behaviour.modes) {

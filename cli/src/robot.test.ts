@@ -87,7 +87,8 @@ async function driven(project: ProjectDocument, choice: RunChoice, brain: ChildP
 }
 
 describe("a written behaviour drives the simulated robot", { timeout: 240_000 }, () => {
-  // The engine tells the same in all languages (core/code): of the robot's own side the beginning of one course of each demo will do; one ends within it.
+  // The engine tells the same in all languages (core/code): the beginning of a course tries the robot's own side.
+  // Route cards ends within it.
   it.each([
     ["Python", "python3", -1],
     ["JavaScript", process.execPath, 0],
@@ -192,7 +193,7 @@ describe("perceptum robot", { timeout: 60_000 }, () => {
     );
     const [, address] = await said(robot, /listens at (\S+)/);
     const live = perceptum("live", project, "--link", address, "--trace", join(folder, "said.jsonl"));
-    // What stands on the trace may not have reached the robot yet; a tag that it has come to has been driven to.
+    // A command on the trace may not have reached the robot yet; the robot has driven to a tag that it sees.
     const arrives = () => expect(readFileSync(join(folder, "said.jsonl"), "utf8")).toContain('"arrives"');
     await vi.waitFor(arrives, { timeout: 20_000 });
     live.kill("SIGKILL");

@@ -16,7 +16,7 @@ const canBe = (context: z.core.ParsePayload<{ kind: InputKind; value: string }>)
   if ("problem" in read) context.issues.push({ code: "custom", message: read.problem, path: ["value"], input: value });
 };
 
-/** What a routine takes: a name that its steps say in the place of a value, and the value that it starts from. */
+/** An input of a routine: a name that its steps say in the place of a value, and the value that it starts from. */
 export const InputSchema = z.strictObject({ name: Id, ...VALUE }).check(canBe);
 
 /** A value that a routine is given for one of its inputs. */

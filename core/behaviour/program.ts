@@ -183,7 +183,7 @@ export function namesOf(
   };
 }
 
-/** What each routine takes, where one does. */
+/** Gives what each routine takes, where one does. */
 const takesOf = ({ routines }: Behaviour): Pick<Ids, "takes"> => {
   const takes = routines.flatMap(({ id, inputs }) => (inputs === undefined ? [] : [[id, inputs]]));
   return takes.length === 0 ? {} : { takes: Object.fromEntries(takes) };

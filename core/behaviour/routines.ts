@@ -3,7 +3,7 @@ import { type Input, type Names, NO_NAMES, type PhraseProblem, parsePhrase, take
 import type { Given } from "./given";
 import { type ListedStep, namedStep, parseStepFrom, printStep, type Step, type Takes } from "./steps";
 
-/** What a step names, so that its phrase can be read again without its project. */
+/** Gives the names in a step, so that its phrase can be read again without its project. */
 function namesIn(step: Step): Names {
   const found: Record<string, string[]> = {};
   namedStep(step, (kind, id) => {
@@ -117,7 +117,7 @@ export class DoneRoutines {
       this.follow(entering);
       for (const { steps } of responses) this.follow(steps);
     }
-    // What they do themselves is added as it is come to.
+    // Routines that these do are added as they are come to.
     for (let at = 0; at < this.all.length && this.problem === undefined; at++) this.follow(this.all[at].steps);
   }
 

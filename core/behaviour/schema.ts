@@ -62,7 +62,7 @@ export const Behaviour = z
         context.addIssue({ code: "custom", message, path: [...path] });
   });
 
-/** What is wrong with what routines take and are given. */
+/** Finds what routines wrongly take and are given. */
 function wrongInputs({ modes, routines }: Pick<Behaviour, "modes" | "routines">): { message: string; path: Path }[] {
   const found: { message: string; path: Path }[] = [];
   const look = (steps: readonly ListedStep[], inputs: readonly Input[], path: Path) =>

@@ -14,7 +14,7 @@ export function stepsAt({ modes, routines }: Behaviour, at: StepsAt): readonly L
   return mode?.responses.find(({ id }) => id === at.response)?.steps ?? [];
 }
 
-/** What the steps of a place may take: a routine's inputs. */
+/** Gives the inputs that the steps of a place may take. */
 export const inputsAt = ({ routines }: Behaviour, at: StepsAt): readonly Input[] =>
   ("routine" in at ? routines.find(({ id }) => id === at.routine)?.inputs : undefined) ?? [];
 

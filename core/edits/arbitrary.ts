@@ -1,10 +1,12 @@
 import {
   type Behaviour,
+  inputsAt,
   type ListedStep,
   namesOf,
   parseListedStep,
   parseTrigger,
   type Response,
+  type StepsAt,
   stepsAt,
 } from "../behaviour";
 import { nextId } from "../names";
@@ -93,12 +95,12 @@ const TAKING = {
   number: "do",
   target: "lamp main",
 };
-function step(project: ProjectDocument, draw: Draw, of: never, within?: string): ListedStep {
+function step(project: ProjectDocument, draw: Draw, of: never, at: StepsAt): ListedStep {
   const { routines } = project.behaviour;
   const routine = draw.of(routines);
   const [input] = routine?.inputs ?? [];
   const given = input === undefined ? [] : [`do ${routine.id} with ${input.name} ${input.value}`];
-  const inputs = routines.find(({ id }) => id === within)?.inputs ?? [];
+  const inputs = inputsAt(project.behaviour, at);
   const taking = inputs.map(({ name, kind }) => `${TAKING[kind]} ${name}`);
   const phrases = routine === undefined ? STEPS : [...STEPS, `do ${routine.id}`, ...given, ...taking];
   const read = parseListedStep(draw.of(phrases), namesOf(project), inputs);
@@ -109,7 +111,7 @@ function step(project: ProjectDocument, draw: Draw, of: never, within?: string):
 function response(project: ProjectDocument, draw: Draw): Response {
   const read = parseTrigger(`${draw.of(project.targets).id} arrives`, namesOf(project));
   if ("problem" in read) throw new Error(read.problem.message);
-  const own = step(project, draw, "step-1" as never);
+  const own = step(project, draw, "step-1" as never, { mode: project.behaviour.start, entering: true });
   return { id: id(draw), when: read.value, steps: [own], fires: "once per visit", busy: "let it finish", on: true };
 }
 
@@ -314,16 +316,13 @@ export const DRAWN: Readonly<Record<EditName, (project: ProjectDocument, draw: D
   },
   addStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);
-    const own = step(project, draw, nextId("step", steps) as never, "routine" in at ? at.routine : undefined);
+    const own = step(project, draw, nextId("step", steps) as never, at);
     return edits.addStep({ at, step: own, before: placeIn(draw, steps) });
   },
   replaceStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);
     const one = draw.of(steps);
-    return (
-      one &&
-      edits.replaceStep({ at, step: step(project, draw, one.id as never, "routine" in at ? at.routine : undefined) })
-    );
+    return one && edits.replaceStep({ at, step: step(project, draw, one.id as never, at) });
   },
   moveStep: (project, draw) => {
     const { at, steps } = stepsOf(project, draw);

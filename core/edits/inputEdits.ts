@@ -4,25 +4,24 @@ import {
   everyStep,
   filledStep,
   InputSchema,
+  inputsAt,
   inputValue,
   type ListedStep,
   type Routine,
 } from "../behaviour";
 import { Id } from "../names";
-import type { ProjectDocument } from "../project";
-import { inUse } from "../project";
+import { inUse, type ProjectDocument } from "../project";
+import { withThing } from "./change";
 import { editKind } from "./editKind";
 
 const OfInput = { routine: Id, input: Id };
 
-const inputsOf = (project: ProjectDocument, routine: string) =>
-  project.behaviour.routines.find(({ id }) => id === routine)?.inputs ?? [];
+const inputsOf = ({ behaviour }: ProjectDocument, routine: string) => inputsAt(behaviour, { routine });
 
 /** The project with one routine changed. */
 function withRoutine(project: ProjectDocument, id: string, change: (routine: Routine) => Routine): ProjectDocument {
   const { behaviour } = project;
-  const routines = behaviour.routines.map((one) => (one.id === id ? change(one) : one));
-  return { ...project, behaviour: { ...behaviour, routines } };
+  return { ...project, behaviour: { ...behaviour, routines: withThing(behaviour.routines, id, change) } };
 }
 
 /** Something that a routine takes from who does it. */
@@ -99,7 +98,7 @@ export const renameInput = editKind(
   },
 );
 
-/** Where an input is taken or given, in a person's words. */
+/** Tells where an input is taken or given, in a person's words. */
 export function usesOfInput({ behaviour }: ProjectDocument, routine: string, input: string): string[] {
   const takes = (step: ListedStep) => Object.values(step.takes ?? {}).includes(input);
   const gives = (step: ListedStep) =>

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { ListedStep, type StepsAt, stepsAt, withStepsAt } from "../behaviour";
+import { inputsAt, ListedStep, type StepsAt, stepsAt, withStepsAt } from "../behaviour";
 import { Id, ModeIdSchema, ResponseIdSchema, StepIdSchema } from "../names";
 import type { ProjectDocument } from "../project";
 import { moved, placed, without, withThing } from "./change";
@@ -68,10 +68,9 @@ export const makeRoutine = editKind(
       const all = stepsAt(project.behaviour, at);
       const taken = all.filter(({ id }) => steps.includes(id));
       const { behaviour } = project;
-      // What the steps take of the routine that they come from, the new one takes and is given.
+      // The new routine takes, and is given, what the steps take of the one that they come from.
       const names = new Set(taken.flatMap(({ takes = {} }) => Object.values(takes)));
-      const from = "routine" in at ? behaviour.routines.find(({ id }) => id === at.routine)?.inputs : undefined;
-      const inputs = (from ?? []).filter(({ name }) => names.has(name));
+      const inputs = inputsAt(behaviour, at).filter(({ name }) => names.has(name));
       const made: ListedStep = {
         ...{ id: doing, step: "do", routine },
         ...(inputs.length > 0 && {

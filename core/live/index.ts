@@ -1,6 +1,6 @@
 export { Acting, type ActingListener, WATCHED_MS } from "./Acting";
 export { type Address, readAddress } from "./address";
-export { ALIVE_MS, DRIVE_EVERY_MS, Driver, STOP_LINE } from "./Driver";
+export { ALIVE_MS, DRIVE_EVERY_MS, STOP_LINE } from "./Driver";
 export { Gathered } from "./Gathered";
 export { beyondScale, LineReader, Listens, listensOf } from "./LineReader";
 export { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";

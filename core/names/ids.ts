@@ -73,5 +73,5 @@ export function freeId<T extends string>(name: string, taken: Iterable<string>):
   }
 }
 
-/** Where something stands in what is kept: keys and places in lists, from the outside in. */
+/** A place in what is kept: keys and places in lists, from the outside in. */
 export type Path = readonly (string | number)[];

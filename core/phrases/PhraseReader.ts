@@ -1,46 +1,14 @@
-import { INPUT_KINDS, type Input, type InputKind, NUMERIC } from "./inputKinds";
+import { INPUT_KINDS, type Input, type InputKind, NUMERIC, type PhraseValue, UNITS } from "./inputKinds";
 import { allNamed, fits, idOf, type Named, type Names, type NamesKind, nameOf, nearest } from "./names";
+import { type Completion, PhraseError } from "./problem";
 import { type Token, tokensOf } from "./tokens";
-
-/** What is wrong with a phrase: a sentence, and the column (from 1) where it goes wrong. */
-export interface PhraseProblem {
-  message: string;
-  column: number;
-}
-
-/** The same as a sentence, with its place. */
-export const tellProblem = ({ message, column }: PhraseProblem): string =>
-  `Column ${column}: ${message}${message.endsWith("?") ? "" : "."}`;
-
-/** Thrown inside the parser only; `parsePhrase` turns it into a value. */
-class PhraseError extends Error {
-  constructor(
-    message: string,
-    readonly column: number,
-  ) {
-    super(message);
-  }
-}
 
 /** The largest number, with either sign. */
 const MOST_NUMBER = 1e9;
-/** The longest phrase, in characters. */
-const MOST_PHRASE = 4000;
 /** The longest text in quotes. */
 const MAX_TEXT = 200;
 /** Brackets and `not` lie within one another to this depth. */
 const MAX_DEPTH = 20;
-
-/** A value that a phrase has, a number with its unit, a target or a text: its place, and the input that stands for it. */
-export interface PhraseValue {
-  from: number;
-  to: number;
-  input?: string;
-}
-const TEXT: readonly InputKind[] = ["text"];
-const TARGET: readonly InputKind[] = ["target"];
-/** The units that belong to the number before them. */
-const UNITS = new Set(["%", "s", "ms", "cm", "mm", "m"]);
 
 /** Reads a phrase from left to right. Every `take…` fails with the column and what was expected. */
 export class PhraseReader {
@@ -123,16 +91,16 @@ export class PhraseReader {
     return this.next.column;
   }
 
-  /** What a routine takes. */
+  /** Gives the inputs of a routine. */
   takes(routine: string): readonly Input[] {
     return this.names.takes?.[routine] ?? [];
   }
 
   /** Puts the value of an input in the place of its name that stands here, or what is to be filled in for a value. */
-  private fill(kinds: readonly InputKind[]): void {
+  private fill(as: "number" | "text"): void {
     const { kind, text, put, column } = this.next;
-    const input = this.inputHere(kinds);
-    const isValue = kind === (kinds === NUMERIC ? "number" : "text") && put === undefined;
+    const input = this.inputHere(as === "number" ? NUMERIC : ["text"]);
+    const isValue = kind === as && put === undefined;
     const value = input?.value ?? (isValue ? this.names.filled?.get(this.values.length) : undefined);
     if (value === undefined) return;
     const behind = this.tokens[this.at + 1];
@@ -157,7 +125,7 @@ export class PhraseReader {
   }
 
   peekIs(kind: "number" | "text" | "end"): boolean {
-    if (kind !== "end") this.fill(kind === "number" ? NUMERIC : TEXT);
+    if (kind !== "end") this.fill(kind);
     return this.next.kind === kind;
   }
 
@@ -194,7 +162,7 @@ export class PhraseReader {
   }
 
   takeNumber(what: string): number {
-    this.fill(NUMERIC);
+    this.fill("number");
     if (this.next.kind !== "number") this.fail(what);
     const { text, column } = this.tokens[this.at++];
     this.valueTaken();
@@ -237,7 +205,7 @@ export class PhraseReader {
   }
 
   takeText(what: string): string {
-    this.fill(TEXT);
+    this.fill("text");
     if (this.next.kind !== "text") this.fail(what);
     const { text, column } = this.tokens[this.at++];
     this.valueTaken();
@@ -269,7 +237,7 @@ export class PhraseReader {
   skipName(kind: NamesKind): string | undefined {
     this.offer(this.names[kind].map(nameOf));
     if (kind !== "targets") return this.takeFitting(kind);
-    const input = this.inputHere(TARGET);
+    const input = this.inputHere(["target"]);
     if (input !== undefined) this.at++;
     const found = input?.value ?? this.takeFitting(kind);
     if (found === undefined) return undefined;
@@ -419,49 +387,5 @@ export class PhraseReader {
 
   end(): void {
     if (this.next.kind !== "end") this.fail("the end of the phrase");
-  }
-}
-
-/** Parses a whole phrase with `parse`; what is wrong comes back as a value. */
-export function parsePhrase<T>(
-  phrase: string,
-  names: Names,
-  parse: (reader: PhraseReader) => T,
-): { value: T } | { problem: PhraseProblem } {
-  if (phrase.length > MOST_PHRASE)
-    return { problem: { message: `a phrase has at most ${MOST_PHRASE} characters`, column: MOST_PHRASE + 1 } };
-  try {
-    const reader = new PhraseReader(phrase, names);
-    const value = parse(reader);
-    reader.end();
-    return { value };
-  } catch (error) {
-    if (error instanceof PhraseError) return { problem: { message: error.message, column: error.column } };
-    throw error;
-  }
-}
-
-/** A word or name that a phrase may go on with, and where in the phrase it begins. */
-export interface Completion {
-  from: number;
-  word: string;
-}
-
-/** The phrase with a completion taken, ready for the next word. */
-export function completed(phrase: string, { from, word }: Completion): string {
-  const before = phrase.slice(0, from);
-  return `${before}${/[^\s:(,]$/.test(before) ? " " : ""}${word} `;
-}
-
-/** Lists what a phrase may go on with: each completes its last words, or follows behind them. */
-export function completions(phrase: string, names: Names, parse: (reader: PhraseReader) => unknown): Completion[] {
-  if (phrase.length > MOST_PHRASE) return [];
-  const reader = new PhraseReader(phrase, names);
-  try {
-    parse(reader);
-    return reader.completing(true);
-  } catch (error) {
-    if (!(error instanceof PhraseError)) throw error;
-    return reader.completing(false);
   }
 }

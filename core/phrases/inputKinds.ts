@@ -1,6 +1,6 @@
 import * as z from "zod";
 
-/** What a routine may take: a value of one of these kinds, in people's words. */
+/** Kinds of values that a routine may take, in people's words. */
 export const INPUT_KINDS = {
   time: "a time",
   length: "a length",
@@ -24,3 +24,13 @@ export interface InputValue {
 export interface Input extends InputValue {
   name: string;
 }
+
+/** A value that a phrase has, a number with its unit, a target or a text: its place, and the input that stands for it. */
+export interface PhraseValue {
+  from: number;
+  to: number;
+  input?: string;
+}
+
+/** The units that belong to the number before them. */
+export const UNITS = new Set(["%", "s", "ms", "cm", "mm", "m"]);

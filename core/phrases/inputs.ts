@@ -1,46 +1,37 @@
-import { INPUT_KINDS, type InputKind, type InputValue } from "./inputKinds";
+import { INPUT_KINDS, type InputKind, type InputValue, NUMERIC } from "./inputKinds";
 import type { PhraseReader } from "./PhraseReader";
-import { lengthOf, percent, printLength, printTime } from "./units";
+import { lengthOf, printLength, printTime } from "./units";
 
-/** Takes a value of any kind. */
-export function takeAnyInput(reader: PhraseReader): InputValue {
-  if (reader.peekIs("text")) return { kind: "text", value: `"${reader.takeText("a text")}"` };
-  if (!reader.peekIs("number")) return { kind: "target", value: reader.takeName("targets") };
-  const column = reader.column;
-  const number = reader.takeNumber("a value");
-  if (reader.skip("%")) {
+/** Takes a value of any kind: it says its kind itself. */
+export const takeAnyInput = (reader: PhraseReader): InputValue =>
+  takeOneOf(reader, Object.keys(INPUT_KINDS) as InputKind[]);
+
+/** Takes a value of a kind. */
+export const takeInput = (reader: PhraseReader, kind: InputKind): string => takeOneOf(reader, [kind]).value;
+
+/** The units of each kind that has some. */
+const UNIT_WORDS: Partial<Record<InputKind, string>> = { time: "s or ms", length: "cm, mm or m", speed: "“%”" };
+
+function takeOneOf(reader: PhraseReader, kinds: readonly InputKind[]): InputValue {
+  const isOne = (kind: InputKind) => kinds.includes(kind);
+  const what = kinds.length === 1 ? INPUT_KINDS[kinds[0]] : "a value";
+  const isNumeric = kinds.some((kind) => NUMERIC.includes(kind));
+  if (isOne("text") && (kinds.length === 1 || reader.peekIs("text")))
+    return { kind: "text", value: `"${reader.takeText(what)}"` };
+  if (isOne("target") && !(isNumeric && reader.peekIs("number")))
+    return { kind: "target", value: reader.takeName("targets") };
+  const { column } = reader;
+  const number = reader.takeNumber(what);
+  if (isOne("speed") && reader.skip("%")) {
     if (Math.abs(number) > 100) reader.failNumber("a speed from −100 to 100 %");
     return { kind: "speed", value: `${number} %` };
   }
-  const time = number > 0 ? reader.timeOf(number, "a time", column) : undefined;
+  if (number <= 0 && (!isOne("number") || reader.peekWord() !== "")) reader.failNumber("more than 0");
+  const time = isOne("time") ? reader.timeOf(number, "a time", column) : undefined;
   if (time !== undefined) return { kind: "time", value: printTime(time.ms, time.in) };
-  const length = number > 0 ? lengthOf(reader, number) : undefined;
+  const length = isOne("length") ? lengthOf(reader, number) : undefined;
   if (length !== undefined) return { kind: "length", value: printLength(length.mm, length.in) };
-  if (!Number.isInteger(number)) reader.failNumber(Object.values(INPUT_KINDS).join(", "));
-  return { kind: "number", value: String(number) };
-}
-
-/** Takes a value of a kind. */
-export function takeInput(reader: PhraseReader, kind: InputKind): string {
-  switch (kind) {
-    case "time": {
-      const { ms, in: unit } = reader.takeTime("a time");
-      return printTime(ms, unit);
-    }
-    case "length": {
-      const amount = reader.takeAmount("a length");
-      const { mm, in: unit } = lengthOf(reader, amount) ?? reader.fail("cm, mm or m");
-      return printLength(mm, unit);
-    }
-    case "speed":
-      return `${percent(reader.takePercent("a speed"))} %`;
-    case "number": {
-      const number = reader.takeNumber("a whole number");
-      return Number.isInteger(number) ? String(number) : reader.failNumber("a whole number");
-    }
-    case "target":
-      return reader.takeName("targets");
-    case "text":
-      return `"${reader.takeText("a text")}"`;
-  }
+  if (isOne("number") && Number.isInteger(number)) return { kind: "number", value: String(number) };
+  const unit = kinds.length === 1 ? UNIT_WORDS[kinds[0]] : undefined;
+  return unit === undefined ? reader.failNumber(kinds.map((kind) => INPUT_KINDS[kind]).join(", ")) : reader.fail(unit);
 }

@@ -20,9 +20,9 @@ export type NamesKind = (typeof KINDS)[number];
 export type Ids = Readonly<Record<NamesKind, readonly string[]>> & {
   /** Which of the sensors give frames: only with one of them blobs are offered. */
   readonly cameras?: readonly string[];
-  /** What each routine takes that takes something. */
+  /** The inputs of each routine that has some. */
   readonly takes?: Readonly<Record<string, readonly Input[]>>;
-  /** What the steps that are read may take: words in the place of values. */
+  /** Inputs that the steps being read may take: words in the place of values. */
   readonly inputs?: readonly Input[];
   /** Values in the place of those that a phrase has, by their places among all of its values. */
   readonly filled?: ReadonlyMap<number, string>;

@@ -4,7 +4,7 @@ import { COURSE_PARTS, machineOf, THINGS } from "../world";
 import { type Named, visitNames } from "./names";
 import { idsOf, phraseIds } from "./phraseIds";
 
-/** What does not go together in a project, and where. */
+/** Something that does not go together in a project, and its place. */
 export type Gap = { message: string; path: Path };
 
 /** Every place that names something the project does not have, and every id that is given twice. */

@@ -27,7 +27,7 @@ export class ReadingBlock {
   /** Red, green and blue are as a screen shows them, and not linear in light: a camera's pixels. */
   readonly isShown: boolean;
   private readonly columns: Columns;
-  /** What was worked out of it, by what did that. */
+  /** Results that were worked out of it, by the functions that did. */
   private readonly workedOut = new Map<(block: ReadingBlock) => unknown, unknown>();
 
   /**
@@ -55,7 +55,7 @@ export class ReadingBlock {
     this.columns = kind.columns(fractions);
   }
 
-  /** What a function makes of this block, worked out once. */
+  /** Gives what a function makes of this block, worked out once. */
   once<T>(make: (block: ReadingBlock) => T): T {
     if (!this.workedOut.has(make)) this.workedOut.set(make, make(this));
     return this.workedOut.get(make) as T;

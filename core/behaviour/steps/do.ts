@@ -21,7 +21,7 @@ function parseGiven(reader: PhraseReader, routine: string): Given[] {
       const left = inputs
         .filter(({ name }) => !given.has(name))
         .map(({ name, kind }) => `“${name}”, ${INPUT_KINDS[kind]}`);
-      return reader.fail(left.length > 0 ? left.join(", or ") : `nothing that ${routine} takes`);
+      return left.length > 0 ? reader.fail(left.join(", or ")) : reader.failSaying(`${routine} takes nothing more`);
     }
     const { name, kind } = input;
     given.set(name, { input: name, kind, value: takeInput(reader, kind) });

@@ -68,10 +68,10 @@ export const STEPS = new Table<StepKind<AnyStep>>([
   }),
 ] as readonly unknown[] as readonly StepKind<AnyStep>[]);
 
-/** What a routine's step takes: inputs by the places of the values that they stand for, among all of its phrase. */
+/** Inputs that a routine's step takes, by the places of the values that they stand for, among all of its phrase. */
 const Takes = z.record(z.string().regex(/^\d{1,2}$/, "a place is a number from 0"), Id);
 export type Takes = z.infer<typeof Takes>;
-/** What a step in a list has beside itself. */
+/** The fields that a step has in a list alone. */
 export interface InList {
   id: StepId;
   takes?: Takes | undefined;

@@ -41,7 +41,7 @@ export const RailSchema = z
     });
   });
 
-/** CourseExtent along the rail: its middle `at` mm from the beginning, `aside` mm to the left. */
+/** A plate lies along the rail: its middle `at` mm from the beginning, `aside` mm to the left. */
 export const Plate = z.strictObject({
   id: ThingIdSchema,
   at: z.number().min(0).max(1_000_000),

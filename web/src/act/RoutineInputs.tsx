@@ -18,7 +18,7 @@ const Fields = styled.div`
   & > p { grid-column: 1 / -1; }
 `;
 
-/** What a routine takes: each with the name that its steps say, and the value that it starts from. */
+/** The inputs of a routine: each with the name that its steps say, and the value that it starts from. */
 export function RoutineInputs({ routine }: { routine: string }) {
   const project = useProject();
   const edit = useEdit();

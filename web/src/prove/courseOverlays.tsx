@@ -68,7 +68,7 @@ export function drawLine(
   context.setLineDash([]);
 }
 
-/** Where the first sensor was at each of its readings, in mm, and what was seen then. */
+/** The places of the first sensor at each of its readings, in mm, and what was seen then. */
 export interface Trail {
   t: Float64Array;
   x: Float64Array;

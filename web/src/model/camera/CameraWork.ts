@@ -41,7 +41,7 @@ export class CameraWork {
   private readonly runs = new Map<EyeTrace, RunOfCamera & { told: Promise<void> }>();
   private readonly shownFrames = new Cache<ShownFrame>(MOST_SHOWN_BYTES, ({ data }) => data.length);
   private setup: Setup | null = null;
-  /** What frames of each camera were looked at by last. */
+  /** The last setup by which frames of each camera were looked at. */
   private readonly setups = new Map<SensorId, Setup>();
   /** The form of the frames that the boxes of each tape were taken from. */
   private readonly boxedBy = new Map<string, unknown>();
@@ -74,7 +74,7 @@ export class CameraWork {
     this.worker.end();
   }
 
-  /** What frames of a camera are looked at by; the same object as long as none of it changes. */
+  /** Gives the setup by which frames of a camera are looked at; the same object as long as none of it changes. */
   setupOf(sensor: CameraSensor, ruleSets: readonly RuleSet[], targets: readonly Target[]): Setup {
     const ruleSet = ruleSetOf({ ruleSets }, sensor);
     const known = this.setups.get(sensor.id);
