@@ -1,21 +1,24 @@
 import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
-/** The files that take longest begin first, so that nobody waits for one of them at the end; Vitest goes by their size. */
+/** Browser tests begin, the longest first: the short files of the others fill what is left, and nobody waits for a long one at the end. */
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const isLong = ({ moduleId }: TestSpecification) =>
       /(e2e\/(lasting|jobs|machines|cameras|sense|access|story|prove)|core\/code\/behaviour|cli\/src\/robot)\.test/.test(
         moduleId,
       );
-    return (await super.sort(files)).sort((a, b) => Number(isLong(b)) - Number(isLong(a)));
+    const rank = (file: TestSpecification) => 2 * Number(file.project.name === "e2e") + Number(isLong(file));
+    return (await super.sort(files)).sort((a, b) => rank(b) - rank(a));
   }
 }
+
+/** One worker more than two processors have: a browser's test waits now and then for time to pass. */
+const maxWorkers = 3;
 
 export default defineConfig({
   test: {
     sequence: { sequencer: LongestFirst },
-    // Two workers for each: Vitest would take one fewer than there are cores.
     projects: [
       // Core, model, server, command line and scripts together: what they share is read once, and files keep no state of their own.
       {
@@ -26,7 +29,7 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           isolate: false,
-          maxWorkers: 2,
+          maxWorkers,
         },
       },
       // Components in a simulated page, by roles and names.
@@ -37,11 +40,10 @@ export default defineConfig({
           environment: "happy-dom",
           testTimeout: 30_000,
           isolate: false,
-          maxWorkers: 2,
-          sequence: { groupOrder: 1 },
+          maxWorkers,
         },
       },
-      // Two browsers at a time, and nothing beside them.
+      // The page in a browser; each worker has its own.
       {
         test: {
           name: "e2e",
@@ -51,8 +53,7 @@ export default defineConfig({
           testTimeout: 240_000,
           hookTimeout: 120_000,
           isolate: false,
-          maxWorkers: 2,
-          sequence: { groupOrder: 2 },
+          maxWorkers,
         },
       },
     ],

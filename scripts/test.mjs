@@ -1,7 +1,7 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join, relative } from "node:path";
-import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ensureTools, ROOT, runs } from "./workspace.mjs";
+import { ensureBuilt, ensureChromium, ensureInstalled, ensurePython, ensureTools, ROOT } from "./workspace.mjs";
 
 /** The number of slowest tests that are told. */
 const SLOWEST = 10;
@@ -11,7 +11,6 @@ ensureInstalled();
 ensurePython();
 ensureTools();
 const chromium = ensureChromium();
-await ensureBuilt();
 
 /** The tests that took longest, with their files: there time can be won. */
 function tellSlowest(files) {
@@ -26,10 +25,13 @@ function tellSlowest(files) {
 let passed = 0;
 let failed = 0;
 const count = (ok) => (ok ? passed++ : failed++);
-for (const check of ["types", "lint"]) {
-  process.stdout.write(`${check} …\n`);
-  count(runs("npm", "run", "--silent", check));
-}
+process.stdout.write("types, lint …\n");
+const checks = ["types", "lint"].map((check) => {
+  const child = spawn("npm", ["run", "--silent", check], { cwd: ROOT, stdio: ["ignore", "inherit", "inherit"] });
+  return new Promise((done) => child.on("close", (code) => done(code === 0)));
+});
+await ensureBuilt();
+for (const ok of await Promise.all(checks)) count(ok);
 
 const report = join(ROOT, ".cache/tests.json");
 mkdirSync(join(ROOT, ".cache"), { recursive: true });
