@@ -3,11 +3,15 @@ import * as z from "zod";
 import { loweredEngine } from "../lowering/engine";
 import { codedSensors, momentsOf, scriptOf } from "../trials/drawnBehaviour";
 import { ACTORS } from "../trials/runBehaviour";
-import { type int, whole } from "./arithmetic";
+import { type int, type num, whole } from "./arithmetic";
 import {
   CONDITIONS,
+  type Command,
+  type CommandLine,
   type ConditionKind,
   namesOf,
+  OUTPUTS,
+  type OutputKind,
   parseCondition,
   parseStep,
   parseTrigger,
@@ -21,10 +25,12 @@ import {
 } from "./behaviour";
 import type { Engine } from "./behaviour/engine/Engine";
 import { playTone } from "./behaviour/engine/outputs";
+import { outputKind } from "./behaviour/outputs/OutputKind";
 import type { NameVisitor } from "./behaviour/Visitor";
-import { LANGUAGES, writeEngine } from "./code";
+import { LANGUAGES, writeBehaviour, writeEngine } from "./code";
 import { ENGINE } from "./code/engineParts";
 import { glasshouseRound } from "./demo";
+import { commandOf, lineOf, readToRobotLine } from "./live/protocol";
 import { type CourseId, numbered, type ResponseId } from "./names";
 import { parsePhrase } from "./phrases";
 import {
@@ -36,9 +42,52 @@ import {
   usesOfName,
   writeProject,
 } from "./project";
-import { emptyCourse, ROBOTS, type Robot, type RobotKind, run } from "./world";
+import { emptyCourse, ROBOTS, type Robot, type RobotKind, run, tryStep } from "./world";
 import { onAnyRobot } from "./world/robots/parts";
 import { sharedMachine } from "./world/robots/sharedMachine";
+
+declare module "./behaviour/engine/Engine" {
+  interface RobotSide {
+    puff(ms: num): void;
+  }
+}
+
+/** Blows air: an output that nobody else knows of. */
+const puff = outputKind<{ kind: "puff"; ms: number }, { puff: number }>({
+  key: "puff",
+  schema: z.object({ puff: z.number() }),
+  line: ({ ms }) => ({ puff: ms }),
+  command: ({ puff }) => ({ kind: "puff", ms: puff }),
+  heard: (_, ms: number) => ({ kind: "puff", ms }),
+  values: ({ ms }) => [ms],
+  print: ({ ms }) => `puff ${ms}`,
+  tell: ({ ms }) => `a puff of ${ms} ms`,
+  fn: 'fn robot_puff(ms: num)\n  "Blows air."',
+  told: "fn tell_puff(ms: num)\n  robot_puff(ms)",
+  on: {
+    python: 'def robot_puff(ms):\n    tell({"puff": ms})',
+    c: 'static inline void robot_puff(double ms) {\n  printf("{\\"puff\\": %.17g}\\n", ms);\n}',
+    javascript: "function robotPuff(ms) {\n  tell({ puff: ms });\n}",
+  },
+});
+
+/** Blows air for so long. */
+function blow(e: Engine, ms: num): void {
+  e.robot.puff(ms);
+}
+
+/** Blows for some ms: a step of that output. */
+const blows: StepKind<{ step: "blows"; ms: number }> = {
+  key: "blows",
+  schema: z.strictObject({ step: z.literal("blows"), ms: z.number() }),
+  opening: "blows",
+  templates: ["blows {ms 50}"],
+  parse: (reader) => ({ step: "blows", ms: reader.takeNumber("a time in ms") }),
+  print: ({ ms }) => `blows ${ms}`,
+  tell: ({ ms }) => `blow for ${ms} ms`,
+  acts: { blows: { takes: ["ms"], begin: blow } },
+  row: ({ ms }) => ({ act: "blows", args: [ms] }),
+};
 
 /** Beeps as often as a counter says. */
 function beepOften(e: Engine, counter: int): void {
@@ -120,6 +169,8 @@ const drifter: RobotKind<Drifter> = {
 };
 
 const added = [
+  OUTPUTS.add(puff as unknown as OutputKind<Command, CommandLine>),
+  STEPS.add(blows as unknown as StepKind<{ step: string }>),
   STEPS.add(beeps as unknown as StepKind<{ step: string }>),
   CONDITIONS.add(even as unknown as ConditionKind),
   ROBOTS.add(drifter as unknown as RobotKind<Robot>),
@@ -130,7 +181,7 @@ afterEach(() => {
   Object.assign(ENGINE, known);
 });
 
-it("a kind of robot, condition and step of one entry each goes from phrase to file to run to written code", async () => {
+it("a kind of robot, condition, step and output of one entry each goes from phrase to file to run to written code", async () => {
   const { document } = splitProject(glasshouseRound());
   const names = namesOf(document);
   const must = <T>(parsed: { value: T } | { problem: { message: string } }): T => {
@@ -180,7 +231,10 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
         {
           ...mode,
           entering: [],
-          responses: [answer("counts", `${document.targets[0].id} arrives`, [count]), answer("beeps", when, [step])],
+          responses: [
+            answer("counts", `${document.targets[0].id} arrives`, [count]),
+            answer("beeps", when, [step, must(parseStep("blows 50", names)) as Step]),
+          ],
         },
       ],
     },
@@ -193,7 +247,7 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
   const renamed = renamedUses(project, "counter", "tally", "plates");
   expect(renamed.behaviour.modes[0].responses[1]).toMatchObject({
     when: { becomes: { not: { even: "plates" } } },
-    steps: [{ counter: "plates" }],
+    steps: [{ counter: "plates" }, { step: "blows" }],
   });
   expect(ProjectDocument.safeParse(renamed).success).toBe(false);
 
@@ -202,7 +256,13 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
   const counts = trace.notes.flatMap((note) => (note.kind === "counter" ? [note.value] : []));
   expect(counts).toEqual([1, 2]);
   // It became odd once, with one plate counted: one beep.
-  expect(trace.outputs.map((o) => o.command.kind)).toEqual(["tone"]);
+  expect(trace.outputs.map((o) => o.command)).toMatchObject([{ kind: "tone" }, { kind: "puff", ms: 50 }]);
+  const { command } = trace.outputs[1];
+  expect(lineOf(command)).toEqual({ puff: 50 });
+  expect(commandOf(readToRobotLine(JSON.stringify(lineOf(command))))).toEqual(command);
+  expect(tryStep(project as unknown as Project, must(parseStep("blows 50", names)) as Step).outputs).toEqual([
+    "a puff of 50 ms",
+  ]);
 
   // What the entries say is read from their source, as that of all other kinds is.
   Object.assign(ENGINE, loweredEngine(["core/seams.test.ts"]));
@@ -210,6 +270,9 @@ it("a kind of robot, condition and step of one entry each goes from phrase to fi
   for (const language of LANGUAGES) {
     const source = writeEngine(language, project as unknown as ProjectDocument);
     expect(source).toMatch(language.key === "c" ? /ROW\(STEP_BEEPS, COUNTER_TALLY\)/ : /beeps\(COUNTER_TALLY\),/);
+    // A file that runs at once has what its entry delivers for the robot.
+    const file = writeBehaviour(language, project as unknown as ProjectDocument);
+    expect(file, language.name).toContain(puff.on[language.key] ?? puff.on.python);
     const acting = { source, sensors: codedSensors(project as unknown as ProjectDocument), script };
     const [told] = await ACTORS[language.key]([acting]);
     expect(momentsOf(told), language.name).toEqual(wanted);

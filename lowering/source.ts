@@ -85,6 +85,10 @@ export class File {
         if (world.fns.has(node.id.name)) this.refuse(node, `there are two functions ${node.id.name}`);
         world.fns.set(node.id.name, { file: this, node, after, given: this.source.given === true });
       }
+      // What another file adds to an interface.
+      if (node?.type === "TSModuleDeclaration")
+        for (const added of node.body.body)
+          if (added.type === "TSInterfaceDeclaration") this.declareStruct(added, world);
       if (node?.type === "ClassDeclaration" || node?.type === "TSInterfaceDeclaration") this.declareStruct(node, world);
       for (const { id, init } of node?.type === "VariableDeclaration" ? node.declarations : []) {
         const value = constantOf(init, world);
@@ -98,7 +102,7 @@ export class File {
   }
 
   private declareStruct(node: Node, world: World): void {
-    const fields = new Map<string, Field>();
+    const fields = world.structs.get(node.id.name) ?? new Map<string, Field>();
     world.structs.set(node.id.name, fields);
     const add = (key: Node, annotation: Node, value?: Node) => {
       const field = fieldOf(annotation?.typeAnnotation, value);

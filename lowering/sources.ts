@@ -32,8 +32,8 @@ export const FILES = [
 ];
 /** Files of functions that each language has by other means. */
 export const GIVEN_FILES = inEngine("dispatch", "given");
-/** The entries of all kinds of steps, triggers and conditions. */
-export const KIND_FILES = ["steps", "triggers", "conditions"].flatMap((room) =>
+/** The entries of all kinds of steps, triggers, conditions and outputs. */
+export const KIND_FILES = ["steps", "triggers", "conditions", "outputs"].flatMap((room) =>
   readdirSync(new URL(`core/behaviour/${room}`, ROOT))
     .filter((file) => /(?<!\.test)\.ts$/.test(file))
     .map((file) => `core/behaviour/${room}/${file}`),

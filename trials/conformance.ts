@@ -7,6 +7,7 @@ import {
   type Note,
   namedBehaviour,
   namesOf,
+  outputOf,
   type Program,
   parseCondition,
   parseInput,
@@ -327,29 +328,7 @@ export const notesTold = ({ notes: asked = [] }: Case, notes: readonly Note[]): 
   notes.flatMap((note) => ([...ALWAYS, ...asked].includes(note.kind) ? [`${note.t} ${noteText(note)}`] : []));
 
 /** A command as cases write it. */
-export function commandText(command: Command): string {
-  switch (command.kind) {
-    case "wheels":
-      return `wheels ${command.left} ${command.right}`;
-    case "stop":
-      return command.how === "brake" ? "stop" : "stop coast";
-    case "lamp":
-      return `lamp ${command.lamp} ${command.colour ?? "off"}${command.blinkHz > 0 ? ` ${command.blinkHz} Hz` : ""}`;
-    case "tone":
-      return `tone ${command.hertz} ${command.ms}`;
-    case "tune":
-      return `tune ${command.tones.map(({ hertz, ms }) => `${hertz} ${ms}`).join(", ")}`;
-    case "say":
-    case "show":
-      return `${command.kind} ${command.text}`;
-    case "picture":
-      return `picture ${command.picture}`;
-    case "servo":
-      return `servo ${command.servo} ${command.degrees} ${command.degreesPerSecond}`;
-    case "gate":
-      return `gate ${command.gate} ${command.open ? "open" : "close"}`;
-  }
-}
+export const commandText = (command: Command): string => outputOf(command).print(command);
 
 function noteText(note: Note): string {
   switch (note.kind) {

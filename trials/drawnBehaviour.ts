@@ -5,6 +5,7 @@ import {
   type EngineState,
   type Note,
   namesOf,
+  outputOf,
   type Program,
   parseCondition,
   parseListedStep,
@@ -400,30 +401,8 @@ const line = (fn: string, ...parts: (string | number | boolean)[]) =>
   );
 
 /** A command as the tests of written code tell it. */
-export function commandLine(command: Command): string {
-  switch (command.kind) {
-    case "wheels":
-      return line("robot_wheels", command.left, command.right);
-    case "stop":
-      return line("robot_stop", command.how);
-    case "lamp":
-      return line("robot_lamp", command.lamp, command.colour ?? "", command.blinkHz);
-    case "tone":
-      return line("robot_tone", command.hertz, command.ms);
-    case "tune":
-      return line("robot_tune", ...command.tones.flatMap(({ hertz, ms }) => [hertz, ms]));
-    case "say":
-      return line("robot_say", command.text);
-    case "show":
-      return line("robot_show", command.text);
-    case "picture":
-      return line("robot_picture", command.picture);
-    case "servo":
-      return line("robot_servo", command.servo, command.degrees, command.degreesPerSecond);
-    case "gate":
-      return line("robot_gate", command.gate, command.open);
-  }
-}
+export const commandLine = (command: Command): string =>
+  line(`robot_${command.kind}`, ...outputOf(command).values(command));
 
 /** A note in the same way. */
 export const noteLine = (note: Note): string => line("robot_note", ...notedAs(note));

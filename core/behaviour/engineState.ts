@@ -20,7 +20,7 @@ import {
   type RobotSide,
 } from "./engine/Engine";
 import { seenBy, sees } from "./engine/eyes";
-import { PICTURE_NAMES, type PictureName } from "./pictures";
+import { type Command, OUTPUTS } from "./outputs";
 import type { Program } from "./program";
 import { printStep, type Step } from "./steps";
 import type { TravelGoal, WheelTravel } from "./steps/StepKind";
@@ -35,19 +35,6 @@ export interface EngineInput {
   /** The largest blob of each target in a camera's new frame, by mount. */
   blobs?: readonly { eye: number; blobs: ReadonlyMap<TargetId, Blob> }[];
 }
-
-/** What the robot is told. Speeds are shares of top speed. */
-export type Command =
-  | { kind: "wheels"; left: number; right: number }
-  | { kind: "stop"; how: "brake" | "coast" }
-  | { kind: "lamp"; lamp: string; colour: string | null; blinkHz: number }
-  | { kind: "tone"; hertz: number; ms: number }
-  | { kind: "tune"; tones: readonly { hertz: number; ms: number }[] }
-  | { kind: "say"; text: string }
-  | { kind: "show"; text: string }
-  | { kind: "picture"; picture: PictureName }
-  | { kind: "servo"; servo: string; degrees: number; degreesPerSecond: number }
-  | { kind: "gate"; gate: string; open: boolean };
 
 /** What happened, for the log, the checks and the *did* lane; `t` in ms. */
 export type Note =
@@ -88,7 +75,7 @@ export class EngineState {
   held: readonly string[] = NONE;
 
   constructor(public program: Program) {
-    this.engine = new Engine(program.rows, program.naming.kinds, new Told(this));
+    this.engine = new Engine(program.rows, program.naming.kinds, Told.by(this));
   }
 
   get t(): number {
@@ -158,8 +145,17 @@ export class EngineState {
 }
 
 /** Hears what an engine tells and notes in numbers, and keeps it in the names of the project. */
-class Told implements RobotSide {
-  constructor(private readonly state: EngineState) {}
+class Told implements Pick<RobotSide, "log" | "note"> {
+  private constructor(private readonly state: EngineState) {}
+
+  static by(state: EngineState): RobotSide {
+    const told = new Told(state);
+    const commands = OUTPUTS.entries.map((kind) => [
+      kind.key,
+      (...by: (number | string)[]) => told.command(kind.heard(state.program, ...by)),
+    ]);
+    return Object.assign(told, Object.fromEntries(commands) as Omit<RobotSide, "log" | "note">);
+  }
 
   // Most moments bring neither notes nor commands, so the arrays are made with their first entry.
   private command(command: Command): void {
@@ -170,43 +166,7 @@ class Told implements RobotSide {
     if (this.state.notes === NONE) this.state.notes = [];
     this.state.notes.push(note);
   }
-  private get naming() {
-    return this.state.program.naming;
-  }
 
-  wheels(left: number, right: number): void {
-    this.command({ kind: "wheels", left, right });
-  }
-  stop(coasts: number): void {
-    this.command({ kind: "stop", how: coasts === 1 ? "coast" : "brake" });
-  }
-  lamp(lamp: number, colour: number, blinkHz: number): void {
-    const hex = colour < 0 ? null : `#${colour.toString(16).padStart(6, "0")}`;
-    this.command({ kind: "lamp", lamp: this.naming.lamps[lamp], colour: hex, blinkHz });
-  }
-  tone(hertz: number, ms: number): void {
-    this.command({ kind: "tone", hertz, ms });
-  }
-  tune(at: number, count: number): void {
-    const { rows } = this.state.engine.p;
-    const tones = Array.from({ length: count }, (_, i) => ({ hertz: rows[at + 2 * i], ms: rows[at + 2 * i + 1] }));
-    this.command({ kind: "tune", tones });
-  }
-  say(text: string): void {
-    this.command({ kind: "say", text });
-  }
-  show(text: string): void {
-    this.command({ kind: "show", text });
-  }
-  picture(picture: number): void {
-    this.command({ kind: "picture", picture: PICTURE_NAMES[picture] });
-  }
-  servo(servo: number, degrees: number, degreesPerSecond: number): void {
-    this.command({ kind: "servo", servo: this.naming.servos[servo], degrees, degreesPerSecond });
-  }
-  gate(gate: number, opens: number): void {
-    this.command({ kind: "gate", gate: this.naming.gates[gate], open: opens === 1 });
-  }
   log(text: string): void {
     this.keep({ t: this.state.t, kind: "log", text });
   }

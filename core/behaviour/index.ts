@@ -13,11 +13,12 @@ export {
   timeOfLine,
 } from "./engine/lineTime";
 export { DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, type Rows, STAYS, WHEN } from "./engine/rows";
-export { type Command, type EngineInput, EngineState, type Note, startState } from "./engineState";
+export { type EngineInput, EngineState, type Note, startState } from "./engineState";
 export { everyStep } from "./everyStep";
 export { InputSchema, inputValue } from "./given";
 export { LookAt } from "./LookAt";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
+export { type Command, type CommandLine, OUTPUTS, type OutputKind, outputOf } from "./outputs";
 export * from "./ownNames";
 export * from "./ProgramEye";
 export { type PhraseWords, phraseWords } from "./phraseWords";

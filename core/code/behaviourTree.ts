@@ -129,7 +129,7 @@ class BehaviourCode {
     const engineOf = (tells: readonly Fn[]): Part[] => [
       ...own,
       { heading: "The engine", variables: made, fns: [...run, ...tells] },
-      { variables: [], fns: [], given: robotFns },
+      { variables: [], fns: [], given: robotFns() },
     ];
     // What is never told of is not written.
     const goneBy = new Set(

@@ -1,39 +1,12 @@
-import { type Program, TROUBLES, textsOf } from "../behaviour";
+import { OUTPUTS, type Program, TROUBLES, textsOf } from "../behaviour";
 import { type Fn, readFns, type Variable } from "../tree";
 import { ENGINE } from "./engineParts";
 import { texts } from "./rulesTree";
 
 /** Functions of the robot's side: it is told what to do, and notes what happened. Each language says how. */
-export const robotFns: readonly Fn[] = readFns(`
-fn robot_wheels(left: num, right: num)
-  "Runs the wheels at shares of top speed, -1 to 1."
-
-fn robot_stop(how: text)
-  "Stops the wheels: brake or coast."
-
-fn robot_lamp(lamp: text, colour: text, blink_hz: num)
-  "Lights a lamp in a colour like #e4573d, or with an empty one switches it off; 0 does not blink."
-
-fn robot_tone(hertz: num, ms: num)
-  "Sounds a tone."
-
-fn robot_tune(first: int, count: int)
-  "Plays tones one after the other: pairs of hertz and ms in ROWS, from first on; 0 hertz is a rest."
-
-fn robot_say(words: text)
-  "Speaks a word, or plays a sound of that name."
-
-fn robot_show(words: text)
-  "Writes on the display."
-
-fn robot_picture(picture: text)
-  "Shows a picture on the display."
-
-fn robot_servo(servo: text, degrees: num, degrees_per_second: num)
-  "Turns a servo to an angle."
-
-fn robot_gate(gate: text, open: bool)
-  "Opens or closes a gate."
+export const robotFns = (): Fn[] =>
+  readFns(`
+${OUTPUTS.entries.map(({ fn }) => fn).join("\n\n")}
 
 fn robot_note(kind: text, what: text, more: text, also: text, number: num)
   "Something happened: for a log, or for nothing."
@@ -46,37 +19,7 @@ fn colour_text(colour: int): text
 `);
 
 /** Functions by which the robot's side hears in names what the engine tells in numbers. */
-const TELLS = readFns(`
-fn tell_wheels(left: num, right: num)
-  robot_wheels(left, right)
-
-fn tell_stop(coasts: int)
-  robot_stop("coast" if coasts == 1 else "brake")
-
-fn tell_lamp(lamp: int, colour: int, blink_hz: num)
-  robot_lamp(IDS_OF_LAMPS[lamp], colour_text(colour), blink_hz)
-
-fn tell_tone(hertz: num, ms: num)
-  robot_tone(hertz, ms)
-
-fn tell_tune(at: int, count: int)
-  robot_tune(at, count)
-
-fn tell_say(words: text)
-  robot_say(words)
-
-fn tell_show(words: text)
-  robot_show(words)
-
-fn tell_picture(picture: int)
-  robot_picture(PICTURES[picture])
-
-fn tell_servo(servo: int, degrees: num, degrees_per_second: num)
-  robot_servo(IDS_OF_SERVOS[servo], degrees, degrees_per_second)
-
-fn tell_gate(gate: int, opens: int)
-  robot_gate(IDS_OF_GATES[gate], opens == 1)
-
+const TELLS = `
 fn tell_log(words: text)
   robot_note("log", words, "", "", 0.0)
 
@@ -95,7 +38,7 @@ fn phrase_of(at: int): text
 fn press(button: int, is_down: bool)
   "A button is held down, or let go: it counts from the next moment on."
   hold_down(button, 1 if is_down else 0)
-`);
+`;
 
 /** The note of each thing that happens, by the constants of the engine. */
 const NOTES: Readonly<Record<string, string>> = {
@@ -148,7 +91,7 @@ export function tellFns(goesBy: (name: string) => boolean): Fn[] {
   );
   const all = [...notes, ...(wrong.length === 0 ? [] : ["  if kind == NOTE_TROUBLE", ...wrong])];
   return [
-    ...TELLS,
+    ...readFns(`${OUTPUTS.entries.map(({ told }) => told).join("\n\n")}\n\n${TELLS}`),
     ...readFns(`fn tell_note(kind: int, a: int, b: int, c: int, x: num)
   "Notes what happened, in names."
 ${all.join("\n") || "  return"}

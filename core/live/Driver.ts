@@ -1,4 +1,4 @@
-import type { Command } from "../behaviour";
+import { type Command, outputOf } from "../behaviour";
 import { type Driven, type LiveMoment, LiveRobot, linesOf } from "./LiveRobot";
 import type { LiveCounts } from "./link";
 
@@ -41,7 +41,7 @@ export class Driver {
       (moment) => {
         this.told(moment);
         for (const command of moment.commands) {
-          const output = lastingOutput(command);
+          const output = outputOf(command).lasts?.(command);
           if (output !== undefined) this.standing.set(output, command);
         }
         if (this.acts && moment.commands.length > 0) this.say(linesOf(moment));
@@ -113,26 +113,6 @@ export class Driver {
 }
 
 const WHEELS = "wheels";
-
-/** The output that a command changes for good; undefined for what is over by itself. */
-function lastingOutput(command: Command): string | undefined {
-  switch (command.kind) {
-    case "wheels":
-    case "stop":
-      return WHEELS;
-    case "lamp":
-      return `lamp ${command.lamp}`;
-    case "servo":
-      return `servo ${command.servo}`;
-    case "gate":
-      return `gate ${command.gate}`;
-    case "show":
-    case "picture":
-      return "display";
-    default:
-      return undefined;
-  }
-}
 
 /** What an engine's state is of: where it changes, the state means nothing any more. */
 const shape = ({ behaviour, robot, sensors, targets }: Driven): string =>

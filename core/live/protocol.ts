@@ -1,5 +1,5 @@
 import * as z from "zod";
-import type { Command, PictureName } from "../behaviour";
+import { type Command, type CommandLine, OUTPUTS, outputOf } from "../behaviour";
 import { zodProblem } from "../names";
 
 /** The version of the protocol that this program speaks. */
@@ -40,23 +40,15 @@ const Ask = z.object({ ask: z.number().int().min(0), t });
 export const RobotLine = z.union([Hello, Blobs, Reading, Encoders, Button, Ask]);
 export type RobotLine = z.infer<typeof RobotLine>;
 
+const Alive = z.object({ alive: z.number().int() });
+const Done = z.object({ done: z.number().int(), finished: z.boolean().optional() });
+const Wrong = z.object({ error: z.string(), line: z.number().int() });
+
 /** What a robot is told, a line each. */
-export const ToRobotLine = z.union([
-  z.object({ wheels: z.tuple([z.number(), z.number()]) }),
-  z.object({ stop: z.enum(["brake", "coast"]) }),
-  z.object({ lamp: z.string(), rgb: z.string().nullable(), blink: z.number() }),
-  z.object({ tone: z.number(), ms: z.number() }),
-  z.object({ tune: z.array(z.tuple([z.number(), z.number()])) }),
-  z.object({ say: z.string() }),
-  z.object({ show: z.string() }),
-  z.object({ picture: z.string() }),
-  z.object({ servo: z.string(), to: z.number(), dps: z.number() }),
-  z.object({ gate: z.string(), open: z.boolean() }),
-  z.object({ alive: z.number().int() }),
-  z.object({ done: z.number().int(), finished: z.boolean().optional() }),
-  z.object({ error: z.string(), line: z.number().int() }),
-]);
-export type ToRobotLine = z.infer<typeof ToRobotLine>;
+export type ToRobotLine = CommandLine | z.infer<typeof Alive> | z.infer<typeof Done> | z.infer<typeof Wrong>;
+const LINES = OUTPUTS.schemasAs((line) => line);
+LINES.push(Alive, Done, Wrong);
+export const ToRobotLine = z.union(LINES) as z.ZodType<ToRobotLine>;
 
 /** By which property each kind of line is known. */
 const KINDS = [
@@ -89,44 +81,12 @@ export function readRobotLine(line: string): { message: RobotLine } | { error: s
 }
 
 /** What a robot is told by a command. */
-export function lineOf(command: Command): ToRobotLine {
-  switch (command.kind) {
-    case "wheels":
-      return { wheels: [command.left, command.right] };
-    case "stop":
-      return { stop: command.how };
-    case "lamp":
-      return { lamp: command.lamp, rgb: command.colour, blink: command.blinkHz };
-    case "tone":
-      return { tone: command.hertz, ms: command.ms };
-    case "tune":
-      return { tune: command.tones.map(({ hertz, ms }): [number, number] => [hertz, ms]) };
-    case "say":
-      return { say: command.text };
-    case "show":
-      return { show: command.text };
-    case "picture":
-      return { picture: command.picture };
-    case "servo":
-      return { servo: command.servo, to: command.degrees, dps: command.degreesPerSecond };
-    case "gate":
-      return { gate: command.gate, open: command.open };
-  }
-}
+export const lineOf = (command: Command): ToRobotLine => outputOf(command).line(command);
 
 /** The command of a line; undefined where it commands nothing. */
 export function commandOf(line: ToRobotLine): Command | undefined {
-  if ("wheels" in line) return { kind: "wheels", left: line.wheels[0], right: line.wheels[1] };
-  if ("stop" in line) return { kind: "stop", how: line.stop };
-  if ("lamp" in line) return { kind: "lamp", lamp: line.lamp, colour: line.rgb, blinkHz: line.blink };
-  if ("tone" in line) return { kind: "tone", hertz: line.tone, ms: line.ms };
-  if ("tune" in line) return { kind: "tune", tones: line.tune.map(([hertz, ms]) => ({ hertz, ms })) };
-  if ("say" in line) return { kind: "say", text: line.say };
-  if ("show" in line) return { kind: "show", text: line.show };
-  if ("picture" in line) return { kind: "picture", picture: line.picture as PictureName };
-  if ("servo" in line) return { kind: "servo", servo: line.servo, degrees: line.to, degreesPerSecond: line.dps };
-  if ("gate" in line) return { kind: "gate", gate: line.gate, open: line.open };
-  return undefined;
+  const kind = OUTPUTS.entries.find(({ key }) => key in line);
+  return kind?.command(line as CommandLine);
 }
 
 /** Reads one line that a robot is told. @throws Error for one that says nothing known */

@@ -1,4 +1,4 @@
-import { type Command, type Step, stepIsEndless } from "../behaviour";
+import { outputOf, type Step, stepIsEndless } from "../behaviour";
 import { type CourseId, type LightId, numbered } from "../names";
 import { courseKindOf, emptyCourse } from "./courses";
 import { RunError } from "./RunError";
@@ -53,31 +53,7 @@ export function tryStep(project: Simulated, step: Step, light?: LightId): Tried 
     ms: ended && rest ? rest.t : trace.endMs,
     mm: Math.sqrt((trace.x[last] - trace.x[0]) ** 2 + (trace.y[last] - trace.y[0]) ** 2),
     degrees: trace.heading[last] - trace.heading[0],
-    outputs: [...new Set(trace.outputs.flatMap(({ command }) => wordsOf(command) ?? []))],
+    outputs: [...new Set(trace.outputs.flatMap(({ command }) => outputOf(command).tell?.(command) ?? []))],
     slipped: trace.slipping.includes(1),
   };
-}
-
-function wordsOf(command: Command): string | undefined {
-  switch (command.kind) {
-    case "wheels":
-    case "stop":
-      return undefined;
-    case "lamp":
-      return command.colour === null ? `lamp ${command.lamp} off` : `lamp ${command.lamp} on`;
-    case "tone":
-      return `a tone of ${Math.round(command.hertz)} Hz`;
-    case "say":
-      return `says “${command.text}”`;
-    case "show":
-      return `shows “${command.text}”`;
-    case "tune":
-      return `plays ${command.tones.length} notes`;
-    case "picture":
-      return `shows the picture of a ${command.picture}`;
-    case "servo":
-      return `${command.servo} to ${command.degrees}°`;
-    case "gate":
-      return `${command.gate} ${command.open ? "opens" : "closes"}`;
-  }
 }

@@ -22,21 +22,8 @@ export const ENCODER_STEPS = 360;
 /** A belt whose speed nobody regulates may run faster than it was told: a gate begins so much sooner. */
 export const GATE_RESERVE = 1.1;
 
-/** The robot as the engine knows it: the engine tells it what to do, and notes what happens. */
+/** The robot as the engine knows it: it notes what happens, and tells it what to do by a method of each output (`outputs/`). */
 export interface RobotSide {
-  wheels(left: num, right: num): void;
-  /** Brakes, or lets the wheels run out. */
-  stop(coasts: int): void;
-  /** Lights a lamp in a colour 0xRRGGBB; −1 switches it off. */
-  lamp(lamp: int, colour: int, blinkHz: num): void;
-  tone(hertz: num, ms: num): void;
-  /** Plays `count` tones: pairs of hertz and ms, from a cell on. */
-  tune(at: int, count: int): void;
-  say(words: string): void;
-  show(words: string): void;
-  picture(picture: int): void;
-  servo(servo: int, degrees: num, degreesPerSecond: num): void;
-  gate(gate: int, opens: int): void;
   log(words: string): void;
   /** Something happened; see `NOTE_…`. */
   note(kind: int, a: int, b: int, c: int, x: num): void;

@@ -1,55 +1,6 @@
 import { called, OF_CAMERAS, type SideFacts } from "./facts";
 
 const C: Readonly<Record<string, string>> = {
-  robot_wheels: `/* Runs the wheels at shares of top speed, -1 to 1. */
-static inline void robot_wheels(double left, double right) {
-  printf("{\\"wheels\\": [%.17g, %.17g]}\\n", left, right);
-}`,
-  robot_stop: `/* Stops the wheels: brake or coast. */
-static inline void robot_stop(const char *how) {
-  printf("{\\"stop\\": \\"%s\\"}\\n", how);
-}`,
-  robot_lamp: `/* Lights a lamp in a colour like #e4573d; an empty one switches it off. */
-static inline void robot_lamp(const char *lamp, const char *colour, double blink_hz) {
-  printf("{\\"lamp\\": \\"%s\\", \\"rgb\\": ", lamp);
-  if (colour[0] == 0) printf("null"); else print_words(colour);
-  printf(", \\"blink\\": %.17g}\\n", blink_hz);
-}`,
-  robot_tone: `/* Sounds a tone; the behaviour goes on meanwhile. */
-static inline void robot_tone(double hertz, double ms) {
-  printf("{\\"tone\\": %.17g, \\"ms\\": %.17g}\\n", hertz, ms);
-}`,
-  robot_tune: `/* Plays tones one after the other; 0 hertz is a rest. */
-static inline void robot_tune(int first, int count) {
-  printf("{\\"tune\\": [");
-  for (int i = 0; i < count; i++)
-    printf("%s[%.17g, %.17g]", i == 0 ? "" : ", ", ROWS[first + 2 * i], ROWS[first + 2 * i + 1]);
-  printf("]}\\n");
-}`,
-  robot_say: `/* Speaks words, or plays a sound of that name. */
-static inline void robot_say(const char *words) {
-  printf("{\\"say\\": ");
-  print_words(words);
-  printf("}\\n");
-}`,
-  robot_show: `/* Writes on the display. */
-static inline void robot_show(const char *words) {
-  printf("{\\"show\\": ");
-  print_words(words);
-  printf("}\\n");
-}`,
-  robot_picture: `/* Shows a picture on the display. */
-static inline void robot_picture(const char *picture) {
-  printf("{\\"picture\\": \\"%s\\"}\\n", picture);
-}`,
-  robot_servo: `/* Turns a servo to an angle; the behaviour goes on meanwhile. */
-static inline void robot_servo(const char *servo, double degrees, double degrees_per_second) {
-  printf("{\\"servo\\": \\"%s\\", \\"to\\": %.17g, \\"dps\\": %.17g}\\n", servo, degrees, degrees_per_second);
-}`,
-  robot_gate: `/* Opens or closes a gate. */
-static inline void robot_gate(const char *gate, bool is_open) {
-  printf("{\\"gate\\": \\"%s\\", \\"open\\": %s}\\n", gate, is_open ? "true" : "false");
-}`,
   with_number: `/* A whole number between two texts; it stands until the next one. */
 static inline const char *with_number(const char *before, double number, const char *after) {
   static char words[512];
@@ -90,7 +41,7 @@ static inline void print_words(const char *words) {
   putchar('"');
 }
 
-${called(C, facts).join("\n\n")}
+${called("c", C, facts).join("\n\n")}
 
 /* Something happened: a line for the log. */
 static inline void robot_note(const char *kind, const char *what, const char *more, const char *also, double number) {

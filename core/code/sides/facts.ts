@@ -1,3 +1,5 @@
+import { OUTPUTS } from "../../behaviour";
+
 /** What the robot's side of a written behaviour goes by. */
 export interface SideFacts {
   sensors: readonly {
@@ -22,6 +24,8 @@ export const OF_CAMERAS = [
   "Before a camera's frame is taken, put its bytes into frame_bytes (frameBytes) and call its look function.",
 ];
 
-/** What a language says of each of the functions that are called. */
-export const called = <T>(all: Readonly<Record<string, T>>, { fns }: SideFacts): T[] =>
-  Object.entries(all).flatMap(([fn, one]) => (fns.has(fn) ? [one] : []));
+/** What a language says of each of the functions that are called: those of outputs, and `more`. */
+export const called = (language: string, more: Readonly<Record<string, string>>, { fns }: SideFacts): string[] =>
+  [...OUTPUTS.entries.map(({ key, on }) => [`robot_${key}`, on[language]]), ...Object.entries(more)].flatMap(
+    ([fn, text]) => (fns.has(fn) ? [text] : []),
+  );

@@ -1,46 +1,6 @@
 import { called, OF_CAMERAS, type SideFacts } from "./facts";
 
 const JAVASCRIPT: Readonly<Record<string, string>> = {
-  robot_wheels: `/** Runs the wheels at shares of top speed, -1 to 1. */
-function robotWheels(left, right) {
-  tell({ wheels: [left, right] });
-}`,
-  robot_stop: `/** Stops the wheels: brake or coast. */
-function robotStop(how) {
-  tell({ stop: how });
-}`,
-  robot_lamp: `/** Lights a lamp in a colour like #e4573d; an empty one switches it off. */
-function robotLamp(lamp, colour, blinkHz) {
-  tell({ lamp, rgb: colour || null, blink: blinkHz });
-}`,
-  robot_tone: `/** Sounds a tone; the behaviour goes on meanwhile. */
-function robotTone(hertz, ms) {
-  tell({ tone: hertz, ms });
-}`,
-  robot_tune: `/** Plays tones one after the other; 0 hertz is a rest. */
-function robotTune(first, count) {
-  tell({ tune: Array.from({ length: count }, (_, i) => [ROWS[first + 2 * i], ROWS[first + 2 * i + 1]]) });
-}`,
-  robot_say: `/** Speaks words, or plays a sound of that name. */
-function robotSay(words) {
-  tell({ say: words });
-}`,
-  robot_show: `/** Writes on the display. */
-function robotShow(words) {
-  tell({ show: words });
-}`,
-  robot_picture: `/** Shows a picture on the display. */
-function robotPicture(picture) {
-  tell({ picture });
-}`,
-  robot_servo: `/** Turns a servo to an angle; the behaviour goes on meanwhile. */
-function robotServo(servo, degrees, degreesPerSecond) {
-  tell({ servo, to: degrees, dps: degreesPerSecond });
-}`,
-  robot_gate: `/** Opens or closes a gate. */
-function robotGate(gate, isOpen) {
-  tell({ gate, open: isOpen });
-}`,
   with_number: `/** A whole number between two texts. */
 function withNumber(before, number, after) {
   return before + number + after;
@@ -80,7 +40,7 @@ export function listen(told, noted) {
   robotNote = noted;
 }
 
-${called(JAVASCRIPT, facts).join("\n\n")}
+${called("javascript", JAVASCRIPT, facts).join("\n\n")}
 
 /** A clock, for lines that say no time. */
 const clockMs = () => Date.now();

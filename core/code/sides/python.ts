@@ -1,36 +1,6 @@
 import { called, OF_CAMERAS, type SideFacts } from "./facts";
 
 const PYTHON: Readonly<Record<string, string>> = {
-  robot_wheels: `def robot_wheels(left, right):
-    """Runs the wheels at shares of top speed, -1 to 1."""
-    tell({"wheels": [left, right]})`,
-  robot_stop: `def robot_stop(how):
-    """Stops the wheels: brake or coast."""
-    tell({"stop": how})`,
-  robot_lamp: `def robot_lamp(lamp, colour, blink_hz):
-    """Lights a lamp in a colour like #e4573d; an empty one switches it off."""
-    tell({"lamp": lamp, "rgb": colour or None, "blink": blink_hz})`,
-  robot_tone: `def robot_tone(hertz, ms):
-    """Sounds a tone; the behaviour goes on meanwhile."""
-    tell({"tone": hertz, "ms": ms})`,
-  robot_tune: `def robot_tune(first, count):
-    """Plays tones one after the other; 0 hertz is a rest."""
-    tell({"tune": [[ROWS[first + 2 * i], ROWS[first + 2 * i + 1]] for i in range(count)]})`,
-  robot_say: `def robot_say(words):
-    """Speaks words, or plays a sound of that name."""
-    tell({"say": words})`,
-  robot_show: `def robot_show(words):
-    """Writes on the display."""
-    tell({"show": words})`,
-  robot_picture: `def robot_picture(picture):
-    """Shows a picture on the display."""
-    tell({"picture": picture})`,
-  robot_servo: `def robot_servo(servo, degrees, degrees_per_second):
-    """Turns a servo to an angle; the behaviour goes on meanwhile."""
-    tell({"servo": servo, "to": degrees, "dps": degrees_per_second})`,
-  robot_gate: `def robot_gate(gate, is_open):
-    """Opens or closes a gate."""
-    tell({"gate": gate, "open": is_open})`,
   with_number: `def with_number(before, number, after):
     """A whole number between two texts."""
     return before + str(int(number)) + after`,
@@ -71,7 +41,7 @@ def tell(line):
     sys.stdout.flush()
 
 
-${called(PYTHON, facts).join("\n\n\n")}
+${called("python", PYTHON, facts).join("\n\n\n")}
 
 
 def robot_note(kind, what, more, also, number):

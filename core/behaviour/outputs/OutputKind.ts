@@ -1,0 +1,40 @@
+import type * as z from "zod";
+import type { Entry } from "../../names";
+
+/** What the numbers of an engine stand for: names of the robot's parts, and the cells of rows. */
+export interface OutputNames {
+  naming: { lamps: readonly string[]; servos: readonly string[]; gates: readonly string[] };
+  rows: { rows: ArrayLike<number> };
+}
+
+/**
+ * All that is known of one kind of command to a robot: how the engine tells it, its line in the protocol both ways, how
+ * people read it, what of it lasts, and its text on a robot's side. The engine calls a method of its name (`RobotSide`).
+ */
+export interface OutputKind<C extends { kind: string } = { kind: string }, L extends object = object> extends Entry {
+  /** Its name, and the property by which its line is known. */
+  readonly key: C["kind"];
+  /** Its line in the protocol. */
+  readonly schema: z.ZodType<L>;
+  line(command: C): L;
+  command(line: L): C;
+  /** The command that the engine tells in numbers. */
+  heard(names: OutputNames, ...told: (number | string)[]): C;
+  /** The values that the robot's function takes, in their order. */
+  values(command: C): (number | string | boolean)[];
+  /** As the conformance table writes it. */
+  print(command: C): string;
+  /** What people are told of it; nothing where it is seen in how the robot moves. */
+  tell?(command: C): string;
+  /** What of the robot stays as it says until it is told otherwise; nothing where it is over by itself. */
+  lasts?(command: C): string;
+  /** The head of the robot's function, and what hands on to it in names; neutral code. */
+  readonly fn: string;
+  readonly told: string;
+  /** That function as each language delivers it, by the language's key. */
+  readonly on: Readonly<Record<string, string>>;
+}
+
+/** An entry of the table, with its command and its line. */
+export const outputKind = <C extends { kind: string }, L extends object>(entry: OutputKind<C, L>): OutputKind<C, L> =>
+  entry;
