@@ -1,7 +1,10 @@
 import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
-/** Browser tests begin, the longest first: the short files of the others fill what is left, and nobody waits for a long one at the end. */
+/**
+ * Browser tests begin, the longest first: the short files of the others fill what is left, and nobody waits for a long
+ * one at the end.
+ */
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const isLong = ({ moduleId }: TestSpecification) =>

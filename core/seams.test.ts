@@ -59,7 +59,6 @@ const puff = outputKind<{ kind: "puff"; ms: number }, { puff: number }>({
   line: ({ ms }) => ({ puff: ms }),
   command: ({ puff }) => ({ kind: "puff", ms: puff }),
   heard: (_, ms: number) => ({ kind: "puff", ms }),
-  values: ({ ms }) => [ms],
   print: ({ ms }) => `puff ${ms}`,
   tell: ({ ms }) => `a puff of ${ms} ms`,
   fn: 'fn robot_puff(ms: num)\n  "Blows air."',

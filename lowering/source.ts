@@ -85,7 +85,7 @@ export class File {
         if (world.fns.has(node.id.name)) this.refuse(node, `there are two functions ${node.id.name}`);
         world.fns.set(node.id.name, { file: this, node, after, given: this.source.given === true });
       }
-      // What another file adds to an interface.
+      // Another file may add to an interface.
       if (node?.type === "TSModuleDeclaration")
         for (const added of node.body.body)
           if (added.type === "TSInterfaceDeclaration") this.declareStruct(added, world);

@@ -402,7 +402,12 @@ const line = (fn: string, ...parts: (string | number | boolean)[]) =>
 
 /** A command as the tests of written code tell it. */
 export const commandLine = (command: Command): string =>
-  line(`robot_${command.kind}`, ...outputOf(command).values(command));
+  line(
+    `robot_${command.kind}`,
+    ...Object.values(outputOf(command).line(command))
+      .flat(2)
+      .map((value) => value ?? ""),
+  );
 
 /** A note in the same way. */
 export const noteLine = (note: Note): string => line("robot_note", ...notedAs(note));

@@ -2,9 +2,8 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { loadMicroPython } from "@micropython/micropython-webassembly-pyscript";
-import { OUTPUTS } from "@perceptum/core/behaviour";
 import { camelName } from "@perceptum/core/code";
-import { readFns } from "@perceptum/core/tree";
+import { robotFns } from "../core/code/tellFns";
 import { done, STRICT, WATCHED, within, wordOf } from "./runCode";
 
 /** A written behaviour with what happens to it. */
@@ -27,14 +26,12 @@ export const Happens = { begins: 0, reads: 1, presses: 2, blob: 3, looks: 4, end
 export const PART = "\u001f";
 
 /** The robot's functions, by a letter for each value: a number, a text, a yes or no; a tune goes by its cells. */
-function robotFns(): [string, string][] {
-  const letters: Readonly<Record<string, string>> = { num: "n", text: "t", bool: "b" };
-  const outputs = readFns(OUTPUTS.entries.map(({ fn }) => fn).join("\n\n")).map(({ name, takes }): [string, string] => [
-    name,
-    takes.some(({ type }) => type === "int") ? "tones" : takes.map(({ type }) => letters[type as string]).join(""),
-  ]);
-  return [...outputs, ["robot_note", "ttttn"]];
-}
+const lettered = (): [string, string][] =>
+  robotFns().flatMap(({ name, takes }) => {
+    if (!name.startsWith("robot_")) return [];
+    const isTune = takes.some(({ type }) => type === "int");
+    return [[name, isTune ? "tones" : takes.map(({ type }) => String(type)[0]).join("")]];
+  });
 
 /** Runs written behaviours in the real language; gives for each what was told, a line each, and what is seen after each moment. */
 export type Actor = (all: readonly Acting[]) => Promise<string[][]>;
@@ -56,7 +53,7 @@ def with_number(before, number, after):
     return before + str(int(number)) + after
 def colour_text(colour):
     return "#%06x" % int(colour) if colour >= 0 else ""
-${robotFns()
+${lettered()
   .map(([fn, kinds]) => {
     if (kinds === "tones")
       return `def ${fn}(first, count):
@@ -118,7 +115,7 @@ function withNumber(before, number, after) {
 function colourText(colour) {
   return colour < 0 ? "" : "#" + colour.toString(16).padStart(6, "0");
 }
-${robotFns()
+${lettered()
   .map(([fn, kinds]) => {
     if (kinds === "tones")
       return `function robotTune(first, count) {
@@ -183,7 +180,7 @@ static inline const char *colour_text(int colour) {
   if (colour >= 0) snprintf(words, sizeof words, "#%06x", (unsigned)colour & 0xffffffu);
   return words;
 }
-${robotFns()
+${lettered()
   .filter(([fn]) => has(fn))
   .map(([fn, kinds]) => {
     if (kinds === "tones")

@@ -18,7 +18,7 @@ export { everyStep } from "./everyStep";
 export { InputSchema, inputValue } from "./given";
 export { LookAt } from "./LookAt";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
-export { type Command, type CommandLine, OUTPUTS, type OutputKind, outputOf } from "./outputs";
+export { type Command, type CommandLine, OUTPUTS, type OutputKind, outputOf, wheelSpeeds } from "./outputs";
 export * from "./ownNames";
 export * from "./ProgramEye";
 export { type PhraseWords, phraseWords } from "./phraseWords";

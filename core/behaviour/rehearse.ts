@@ -3,6 +3,7 @@ import { type RawReadings, REPORT_KINDS } from "../readings";
 import type { Blob } from "../vision";
 import { advance } from "./engine";
 import { type Note, startState } from "./engineState";
+import { wheelSpeeds } from "./outputs";
 import type { Program } from "./program";
 
 /** More than this nobody reads, and the page could not show. */
@@ -32,10 +33,7 @@ export function rehearse(
     const raw = columns.map((column) => column?.[i] ?? Number.NaN);
     const came = blobsAt ? { readings: [], blobs: [{ eye, blobs: blobsAt(i) }] } : { readings: [{ eye, raw }] };
     const moment = advance(state, { ...came, travel: { ...travel } }, i === 0 ? t[0] : dt);
-    for (const command of moment.commands) {
-      if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
-      else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });
-    }
+    for (const command of moment.commands) Object.assign(speed, wheelSpeeds(command));
     for (const note of moment.notes) notes.push(note);
     if (notes.length > MOST_NOTES) {
       notes.push({ t: t[i], kind: "trouble", text: `more than ${MOST_NOTES} things happen; the rest is left out` });

@@ -22,7 +22,7 @@ export const ENCODER_STEPS = 360;
 /** A belt whose speed nobody regulates may run faster than it was told: a gate begins so much sooner. */
 export const GATE_RESERVE = 1.1;
 
-/** The robot as the engine knows it: it notes what happens, and tells it what to do by a method of each output (`outputs/`). */
+/** The robot as the engine knows it: here it notes what happens; each output adds the method that tells the robot (`outputs/`). */
 export interface RobotSide {
   log(words: string): void;
   /** Something happened; see `NOTE_…`. */

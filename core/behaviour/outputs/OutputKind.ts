@@ -1,7 +1,7 @@
 import type * as z from "zod";
 import type { Entry } from "../../names";
 
-/** What the numbers of an engine stand for: names of the robot's parts, and the cells of rows. */
+/** Names of the robot's parts by the numbers that an engine has for them, and the cells of its rows. */
 export interface OutputNames {
   naming: { lamps: readonly string[]; servos: readonly string[]; gates: readonly string[] };
   rows: { rows: ArrayLike<number> };
@@ -14,19 +14,17 @@ export interface OutputNames {
 export interface OutputKind<C extends { kind: string } = { kind: string }, L extends object = object> extends Entry {
   /** Its name, and the property by which its line is known. */
   readonly key: C["kind"];
-  /** Its line in the protocol. */
+  /** Its line in the protocol: that property, and then what the robot's function takes, in the same order. */
   readonly schema: z.ZodType<L>;
   line(command: C): L;
   command(line: L): C;
   /** The command that the engine tells in numbers. */
   heard(names: OutputNames, ...told: (number | string)[]): C;
-  /** The values that the robot's function takes, in their order. */
-  values(command: C): (number | string | boolean)[];
-  /** As the conformance table writes it. */
+  /** It as the conformance table writes it. */
   print(command: C): string;
-  /** What people are told of it; nothing where it is seen in how the robot moves. */
+  /** People are told this of it; nothing where it is seen in how the robot moves. */
   tell?(command: C): string;
-  /** What of the robot stays as it says until it is told otherwise; nothing where it is over by itself. */
+  /** The part of the robot that stays as told until it is told otherwise; nothing where it is over by itself. */
   lasts?(command: C): string;
   /** The head of the robot's function, and what hands on to it in names; neutral code. */
   readonly fn: string;

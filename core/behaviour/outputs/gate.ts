@@ -15,7 +15,6 @@ export const gate = outputKind<{ kind: "gate"; gate: string; open: boolean }, { 
   line: ({ gate, open }) => ({ gate, open }),
   command: ({ gate, open }) => ({ kind: "gate", gate, open }),
   heard: ({ naming }, gate: number, opens: number) => ({ kind: "gate", gate: naming.gates[gate], open: opens === 1 }),
-  values: ({ gate, open }) => [gate, open],
   print: ({ gate, open }) => `gate ${gate} ${open ? "open" : "close"}`,
   tell: ({ gate, open }) => `${gate} ${open ? "opens" : "closes"}`,
   lasts: ({ gate }) => `gate ${gate}`,

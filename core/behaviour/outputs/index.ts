@@ -14,9 +14,9 @@ const ALL = [wheels, stop, lamp, tone, tune, say, show, picture, servo, gate] as
 type CommandOf<K> = K extends OutputKind<infer C, infer _> ? C : never;
 type LineOf<K> = K extends OutputKind<infer _, infer L> ? L : never;
 
-/** What the robot is told. Speeds are shares of top speed. */
+/** One thing that the robot is told. Speeds are shares of top speed. */
 export type Command = CommandOf<(typeof ALL)[number]>;
-/** What it is told, as a line of the protocol. */
+/** The same as a line of the protocol. */
 export type CommandLine = LineOf<(typeof ALL)[number]>;
 
 /** All that a robot can be told. */
@@ -26,3 +26,9 @@ export const OUTPUTS = new Table<OutputKind<Command, CommandLine>>(
 
 /** The kind of a command. */
 export const outputOf = (command: Command): OutputKind<Command, CommandLine> => OUTPUTS.get(command.kind);
+
+/** The speeds at which a command has the wheels run, as shares of top speed; undefined where it says nothing to them. */
+export function wheelSpeeds(command: Command): { left: number; right: number } | undefined {
+  if (command.kind === "wheels") return { left: command.left, right: command.right };
+  return command.kind === "stop" ? { left: 0, right: 0 } : undefined;
+}

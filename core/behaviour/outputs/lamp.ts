@@ -24,7 +24,6 @@ export const lamp = outputKind<
     colour: colour < 0 ? null : `#${colour.toString(16).padStart(6, "0")}`,
     blinkHz,
   }),
-  values: ({ lamp, colour, blinkHz }) => [lamp, colour ?? "", blinkHz],
   print: ({ lamp, colour, blinkHz }) => `lamp ${lamp} ${colour ?? "off"}${blinkHz > 0 ? ` ${blinkHz} Hz` : ""}`,
   tell: ({ lamp, colour }) => (colour === null ? `lamp ${lamp} off` : `lamp ${lamp} on`),
   lasts: ({ lamp }) => `lamp ${lamp}`,

@@ -23,7 +23,6 @@ export const servo = outputKind<
     degrees,
     degreesPerSecond,
   }),
-  values: ({ servo, degrees, degreesPerSecond }) => [servo, degrees, degreesPerSecond],
   print: ({ servo, degrees, degreesPerSecond }) => `servo ${servo} ${degrees} ${degreesPerSecond}`,
   tell: ({ servo, degrees }) => `${servo} to ${degrees}°`,
   lasts: ({ servo }) => `servo ${servo}`,

@@ -18,7 +18,6 @@ export const tone = outputKind<{ kind: "tone"; hertz: number; ms: number }, { to
   line: ({ hertz, ms }) => ({ tone: hertz, ms }),
   command: ({ tone, ms }) => ({ kind: "tone", hertz: tone, ms }),
   heard: (_, hertz: number, ms: number) => ({ kind: "tone", hertz, ms }),
-  values: ({ hertz, ms }) => [hertz, ms],
   print: ({ hertz, ms }) => `tone ${hertz} ${ms}`,
   tell: ({ hertz }) => `a tone of ${Math.round(hertz)} Hz`,
   fn: `fn robot_tone(hertz: num, ms: num)
@@ -53,7 +52,6 @@ export const tune = outputKind<
     kind: "tune",
     tones: Array.from({ length: count }, (_, i) => ({ hertz: rows[at + 2 * i], ms: rows[at + 2 * i + 1] })),
   }),
-  values: ({ tones }) => tones.flatMap(({ hertz, ms }) => [hertz, ms]),
   print: ({ tones }) => `tune ${tones.map(({ hertz, ms }) => `${hertz} ${ms}`).join(", ")}`,
   tell: ({ tones }) => `plays ${tones.length} notes`,
   fn: `fn robot_tune(first: int, count: int)
@@ -85,7 +83,6 @@ export const say = outputKind<{ kind: "say"; text: string }, { say: string }>({
   line: ({ text }) => ({ say: text }),
   command: ({ say: text }) => ({ kind: "say", text }),
   heard: (_, text: string) => ({ kind: "say", text }),
-  values: ({ text }) => [text],
   print: ({ text }) => `say ${text}`,
   tell: ({ text }) => `says “${text}”`,
   fn: `fn robot_say(words: text)

@@ -17,7 +17,6 @@ export const wheels = outputKind<{ kind: "wheels"; left: number; right: number }
   line: ({ left, right }) => ({ wheels: [left, right] }),
   command: ({ wheels: [left, right] }) => ({ kind: "wheels", left, right }),
   heard: (_, left: number, right: number) => ({ kind: "wheels", left, right }),
-  values: ({ left, right }) => [left, right],
   print: ({ left, right }) => `wheels ${left} ${right}`,
   lasts: () => "wheels",
   fn: `fn robot_wheels(left: num, right: num)
@@ -46,7 +45,6 @@ export const stop = outputKind<{ kind: "stop"; how: "brake" | "coast" }, { stop:
   line: ({ how }) => ({ stop: how }),
   command: ({ stop }) => ({ kind: "stop", how: stop }),
   heard: (_, coasts: number) => ({ kind: "stop", how: coasts === 1 ? "coast" : "brake" }),
-  values: ({ how }) => [how],
   print: ({ how }) => (how === "brake" ? "stop" : "stop coast"),
   lasts: () => "wheels",
   fn: `fn robot_stop(how: text)

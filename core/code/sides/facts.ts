@@ -24,7 +24,7 @@ export const OF_CAMERAS = [
   "Before a camera's frame is taken, put its bytes into frame_bytes (frameBytes) and call its look function.",
 ];
 
-/** What a language says of each of the functions that are called: those of outputs, and `more`. */
+/** Functions that are called, in a language: those of outputs, and `more`. */
 export const called = (language: string, more: Readonly<Record<string, string>>, { fns }: SideFacts): string[] =>
   [...OUTPUTS.entries.map(({ key, on }) => [`robot_${key}`, on[language]]), ...Object.entries(more)].flatMap(
     ([fn, text]) => (fns.has(fn) ? [text] : []),

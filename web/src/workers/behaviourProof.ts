@@ -6,6 +6,7 @@ import {
   type Note,
   type Program,
   startState,
+  wheelSpeeds,
 } from "@perceptum/core/behaviour";
 import { heard, type NoteFields, notedAs, takeName } from "@perceptum/core/code";
 import { lineOf } from "@perceptum/core/live";
@@ -151,10 +152,7 @@ export function behaviourProof(
         proof.other ??= { where: `at reading ${i + 1} of ${tape.name}`, ...beside.other };
         break;
       }
-      for (const command of moment.commands) {
-        if (command.kind === "wheels") Object.assign(speed, { left: command.left, right: command.right });
-        else if (command.kind === "stop") Object.assign(speed, { left: 0, right: 0 });
-      }
+      for (const command of moment.commands) Object.assign(speed, wheelSpeeds(command));
     }
     proof.tapes++;
     proof.readings += raw.t.length;
