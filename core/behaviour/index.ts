@@ -1,3 +1,4 @@
+export { type AlikeSteps, alikeSteps } from "./alikeSteps";
 export * from "./conditions";
 export * from "./didSpans";
 export * from "./engine";

@@ -1,5 +1,13 @@
 import { Id } from "../names";
-import { type Input, type Names, NO_NAMES, type PhraseProblem, parsePhrase, takeAnyInput } from "../phrases";
+import {
+  type Input,
+  type Names,
+  NO_NAMES,
+  type PhraseProblem,
+  type PhraseValue,
+  parsePhrase,
+  takeAnyInput,
+} from "../phrases";
 import type { Given } from "./given";
 import { type ListedStep, namedStep, parseStepFrom, printStep, type Step, type Takes } from "./steps";
 
@@ -14,6 +22,16 @@ function namesIn(step: Step): Names {
   return { ...NO_NAMES, ...found, cameras: ["camera"], takes };
 }
 const inputOf = ({ input, kind, value }: Given): Input => ({ name: input, kind, value });
+
+/** A step's phrase, and the values in it with their places. */
+export function valuesIn(step: Step): { phrase: string; values: readonly PhraseValue[] } {
+  const phrase = printStep(step);
+  const read = parsePhrase(phrase, namesIn(step), (reader) => {
+    parseStepFrom(reader);
+    return reader.values;
+  });
+  return { phrase, values: "problem" in read ? [] : read.value };
+}
 
 /** The inputs of a phrase by the places of the values that they stand for; undefined where it takes none. */
 const takesOf = (values: readonly { input?: string }[]): Takes | undefined => {

@@ -339,7 +339,8 @@ export const DRAWN: Readonly<Record<EditName, (project: ProjectDocument, draw: D
     const from = draw.whole(0, Math.max(0, steps.length - 1));
     const taken = draw.share() < 0.2 ? draw.some(steps) : steps.slice(from, from + draw.whole(1, 3));
     if (taken.length === 0) return undefined;
-    return edits.makeRoutine({ at, steps: ids(taken), routine: id(draw), doing: nextId("step", steps) });
+    const alike = draw.share() < 0.5 ? { alike: true as const } : {};
+    return edits.makeRoutine({ at, steps: ids(taken), routine: id(draw), doing: nextId("step", steps), ...alike });
   },
   addOwnName: (_, draw) => edits.addOwnName({ kind: draw.of(["counters", "lists", "routines"]), name: id(draw) }),
   renameOwnName: (project, draw) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { type ListedStep, namesOf, parseTrigger, stepsAt } from "../behaviour";
+import { type Behaviour, everyStep, type ListedStep, namesOf, parseTrigger, printStep, stepsAt } from "../behaviour";
 import { glasshouseRound } from "../demo";
 import type { ModeId, ResponseId, StepId } from "../names";
 import { type ProjectDocument, splitProject, tellUses } from "../project";
@@ -20,6 +20,15 @@ const ids = (project: ProjectDocument, mode: ModeId = patrol) =>
   project.behaviour.modes.find(({ id }) => id === mode)?.responses.map(({ id }) => id);
 const [water] = document.behaviour.modes[0].responses;
 const inWater = { mode: patrol, response: water.id };
+
+const everyPhrase = (behaviour: Behaviour) => {
+  const phrases: string[] = [];
+  everyStep(behaviour, (step) => {
+    phrases.push(printStep(step));
+    return step;
+  });
+  return phrases;
+};
 
 describe("responses", () => {
   it("are added, moved before others and to another mode, and deleted", () => {
@@ -87,6 +96,33 @@ describe("steps", () => {
     );
   });
 
+  it("become a routine wherever they stand, with inputs for what differs", () => {
+    const at = { mode: bay, response: "give-up" as ResponseId };
+    const steps = stepsAt(document.behaviour, at).map(({ id }) => id);
+    const args = { at, steps, routine: "give-up", doing: "step-9" as StepId };
+    const { behaviour } = made({ edit: "makeRoutine", args: { ...args, alike: true } });
+    const words = { kind: "text", value: '"no second violet"' } as const;
+    expect(behaviour.routines.at(-1)).toEqual({
+      ...{ id: "give-up", name: "give-up", inputs: [{ name: "words", ...words }] },
+      steps: [
+        expect.objectContaining({ step: "stop" }),
+        expect.objectContaining({ step: "log", takes: { 0: "words" } }),
+      ],
+    });
+    expect(stepsAt(behaviour, at)).toEqual([{ id: "step-9", step: "do", routine: "give-up" }]);
+    const given = [{ input: "words", kind: "text", value: '"no end of the line"' }];
+    for (const [mode, response] of [
+      ["along", "lost"],
+      ["astride", "lost-there"],
+    ])
+      expect(stepsAt(behaviour, { mode: mode as ModeId, response: response as ResponseId })).toEqual([
+        { id: expect.any(String), step: "do", routine: "give-up", with: given },
+      ]);
+    // Without it only the picked ones do.
+    const one = made({ edit: "makeRoutine", args }).behaviour;
+    expect(everyPhrase(one).filter((phrase) => phrase.startsWith("do give-up"))).toEqual(["do give-up"]);
+  });
+
   it("take with them what they take of the routine that they come from", () => {
     const span = { name: "span", kind: "time", value: "2 s" } as const;
     const at = { routine: "water" };
@@ -116,6 +152,15 @@ describe("steps", () => {
     const wrong = { at: inWater, step: given("span", "2 h"), before: null };
     expect(applyEdit(taking, { edit: "addStep", args: wrong })).toMatchObject({
       problem: expect.stringContaining("“h” stands"),
+    });
+  });
+
+  it("say why an input cannot start from a value", () => {
+    const span = { name: "span", kind: "time", value: "2 s" } as const;
+    const taking = made({ edit: "addInput", args: { routine: "water", input: span } });
+    const args = { routine: "water", input: "span", value: "2 %" };
+    expect(applyEdit(taking, { edit: "changeInput", args })).toEqual({
+      problem: "Nothing was changed: s or ms is expected where “%” stands.",
     });
   });
 

@@ -10,7 +10,7 @@ export interface EditKind<A> {
   gathers?(args: A): string;
   /** Why it cannot be done, as a sentence; what is left undone keeps the project as it is. */
   refused?(args: A, project: ProjectDocument): string | undefined;
-  /** The project with the change; the same object where nothing changes. Things are found by their ids. */
+  /** The project with the change, the same object where nothing changes; or what is wrong. Things are found by their ids. */
   apply(project: ProjectDocument, args: A): ProjectDocument | { problem: string };
 }
 

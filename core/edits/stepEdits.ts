@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { inputsAt, ListedStep, type StepsAt, stepsAt, withStepsAt } from "../behaviour";
-import { Id, ModeIdSchema, ResponseIdSchema, StepIdSchema } from "../names";
+import { alikeSteps, type Behaviour, inputsAt, ListedStep, type StepsAt, stepsAt, withStepsAt } from "../behaviour";
+import { Id, ModeIdSchema, nextId, ResponseIdSchema, type StepId, StepIdSchema } from "../names";
 import type { ProjectDocument } from "../project";
 import { moved, placed, without, withThing } from "./change";
 import { editKind } from "./editKind";
@@ -53,9 +53,12 @@ export const deleteStep = editKind(OfStep, {
   apply: (project, { at, step }) => withSteps(project, at, (steps) => without(steps, step)),
 });
 
-/** A routine of steps that follow one another, which are done by one step from then on. */
+/**
+ * A routine of steps that follow one another, which are done by one step from then on; with `alike` also wherever else
+ * they stand with other values, which the routine takes.
+ */
 export const makeRoutine = editKind(
-  { at: At, steps: z.array(StepIdSchema).min(1), routine: Id, doing: StepIdSchema },
+  { at: At, steps: z.array(StepIdSchema).min(1), routine: Id, doing: StepIdSchema, alike: z.literal(true).optional() },
   {
     words: ({ routine }) => `routine ${routine} made of steps`,
     refused({ at, steps }, project) {
@@ -64,24 +67,45 @@ export const makeRoutine = editKind(
       const together = steps.every((id) => all.slice(first, first + steps.length).includes(id));
       return together ? undefined : "Only steps that follow one another can become a routine.";
     },
-    apply(project, { at, steps, routine, doing }) {
-      const all = stepsAt(project.behaviour, at);
-      const taken = all.filter(({ id }) => steps.includes(id));
+    apply(project, { at, steps, routine, doing, alike = false }) {
       const { behaviour } = project;
+      const all = stepsAt(behaviour, at);
+      const taken = all.filter(({ id }) => steps.includes(id));
       // The new routine takes, and is given, what the steps take of the one that they come from.
       const names = new Set(taken.flatMap(({ takes = {} }) => Object.values(takes)));
-      const inputs = inputsAt(behaviour, at).filter(({ name }) => names.has(name));
+      const passed = inputsAt(behaviour, at).filter(({ name }) => names.has(name));
       const made: ListedStep = {
         ...{ id: doing, step: "do", routine },
-        ...(inputs.length > 0 && {
-          with: inputs.map(({ name, kind, value }) => ({ input: name, kind, value })),
-          takes: Object.fromEntries(inputs.map(({ name }, i) => [i, name])),
+        ...(passed.length > 0 && {
+          with: passed.map(({ name, kind, value }) => ({ input: name, kind, value })),
+          takes: Object.fromEntries(passed.map(({ name }, i) => [i, name])),
         }),
       };
-      const own = { id: routine, name: routine, ...(inputs.length > 0 && { inputs }), steps: taken };
-      const routines = [...behaviour.routines, own];
-      const left = placed(all, made, taken[0].id).filter((step) => !taken.includes(step));
-      return { ...project, behaviour: withStepsAt({ ...behaviour, routines }, at, left) };
+      const found = alike ? alikeSteps(behaviour, at, steps) : { inputs: [], steps: taken, others: [] };
+      const inputs = [...passed, ...found.inputs];
+      const own = { id: routine, name: routine, ...(inputs.length > 0 && { inputs }), steps: [...found.steps] };
+      const done = found.others.reduce(
+        (left, { at, steps, given }) => {
+          const id = nextId("step", stepsAt(left, at));
+          return inPlaceOf(left, at, steps, {
+            ...{ id, step: "do", routine },
+            ...(given.length > 0 && { with: given }),
+          });
+        },
+        inPlaceOf(behaviour, at, steps, made),
+      );
+      return { ...project, behaviour: { ...done, routines: [...done.routines, own] } };
     },
   },
 );
+
+/** The behaviour with one step in the place of some. */
+function inPlaceOf(behaviour: Behaviour, at: StepsAt, steps: readonly StepId[], step: ListedStep): Behaviour {
+  const all = stepsAt(behaviour, at);
+  const first = all.find(({ id }) => steps.includes(id))?.id ?? null;
+  return withStepsAt(
+    behaviour,
+    at,
+    placed(all, step, first).filter((one) => one === step || !steps.includes(one.id)),
+  );
+}

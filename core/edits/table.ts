@@ -247,7 +247,7 @@ export function applyEdit(
   const refused = kind.refused?.(args, project);
   if (refused !== undefined) return { problem: refused };
   const made = kind.apply(project, args);
-  if ("problem" in made) return made;
+  if ("problem" in made) return wrong(made.problem);
   if (made === project || (inGesture && kind.gathers !== undefined)) return { project: made };
   const problem = problemIn(made, project);
   return problem === undefined ? { project: made } : wrong(problem);

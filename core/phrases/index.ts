@@ -1,5 +1,5 @@
 export { capital } from "./capital";
-export { INPUT_KINDS, type Input, InputKind, type InputValue } from "./inputKinds";
+export { INPUT_KINDS, type Input, InputKind, type InputValue, type PhraseValue } from "./inputKinds";
 export { takeAnyInput, takeInput } from "./inputs";
 export { allNamed, type Ids, type Named, type Names, type NamesKind, NO_NAMES, named } from "./names";
 export { PhraseReader } from "./PhraseReader";

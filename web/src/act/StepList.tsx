@@ -1,6 +1,8 @@
 import {
+  alikeSteps,
   inputsAt,
   type ListedStep,
+  type PhraseWords,
   parseListedStep,
   parseStepFrom,
   printStep,
@@ -9,13 +11,15 @@ import {
   stepsAt,
 } from "@perceptum/core/behaviour";
 import { Id, nextId, type StepId } from "@perceptum/core/names";
-import { completions, tellProblem } from "@perceptum/core/phrases";
+import { completions, type Input, tellProblem } from "@perceptum/core/phrases";
 import { machineOf } from "@perceptum/core/world";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { usePhraseWords } from "../hooks/phraseWords";
 import { useEdit, useProject } from "../hooks/project";
+import { amount } from "../ui/amount";
 import { QuietButton } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { useThingDrag, useThingDrop } from "../ui/dragging";
 import { EntryField } from "../ui/EntryField";
 import { Dim, Num } from "../ui/layout";
@@ -202,15 +206,27 @@ function StepCard(props: {
 /** Only where steps go a step is put down. */
 const STEP = "perceptum-step";
 
+/** Tells what a routine would take: where values differ, those. */
+function takenWords(inputs: readonly Input[], { show }: PhraseWords): string {
+  const told = inputs.map(({ name, kind, value }) => `${name} (${kind === "target" ? show(kind, value) : value} here)`);
+  return told.length === 0 ? "" : `; it takes ${told.join(", ")}`;
+}
+
 /** What can be done with the steps that are picked. */
 function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly StepId[]; onDone: () => void }) {
   const project = useProject();
   const edit = useEdit();
+  const words = usePhraseWords();
   const steps = stepsAt(project.behaviour, at);
   const places = steps.flatMap(({ id }, i) => (picked.includes(id) ? [i] : []));
   const from = Math.min(...places);
   const to = Math.max(...places);
   const together = to - from + 1 === picked.length;
+  const { inputs, others } = useMemo(
+    () => (together ? alikeSteps(project.behaviour, at, picked) : { inputs: [], others: [] }),
+    [project.behaviour, at, picked, together],
+  );
+  const [isEverywhere, setEverywhere] = useState(false);
   const make = (text: string) => {
     const id = text.trim();
     const checked = Id.safeParse(id);
@@ -218,7 +234,10 @@ function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly Step
     if (project.behaviour.routines.some((r) => r.id === id)) return `There is a routine “${id}” already.`;
     const taken = steps.slice(from, to + 1).map((step) => step.id);
     onDone();
-    return edit("makeRoutine", { at, steps: taken, routine: id, doing: nextId("step", steps) });
+    return edit("makeRoutine", {
+      ...{ at, steps: taken, routine: id, doing: nextId("step", steps) },
+      ...(isEverywhere && others.length > 0 && { alike: true as const }),
+    });
   };
   return together ? (
     <div style={{ margin: "4px 0 8px" }}>
@@ -230,6 +249,11 @@ function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly Step
         placeholder={`Name of a routine of step ${from + 1}${to > from ? ` to ${to + 1}` : ""}`}
         take={make}
       />
+      {others.length > 0 && (
+        <Check checked={isEverywhere} onChange={setEverywhere}>
+          Also in {amount(others.length, "other place")} where they stand{takenWords(inputs, words)}
+        </Check>
+      )}
     </div>
   ) : (
     <Dim style={{ fontSize: 12, display: "block", margin: "4px 0 8px" }}>

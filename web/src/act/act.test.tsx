@@ -1,4 +1,5 @@
 import { glasshouseRound } from "@perceptum/core/demo";
+import type { ResponseId } from "@perceptum/core/names";
 import { act } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { choose, enter, keys, names, press, see, seeWords, textOf, until, valueIn } from "../../testing/hand";
@@ -84,6 +85,23 @@ describe("steps", () => {
     await enter("Add a step", "do signal");
     await seeWords("[role=alert]", /reaches itself: signal does signal/);
     expect(present().behaviour.routines.map(({ id, steps }) => [id, steps.length])).toContainEqual(["signal", 3]);
+  });
+});
+
+describe("steps that stand in several places", () => {
+  it("become one routine everywhere, which takes what differs", async () => {
+    const { present, undoable, store } = await shownFor(demo, <CellEditor />);
+    const bay = present().behaviour.modes[1];
+    act(() => void store.dispatch(cellChosen({ mode: bay.id, response: "give-up" as ResponseId })));
+    for (const i of [1, 2]) await press("button", `Pick step ${i}`);
+    await press("checkbox", 'Also in 2 other places where they stand; it takes words ("no second violet" here)');
+    await enter("Make a routine of the picked steps", "give-up");
+    expect(await step(1)).toBe("do give-up");
+    expect(undoable()).toEqual(["routine give-up made of steps"]);
+    const lost = present().behaviour.modes[2].responses.find(({ id }) => id === "lost");
+    expect(lost?.steps).toEqual([
+      expect.objectContaining({ step: "do", with: [{ input: "words", kind: "text", value: '"no end of the line"' }] }),
+    ]);
   });
 });
 
