@@ -107,7 +107,7 @@ export function tapeOf(
     });
     for (let i = 0; i < n; i++) rows.push(stand.read());
   });
-  const { channels } = REPORT_KINDS[sensor.reports];
+  const { channels } = REPORT_KINDS.get(sensor.reports);
   return {
     head: {
       id: `tape-${light}` as TapeId,
@@ -165,14 +165,14 @@ export function drawProject(seed: number, variant: Variant = "usual"): Drawn {
   const mean = (under: Under) => {
     const settings = { under, beside: null, share: 0, light: lights[0].id, height: 14, tilt: 0, tremble: 0.2 };
     const stand = new BenchStand(bare, lights, targets, settings, seed);
-    const sums = REPORT_KINDS[bare.reports].channels.map(() => 0);
+    const sums = REPORT_KINDS.get(bare.reports).channels.map(() => 0);
     for (let i = 0; i < 50; i++)
       stand.read().forEach((raw, c) => {
         sums[c] += raw / 50;
       });
     return sums.map((x) => Math.round(x * 10) / 10);
   };
-  const takes = REPORT_KINDS[bare.reports].referenced && variant !== "no white";
+  const takes = REPORT_KINDS.get(bare.reports).referenced && variant !== "no white";
   const sensor: Sensor = takes ? { ...bare, reference: { white: mean("white-card"), dark: mean("dark-cap") } } : bare;
   const tapes = lights.map(({ id }, i) => tapeOf(sensor, targets, lights, id, seed * 10 + i));
   const readings = new Map(tapes.map(({ head, raw }) => [head.id, raw]));

@@ -5,13 +5,13 @@ import { World } from "./source";
 import { FILES, GIVEN_FILES, KIND_FILES, read } from "./sources";
 
 /** Structs whose fields stay as they are while a behaviour runs. */
-const CONSTANT = ["Rows", "MachineRows", "NameRows"];
+const CONSTANT = ["Rows", "TriggerRows", "MachineRows", "NameRows", "References"];
 /** Functions that a program for a robot may call. */
 const ROOTS = [
   ...["startMoment", "endMoment", "holdDown", "labelTaken", "sightsTaken", "forget"],
   ...["timeOfLine", "openMoment", "idleBefore", "lived"],
   ...["sinOf", "cosOf", "hueOf", "satOf", "wrapHue", "channelOf", "lightOf", "chromaOf", "clampedShare"],
-  ...["withinBand", "bandMargin", "hueMargin"],
+  ...["withinBand", "bandMargin", "hueMargin", "coneX", "coneY", "labelByReference", "referenceMargin"],
 ];
 
 /**

@@ -14,6 +14,7 @@ export const FILES = [
   "core/colour/lightChroma.ts",
   "core/readings/channels.ts",
   "core/rules/band.ts",
+  "core/rules/references.ts",
   "core/rules/steady.ts",
   ...inEngine(
     "rows",

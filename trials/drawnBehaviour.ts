@@ -129,13 +129,13 @@ function drawnSteady(draw: Draw) {
 function drawnSensor(draw: Draw, id: string, ruleSet: string, camera: boolean) {
   const base = emptyProject("x").sensors[0];
   const reports = camera ? "frames" : draw.of(KINDS);
-  const { channels, ordered, scaled } = REPORT_KINDS[reports];
+  const { channels, ordered, coded } = REPORT_KINDS.get(reports);
   const { order: _, ...rest } = base;
   const scale = camera
     ? { r: [0, 255], g: [0, 255], b: [0, 255] }
-    : scaled
-      ? Object.fromEntries(channels.map((c) => [c, [0, STEPS_OF_RAW]]))
-      : {};
+    : coded
+      ? {}
+      : Object.fromEntries(channels.map((c) => [c, [0, STEPS_OF_RAW]]));
   return {
     ...rest,
     id,
@@ -505,7 +505,7 @@ export function drawnCase(seed: number): {
         });
         blobs.push({ eye, blobs: seen });
       } else {
-        const values = raw[eye].slice(0, REPORT_KINDS[sensor.reports].channels.length);
+        const values = raw[eye].slice(0, REPORT_KINDS.get(sensor.reports).channels.length);
         readings.push({ eye, raw: values });
         script.push(`${Happens.reads} ${eye} ${values.join(" ")}`);
       }
@@ -537,7 +537,7 @@ export function drawnCase(seed: number): {
 export const codedSensors = (project: ProjectDocument): { id: string; channels: number }[] =>
   programOf(project).eyes.map(({ id, sensor }: { id: string; sensor: Sensor }) => ({
     id,
-    channels: isCamera(sensor) ? 0 : REPORT_KINDS[sensor.reports].channels.length,
+    channels: isCamera(sensor) ? 0 : REPORT_KINDS.get(sensor.reports).channels.length,
   }));
 
 /** A moment as what happens to written code; buttons are pressed before it. */

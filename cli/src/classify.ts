@@ -1,6 +1,6 @@
 import { splitProject } from "@perceptum/core/project";
 import { isCamera, ReadingBlock, type Report, readReadings, type TableReadings } from "@perceptum/core/readings";
-import { classify, labelMargin, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
+import { classifyBlock, labelMargin, NearestRules, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 import { classifyFrames } from "./frames";
 import { chooseSensor, InputError, openProject, readText } from "./input";
 
@@ -28,14 +28,9 @@ export function classifyCommand(
   const { readings } = openReadings(readingsFile, sensor.reports, options.format);
   const block = new ReadingBlock(readings, sensor);
   const targets = project.targets.map((t) => t.id);
-  const labels = new Uint8Array(block.length);
-  const margins: number[] = [];
-  for (let i = 0; i < block.length; i++) {
-    const features = block.at(i);
-    const label = classify(ruleSet, features);
-    labels[i] = label === "unknown" ? 0 : targets.indexOf(label) + 1;
-    margins.push(labelMargin(ruleSet, features));
-  }
+  const labels = classifyBlock(ruleSet, block, targets);
+  const nearest = ruleSet.method === "nearest" ? new NearestRules(ruleSet.nearest) : undefined;
+  const margins = Array.from(labels, (_, i) => nearest?.margin(block.at(i)) ?? labelMargin(ruleSet, block.at(i)));
   const seen = steadyBlock(labels, ruleSet.steady);
   const name = (label: number) => (label === 0 ? "unknown" : targets[label - 1]);
   const lines = ["t_ms,label,margin,seen"];

@@ -6,7 +6,7 @@ import { glasshouseRound, pipeRailCarrier, pottingShed } from "@perceptum/core/d
 import { applyFix, findAll } from "@perceptum/core/findings";
 import type { LightId } from "@perceptum/core/names";
 import { splitProject, writeProject } from "@perceptum/core/project";
-import { blockOf, REPORT_KINDS, writeCsv } from "@perceptum/core/readings";
+import { REPORT_KINDS, ReadingBlock, writeCsv } from "@perceptum/core/readings";
 import { classify, labelMargin, steadyBlock } from "@perceptum/core/rules";
 import { judgeTapes, markedTapes } from "@perceptum/core/teaching";
 import { run, sweepCell, traceJsonLines } from "@perceptum/core/world";
@@ -63,7 +63,7 @@ describe("perceptum classify", () => {
     expect([code, errors]).toEqual([0, ""]);
     const lines = out.trimEnd().split("\n");
     expect(lines[0]).toBe("t_ms,label,margin,seen");
-    const block = blockOf(raw, document.sensors[0]);
+    const block = new ReadingBlock(raw, document.sensors[0]);
     const targets = document.targets.map((t) => t.id);
     const labels = Array.from({ length: block.length }, (_, i) => classify(document.ruleSets[0], block.at(i)));
     const seen = steadyBlock(
@@ -85,7 +85,7 @@ describe("perceptum classify", () => {
       .split("\n")
       .slice(1)
       .map((line) => line.split(",")[2]);
-    const block = blockOf(raw, document.sensors[0]);
+    const block = new ReadingBlock(raw, document.sensors[0]);
     margins.forEach((margin, i) => {
       expect(margin).toMatch(/^-?\d(\.\d{1,4})?$/);
       expect(Math.abs(Number(margin) - labelMargin(document.ruleSets[0], block.at(i)))).toBeLessThan(5.1e-5);
@@ -200,7 +200,7 @@ describe("every report kind", () => {
   it.each(["rgbc", "hsv", "hue", "reflected", "code"] as const)(
     "%s is classified, scored and searched for findings",
     async (reports) => {
-      const { channels } = REPORT_KINDS[reports];
+      const { channels } = REPORT_KINDS.get(reports);
       const { reference: _, order: __, ...bare } = demo.sensors[0];
       const sensor = {
         ...bare,

@@ -169,7 +169,7 @@ export function namesOf(
     targets: project.targets.map((t) => t.id),
     sensors: project.sensors.map((s) => s.id),
     cameras: project.sensors.filter(isCamera).map((s) => s.id),
-    features: FEATURES.filter((f) => project.sensors.some((s) => REPORT_KINDS[s.reports].features.includes(f))),
+    features: FEATURES.filter((f) => project.sensors.some((s) => REPORT_KINDS.get(s.reports).features.includes(f))),
     modes: project.behaviour.modes.map((m) => m.id),
     lamps: project.robot.lamps,
     counters: project.behaviour.counters,

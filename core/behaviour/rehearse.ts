@@ -21,7 +21,7 @@ export function rehearse(
   blobsAt?: (i: number) => ReadonlyMap<TargetId, Blob>,
 ): Note[] {
   const { t, channels } = readings;
-  const columns = REPORT_KINDS[program.eyes[eye].sensor.reports].channels.map((name) => channels[name]);
+  const columns = REPORT_KINDS.get(program.eyes[eye].sensor.reports).channels.map((name) => channels[name]);
   const notes: Note[] = [];
   const travel = { left: 0, right: 0 };
   const speed = { left: 0, right: 0 };

@@ -1,10 +1,10 @@
 import { type SensorId, type TargetId, UNKNOWN, type Unknown } from "../names";
 import { FEATURE_FACTS, FEATURES, type Feature, isCamera, REPORT_KINDS } from "../readings";
-import { type Steady, steadyingOf, targetMargin } from "../rules";
+import { clarityOf, type Steady, steadyingOf } from "../rules";
 import { CONDITIONS, type Condition, conditionRows } from "./conditions";
 import type { ConditionAct, KindRows, StepActs, TriggerAct } from "./engine/Engine";
 import { findParts } from "./engine/moment";
-import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, WHEN } from "./engine/rows";
+import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, type TriggerRows, WHEN } from "./engine/rows";
 import type { Given } from "./given";
 import type { Machine } from "./Machine";
 import type { ProgramEye } from "./ProgramEye";
@@ -16,7 +16,7 @@ import type { Behaviour, Mode, Response } from "./schema";
 import { kindOf, needOf, type Step } from "./steps";
 import { cannot } from "./steps/cannot";
 import { MAIN_LAMP } from "./steps/lamp";
-import { type Trigger, triggerKindOf } from "./triggers";
+import { TRIGGERS, type Trigger, type TriggerKind, triggerKindOf } from "./triggers";
 
 /** The source of rows: the machine with its sensors, and the project's names. */
 export interface Named {
@@ -62,8 +62,11 @@ export class RowWriter implements RowMaker {
   readonly featuresAsked = new Map<string, { eye: number; feature: Feature }>();
   readonly claritiesAsked = new Map<string, { eye: number; target: TargetId }>();
 
+  private readonly clarities: readonly ReturnType<typeof clarityOf>[];
+
   constructor(private readonly named: Named) {
     const { machine, behaviour } = named;
+    this.clarities = named.eyes.map(({ ruleSet }) => clarityOf(ruleSet));
     this.done = new DoneRoutines(behaviour);
     this.lamps = [MAIN_LAMP, ...machine.lamps];
     this.servos = machine.servos.map(({ id }) => id);
@@ -88,7 +91,7 @@ export class RowWriter implements RowMaker {
     return FEATURES.indexOf(feature);
   }
   reporting(feature: Feature, sensor?: SensorId): number {
-    const reports = ({ sensor: { reports } }: ProgramEye) => REPORT_KINDS[reports].features.includes(feature);
+    const reports = ({ sensor: { reports } }: ProgramEye) => REPORT_KINDS.get(reports).features.includes(feature);
     const eye =
       sensor !== undefined
         ? this.eye(sensor)
@@ -259,14 +262,6 @@ export class RowWriter implements RowMaker {
     put([DONE, ARGS]);
     const rows = this.made(all);
     findParts(rows);
-    this.responses.forEach(({ when }, r) => {
-      const kind = triggerKindOf(when);
-      rows.byEvents[r] = kind.byEvents ? 1 : 0;
-      rows.onEdge[r] = kind.onEdge ? 1 : 0;
-      rows.renews[r] = kind.renews ? 1 : 0;
-      rows.staysDue[r] = kind.staysDue ? 1 : 0;
-      rows.answersArrivals[r] = kind.byEvents && kind.answers !== undefined ? 1 : 0;
-    });
     return rows;
   }
 
@@ -288,6 +283,7 @@ export class RowWriter implements RowMaker {
       modes.length,
       this.responses.length,
       this.done.all.length,
+      this.triggerRows(),
       this.machineRows(cameras, steadies.length),
       {
         texts,
@@ -300,8 +296,20 @@ export class RowWriter implements RowMaker {
         goesRound: Int32Array.from(UNITS, (unit) => (unit === "°" ? 1 : 0)),
       },
       steadyingOf(steadies),
-      (eye, features, label) => targetMargin(eyes[eye].ruleSet, features, targets[label - 1].id),
+      (eye, features, label) => this.clarities[eye](features, targets[label - 1].id),
     );
+  }
+
+  private triggerRows(): TriggerRows {
+    const kinds = [...this.numbers.keys()].flatMap((key) => TRIGGERS.find(key.replace(/^trigger /, "")) ?? []);
+    const all = (is: (kind: TriggerKind) => boolean) => Int32Array.from(kinds, (kind) => (is(kind) ? 1 : 0));
+    return {
+      byEvents: all(({ byEvents }) => byEvents === true),
+      onEdge: all(({ onEdge }) => onEdge),
+      renews: all(({ renews }) => renews === true),
+      staysDue: all(({ staysDue }) => staysDue === true),
+      answersArrivals: all(({ byEvents, answers }) => byEvents === true && answers !== undefined),
+    };
   }
 
   private machineRows(cameras: readonly number[], places: number): Rows["machine"] {

@@ -125,6 +125,30 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
+  it("goes by the order in which a person puts its responses", async () => {
+    const project = demos[0];
+    const moved = structuredClone(project);
+    const [patrol] = moved.behaviour.modes;
+    const last = patrol.responses.findIndex(({ when }) => "nothingKnownFor" in when);
+    patrol.responses.unshift(...patrol.responses.splice(last, 1));
+    const course = { course: project.courses[0].id, seed: 2, limitMs: 20_000 };
+    const { script, wanted } = scriptOf(moved, course);
+    const commandsOf = (moments: typeof wanted) => moments.map(({ commands }) => commands);
+    for (const [key, block] of [
+      ["python", /^ +when\(nothing_known_for\(EYE_BELLY, 400\).*\n(?:.*\n)*?^ +\]\),\n/m],
+      ["javascript", /^ +when\(nothingKnownFor\(EYE_BELLY, 400\).*\n(?:.*\n)*?^ +\]\),\n/m],
+      ["c", /^ +ROW\(WHEN, .*nothing known for 0\.4 s.*\n(?:.*\n)*?^ +END, 2,\n/m],
+    ] as const) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const written = writeEngine(language, project);
+      const [text] = block.exec(written) ?? [""];
+      const first = written.search(/^ +(ROW\(WHEN, |when\()/m);
+      const source = `${written.slice(0, first)}${text}${written.slice(first).replace(text, "")}`;
+      const [told] = await ACTORS[key]([{ source, sensors: codedSensors(project), script }]);
+      expect(commandsOf(momentsOf(told)), language.name).toEqual(commandsOf(wanted));
+    }
+  });
+
   it("says a number in its list that cannot be, with its line, before anything is done", () => {
     const [project] = demos;
     for (const [key, program] of [

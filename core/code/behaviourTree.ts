@@ -15,12 +15,18 @@ import {
 } from "../behaviour";
 import { oneLine, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
-import { FEATURES, isCamera, REPORT_KINDS } from "../readings";
+import { FEATURES, type Feature, isCamera, REPORT_KINDS } from "../readings";
 import {
+  type Assignable,
+  allOf,
+  type Expr,
   type Fn,
   folded,
+  int,
+  knownOf,
   name,
   namesIn,
+  op,
   type Part,
   quietly,
   reached,
@@ -30,21 +36,20 @@ import {
 } from "../tree";
 import { programOf } from "../world";
 import { behaviourList, type OwnNumbers, ownNumbers } from "./behaviourList";
-import { clarityFn } from "./clarityFn";
+import { clarityTree } from "./clarityTree";
 import { dispatchFns, ENGINE, fieldVariables, kindName } from "./engineParts";
 import {
   type CodeEye,
   codeEyes,
   constant,
-  DERIVED,
   eyeName,
-  inputs,
   labelName,
   lasting,
+  putFeatures,
+  ReferenceRows,
   rulesParts,
   texts,
   WIRE,
-  withoutIdle,
 } from "./rulesTree";
 import { robotFns, tellFns, troubleTexts } from "./tellFns";
 import { visionPart } from "./visionTree";
@@ -55,11 +60,19 @@ const DEAF = {} as RobotSide;
 /** Kinds of rows that begin or end a part, and the way on to nowhere else, by the names of the engine's constants. */
 const PARTS = { MODE, ROUTINE, WHEN, ONLY_IF, END, DONE, STAYS };
 
+/** The place of a feature of a sensor's newest reading. */
+const featureAt = (eye: number, feature: Feature): Assignable => ({
+  is: "at",
+  array: "features",
+  index: int(eye * FEATURES.length + FEATURES.indexOf(feature)),
+});
+
 /** The behaviour of a project as a program: its rules, its rows, and the engine that runs them. */
 class BehaviourCode {
   readonly eyes: readonly CodeEye[];
   private readonly engine: Engine;
   private readonly numbers: OwnNumbers;
+  private readonly references: ReferenceRows;
 
   constructor(
     private readonly project: ProjectDocument,
@@ -69,6 +82,7 @@ class BehaviourCode {
       project,
       program.eyes.map(({ sensor }) => sensor),
     );
+    this.references = new ReferenceRows(project, this.eyes);
     this.engine = new Engine(program.rows, program.naming.kinds, DEAF);
     const taken = new Set([...ENGINE.constants, ...ENGINE.fields].map(({ name }) => name));
     this.numbers = ownNumbers(project, program, this.eyes, taken);
@@ -83,7 +97,7 @@ class BehaviourCode {
   parts(looks: boolean): Part[] {
     const { program, project, engine } = this;
     const { p } = engine;
-    const [targets, rules] = rulesParts(project, this.eyes);
+    const [targets, rules] = rulesParts(project, this.eyes, this.references);
     const own: Part[] = [
       targets,
       rules,
@@ -99,7 +113,7 @@ class BehaviourCode {
       {
         heading: "What is read",
         variables: [
-          ...this.featuresAsked().map(([variable]) => lasting(variable, "num", Number.NaN)),
+          lasting("features", "num", new Array<number>(this.eyes.length * FEATURES.length).fill(Number.NaN)),
           lasting("has_read", "bool", new Array<boolean>(this.eyes.length).fill(false)),
         ],
         fns: [...this.eyes.map((eye) => this.take(eye)), ...this.asked()],
@@ -110,15 +124,13 @@ class BehaviourCode {
       Engine: engine,
       Steadying: engine.steadying,
       Rows: p,
+      TriggerRows: p.triggers,
       MachineRows: p.machine,
       NameRows: p.names,
       LineTime: new LineTime(),
     });
-    const known = new Map(
-      fields.flatMap(({ name, type, constant, value }) =>
-        constant && type === "bool" ? [[name, value as boolean] as const] : [],
-      ),
-    );
+    // The rows are a person's to change: what they say is not known.
+    const known = knownOf([...ENGINE.constants, ...fields].filter(({ name }) => name !== "ROWS"));
     const names = new Set(own.flatMap(({ variables }) => variables.map((variable) => variable.name)));
     const variables = [...ENGINE.constants, ...fields].filter((variable) => !names.has(variable.name));
     const run = [...ENGINE.fns.map((fn) => folded(fn, known)), ...dispatchFns(program.naming.numbers)];
@@ -176,100 +188,81 @@ class BehaviourCode {
     ];
   }
 
-  /** The features of sensors that rows go by, each with its variable. */
-  private featuresAsked(): [variable: string, asked: { eye: number; feature: (typeof FEATURES)[number] }][] {
-    const reports = (eye: number, feature: (typeof FEATURES)[number]) => {
-      const sensor = this.eyes[eye]?.sensor;
-      return sensor !== undefined && !isCamera(sensor) && REPORT_KINDS[sensor.reports].features.includes(feature);
-    };
-    const all = new Map<string, { eye: number; feature: (typeof FEATURES)[number] }>();
-    const add = (eye: number, feature: (typeof FEATURES)[number]) => {
-      if (reports(eye, feature)) all.set(`feature_${this.eyes[eye].own}_${feature}`, { eye, feature });
-    };
-    for (const { eye, feature } of this.program.naming.featuresAsked.values()) add(eye, feature);
-    for (const { eye, target } of this.program.naming.claritiesAsked.values())
-      if (eye >= 0 && !isCamera(this.eyes[eye].sensor)) this.clarityText(eye, target, (feature) => add(eye, feature));
-    return [...all];
+  /** The sensors and targets of which is asked how clearly a reading is of them; of a camera's pixels nobody asks. */
+  private clarities(): { eye: number; target: TargetId }[] {
+    const all = [...this.program.naming.claritiesAsked.values()];
+    return all.filter(({ eye }) => eye >= 0 && !isCamera(this.eyes[eye].sensor));
   }
 
-  /** The function of how clearly a sensor's newest reading is of a target. */
-  private clarityText(eye: number, target: TargetId, asks: (feature: (typeof FEATURES)[number]) => void): string {
-    const own = this.eyes[eye];
-    const reported = REPORT_KINDS[own.sensor.reports].features;
-    return clarityFn(this.clarityName(eye, target), own, target, labelName, (feature) => {
-      asks(feature);
-      return reported.includes(feature) ? `feature_${own.own}_${feature}` : "nan";
-    });
+  private clarity(eye: number, target: TargetId, feature: (feature: Feature) => Expr): Expr {
+    return clarityTree(this.eyes[eye], target, feature, this.references);
   }
-  private clarityName(eye: number, target: TargetId): string {
-    return `clarity_${eye}_of_${this.program.targets.indexOf(target) + 1}`;
+
+  /** The features of a sensor's readings that rows go by, as far as it reports them. */
+  private featuresOf({ index, sensor }: CodeEye): Feature[] {
+    const asked = new Set<Feature>();
+    for (const { eye, feature } of this.program.naming.featuresAsked.values()) if (eye === index) asked.add(feature);
+    for (const { eye, target } of this.clarities())
+      if (eye === index)
+        this.clarity(eye, target, (feature) => {
+          asked.add(feature);
+          return name("nan");
+        });
+    return REPORT_KINDS.get(sensor.reports).features.filter((feature) => asked.has(feature));
   }
 
   /** Functions by which the engine asks of readings: features, and how clear they are. */
   private asked(): Fn[] {
-    const { naming, targets } = this.program;
-    const clear = [...naming.claritiesAsked.values()].filter(({ eye }) => eye >= 0 && !isCamera(this.eyes[eye].sensor));
-    const features = this.featuresAsked().flatMap(([variable, { eye, feature }]) => [
-      `  if eye == ${eye} and feature == ${FEATURES.indexOf(feature)}`,
-      `    return ${variable}`,
-    ]);
-    const clarities = clear.flatMap(({ eye, target }) => [
-      `  if eye == ${eye} and label == ${targets.indexOf(target) + 1}`,
-      `    return ${this.clarityName(eye, target)}()`,
-    ]);
-    return readFns(`fn feature_of(eye: int, feature: int): num
+    const [featureOf, clarityOf] = readFns(`fn feature_of(eye: int, feature: int): num
   "A feature of the newest reading of a sensor; nan before the first, and where it does not report it."
-${features.join("\n")}
-  return nan
+  return nan if eye < 0 else features[eye * ${FEATURES.length} + feature]
 
 fn clarity_of(eye: int, label: int): num
   "How clearly the newest reading of a sensor is of a target, -1 to 1; nan before the first."
-${clarities.join("\n")}
-  return nan
-
-${clear.map(({ eye, target }) => this.clarityText(eye, target, () => undefined)).join("\n")}`);
+  if eye < 0 or not has_read[eye]
+    return nan
+`);
+    const clarities = this.clarities().map(
+      ({ eye, target }): Statement => ({
+        does: "if",
+        test: allOf([
+          op(name("eye"), "==", name(eyeName(this.eyes[eye].sensor))),
+          op(name("label"), "==", name(labelName(target))),
+        ]),
+        then: [{ does: "return", value: this.clarity(eye, target, (feature) => featureAt(eye, feature)) }],
+        otherwise: [],
+      }),
+    );
+    return [
+      featureOf,
+      { ...clarityOf, body: [...clarityOf.body, ...clarities, { does: "return", value: name("nan") }] },
+    ];
   }
 
   /** `take_…`: a reading of a sensor, or a frame of a camera whose blobs are known. */
   private take(eye: CodeEye): Fn {
-    const { sensor, own } = eye;
+    const { sensor, own, index } = eye;
     const of = oneLine(sensor.name);
     if (isCamera(sensor))
       return readFns(`fn take_${own}()
   "Takes in a frame of ${quietly(of)}, whose largest blobs stand in blobs."
   if not is_asleep
-    sights_taken(${eye.index})
+    sights_taken(${index})
 `)[0];
-    const kind = REPORT_KINDS[sensor.reports];
-    const takes = kind.channels.map((_, i) => WIRE[i]);
-    const wanted = this.featuresAsked().filter(([, asked]) => asked.eye === eye.index);
+    const takes = REPORT_KINDS.get(sensor.reports).channels.map((_, i) => WIRE[i]);
     const [fn] = readFns(`fn take_${own}(${takes.map((channel) => `${channel}: num`).join(", ")})
   "Takes in one raw reading of ${quietly(of)} in wire order."
   if is_asleep
     return
+  has_read[${eyeName(sensor)}] = true
   label_taken(${eyeName(sensor)}, classify_${own}(${takes.join(", ")}))
 `);
-    const features: Statement[] = wanted.map(([variable, { feature }]) => {
-      const value = (kind.features.includes("val") && DERIVED[feature]) || name(feature);
-      return { does: "set", place: name(variable), value };
-    });
-    const read: Statement[] = [
-      {
-        does: "set",
-        place: { is: "at", array: "has_read", index: name(eyeName(sensor)) },
-        value: { is: "bool", value: true },
-      },
-    ];
-    const isClear = [...this.program.naming.claritiesAsked.values()].some((asked) => asked.eye === eye.index);
-    const [first, ...rest] = fn.body;
+    const wanted = this.featuresOf(eye).map((feature) => ({ feature, place: featureAt(index, feature) }));
+    const [sleeps, read, taken] = fn.body;
+    const isClear = this.clarities().some((asked) => asked.eye === index);
     return {
       ...fn,
-      body: [
-        first,
-        ...(features.length > 0 ? withoutIdle([...inputs(sensor), ...features]) : []),
-        ...(isClear ? read : []),
-        ...rest,
-      ],
+      body: [sleeps, ...(wanted.length > 0 ? putFeatures(sensor, wanted) : []), ...(isClear ? [read] : []), taken],
     };
   }
 

@@ -9,8 +9,8 @@ import {
   type Channel,
   type RawReadings,
   REPORT_KINDS,
-  REPORTS,
   ReadingBlock,
+  type Report,
   type Sensor,
   WIRE_ORDERS,
 } from "../readings";
@@ -48,7 +48,7 @@ async function expectSame(cases: readonly Case[], base: ProjectDocument = docume
       wanted.push([labels[k], seen[k]]);
     }
   }
-  const coded = sensors.map(({ id, reports }) => ({ id, channels: REPORT_KINDS[reports].channels.length }));
+  const coded = sensors.map(({ id, reports }) => ({ id, channels: REPORT_KINDS.get(reports).channels.length }));
   for (const language of LANGUAGES) {
     const got = await RUNNERS[language.key](writeRules(language, project, sensors), rows, coded);
     // The first that differs says more than all of them.
@@ -163,9 +163,15 @@ describe("code", { timeout: 120_000 }, () => {
 
   it("gives the core's label for any rules and references, whatever a sensor reports", async () => {
     const one = fc
-      .tuple(fc.constantFrom(...REPORTS), arbitraryRuleSet, arbitraryReferences, fc.boolean(), fc.boolean())
+      .tuple(
+        fc.constantFrom(...REPORT_KINDS.entries.map(({ key }) => key as Report)),
+        arbitraryRuleSet,
+        arbitraryReferences,
+        fc.boolean(),
+        fc.boolean(),
+      )
       .map(([reports, bands, nearest, byNearest, white]) => {
-        const { channels, referenced } = REPORT_KINDS[reports];
+        const { channels, referenced } = REPORT_KINDS.get(reports);
         const all = everyRaw(channels, { 1: 400, 3: 11, 4: 6 }[channels.length] ?? 13);
         const span = reports === "hue" ? 360 : channels.length === 4 ? 5 : channels.length === 3 ? 10 : 400;
         const { order: __, ...rest } = bare;

@@ -4,7 +4,7 @@ import { isCamera, REPORT_KINDS, type Sensor } from "../readings";
 import { type Part, quietly, reached } from "../tree";
 import { BLOB_ORDER, setPointOf } from "../vision";
 import { behaviourParts } from "./behaviourTree";
-import { codeEyes, lasting, rulesParts, steadyingPart, word } from "./rulesTree";
+import { codeEyes, lasting, ReferenceRows, rulesParts, steadyingPart, word } from "./rulesTree";
 import { cMain, cSide } from "./sides/c";
 import type { SideFacts } from "./sides/facts";
 import { javascriptSide } from "./sides/javascript";
@@ -144,7 +144,7 @@ export function writeRules(language: Language, project: ProjectDocument, sensors
   const places = cameras.length * project.targets.length * BLOB_ORDER.length;
   const vision = language.looks ? visionPart(project, eyes, first) : [];
   const parts = [
-    ...rulesParts(project, eyes),
+    ...rulesParts(project, eyes, new ReferenceRows(project, eyes)),
     steadyingPart(eyes),
     ...vision.map((part) => ({
       ...part,
@@ -196,7 +196,7 @@ export function writeBehaviour(language: Language, project: ProjectDocument): st
           channels: 0,
           camera: { first: sights(index), setPoint: setPointOf(sensor), halfFrame: sensor.frame.width / 2 },
         }
-      : { channels: REPORT_KINDS[sensor.reports].channels.length }),
+      : { channels: REPORT_KINDS.get(sensor.reports).channels.length }),
   }));
   const fns = new Set(wanted.flatMap(({ given = [] }) => given.map((fn) => fn.name)));
   const title = [

@@ -1,8 +1,9 @@
 import { oneLine, type TargetId } from "../names";
 import type { ProjectDocument } from "../project";
-import { channelScales, FEATURES, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
-import { placeOfReference, type RuleSet, ruleSetOf, steadyingOf, type Test } from "../rules";
+import { channelScales, type Feature, REPORT_KINDS, type Sensor, wireOf } from "../readings";
+import { placeOfReference, placeWidth, type RuleSet, referencesOf, ruleSetOf, steadyingOf, type Test } from "../rules";
 import {
+  type Assignable,
   allOf,
   call,
   type Expr,
@@ -13,8 +14,10 @@ import {
   num,
   op,
   type Part,
+  readExpr,
   type Statement,
   type Variable,
+  withoutIdle,
 } from "../tree";
 import { ENGINE, fieldVariables } from "./engineParts";
 
@@ -46,7 +49,11 @@ export function codeEyes(project: ProjectDocument, sensors: readonly Sensor[]): 
 export const WIRE = ["first", "second", "third", "fourth"];
 
 /** The parts of rules: what there is, and what a reading is taken for. */
-export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): [targets: Part, rules: Part] {
+export function rulesParts(
+  project: ProjectDocument,
+  eyes: readonly CodeEye[],
+  references: ReferenceRows,
+): [targets: Part, rules: Part] {
   // Sensors that report alike and go by one rule set share what is written of it.
   const alike = [...new Map(eyes.map((eye) => [rulesName(eye), eye])).values()];
   const targets: Variable[] = [
@@ -61,8 +68,8 @@ export function rulesParts(project: ProjectDocument, eyes: readonly CodeEye[]): 
     { heading: "Targets and sensors", variables: targets, fns: [] },
     {
       heading: "Rules: what one raw reading is taken for",
-      variables: alike.flatMap((eye) => references(project, eye)),
-      fns: [...alike.map((eye) => rulesFn(project, eye)), ...eyes.map((eye) => classifier(eye))],
+      variables: references.variables(),
+      fns: [...alike.map((eye) => rulesFn(eye, references)), ...eyes.map((eye) => classifier(eye))],
     },
   ];
 }
@@ -93,24 +100,6 @@ export const lasting = (name: string, type: Variable["type"], value: Variable["v
   value,
 });
 
-/** The features that a rule set looks at, as far as the sensor reports them. */
-function askedFeatures({ ruleSet, sensor }: CodeEye): Set<Feature> {
-  const reported = REPORT_KINDS[sensor.reports].features;
-  const asked: readonly Feature[] =
-    ruleSet.method === "nearest"
-      ? ["hue", "sat", "val", "reflected"]
-      : ruleSet.rules.filter((r) => r.on).flatMap((r) => r.any.flatMap((c) => c.all.map((t) => t.feature)));
-  return new Set(asked.filter((feature) => reported.includes(feature)));
-}
-
-export const DERIVED: Partial<Record<Feature, Expr>> = {
-  hue: call("hue_of", name("r"), name("g"), name("b")),
-  sat: call("sat_of", name("r"), name("g"), name("b")),
-  val: call("max", name("r"), name("g"), name("b")),
-  light: call("light_of", name("r"), name("g"), name("b")),
-  chroma: call("chroma_of", name("r"), name("g"), name("b")),
-};
-
 const put = (of: string, value: Expr): Statement => ({ does: "let", name: of, value });
 const gives = (value: Expr): Statement => ({ does: "return", value });
 
@@ -118,91 +107,77 @@ const gives = (value: Expr): Statement => ({ does: "return", value });
 const rulesName = ({ ruleSet, sensor }: Pick<CodeEye, "ruleSet" | "sensor">): string =>
   `${word(ruleSet.id)}_${sensor.reports}`;
 
-/** The features that a sensor's rules go by, in the order in which they are handed on. */
-const handedOn = (eye: CodeEye): Feature[] => FEATURES.filter((feature) => askedFeatures(eye).has(feature));
-
-/** `rules_…`: features, and the label that they are given. */
-function rulesFn(project: ProjectDocument, eye: CodeEye): Fn {
+/** `rules_…`: the channels of a reading, and the label that they are given. */
+function rulesFn(eye: CodeEye, references: ReferenceRows): Fn {
+  const body =
+    eye.ruleSet.method === "nearest" ? [gives(references.asked("label_by_reference", eye, name))] : byBands(eye);
   return {
     name: `rules_${rulesName(eye)}`,
-    takes: handedOn(eye).map((feature) => ({ name: feature, type: "num" })),
+    takes: channelsOf(eye.sensor).map(({ name }) => ({ name, type: "num" })),
     gives: "int",
-    doc: `What features of a reading are taken for by ${oneLine(eye.ruleSet.name)}.`,
-    body: withoutIdle(eye.ruleSet.method === "nearest" ? byReference(eye) : byBands(project, eye)),
+    doc: `What a reading is taken for by ${oneLine(eye.ruleSet.name)}.`,
+    body: withoutIdle([...derived(eye.sensor), ...body], false),
   };
 }
 
 /** `classify_…`: the raw values of one reading in wire order, and the label that they are given. */
 function classifier(eye: CodeEye): Fn {
   const { sensor, ruleSet, own } = eye;
-  const kind = REPORT_KINDS[sensor.reports];
-  const asked = askedFeatures(eye);
+  const kind = REPORT_KINDS.get(sensor.reports);
   const come = kind.ordered ? `, whose colours come over the wire as ${[...(sensor.order ?? "rgb")].join(", ")}` : "";
-  const body = [
-    ...inputs(sensor),
-    ...(kind.features.includes("val")
-      ? (["hue", "sat", "val", "light", "chroma"] as const).flatMap((f) =>
-          asked.has(f) ? [put(f, DERIVED[f] as Expr)] : [],
-        )
-      : []),
-    gives(call(`rules_${rulesName(eye)}`, ...handedOn(eye).map((feature) => name(feature)))),
-  ];
   return {
     name: `classify_${own}`,
     takes: kind.channels.map((_, i) => ({ name: WIRE[i], type: "num" })),
     gives: "int",
     doc: `The label of one raw reading of ${oneLine(sensor.name)} by ${oneLine(ruleSet.name)}${come}.`,
-    body: withoutIdle(body),
+    body: [gives(call(`rules_${rulesName(eye)}`, ...channelsOf(sensor).map(({ value }) => value)))],
   };
 }
 
-/** The channels of a reading as fractions. */
-export function inputs(sensor: Sensor): Statement[] {
-  const kind = REPORT_KINDS[sensor.reports];
+/** The channels of a reading as fractions, or as codes, from its raw values. */
+function channelsOf(sensor: Sensor): { name: string; value: Expr }[] {
+  const { channels, coded, formulas } = REPORT_KINDS.get(sensor.reports);
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
-  const fraction = (i: number): Expr => {
+  return channels.map((channel, i) => {
     const raw = name(WIRE[wire[i]]);
     const { low, high, clamp } = scales[i];
-    if (!kind.scaled) return raw;
-    // A hue is not clamped: it wraps.
-    if (clamp) return call("clamped_share", raw, num(low), num(high));
-    return op(op(raw, "-", num(low)), "/", op(num(high), "-", num(low)));
-  };
-  const degrees = () => call("wrap_hue", op(fraction(0), "*", num(360)));
-  if (sensor.reports === "hue") return [put("hue", degrees())];
-  if (sensor.reports !== "hsv")
-    return kind.channels.map((channel, i) => put(channel === "c" ? "clear" : channel, fraction(i)));
-  const of = (offset: number) => call("channel_of", name("h"), name("s"), name("v"), num(offset));
-  return [
-    put("h", degrees()),
-    put("s", fraction(1)),
-    put("v", fraction(2)),
-    put("r", of(5)),
-    put("g", of(3)),
-    put("b", of(1)),
-  ];
+    // What has the name of its feature but is not yet it.
+    const own = formulas.some(([feature]) => feature === channel) ? "share" : channel;
+    if (coded) return { name: own, value: raw };
+    if (clamp) return { name: own, value: call("clamped_share", raw, num(low), num(high)) };
+    return { name: own, value: op(op(raw, "-", num(low)), "/", op(num(high), "-", num(low))) };
+  });
 }
 
-/** A body without variables that nothing after them goes by. */
-export function withoutIdle(body: readonly Statement[]): Statement[] {
-  const kept: Statement[] = [];
-  const text = (statements: readonly Statement[]) => JSON.stringify(statements);
-  for (const statement of body.toReversed()) {
-    if (statement.does === "let" && !text(kept).includes(`"name":"${statement.name}"`)) continue;
-    kept.unshift(statement);
-  }
-  return kept;
+/** What is worked out of a reading's channels. */
+const derived = ({ reports }: Sensor): Statement[] =>
+  REPORT_KINDS.get(reports).formulas.map(([feature, formula]) => put(feature, readExpr(formula)));
+
+/** A feature from the channels and what is worked out of them. */
+function featureTree({ reports }: Sensor, feature: Feature): Expr {
+  const formula = REPORT_KINDS.get(reports).formulas.find(([own]) => own === feature)?.[1];
+  return formula === undefined ? name(feature) : readExpr(formula);
 }
 
-function byBands(project: ProjectDocument, { sensor, ruleSet }: CodeEye): Statement[] {
-  const reported = REPORT_KINDS[sensor.reports].features;
+/** Statements that put features of a raw reading where they belong. */
+export function putFeatures(sensor: Sensor, wanted: readonly { feature: Feature; place: Assignable }[]): Statement[] {
+  const set = wanted.map(
+    ({ feature, place }): Statement => ({ does: "set", place, value: featureTree(sensor, feature) }),
+  );
+  return withoutIdle(
+    [...channelsOf(sensor).map(({ name, value }) => put(name, value)), ...derived(sensor), ...set],
+    false,
+  );
+}
+
+function byBands({ sensor, ruleSet }: CodeEye): Statement[] {
+  const reported = REPORT_KINDS.get(sensor.reports).features;
   const statements: Statement[] = [];
   for (const { on, any, target } of ruleSet.rules) {
     // A feature that the sensor does not report is nothing, and passes no test.
     const clauses = on ? any.filter(({ all }) => all.every((test) => reported.includes(test.feature))) : [];
     if (clauses.length === 0) continue;
-    statements.push({ does: "remark", text: project.targets.find((t) => t.id === target)?.name ?? target });
     for (const { all } of clauses) {
       const result = gives(name(labelName(target)));
       if (all.length === 0) return [...statements, result];
@@ -229,103 +204,54 @@ function testTree({ feature, from, to, not: turned }: Test): Expr[] {
 }
 
 /** How many numbers a place among references has. */
-export const placeWidth = ({ reports }: Sensor) =>
-  reports === "reflected" ? 1 : reports === "hue" ? 2 : REPORT_KINDS[reports].features.includes("val") ? 3 : 0;
+const widthOf = ({ reports }: Sensor) => placeWidth(REPORT_KINDS.get(reports).features);
 
-export const referencesName = (eye: Pick<CodeEye, "ruleSet" | "sensor">, part: string) =>
-  `REFERENCES_${rulesName(eye).toUpperCase()}_${part}`;
+/** The references of all sensors' rules, and which of them belong to a sensor's. */
+export class ReferenceRows {
+  private readonly places: { place: readonly number[]; label: number }[] = [];
+  private readonly ranges = new Map<string, readonly [first: number, last: number]>();
 
-/** The references that a sensor's readings can be compared with: a place's numbers, and the labels. */
-export function places({ sensor, ruleSet }: Omit<CodeEye, "index">): { place: readonly number[]; target: TargetId }[] {
-  const width = placeWidth(sensor);
-  return ruleSet.nearest.references.flatMap((reference) => {
-    const place = placeOfReference(reference);
-    return place.length === width && width > 0 ? [{ place, target: reference.target }] : [];
-  });
+  constructor(project: ProjectDocument, eyes: readonly CodeEye[]) {
+    for (const eye of eyes) {
+      const { method, nearest } = eye.ruleSet;
+      if (method !== "nearest" || this.ranges.has(rulesName(eye))) continue;
+      const first = this.places.length;
+      for (const reference of nearest.references) {
+        const place = placeOfReference(reference);
+        const label = project.targets.findIndex(({ id }) => id === reference.target) + 1;
+        if (place.length > 0 && place.length === widthOf(eye.sensor)) this.places.push({ place, label });
+      }
+      this.ranges.set(rulesName(eye), [first, this.places.length]);
+    }
+  }
+
+  variables(): Variable[] {
+    const places = this.places.map(({ place }) => place);
+    const labels = this.places.map(({ label }) => label);
+    return fieldVariables({ References: referencesOf(places, labels) });
+  }
+
+  /** What is asked of a sensor's references about the place where a reading lies: `fn(first, last, …, reject, x, y, z)`. */
+  asked(fn: string, eye: CodeEye, feature: (feature: Feature) => Expr, ...about: Expr[]): Expr {
+    const [first, last] = this.ranges.get(rulesName(eye)) ?? [0, 0];
+    return call(
+      fn,
+      int(first),
+      int(last),
+      ...about,
+      num(eye.ruleSet.nearest.reject),
+      ...placeTree(eye.sensor, feature),
+    );
+  }
 }
 
-function references(project: ProjectDocument, eye: CodeEye): Variable[] {
-  const all = places(eye);
-  if (eye.ruleSet.method !== "nearest" || all.length === 0) return [];
-  return [
-    ...["X", "Y", "Z"].slice(0, placeWidth(eye.sensor)).map((part, k) =>
-      constant(
-        referencesName(eye, part),
-        "num",
-        all.map(({ place }) => place[k]),
-      ),
-    ),
-    constant(
-      referencesName(eye, "LABEL"),
-      "int",
-      all.map(({ target }) => project.targets.findIndex(({ id }) => id === target) + 1),
-    ),
-  ];
-}
-
-/** The nearest of the references, as far as the reject distance lets it count. */
-function byReference(eye: CodeEye): Statement[] {
-  const { sensor, ruleSet } = eye;
-  const all = places(eye);
-  if (all.length === 0) return [gives(name("LABEL_UNKNOWN"))];
-  const width = placeWidth(sensor);
-  const hue = name("hue");
-  const isGrey = op(hue, "!=", hue);
-  const along = (wave: string): Expr => ({
-    is: "choice",
-    test: isGrey,
-    then: num(0),
-    otherwise: op(op(name("sat"), "*", name("val")), "*", call(wave, hue)),
-  });
-  const here: Expr[] =
-    width === 1
-      ? [name("reflected")]
-      : width === 2
-        ? [call("cos_of", hue), call("sin_of", hue)]
-        : [along("cos_of"), along("sin_of"), name("val")];
-  const parts = ["x", "y", "z"].slice(0, width);
-  const away = parts.map((part) =>
-    put(
-      `d${part}`,
-      op(name(`here_${part}`), "-", { is: "at", array: referencesName(eye, part.toUpperCase()), index: name("i") }),
-    ),
-  );
-  const squares = parts
-    .map((part) => op(name(`d${part}`), "*", name(`d${part}`)))
-    .reduce((sum, square) => op(sum, "+", square));
-  return [
-    ...parts.map((part, k) => put(`here_${part}`, here[k])),
-    put("best", name("infinity")),
-    put("label", name("LABEL_UNKNOWN")),
-    {
-      does: "for",
-      name: "i",
-      from: int(0),
-      to: int(all.length),
-      body: [
-        ...away,
-        put("distance", call("sqrt", squares)),
-        {
-          does: "if",
-          test: op(name("distance"), "<", name("best")),
-          then: [
-            { does: "set", place: name("best"), value: name("distance") },
-            {
-              does: "set",
-              place: name("label"),
-              value: { is: "at", array: referencesName(eye, "LABEL"), index: name("i") },
-            },
-          ],
-          otherwise: [],
-        },
-      ],
-    },
-    {
-      does: "if",
-      test: op(name("best"), "<=", num(ruleSet.nearest.reject)),
-      then: [gives(name("label"))],
-      otherwise: [],
-    },
-    gives(name("LABEL_UNKNOWN")),
-  ];
+/** Where a reading lies among references. */
+function placeTree(sensor: Sensor, feature: (feature: Feature) => Expr): Expr[] {
+  const width = widthOf(sensor);
+  if (width === 3) {
+    const cone = [feature("hue"), feature("sat"), feature("val")];
+    return [call("cone_x", ...cone), call("cone_y", ...cone), cone[2]];
+  }
+  if (width === 2) return [call("cos_of", feature("hue")), call("sin_of", feature("hue")), num(0)];
+  return [width === 1 ? feature("reflected") : name("nan"), num(0), num(0)];
 }

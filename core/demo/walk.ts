@@ -30,7 +30,7 @@ export function walk(
   const hand = chance(seed, "hand");
   const n = Math.floor((length / SPEED_MM_S) * (1000 / sensor.periodMs));
   const t = Float64Array.from({ length: n }, (_, i) => i * sensor.periodMs);
-  const names = REPORT_KINDS[sensor.reports].channels;
+  const names = REPORT_KINDS.get(sensor.reports).channels;
   const columns = names.map(() => new Float64Array(n));
   const reflectance = new Float64Array(3);
   const signal = new Float64Array(3);

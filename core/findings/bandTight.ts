@@ -1,6 +1,6 @@
 import { wrapHue } from "../colour";
 import { capital } from "../phrases";
-import { FEATURE_FACTS, type Feature, figure, shownValue, valueShownAs } from "../readings";
+import { FEATURE_FACTS, type Feature, figure, REPORT_KINDS, shownValue, valueShownAs } from "../readings";
 import { type Rule, ruleMatches, type Test, testHolds } from "../rules";
 import { type Spread, timeOf } from "../teaching";
 import { bandSets, byLight, type Finding, type FindingKind, type FindingScene } from "./finding";
@@ -18,7 +18,7 @@ export const bandTight: FindingKind = {
     return bandSets(scene).flatMap((set) =>
       project.targets.flatMap((target, t): Finding[] => {
         // Codes are no bands: rules that were left over say nothing of them.
-        if (project.sensors.every((s) => s.ruleSet !== set.id || s.reports === "code")) return [];
+        if (project.sensors.every((s) => s.ruleSet !== set.id || REPORT_KINDS.get(s.reports).coded)) return [];
         const rules = set.rules.filter((r) => r.on && r.target === target.id);
         const marked = scene.marked(set.id)[t];
         if (rules.length === 0 || marked === 0 || target.kind === "background") return [];

@@ -1,4 +1,4 @@
-import { isCamera, REPORT_KINDS, wireOf } from "../readings";
+import { byColour, isCamera, REPORT_KINDS } from "../readings";
 import { timeOf } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 
@@ -17,15 +17,11 @@ export const clips: FindingKind = {
     }));
     for (const tape of tapes) {
       const { head, sensor, raw, truth } = tape;
-      const { channels, scaled } = REPORT_KINDS[sensor.reports];
-      if (!scaled || sensor.reports === "hue") continue;
-      const wire = wireOf(sensor);
-      // Of hue, saturation and value only the last one says how bright it is.
-      const bright = channels.filter((channel) => sensor.reports !== "hsv" || channel === "v");
-      const ends = bright.map((channel, i) => ({
-        column: raw.channels[sensor.reports === "hsv" ? channel : channels[wire[i]]] ?? raw.t,
-        end: (sensor.scale[channel] ?? [0, 1])[1],
-      }));
+      const { bright } = REPORT_KINDS.get(sensor.reports);
+      const ends = byColour(raw.channels, sensor).flatMap(({ channel, values }) =>
+        bright.includes(channel) ? [{ column: values, end: (sensor.scale[channel] ?? [0, 1])[1] }] : [],
+      );
+      if (ends.length === 0) continue;
       for (let i = 0; i < truth.length; i++) {
         if (truth[i] === 0) continue;
         const own = counts[truth[i] - 1];

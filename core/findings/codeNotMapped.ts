@@ -1,5 +1,5 @@
 import type { TargetId } from "../names";
-import type { Sensor } from "../readings";
+import { REPORT_KINDS, type Sensor } from "../readings";
 import { type Finding, type FindingKind, nameOf } from "./finding";
 
 /** Fewer readings than this may be strays. */
@@ -10,7 +10,7 @@ export const codeNotMapped: FindingKind = {
   code: "code-not-mapped",
   find({ project, tapes }) {
     return project.sensors
-      .filter((sensor) => sensor.reports === "code")
+      .filter((sensor) => REPORT_KINDS.get(sensor.reports).coded)
       .flatMap((sensor) => {
         const counts = new Map<number, number[]>();
         let first: { code: number; tape: (typeof tapes)[number]; index: number } | undefined;

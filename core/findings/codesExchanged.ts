@@ -1,5 +1,5 @@
 import type { TargetId } from "../names";
-import type { Sensor } from "../readings";
+import { REPORT_KINDS, type Sensor } from "../readings";
 import { type Finding, type FindingKind, nameOf } from "./finding";
 
 /** So large a share of a target's readings must carry another's code. */
@@ -11,7 +11,7 @@ export const codesExchanged: FindingKind = {
   code: "codes-exchanged",
   find({ project, tapes }) {
     return project.sensors
-      .filter((sensor) => sensor.reports === "code")
+      .filter((sensor) => REPORT_KINDS.get(sensor.reports).coded)
       .flatMap((sensor): Finding[] => {
         const codes: Partial<Record<string, TargetId>> = sensor.codes ?? {};
         /** The target that most readings with a code are marked as, with how many. */

@@ -9,11 +9,11 @@ export const featureNotReported: FindingKind = {
     const { project } = scene;
     return bandSets(scene).flatMap((set) =>
       project.sensors
-        .filter((sensor) => sensor.ruleSet === set.id && sensor.reports !== "code")
+        .filter((sensor) => sensor.ruleSet === set.id && !REPORT_KINDS.get(sensor.reports).coded)
         // Of several sensors of one kind the first speaks for all.
         .filter((sensor, i, all) => all.findIndex((s) => s.reports === sensor.reports) === i)
         .flatMap((sensor) => {
-          const given = REPORT_KINDS[sensor.reports].features;
+          const given = REPORT_KINDS.get(sensor.reports).features;
           return set.rules
             .filter((rule) => rule.on)
             .flatMap((rule) => {
@@ -21,9 +21,9 @@ export const featureNotReported: FindingKind = {
               const lacking = rule.any.flatMap((c) => c.all).find(lacks);
               if (lacking === undefined) return [];
               // Some sensor that shares the rule may report it: then the test must stay.
-              const sharing = project.sensors.filter((s) => s.ruleSet === set.id && s.reports !== "code");
+              const sharing = project.sensors.filter((s) => s.ruleSet === set.id && !REPORT_KINDS.get(s.reports).coded);
               const nowhere = (test: Test) =>
-                sharing.every((s) => !REPORT_KINDS[s.reports].features.includes(test.feature));
+                sharing.every((s) => !REPORT_KINDS.get(s.reports).features.includes(test.feature));
               const any = rule.any
                 .map((c) => ({ ...c, all: c.all.filter((test) => !nowhere(test)) }))
                 .filter((c) => c.all.length > 0);
@@ -39,7 +39,7 @@ export const featureNotReported: FindingKind = {
                   code: "feature-not-reported" as const,
                   level: never ? ("error" as const) : ("warning" as const),
                   title: `${sensor.name} does not report ${FEATURE_FACTS[lacking.feature].word}`,
-                  sentence: `The rule for ${nameOf(project, rule.target)} tests it, ${what}. The sensor reports ${REPORT_KINDS[sensor.reports].name}.${shared ? "" : " Others that share the rules report it: give this sensor rules of its own."}`,
+                  sentence: `The rule for ${nameOf(project, rule.target)} tests it, ${what}. The sensor reports ${REPORT_KINDS.get(sensor.reports).name}.${shared ? "" : " Others that share the rules report it: give this sensor rules of its own."}`,
                   place: { stage: "decide" as const, ruleSet: set.id, rule: rule.id, target: rule.target },
                   ...(shared && {
                     fix: { label: "Leave the test out", change: { ruleSet: set.id, rule: rule.id, any } },

@@ -1,6 +1,6 @@
 import type { ProjectDocument } from "../project";
 import { REPORT_KINDS, type Sensor, wireOf } from "../readings";
-import { placeOfReference } from "../rules";
+import { placeOfReference, placeWidth } from "../rules";
 import type { MarkedTape } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 
@@ -32,7 +32,7 @@ export const settingsOfAnotherSensor: FindingKind = {
 function whyNotOwn(project: ProjectDocument, sensor: Sensor, tapes: readonly MarkedTape[]): string | undefined {
   const { reference, scale, reports } = sensor;
   if (reference === undefined) return undefined;
-  const { channels } = REPORT_KINDS[reports];
+  const { channels } = REPORT_KINDS.get(reports);
   const off = channels.findIndex((channel, i) => {
     const [min, max] = scale[channel] ?? [0, 1];
     return reference.white[i] > max || reference.dark[i] < min;
@@ -67,9 +67,9 @@ function whyNotOwn(project: ProjectDocument, sensor: Sensor, tapes: readonly Mar
 function ofReferences(project: ProjectDocument, set: ProjectDocument["ruleSets"][number]): Finding[] {
   if (set.method !== "nearest") return [];
   return project.sensors
-    .filter((s) => s.ruleSet === set.id && s.reports !== "code")
+    .filter((s) => s.ruleSet === set.id && !REPORT_KINDS.get(s.reports).coded)
     .flatMap((sensor): Finding[] => {
-      const width = sensor.reports === "reflected" ? 1 : sensor.reports === "hue" ? 2 : 3;
+      const width = placeWidth(REPORT_KINDS.get(sensor.reports).features);
       const kept = set.nearest.references.filter((r) => placeOfReference(r).length === width);
       const lost = set.nearest.references.length - kept.length;
       if (lost === 0) return [];
@@ -78,7 +78,7 @@ function ofReferences(project: ProjectDocument, set: ProjectDocument["ruleSets"]
           code: "settings-of-another-sensor",
           level: "warning",
           title: `${lost} references cannot be compared with what ${sensor.name} reports`,
-          sentence: `They were taken on a sensor of another kind and are passed over. ${sensor.name} reports ${REPORT_KINDS[sensor.reports].name}; make references from its own marks.`,
+          sentence: `They were taken on a sensor of another kind and are passed over. ${sensor.name} reports ${REPORT_KINDS.get(sensor.reports).name}; make references from its own marks.`,
           place: { stage: "decide", ruleSet: set.id, about: sensor.id },
           fix: { label: "Drop them", change: { ruleSet: set.id, references: kept } },
         },

@@ -8,7 +8,7 @@ export const sharedUnlike: FindingKind = {
     const mounted = new Set(project.robot.mounts.map((m) => m.sensor));
     return project.ruleSets.flatMap((set): Finding[] => {
       const sharing = project.sensors.filter(
-        (s) => s.ruleSet === set.id && mounted.has(s.id) && REPORT_KINDS[s.reports].referenced,
+        (s) => s.ruleSet === set.id && mounted.has(s.id) && REPORT_KINDS.get(s.reports).referenced,
       );
       const bare = sharing.filter((s) => s.reference === undefined);
       if (sharing.length < 2 || bare.length === 0) return [];

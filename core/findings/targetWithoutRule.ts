@@ -1,4 +1,5 @@
 import { freeId, numbered, type RuleId } from "../names";
+import { REPORT_KINDS } from "../readings";
 import { firstBands } from "../teaching";
 import type { Finding, FindingKind } from "./finding";
 import { targetsNamed } from "./targetsNamed";
@@ -10,7 +11,7 @@ export const targetWithoutRule: FindingKind = {
     const awaited = targetsNamed(project.behaviour);
     return project.ruleSets.flatMap((set) => {
       const nearest = set.method === "nearest";
-      const coded = project.sensors.filter((s) => s.ruleSet === set.id).every((s) => s.reports === "code");
+      const coded = project.sensors.filter((s) => s.ruleSet === set.id).every((s) => REPORT_KINDS.get(s.reports).coded);
       const known = new Set(
         nearest ? set.nearest.references.map((r) => r.target) : set.rules.filter((r) => r.on).map((r) => r.target),
       );

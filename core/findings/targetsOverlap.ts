@@ -33,4 +33,4 @@ export const targetsOverlap: FindingKind = {
 
 /** Whether a sensor of the set can take white and dark and has not. */
 const canTakeWhite = ({ sensors }: ProjectDocument, set: RuleSetId) =>
-  sensors.some((s) => s.ruleSet === set && REPORT_KINDS[s.reports].referenced && s.reference === undefined);
+  sensors.some((s) => s.ruleSet === set && REPORT_KINDS.get(s.reports).referenced && s.reference === undefined);

@@ -16,7 +16,7 @@ export const tooDark: FindingKind = {
         const val = spread(set.id, target.id, "val");
         if (val === undefined || val.high >= DARK || !goesByColour(set, target.id)) continue;
         const sensors = project.sensors.filter((s) => s.ruleSet === set.id);
-        const bare = sensors.filter((s) => REPORT_KINDS[s.reports].referenced && s.reference === undefined);
+        const bare = sensors.filter((s) => REPORT_KINDS.get(s.reports).referenced && s.reference === undefined);
         const white = bare.length > 0 ? `, or take white and dark of ${bare[0].name}` : "";
         return [
           {

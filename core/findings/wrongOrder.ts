@@ -1,4 +1,12 @@
-import { blockOf, isCamera, REPORT_KINDS, type Sensor, USUAL_SCALES, WIRE_ORDERS } from "../readings";
+import {
+  CHANNEL_FACTS,
+  isCamera,
+  REPORT_KINDS,
+  ReadingBlock,
+  type Sensor,
+  USUAL_SCALES,
+  WIRE_ORDERS,
+} from "../readings";
 import { classifyBlock, ruleSetOf } from "../rules";
 import { isRight, type MarkedTape } from "../teaching";
 import type { Finding, FindingKind, FindingScene } from "./finding";
@@ -14,8 +22,8 @@ export const wrongOrder: FindingKind = {
     const { project } = scene;
     return project.sensors.flatMap((sensor): Finding[] => {
       const own = scene.tapes.filter((tape) => tape.sensor.id === sensor.id);
-      const kind = REPORT_KINDS[sensor.reports];
-      if (own.length === 0 || !kind.scaled) return [];
+      const kind = REPORT_KINDS.get(sensor.reports);
+      if (own.length === 0 || kind.coded) return [];
       const now = shareRight(scene, own, sensor);
       if (now === undefined || now >= POOR) return [];
       const tried: { words: string; label: string; sensor: Sensor }[] = [];
@@ -26,7 +34,7 @@ export const wrongOrder: FindingKind = {
       if (sensor.reference === undefined && !isCamera(sensor))
         for (const end of USUAL_SCALES) {
           const scale = Object.fromEntries(
-            kind.channels.map((c) => [c, c === "h" || c === "hue" ? sensor.scale[c] : [0, end]]),
+            kind.channels.map((c) => [c, CHANNEL_FACTS[c].goesRound ? sensor.scale[c] : [0, end]]),
           ) as Sensor["scale"];
           tried.push({ words: `a scale of 0 to ${end}`, label: `Scale 0 to ${end}`, sensor: { ...sensor, scale } });
         }
@@ -72,7 +80,7 @@ function shareRight({ project }: FindingScene, tapes: readonly MarkedTape[], sen
         Object.entries(raw.channels).map(([c, column]) => [c, Float64Array.from(picked, (i) => column[i])]),
       ),
     };
-    const labels = classifyBlock(set, blockOf(part, sensor), ids);
+    const labels = classifyBlock(set, new ReadingBlock(part, sensor), ids);
     picked.forEach((i, k) => {
       if (project.targets[truth[i] - 1].kind === "background") return;
       n++;

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { Name, type SensorId, SensorIdSchema } from "../names";
-import { REPORT_KINDS, Sensor, wireOf } from "../readings";
+import { CHANNEL_FACTS, REPORT_KINDS, Sensor, wireOf } from "../readings";
 import { type Link, robotNames } from "./link";
 import { MOST_LINE_BYTES, type RobotLine, readRobotLine } from "./protocol";
 
@@ -59,7 +59,7 @@ export class LineReader {
     const { message } = read;
     const sensor = this.byName.get(message.s);
     if (sensor === undefined) return { error: `the project has no sensor ${message.s}; it has ${this.ids}`, message };
-    const kind = REPORT_KINDS[sensor.reports];
+    const kind = REPORT_KINDS.get(sensor.reports);
     if ("blobs" in message)
       return kind.ofPixels ? { message, sensor } : { error: `${message.s} is no camera`, message };
     if (kind.ofPixels)
@@ -77,13 +77,13 @@ export function beyondScale(
   { name, reports, scale, order }: Pick<Sensor, "name" | "reports" | "scale" | "order">,
   raw: readonly number[],
 ): string | undefined {
-  const { channels, scaled } = REPORT_KINDS[reports];
-  if (!scaled) return undefined;
+  const { channels, coded } = REPORT_KINDS.get(reports);
+  if (coded) return undefined;
   const wire = wireOf({ reports, order });
   for (const [i, channel] of channels.entries()) {
     const ends = scale[channel];
     const value = raw[wire[i]];
-    if (ends === undefined || channel === "h" || channel === "hue" || (value >= ends[0] && value <= ends[1])) continue;
+    if (ends === undefined || CHANNEL_FACTS[channel].goesRound || (value >= ends[0] && value <= ends[1])) continue;
     return `${value} lies beyond the scale of ${name}, ${ends[0]} to ${ends[1]}`;
   }
   return undefined;

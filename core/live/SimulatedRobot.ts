@@ -66,7 +66,9 @@ export class SimulatedRobot {
       const { id, sensor } = program.eyes[spot.index];
       const v = [...raw];
       lines.push({ s: id, t, v });
-      const channels = Object.fromEntries(REPORT_KINDS[sensor.reports].channels.map((channel, i) => [channel, v[i]]));
+      const channels = Object.fromEntries(
+        REPORT_KINDS.get(sensor.reports).channels.map((channel, i) => [channel, v[i]]),
+      );
       this.raw.push({ sensor: id, ...channels });
     }
     for (const camera of cameras) {

@@ -75,9 +75,9 @@ const A_KIND: Record<string, string> = {
   record: "an object",
 };
 
-/** What is known, where what is there is of no kind: by the word that names the kind, or by the keys. */
+/** What is known, where what is there is of no kind: by the word that is or names the kind, or by the keys. */
 function noneFits(branches: readonly Issue[][]): { message: string; path: PropertyKey[] } | undefined {
-  const words = branches.map((b) => b.find((i) => i.code === "invalid_value" && i.path.length === 1));
+  const words = branches.map((b) => b.find((i) => i.code === "invalid_value" && i.path.length <= 1));
   if (words.length > 1 && words.every((w) => w !== undefined && w.path[0] === words[0]?.path[0])) {
     const known = new Set(words.flatMap((w) => (w?.code === "invalid_value" ? w.values.map(String) : [])));
     return { message: `is none of ${[...known].join(", ")}`, path: [...(words[0]?.path ?? [])] };

@@ -2,7 +2,8 @@ import { hsvColumns, lightChromaColumns } from "../colour";
 import { type ChannelScale, channelScales, type Raw, type Scaling, scaled, wireOf } from "./channels";
 import type { Feature } from "./feature";
 import type { RawReadings } from "./rawReadings";
-import { type Features, featuresOf, lazyFeatures, REPORT_KINDS } from "./report";
+import { type Features, featuresOf, lazyFeatures } from "./report";
+import { REPORT_KINDS } from "./reportKinds";
 
 type Columns = Partial<Record<Feature, Float64Array>>;
 
@@ -35,7 +36,7 @@ export class ReadingBlock {
    */
   constructor(raw: RawReadings, sensor: Scaling) {
     const { t, channels } = raw;
-    const kind = REPORT_KINDS[sensor.reports];
+    const kind = REPORT_KINDS.get(sensor.reports);
     this.length = t.length;
     this.t = t;
     this.isShown = kind.ofPixels === true;
@@ -50,7 +51,7 @@ export class ReadingBlock {
       const source = channels[kind.channels[wire[i]]];
       if (source?.length !== t.length)
         throw new RangeError(`channel ${name} has ${source?.length ?? "no"} values for ${t.length} times`);
-      return kind.scaled ? scaledColumn(source, scales[i]) : source;
+      return kind.coded ? source : scaledColumn(source, scales[i]);
     });
     this.columns = kind.columns(fractions);
   }
@@ -115,10 +116,10 @@ function scaledColumn(source: Float64Array, scale: ChannelScale): Float64Array {
 
 /** A function from one raw reading of `sensor` to its features. */
 export function featureReader(sensor: Scaling): (raw: Raw) => Features {
-  const kind = REPORT_KINDS[sensor.reports];
+  const kind = REPORT_KINDS.get(sensor.reports);
   const wire = wireOf(sensor);
   const scales = channelScales(sensor);
-  if (!kind.scaled) return kind.featuresOfOne;
+  if (kind.coded) return kind.featuresOfOne;
   // One array and a loop, since every reading of a run comes here.
   const fractions = scales.map(() => 0);
   return (raw) => {
@@ -127,15 +128,17 @@ export function featureReader(sensor: Scaling): (raw: Raw) => Features {
   };
 }
 
-const blocks = new WeakMap<RawReadings, { sensor: Scaling; block: ReadingBlock }>();
+/** Blocks of readings: each is made once as long as they and what reading them depends on stay the same. */
+export class Blocks {
+  private readonly known = new WeakMap<RawReadings, { sensor: Scaling; block: ReadingBlock }>();
 
-/** The block of these readings, made once as long as they and what reading them depends on stay the same. */
-export function blockOf(raw: RawReadings, sensor: Scaling): ReadingBlock {
-  const known = blocks.get(raw);
-  if (known !== undefined && sameScaling(known.sensor, sensor)) return known.block;
-  const block = new ReadingBlock(raw, sensor);
-  blocks.set(raw, { sensor, block });
-  return block;
+  of(raw: RawReadings, sensor: Scaling): ReadingBlock {
+    const known = this.known.get(raw);
+    if (known !== undefined && sameScaling(known.sensor, sensor)) return known.block;
+    const block = new ReadingBlock(raw, sensor);
+    this.known.set(raw, { sensor, block });
+    return block;
+  }
 }
 
 /** Whether two sensors read raw values alike; a changed name or period does not matter. */

@@ -1,11 +1,11 @@
-import { REPORT_KINDS } from "./report";
+import { REPORT_KINDS } from "./reportKinds";
 import type { Sensor } from "./sensorSchema";
 
 /** A sensor that gives frames. */
 export type CameraSensor = Sensor & Required<Pick<Sensor, "frame" | "clean" | "minArea" | "camera">>;
 
 /** Whether a sensor gives frames. It stands apart from the schemas, which a page needs only once a file is read. */
-export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS[sensor.reports].ofPixels === true;
+export const isCamera = (sensor: Sensor): sensor is CameraSensor => REPORT_KINDS.get(sensor.reports).ofPixels === true;
 
 /** Tells if a camera's values are sRGB. Files of before say nothing of it: theirs are linear. */
 export const isSrgb = ({ values }: Sensor): boolean => values === "srgb";

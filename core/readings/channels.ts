@@ -1,4 +1,5 @@
-import { type Channel, REPORT_KINDS } from "./report";
+import { CHANNEL_FACTS, type Channel } from "./report";
+import { REPORT_KINDS } from "./reportKinds";
 import type { Sensor } from "./sensorSchema";
 import { WIRE_ORDER } from "./wireOrder";
 
@@ -10,7 +11,7 @@ export type Scaling = Pick<Sensor, "reports" | "scale" | "order" | "reference">;
 
 /** Which position of the wire holds each channel of the sensor's report. Only colours may come in another order. */
 export function wireOf({ reports, order }: Pick<Sensor, "reports" | "order">): readonly number[] {
-  const kind = REPORT_KINDS[reports];
+  const kind = REPORT_KINDS.get(reports);
   if (!kind.ordered) return kind.channels.map((_, i) => i);
   return [...WIRE_ORDER[order ?? "rgb"], ...kind.channels.slice(3).map((_, i) => 3 + i)];
 }
@@ -27,10 +28,10 @@ export interface ChannelScale {
  * the place of the scale's ends, since scaling both and then dividing is the same line through the same two points.
  */
 export function channelScales({ reports, scale, reference }: Scaling): ChannelScale[] {
-  return REPORT_KINDS[reports].channels.map((channel, i) => {
+  return REPORT_KINDS.get(reports).channels.map((channel, i) => {
     const [min, max] = scale[channel] ?? [0, 1];
     const [low, high] = reference ? [reference.dark[i], reference.white[i]] : [min, max];
-    return { low, high, clamp: channel !== "h" && channel !== "hue" };
+    return { low, high, clamp: !CHANNEL_FACTS[channel].goesRound };
   });
 }
 
@@ -53,7 +54,7 @@ export function byColour<C>(
   channels: Partial<Record<Channel, C>>,
   sensor: Pick<Sensor, "reports" | "order">,
 ): { channel: Channel; values: C }[] {
-  const { channels: names } = REPORT_KINDS[sensor.reports];
+  const { channels: names } = REPORT_KINDS.get(sensor.reports);
   return wireOf(sensor).flatMap((place, i) => {
     const values = channels[names[place]];
     return values === undefined ? [] : [{ channel: names[i], values }];

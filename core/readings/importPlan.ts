@@ -1,4 +1,5 @@
-import { type Channel, REPORT_KINDS, REPORTS, type Report } from "./report";
+import { CHANNEL_FACTS, type Channel } from "./report";
+import { REPORT_KINDS, type Report } from "./reportKinds";
 import { numberOf, type Table } from "./table";
 
 /** Which column of a table holds what. */
@@ -88,18 +89,6 @@ export function lookAt(table: Table): ColumnLook[] {
   return looks;
 }
 
-const ALIASES: Record<Channel, readonly string[]> = {
-  r: ["r", "red"],
-  g: ["g", "green"],
-  b: ["b", "blue"],
-  c: ["c", "clear"],
-  h: ["h", "hue"],
-  s: ["s", "sat", "saturation"],
-  v: ["v", "val", "value", "brightness"],
-  hue: ["hue", "h"],
-  reflected: ["reflected", "reflection", "intensity"],
-  code: ["code", "colour_code", "color_code"],
-};
 /** Units of time as headers write them, with how many ms each has. */
 const UNITS: readonly [RegExp, number][] = [
   [/^(ms|msec|millis|milliseconds?)$/, 1],
@@ -126,10 +115,13 @@ const ROLES = { label: ["label", "target", "truth"], light: ["light"], height: [
 export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: Report, everyMs = 20): ImportPlan {
   const names = looks.map((look) => look.name.toLowerCase());
   const at = (words: readonly string[]) => names.findIndex((name) => words.includes(name));
-  const byName = (report: Report) => REPORT_KINDS[report].channels.map((channel) => at(ALIASES[channel]));
+  const byName = (report: Report) =>
+    REPORT_KINDS.get(report).channels.map((channel) => at(CHANNEL_FACTS[channel].words));
   const fits = (report: Report) => byName(report).every((i) => i >= 0);
   // The kind with the most channels that all have their column; the preferred one if it has.
-  const kinds = [...REPORTS].sort((a, b) => REPORT_KINDS[b].channels.length - REPORT_KINDS[a].channels.length);
+  const kinds = REPORT_KINDS.entries
+    .sort((a, b) => b.channels.length - a.channels.length)
+    .map(({ key }) => key as Report);
   const named = prefer !== undefined && fits(prefer) ? prefer : kinds.find(fits);
   const roles = Object.fromEntries(
     Object.entries(ROLES).flatMap(([role, words]) => (at(words) >= 0 ? [[role, at(words)]] : [])),
@@ -146,7 +138,9 @@ export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: R
   const report = named ?? prefer ?? (numeric.length >= 3 ? "rgb" : "reflected");
   const columns = named === undefined ? numeric : byName(named);
   const channels = Object.fromEntries(
-    REPORT_KINDS[report].channels.flatMap((channel, i) => (columns[i] === undefined ? [] : [[channel, columns[i]]])),
+    REPORT_KINDS.get(report).channels.flatMap((channel, i) =>
+      columns[i] === undefined ? [] : [[channel, columns[i]]],
+    ),
   );
   const several = looks.findIndex((look) => look.sensors.length > 1);
   return {

@@ -10,6 +10,7 @@ export * from "./ReadingBlock";
 export * from "./rawReadings";
 export * from "./readTable";
 export * from "./report";
+export * from "./reportKinds";
 export * from "./sensorSchema";
 export * from "./steadiness";
 export * from "./table";

@@ -1,5 +1,6 @@
 import type { TapeId } from "../names";
-import { type Channel, channelsOnTape, REPORTS, type Report } from "./report";
+import type { Channel } from "./report";
+import { channelsOnTape, REPORT_KINDS, type Report } from "./reportKinds";
 import type { Readings } from "./tapeSchema";
 
 /** Raw readings as they came: time in ms and the channels by their place on the wire, each of the same length. */
@@ -46,10 +47,12 @@ export function unpackReadings({ t, channels }: RawReadings): Readings {
 /** The first number of a chunk counts its readings, and beyond this stands which report they are of. */
 const REPORT_UNIT = 2 ** 32;
 
+const reports = () => REPORT_KINDS.entries.map(({ key }) => key as Report);
+
 /** The kind of report that holds exactly these channels; −1 where none does. */
 function reportOf(channels: RawReadings["channels"]): number {
   const names = Object.keys(channels);
-  return REPORTS.findIndex((report) => {
+  return reports().findIndex((report) => {
     const wanted = channelsOnTape(report);
     return wanted.length === names.length && wanted.every((name) => channels[name] !== undefined);
   });
@@ -57,7 +60,7 @@ function reportOf(channels: RawReadings["channels"]): number {
 
 /** What a sensor reports that gives these readings. @throws RangeError for channels that no report has. */
 export function reportOfReadings({ channels }: RawReadings): Report {
-  const report = REPORTS[reportOf(channels)];
+  const report = reports()[reportOf(channels)];
   if (report === undefined) throw new RangeError(`no report has the channels ${Object.keys(channels).join(", ")}`);
   return report;
 }
@@ -81,7 +84,7 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
   const report = reportOfReadings({ t, channels });
   const columns = [t, ...channelsOnTape(report).map((name) => channels[name] as Float64Array)];
   const words = new Float64Array(1 + columns.length * n);
-  words[0] = n + REPORTS.indexOf(report) * REPORT_UNIT;
+  words[0] = n + reports().indexOf(report) * REPORT_UNIT;
   columns.forEach((column, i) => {
     words.set(column, 1 + i * n);
   });
@@ -92,7 +95,7 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
 export function chunkOf(bytes: Uint8Array): { count: number; columns: number } | undefined {
   if (bytes.byteLength % 8 !== 0 || bytes.byteLength === 0) return undefined;
   const head = new DataView(bytes.buffer, bytes.byteOffset, 8).getFloat64(0, true);
-  const report = REPORTS[Math.floor(head / REPORT_UNIT)];
+  const report = reports()[Math.floor(head / REPORT_UNIT)];
   if (report === undefined) return undefined;
   const columns = 1 + channelsOnTape(report).length;
   const count = head % REPORT_UNIT;
@@ -112,8 +115,8 @@ export function decodeReadings(bytes: Uint8Array): RawReadings {
       ? new Float64Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 8)
       : new Float64Array(new Uint8Array(bytes).buffer);
   const report = Math.floor(words[0] / REPORT_UNIT);
-  if (REPORTS[report] === undefined) throw new RangeError("the readings do not begin with their count");
-  const names = channelsOnTape(REPORTS[report]);
+  if (reports()[report] === undefined) throw new RangeError("the readings do not begin with their count");
+  const names = channelsOnTape(reports()[report]);
   const width = 1 + names.length;
   const chunks: { at: number; n: number }[] = [];
   let total = 0;

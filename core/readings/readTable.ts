@@ -1,7 +1,8 @@
 import { MAX_READINGS } from "../names";
 import { columnsRead, guessPlan, type ImportPlan, lookAt } from "./importPlan";
 import type { RawReadings } from "./rawReadings";
-import { type Channel, REPORT_KINDS, type Report } from "./report";
+import type { Channel } from "./report";
+import { REPORT_KINDS, type Report } from "./reportKinds";
 import { numberIn, numberOf, openTable, type Table, type TableError, wrongRow } from "./table";
 
 /** Something wrong in one line; the other lines are read. */
@@ -67,7 +68,7 @@ export function readTable(
   plan: ImportPlan,
   onProgress?: (share: number) => void,
 ): TableReadings | TableError {
-  const { channels } = REPORT_KINDS[plan.report];
+  const { channels } = REPORT_KINDS.get(plan.report);
   const missing = channels.filter((channel) => plan.channels[channel] === undefined);
   if (missing.length > 0) return { error: `no column is chosen for ${missing.join(", ")}`, line: table.headerLine };
   const wanted = channels.map((channel) => plan.channels[channel] as number);
@@ -155,7 +156,7 @@ const TIME = { t_ms: 1, t_s: 1000 } as const;
  * @returns the readings, or `error` with a sentence and the line where nothing can be read.
  */
 export function readReadings(text: string, report: Report, format?: "csv" | "jsonl"): TableReadings | TableError {
-  const { channels } = REPORT_KINDS[report];
+  const { channels } = REPORT_KINDS.get(report);
   const table = openTable(text, format);
   const expected = `t_ms, ${channels.join(", ")}`;
   if ("error" in table)

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { arbitraryReadings, SMALL_SENSOR } from "../rules/arbitrary";
 import {
-  blockOf,
+  Blocks,
   byColour,
   type Channel,
   chunkOf,
@@ -13,7 +13,6 @@ import {
   featureReader,
   packReadings,
   REPORT_KINDS,
-  REPORTS,
   ReadingBlock,
   type Report,
   readReadings,
@@ -127,8 +126,9 @@ describe("a block of readings", () => {
 
   it("is made once for the same readings and sensor", () => {
     const readings = raw(1, 2, 3);
-    expect(blockOf(readings, SMALL_SENSOR)).toBe(blockOf(readings, SMALL_SENSOR));
-    expect(blockOf(readings, { ...SMALL_SENSOR })).not.toBe(blockOf({ ...readings }, SMALL_SENSOR));
+    const blocks = new Blocks();
+    expect(blocks.of(readings, SMALL_SENSOR)).toBe(blocks.of(readings, SMALL_SENSOR));
+    expect(blocks.of(readings, { ...SMALL_SENSOR })).not.toBe(blocks.of({ ...readings }, SMALL_SENSOR));
   });
 });
 
@@ -267,10 +267,10 @@ describe("a sensor's report", () => {
     expect(block("code", { code: [7] }).at(0).code).toBe(7);
   });
 
-  it.each(REPORTS)(
+  it.each(REPORT_KINDS.entries.map(({ key }) => key as Report))(
     "%s: one reading has the same features as the block, and bytes come back as they were",
     (reports) => {
-      const { channels } = REPORT_KINDS[reports];
+      const { channels } = REPORT_KINDS.get(reports);
       const columns = Object.fromEntries(channels.map((c, k) => [c, [3, 47 + k, 99]]));
       const many = block(reports, columns);
       const read = featureReader({ reports, scale: Object.fromEntries(channels.map((c) => [c, [0, 100]])) });

@@ -1,13 +1,23 @@
-import { chromaOf, hsvToRgb, hueOf, hueWithin, lightOf, satOf, valOf, wrapHue } from "../colour";
+import { chromaOf, hueOf, hueWithin, lightOf, satOf, valOf } from "../colour";
 import { FEATURES, type Feature } from "./feature";
 
 /** Every name that a raw channel has in files. */
 export const CHANNELS = ["r", "g", "b", "c", "h", "s", "v", "hue", "reflected", "code"] as const;
 export type Channel = (typeof CHANNELS)[number];
 
-/** What sensors report. */
-export const REPORTS = ["rgb", "rgbc", "hsv", "hue", "reflected", "code", "frames"] as const;
-export type Report = (typeof REPORTS)[number];
+/** What columns of a channel are called in tables, and whether it goes round: a hue beyond its end begins anew. */
+export const CHANNEL_FACTS: Readonly<Record<Channel, { words: readonly string[]; goesRound?: true }>> = {
+  r: { words: ["r", "red"] },
+  g: { words: ["g", "green"] },
+  b: { words: ["b", "blue"] },
+  c: { words: ["c", "clear"] },
+  h: { words: ["h", "hue"], goesRound: true },
+  s: { words: ["s", "sat", "saturation"] },
+  v: { words: ["v", "val", "value", "brightness"] },
+  hue: { words: ["hue", "h"], goesRound: true },
+  reflected: { words: ["reflected", "reflection", "intensity"] },
+  code: { words: ["code", "colour_code", "color_code"] },
+};
 
 /** Every feature of one reading; NaN where the report does not give it, or a grey has no hue. */
 export type Features = { readonly [F in Feature]: number };
@@ -80,112 +90,3 @@ class LazyFeatures implements Features {
 /** The features of red, green and blue as fractions, lightness and chroma worked out only when asked for. */
 export const lazyFeatures = (r: number, g: number, b: number, clear = Number.NaN): Features =>
   new LazyFeatures(r, g, b, clear);
-
-/** Hue 0..1, saturation and value as red, green and blue. */
-const rgbOfHsv = (h: number, s: number, v: number) => hsvToRgb(wrapHue(h * 360), s, v);
-
-/** A kind of report: its channels, what they give, and how. A new kind is one more entry. */
-export interface ReportKind {
-  name: string;
-  channels: readonly Channel[];
-  features: readonly Feature[];
-  /** Whether three of the channels are colours that may come in another order. */
-  ordered: boolean;
-  /** Whether dark and white can be taken: the channels measure light. */
-  referenced: boolean;
-  /** Raw values that are codes are not scaled. */
-  scaled: boolean;
-  /** It gives frames: its readings are pixels, of which a tape keeps none but those that boxes mark. */
-  ofPixels?: true;
-  /** Features of one reading, from its channels as fractions; the array is used again for the next. */
-  featuresOfOne(x: readonly number[]): Features;
-  /** The columns from which all others follow, for many readings. */
-  columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
-}
-
-/** The channels that a tape keeps at each of its times: of a camera none, since its frames are kept apart. */
-export const channelsOnTape = (reports: Report): readonly Channel[] =>
-  REPORT_KINDS[reports].ofPixels ? [] : REPORT_KINDS[reports].channels;
-
-const COLOURED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
-
-export const REPORT_KINDS: Record<Report, ReportKind> = {
-  rgb: {
-    name: "red, green, blue",
-    channels: ["r", "g", "b"],
-    features: COLOURED,
-    ordered: true,
-    referenced: true,
-    scaled: true,
-    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], Number.NaN),
-    columns: ([r, g, b]) => ({ r, g, b }),
-  },
-  rgbc: {
-    name: "red, green, blue and clear",
-    channels: ["r", "g", "b", "c"],
-    features: ["r", "g", "b", "clear", ...COLOURED.slice(3)],
-    ordered: true,
-    referenced: true,
-    scaled: true,
-    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], x[3]),
-    columns: ([r, g, b, clear]) => ({ r, g, b, clear }),
-  },
-  hsv: {
-    name: "hue, saturation, value",
-    channels: ["h", "s", "v"],
-    features: COLOURED,
-    ordered: false,
-    referenced: false,
-    scaled: true,
-    featuresOfOne: ([h, s, v]) => {
-      const [r, g, b] = rgbOfHsv(h, s, v);
-      return new LazyFeatures(r, g, b, Number.NaN);
-    },
-    columns: ([h, s, v]) => {
-      const [r, g, b] = [new Float64Array(h.length), new Float64Array(h.length), new Float64Array(h.length)];
-      for (let i = 0; i < h.length; i++) [r[i], g[i], b[i]] = rgbOfHsv(h[i], s[i], v[i]);
-      return { r, g, b };
-    },
-  },
-  hue: {
-    name: "hue only",
-    channels: ["hue"],
-    features: ["hue"],
-    ordered: false,
-    referenced: false,
-    scaled: true,
-    featuresOfOne: ([hue]) => ({ ...NO_FEATURES, hue: wrapHue(hue * 360) }),
-    columns: ([hue]) => ({ hue: hue.map((x) => wrapHue(x * 360)) }),
-  },
-  reflected: {
-    name: "reflected light",
-    channels: ["reflected"],
-    features: ["reflected"],
-    ordered: false,
-    referenced: true,
-    scaled: true,
-    featuresOfOne: ([reflected]) => ({ ...NO_FEATURES, reflected }),
-    columns: ([reflected]) => ({ reflected }),
-  },
-  code: {
-    name: "own colour codes",
-    channels: ["code"],
-    features: ["code"],
-    ordered: false,
-    referenced: false,
-    scaled: false,
-    featuresOfOne: ([code]) => ({ ...NO_FEATURES, code }),
-    columns: ([code]) => ({ code }),
-  },
-  frames: {
-    name: "camera frames",
-    channels: ["r", "g", "b"],
-    features: COLOURED,
-    ordered: true,
-    referenced: false,
-    scaled: true,
-    ofPixels: true,
-    featuresOfOne: (x) => new LazyFeatures(x[0], x[1], x[2], Number.NaN),
-    columns: ([r, g, b]) => ({ r, g, b }),
-  },
-};

@@ -2,7 +2,8 @@ import * as z from "zod";
 import { Name, RuleSetIdSchema, SensorIdSchema, TargetIdSchema } from "../names";
 import { cameraFaults, cameraParts } from "./cameraSchema";
 import { Optics } from "./opticsSchema";
-import { CHANNELS, REPORT_KINDS, REPORTS } from "./report";
+import { CHANNELS } from "./report";
+import { REPORT_KINDS, type Report } from "./reportKinds";
 import { WIRE_ORDER, type WireOrder } from "./wireOrder";
 
 const Span = z
@@ -23,7 +24,7 @@ export const Sensor = z
     id: SensorIdSchema,
     name: Name,
     ruleSet: RuleSetIdSchema,
-    reports: z.enum(REPORTS),
+    reports: z.union(REPORT_KINDS.schemas as [z.ZodType<Report>, ...z.ZodType<Report>[]]),
     scale: z.partialRecord(ChannelSchema, Span),
     order: z.enum(Object.keys(WIRE_ORDER) as [WireOrder, ...WireOrder[]]).optional(),
     periodMs: z.number().min(1).max(10_000),
@@ -36,9 +37,9 @@ export const Sensor = z
   })
   .superRefine((sensor, context) => {
     const { reports, scale, reference, order, codes } = sensor;
-    const kind = REPORT_KINDS[reports];
+    const kind = REPORT_KINDS.get(reports);
     const say = (message: string, ...path: string[]) => context.addIssue({ code: "custom", message, path });
-    if (kind.scaled) {
+    if (!kind.coded) {
       for (const channel of kind.channels)
         if (scale[channel] === undefined) say(`the scale of channel ${channel} is missing`, "scale", channel);
     }
@@ -46,7 +47,7 @@ export const Sensor = z
       if (!(kind.channels as readonly string[]).includes(channel))
         say(`a sensor that reports ${reports} has no channel ${channel}`, "scale", channel);
     if (order !== undefined && !kind.ordered) say("only red, green and blue come in an order", "order");
-    if (codes !== undefined && reports !== "code") say("only a sensor that reports codes has codes", "codes");
+    if (codes !== undefined && !kind.coded) say("only a sensor that reports codes has codes", "codes");
     for (const { message, path } of cameraFaults(sensor, kind.ofPixels === true)) say(message, ...path);
     if (reference === undefined) return;
     if (!kind.referenced) return say(`a sensor that reports ${reports} has no white and dark`, "reference");

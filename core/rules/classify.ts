@@ -1,7 +1,7 @@
 import { type TargetId, UNKNOWN, type Unknown } from "../names";
 import { type Features, featureValue } from "../readings";
 import { testHolds, testMargin } from "./band";
-import { nearestMargin, nearestMarginOf, nearestTo } from "./nearest";
+import { NearestRules } from "./nearest";
 import type { Rule, RuleSet } from "./ruleSetSchema";
 
 /** What one reading is taken for. */
@@ -39,10 +39,7 @@ export function firstMatch(ruleSet: RuleSet, features: Features): number {
 
 /** The label of one reading: the target of the first rule that is on and matches, or of the nearest reference. */
 export function classify(ruleSet: RuleSet, features: Features): Label {
-  if (ruleSet.method === "nearest") {
-    const { first, d1 } = nearestTo(ruleSet, features);
-    return d1 <= ruleSet.nearest.reject ? ruleSet.nearest.references[first].target : UNKNOWN;
-  }
+  if (ruleSet.method === "nearest") return new NearestRules(ruleSet.nearest).classify(features);
   const match = firstMatch(ruleSet, features);
   return match < 0 ? UNKNOWN : ruleSet.rules[match].target;
 }
@@ -50,10 +47,10 @@ export function classify(ruleSet: RuleSet, features: Features): Label {
 /**
  * How far the label is from flipping, −1..1: the smaller of its rule's margin and of how far each earlier rule is
  * from matching; for unknown, how far the closest rule is from matching (1 where there is none). By the nearest
- * method as `nearestMargin` says.
+ * method as `NearestRules` says.
  */
 export function labelMargin(ruleSet: RuleSet, features: Features): number {
-  if (ruleSet.method === "nearest") return nearestMargin(ruleSet, nearestTo(ruleSet, features));
+  if (ruleSet.method === "nearest") return new NearestRules(ruleSet.nearest).margin(features);
   const match = firstMatch(ruleSet, features);
   let margin = match < 0 ? 1 : ruleMargin(ruleSet.rules[match], features);
   const rivals = match < 0 ? ruleSet.rules.length : match;
@@ -64,13 +61,18 @@ export function labelMargin(ruleSet: RuleSet, features: Features): number {
 }
 
 /**
- * How clearly a reading is of one target, −1..1; positive where it is taken for it by that target's own rules or
- * references, whatever earlier rules say. −1 without any.
+ * Gives a function of how clearly a reading is of one target, −1..1; positive where it is taken for it by that target's
+ * own rules or references, whatever earlier rules say. −1 without any.
  */
-export function targetMargin(ruleSet: RuleSet, features: Features, target: TargetId): number {
-  if (ruleSet.method === "nearest") return nearestMarginOf(ruleSet, features, target);
-  let best = -1;
-  for (const rule of ruleSet.rules)
-    if (rule.on && rule.target === target) best = Math.max(best, ruleMargin(rule, features));
-  return best;
+export function clarityOf(ruleSet: RuleSet): (features: Features, target: TargetId) => number {
+  if (ruleSet.method === "nearest") {
+    const nearest = new NearestRules(ruleSet.nearest);
+    return (features, target) => nearest.marginOf(features, target);
+  }
+  return (features, target) => {
+    let best = -1;
+    for (const rule of ruleSet.rules)
+      if (rule.on && rule.target === target) best = Math.max(best, ruleMargin(rule, features));
+    return best;
+  };
 }

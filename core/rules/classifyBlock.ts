@@ -1,8 +1,7 @@
 import { hueWithin } from "../colour";
 import { type TargetId, UNKNOWN } from "../names";
 import { type Feature, type Features, featureValue, lazyFeatures, type ReadingBlock } from "../readings";
-import { classify } from "./classify";
-import { nearestBlock } from "./nearest";
+import { NearestRules } from "./nearest";
 import type { Rule, RuleSet } from "./ruleSetSchema";
 import type { Relabelled, SieveMemory } from "./SieveMemory";
 import { GROUP, type LabelledClause, letsStand, lowestBit, type Sieve, sieveOf } from "./sieve";
@@ -28,7 +27,7 @@ export function classifyBlock(ruleSet: RuleSet, block: ReadingBlock, targets: re
   if (ruleSet.method === "bands") return byFirstClause(clausesFor(ruleSet, targets), block);
   const labels = new Uint8Array(block.length);
   const labelOf = labelIn(targets);
-  nearestBlock(ruleSet, block, labels, (reference) => labelOf(reference.target));
+  new NearestRules(ruleSet.nearest).label(block, labels, labelOf);
   return labels;
 }
 
@@ -54,8 +53,9 @@ export function classifyBlockAgain(
 export function labeller(ruleSet: RuleSet, targets: readonly TargetId[]): (features: Features) => number {
   if (ruleSet.method === "nearest") {
     const labelOf = labelIn(targets);
+    const nearest = new NearestRules(ruleSet.nearest);
     return (features) => {
-      const label = classify(ruleSet, features);
+      const label = nearest.classify(features);
       return label === UNKNOWN ? 0 : labelOf(label);
     };
   }

@@ -2,17 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { numbered, type SensorId, type TargetId, type Unlisted } from "../names";
 import { featureReader, featuresOf, ReadingBlock, type Scaling, type Sensor } from "../readings";
-import {
-  classify,
-  classifyBlock,
-  labelMargin,
-  nearestMargin,
-  nearestTo,
-  type Reference,
-  type RuleSet,
-  ruleSetOf,
-  why,
-} from ".";
+import { classify, classifyBlock, labelMargin, NearestRules, type Reference, type RuleSet, ruleSetOf, why } from ".";
 import { arbitraryReadings, arbitraryReferences, SMALL_SENSOR, SOME_TARGETS } from "./arbitrary";
 
 const [coral, teal] = SOME_TARGETS;
@@ -41,12 +31,12 @@ describe("the nearest method", () => {
 
   it("measures in the cone: two greys differ in value alone, whatever their hue", () => {
     const grey = nearestSet([{ target: coral, sat: 0, val: 0.5 }]);
-    expect(nearestTo(grey, featuresOf(0.7, 0.7, 0.7)).d1).toBeCloseTo(0.2, 12);
+    expect(why(grey, featuresOf(0.7, 0.7, 0.7)).references[0].distance).toBeCloseTo(0.2, 12);
   });
 
   it("has the stated margin", () => {
     const features = featuresOf(0.8, 0.25, 0.16);
-    const { d1, d2 } = nearestTo(set, features);
+    const [{ distance: d1 }, { distance: d2 }] = why(set, features).references;
     expect(labelMargin(set, features)).toBe(Math.min((d2 - d1) / (d2 + d1), (0.3 - d1) / 0.3));
     const alone = nearestSet([set.nearest.references[0]]);
     expect(labelMargin(alone, features)).toBe(Math.min(1, (0.3 - d1) / 0.3));
@@ -55,7 +45,7 @@ describe("the nearest method", () => {
 
   it("compares hues along the chord, across 0°", () => {
     const hues = nearestSet([{ target: coral, hue: 350 }], 0.4);
-    expect(nearestTo(hues, hue(10)).d1).toBeCloseTo(2 * Math.sin((10 * Math.PI) / 180), 12);
+    expect(why(hues, hue(10)).references[0].distance).toBeCloseTo(2 * Math.sin((10 * Math.PI) / 180), 12);
     expect(classify(hues, hue(10))).toBe(coral);
     expect(classify(hues, hue(40))).toBe("unknown");
   });
@@ -63,7 +53,7 @@ describe("the nearest method", () => {
   it("never takes a reference of another kind of sensor", () => {
     const other = nearestSet([{ target: coral, reflected: 0.5 }], 2);
     expect(classify(other, hue(10))).toBe("unknown");
-    expect(nearestMargin(other, nearestTo(other, hue(10)))).toBe(1);
+    expect(new NearestRules(other.nearest).margin(hue(10))).toBe(1);
   });
 
   it("labels a block as it labels its readings one by one", () => {
@@ -104,10 +94,5 @@ describe("a sensor with codes of its own", () => {
   it("says the target that a code is mapped to, and unknown for any other code", () => {
     expect([3, 7, 0, 4].map((code) => classify(set, read([code])))).toEqual([coral, teal, "unknown", "unknown"]);
     expect(labelMargin(set, read([3]))).toBe(0.5);
-  });
-
-  it("has one rule set for as long as sensor and rules stay the same", () => {
-    const floor = nearestSet([]);
-    expect(ruleSetOf({ ruleSets: [floor] }, sensor)).toBe(ruleSetOf({ ruleSets: [floor] }, sensor));
   });
 });

@@ -1,6 +1,7 @@
 import { sinCos } from "../arithmetic";
-import type { TargetId, Unlisted } from "../names";
-import type { Features, ReadingBlock } from "../readings";
+import { type TargetId, UNKNOWN, type Unknown, type Unlisted } from "../names";
+import type { Feature, Features, ReadingBlock } from "../readings";
+import { coneX, coneY, labelByReference, nearestReference, type References, referenceMargin } from "./references";
 import type { Reference, RuleSet } from "./ruleSetSchema";
 
 /** The farthest that two places can lie apart. */
@@ -15,10 +16,7 @@ type Coordinates = readonly number[];
 
 /** Saturation, value and hue (degrees; NaN for a grey) as a place in the cone. */
 function inCone(hue: number, sat: number, val: number): Coordinates {
-  const radius = sat * val;
-  if (Number.isNaN(hue)) return [0, 0, val];
-  const { sin, cos } = sinCos(hue);
-  return [radius * cos, radius * sin, val];
+  return [coneX(hue, sat, val), coneY(hue, sat, val), val];
 }
 
 function onCircle(hue: number): Coordinates {
@@ -48,111 +46,108 @@ export function distanceBetween(a: Coordinates, b: Coordinates): number {
   return Math.sqrt(sum);
 }
 
-/** The places of a rule set's references, worked out once for as long as they stay. */
-function placesOf(references: readonly Reference[]): readonly Coordinates[] {
-  const known = places.get(references);
-  if (known) return known;
-  const made = references.map(placeOfReference);
-  places.set(references, made);
-  return made;
-}
-const places = new WeakMap<readonly Reference[], readonly Coordinates[]>();
+/** How many coordinates the readings have that give such features: 0 where they have no place among references. */
+export const placeWidth = (features: readonly Feature[]): number =>
+  features.includes("reflected") ? 1 : features.includes("val") ? 3 : features.includes("hue") ? 2 : 0;
 
-/** The nearest reference and the nearest one of another target, by index and distance; −1 where there is none. */
-export interface Nearest {
-  first: number;
-  d1: number;
-  second: number;
-  d2: number;
+/** References of one kind as the shared functions have them; a place lacks the coordinates that its kind has not. */
+export function referencesOf(places: readonly Coordinates[], labels: readonly number[]): References {
+  const column = (k: number) => Float64Array.from(places, (place) => place[k] ?? 0);
+  return {
+    referenceX: column(0),
+    referenceY: column(1),
+    referenceZ: column(2),
+    referenceLabel: Int32Array.from(labels),
+  };
 }
 
-/** Compares a reading with every reference; of equally near ones the first counts. */
-export function nearestTo({ nearest }: Pick<RuleSet, "nearest">, features: Features): Nearest {
-  const here = placeOf(features);
-  const all = placesOf(nearest.references);
-  const found: Nearest = { first: -1, d1: Number.POSITIVE_INFINITY, second: -1, d2: Number.POSITIVE_INFINITY };
-  const distances = all.map((place) => distanceBetween(here, place));
-  distances.forEach((d, i) => {
-    if (d < found.d1) Object.assign(found, { first: i, d1: d });
-  });
-  const target = nearest.references[found.first]?.target;
-  distances.forEach((d, i) => {
-    if (nearest.references[i].target !== target && d < found.d2) Object.assign(found, { second: i, d2: d });
-  });
-  return found;
-}
+/** The references of a rule set, laid out once to compare many readings with. */
+export class NearestRules {
+  readonly reject: number;
+  /** Targets in the order in which their labels count, from 1. */
+  private readonly targets: readonly TargetId[];
+  /** By how many coordinates they have: only places of one kind are compared. */
+  private readonly kinds: readonly References[];
 
-/**
- * How sure the nearest method is, −1..1: the smaller of how much farther the nearest other target is, and how far
- * the reading lies within the reject distance; below 0 it is rejected. Without any reference 1: nothing can flip.
- */
-export function nearestMargin({ nearest }: Pick<RuleSet, "nearest">, { first, d1, second, d2 }: Nearest): number {
-  if (first < 0) return 1;
-  const apart = second < 0 ? 1 : d1 + d2 === 0 ? 0 : (d2 - d1) / (d2 + d1);
-  return Math.max(-1, Math.min(apart, (nearest.reject - d1) / nearest.reject)) || 0;
-}
+  constructor({ references, reject }: RuleSet["nearest"]) {
+    this.reject = reject;
+    this.targets = [...new Set(references.map(({ target }) => target))];
+    const all = references.map((reference) => ({
+      place: placeOfReference(reference),
+      label: this.labelOf(reference.target),
+    }));
+    this.kinds = [1, 2, 3].map((width) => {
+      const own = all.filter(({ place }) => place.length === width);
+      return referencesOf(
+        own.map(({ place }) => place),
+        own.map(({ label }) => label),
+      );
+    });
+  }
 
-/** How much nearer a target's own references are than all others, and whether within the reject distance; −1..1. */
-export function nearestMarginOf({ nearest }: Pick<RuleSet, "nearest">, features: Features, target: TargetId): number {
-  const here = placeOf(features);
-  let own = Number.POSITIVE_INFINITY;
-  let other = Number.POSITIVE_INFINITY;
-  placesOf(nearest.references).forEach((place, i) => {
-    const d = distanceBetween(here, place);
-    if (nearest.references[i].target === target) own = Math.min(own, d);
-    else other = Math.min(other, d);
-  });
-  if (own === Number.POSITIVE_INFINITY) return -1;
-  const apart = other === Number.POSITIVE_INFINITY ? 1 : own + other === 0 ? 0 : (other - own) / (other + own);
-  return Math.max(-1, Math.min(apart, (nearest.reject - own) / nearest.reject)) || 0;
-}
+  /** What a reading is taken for: the target of the nearest reference, within the reject distance. */
+  classify(features: Features): TargetId | Unknown {
+    const place = placeOf(features);
+    const own = this.of(place);
+    const label = labelByReference(own, 0, own.referenceLabel.length, this.reject, ...in3(place));
+    return label === 0 ? UNKNOWN : this.targets[label - 1];
+  }
 
-/** Labels a block by the nearest method, reading by reading as `nearestTo` does; label k is `labels` of a reference. */
-export function nearestBlock(
-  { nearest }: Pick<RuleSet, "nearest">,
-  block: ReadingBlock,
-  labels: Uint8Array,
-  labelOf: (reference: Reference) => number,
-): void {
-  const columns = block.once(placeColumns);
-  const all = placesOf(nearest.references);
-  const kept = all.flatMap((place, i) => (place.length === columns.length ? [i] : []));
-  const xs = kept.map((i) => all[i]);
-  const of = Uint8Array.from(kept, (i) => labelOf(nearest.references[i]));
-  const width = columns.length;
-  for (let k = 0; k < block.length; k++) {
-    let best = Number.POSITIVE_INFINITY;
-    let label = 0;
-    for (let r = 0; r < xs.length; r++) {
-      let sum = 0;
-      for (let c = 0; c < width; c++) {
-        const d = columns[c][k] - xs[r][c];
-        sum += d * d;
-      }
-      // Roots are compared, as for a single reading: two sums may have the same one.
-      const distance = Math.sqrt(sum);
-      if (distance < best) {
-        best = distance;
-        label = of[r];
-      }
-    }
-    labels[k] = best <= nearest.reject ? label : 0;
+  /**
+   * How sure the method is, −1..1: how clearly the reading is of the target of its nearest reference; below 0 it is
+   * rejected. Without any reference 1: nothing can flip.
+   */
+  margin(features: Features): number {
+    const place = placeOf(features);
+    const own = this.of(place);
+    const nearest = nearestReference(own, 0, own.referenceLabel.length, ...in3(place));
+    return nearest < 0 ? 1 : this.marginAt(place, own.referenceLabel[nearest]);
+  }
+
+  /** How clearly a reading is of a target, −1..1. */
+  marginOf(features: Features, target: TargetId): number {
+    return this.marginAt(placeOf(features), this.labelOf(target));
+  }
+
+  /** Labels a block, reading by reading as `classify` does; label k is `labelOf` a target. */
+  label(block: ReadingBlock, labels: Uint8Array, labelOf: (target: TargetId) => number): void {
+    const columns = block.once(placeColumns);
+    if (columns.length === 0) return;
+    const own = this.kinds[columns.length - 1];
+    const given = [0, ...this.targets.map(labelOf)];
+    const [xs, ys, zs] = columns;
+    const last = own.referenceLabel.length;
+    for (let k = 0; k < block.length; k++)
+      labels[k] = given[labelByReference(own, 0, last, this.reject, xs[k], ys?.[k] ?? 0, zs?.[k] ?? 0)];
+  }
+
+  private labelOf(target: TargetId): number {
+    return this.targets.indexOf(target) + 1;
+  }
+
+  private of(place: Coordinates): References {
+    return this.kinds[place.length - 1];
+  }
+
+  private marginAt(place: Coordinates, label: number): number {
+    const own = this.of(place);
+    return referenceMargin(own, 0, own.referenceLabel.length, label, this.reject, ...in3(place));
   }
 }
 
-/** The places of all readings of a block, as columns. */
+const in3 = ([x, y = 0, z = 0]: Coordinates): [x: number, y: number, z: number] => [x, y, z];
+
+/** The places of all readings of a block, as columns; none where they have no place. */
 function placeColumns(block: ReadingBlock): readonly Float64Array[] {
-  const has = (feature: "reflected" | "val") => block.features.includes(feature);
-  let columns: Float64Array[];
-  if (has("reflected")) columns = [block.column("reflected")];
-  else {
-    const hue = block.column("hue");
-    const [sat, val] = has("val") ? [block.column("sat"), block.column("val")] : [undefined, undefined];
-    columns = Array.from({ length: val ? 3 : 2 }, () => new Float64Array(block.length));
-    for (let i = 0; i < block.length; i++) {
-      const place = sat && val ? inCone(hue[i], sat[i], val[i]) : onCircle(hue[i]);
-      for (let c = 0; c < place.length; c++) columns[c][i] = place[c];
-    }
+  const width = placeWidth(block.features);
+  if (width === 1) return [block.column("reflected")];
+  const columns = Array.from({ length: width }, () => new Float64Array(block.length));
+  if (width === 0) return columns;
+  const hue = block.column("hue");
+  const [sat, val] = width === 3 ? [block.column("sat"), block.column("val")] : [];
+  for (let i = 0; i < block.length; i++) {
+    const place = sat && val ? inCone(hue[i], sat[i], val[i]) : onCircle(hue[i]);
+    for (let c = 0; c < width; c++) columns[c][i] = place[c];
   }
   return columns;
 }

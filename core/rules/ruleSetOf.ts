@@ -1,5 +1,5 @@
 import { numbered, type RuleId, type TargetId } from "../names";
-import type { Sensor } from "../readings";
+import { REPORT_KINDS, type Sensor } from "../readings";
 import type { RuleSet } from "./ruleSetSchema";
 
 /**
@@ -12,25 +12,20 @@ export function ruleSetOf(project: { ruleSets: readonly RuleSet[] }, sensor: Sen
   const ruleSet = project.ruleSets.find((set) => set.id === sensor.ruleSet);
   if (ruleSet === undefined)
     throw new Error(`the sensor ${sensor.id} names the rule set ${sensor.ruleSet}, which is not there`);
-  return sensor.reports === "code" ? byCodes(ruleSet, sensor) : ruleSet;
+  return REPORT_KINDS.get(sensor.reports).coded ? byCodes(ruleSet, sensor) : ruleSet;
 }
 
-const made = new WeakMap<Sensor, { from: RuleSet; set: RuleSet }>();
-
-function byCodes(from: RuleSet, sensor: Sensor): RuleSet {
-  const known = made.get(sensor);
-  if (known?.from === from) return known.set;
-  const codes = Object.entries(sensor.codes ?? {}).sort(([a], [b]) => Number(a) - Number(b));
-  const set: RuleSet = {
+/** A rule for each code of the sensor, in the order of the codes. */
+function byCodes(from: RuleSet, { codes = {} }: Sensor): RuleSet {
+  const sorted = Object.entries(codes).sort(([a], [b]) => Number(a) - Number(b));
+  return {
     ...from,
     method: "bands",
-    rules: codes.map(([code, target]) => ({
+    rules: sorted.map(([code, target]) => ({
       id: `code-${code}` as RuleId,
       target: target as TargetId,
       on: true,
       any: numbered("clause", [{ all: [{ feature: "code", from: Number(code) - 0.5, to: Number(code) + 0.5 }] }]),
     })),
   };
-  made.set(sensor, { from, set });
-  return set;
 }

@@ -1,6 +1,6 @@
-import type { TapeId, TargetId, Unlisted } from "../names";
+import type { TargetId, Unlisted } from "../names";
 import {
-  blockOf,
+  Blocks,
   type Mark,
   type RawReadings,
   type ReadingBlock,
@@ -46,18 +46,18 @@ export function truthOfEach(
   return truth;
 }
 
-/** Every tape of a project whose readings are there, made ready for scoring. */
+/** Every tape of a project whose readings are there, made ready for scoring; `blocks` are those that are known already. */
 export function markedTapes(
   project: { tapes: readonly TapeHead[]; sensors: readonly Sensor[]; targets: readonly Target[] },
   readings: ReadingsByTape,
-  only?: TapeId,
+  blocks = new Blocks(),
 ): MarkedTape[] {
   const targets = project.targets.map((t) => t.id);
   return project.tapes.flatMap((head) => {
     const raw = readings.get(head.id);
     const sensor = project.sensors.find((s) => s.id === head.sensor);
-    if (raw === undefined || sensor === undefined || (only !== undefined && head.id !== only)) return [];
-    const block = blockOf(raw, sensor);
+    if (raw === undefined || sensor === undefined) return [];
+    const block = blocks.of(raw, sensor);
     const mark = markOfEach(block, head.marks);
     return [{ head, sensor, raw, block, mark, truth: truthOfEach(mark, head.marks, targets) }];
   });

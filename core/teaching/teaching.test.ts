@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { glasshouseRound } from "../demo";
 import { numbered } from "../names";
 import { splitProject } from "../project";
-import { blockOf, FEATURE_FACTS } from "../readings";
+import { FEATURE_FACTS, ReadingBlock } from "../readings";
 import { classify, type RuleSet, setBound, spansOf } from "../rules";
 import {
   addToScore,
@@ -50,7 +50,7 @@ describe("a mark", () => {
   it("holds every reading from its beginning on, of several at one time as well", () => {
     const t = Float64Array.of(0, 10, 10, 10, 20);
     const column = Float64Array.of(1, 2, 3, 4, 5);
-    const block = blockOf({ t, channels: { r: column, g: column, b: column } }, document.sensors[0]);
+    const block = new ReadingBlock({ t, channels: { r: column, g: column, b: column } }, document.sensors[0]);
     const { id: target } = document.targets[0];
     expect([...markOfEach(block, [{ from: 10, to: 20, target }])]).toEqual([0, 1, 1, 1, 1]);
     expect([...markOfEach(block, [{ from: 11, to: 19, target }])]).toEqual([0, 0, 0, 0, 0]);

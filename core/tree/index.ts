@@ -1,4 +1,4 @@
-export { folded } from "./folded";
+export { folded, knownOf, withoutIdle } from "./folded";
 export { allAlike, Printer, quietly, wellFormed, wrapped } from "./Printer";
 export { coded, readExpr, readFns } from "./read";
 export * from "./tree";

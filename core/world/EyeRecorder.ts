@@ -132,7 +132,7 @@ export class EyeRecorder implements Recorder {
     this.distance = mount.z / sinCos(mount.looks === "down" ? (mount.tilt ?? 0) : 0).cos;
     this.side = sinCos(mount.looks === "down" ? 0 : SIDEWAYS[mount.looks]);
     const most = Math.min(FIRST_READINGS, Math.floor((ticks * tickMs) / this.periodMs) + 1);
-    const names = REPORT_KINDS[sensor.reports].channels;
+    const names = REPORT_KINDS.get(sensor.reports).channels;
     this.columns = names.map(() => new Float64Array(most));
     this.trace = {
       sensor: sensor.id,

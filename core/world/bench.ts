@@ -144,7 +144,7 @@ export function sweepHeights(
   const read = featureReader(sensor);
   const good = heights.map(() => true);
   const dimmest = heights.map(() => 1);
-  const brightness = REPORT_KINDS[sensor.reports].features.includes("val") ? "val" : "reflected";
+  const brightness = REPORT_KINDS.get(sensor.reports).features.includes("val") ? "val" : "reflected";
   const swept = things.map((under): SweptFeature => {
     const made: SweptFeature = { under, mean: [], deviation: [] };
     heights.forEach((height, h) => {

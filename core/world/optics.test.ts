@@ -15,7 +15,7 @@ const light = document.lights[0];
 
 /** A sensor without noise, of so many bits, which reads reflectance as it is. */
 function plain(reports: Report, more: Partial<Sensor> = {}): Sensor {
-  const scale = Object.fromEntries(REPORT_KINDS[reports].channels.map((c) => [c, [0, 65_535]]));
+  const scale = Object.fromEntries(REPORT_KINDS.get(reports).channels.map((c) => [c, [0, 65_535]]));
   const { reference: _, order: __, codes: ___, ...rest } = base;
   return {
     ...rest,

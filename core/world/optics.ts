@@ -1,5 +1,5 @@
-import { displayToLinear, hexToRgb, hueOf, linearToDisplay, rgbToHex, satOf, valOf } from "../colour";
-import { type Light, type Raw, REPORT_KINDS, type Sensor, wireOf } from "../readings";
+import { displayToLinear, hexToRgb, linearToDisplay, rgbToHex } from "../colour";
+import { type Light, type Measured, type Raw, REPORT_KINDS, type ReportKind, type Sensor, wireOf } from "../readings";
 import type { Target } from "../rules";
 import type { Chance } from "./chance";
 
@@ -53,6 +53,17 @@ export class SensorOptics {
   private litAt = Number.NaN;
   private litLevel = Number.NaN;
   private readonly partLit = new Float64Array(3);
+  private readonly kind: ReportKind;
+  /** What the kind of report is made of, and the light that it is about. */
+  private coming: { signal: ArrayLike<number>; noise: Chance } | undefined;
+  private readonly measured: Measured = {
+    rgb: this.rgb,
+    mean: () => {
+      const { signal, noise } = this.coming as { signal: ArrayLike<number>; noise: Chance };
+      return this.sampled((signal[0] + signal[1] + signal[2]) / 3, noise);
+    },
+    code: () => codeNearest(this.codes, this.rgb),
+  };
 
   /** @param targets of whose paints a sensor with codes of its own knows those that it has a code for. */
   constructor(
@@ -66,7 +77,8 @@ export class SensorOptics {
     this.inOrder = wire.every((place, c) => place === c);
     this.gain = Float64Array.from(sensor.optics.gain);
     this.glare = Float64Array.from(sensor.optics.glare);
-    const scales = REPORT_KINDS[sensor.reports].channels.map((channel) => sensor.scale[channel] ?? [0, 1]);
+    this.kind = REPORT_KINDS.get(sensor.reports);
+    const scales = this.kind.channels.map((channel) => sensor.scale[channel] ?? [0, 1]);
     this.lows = Float64Array.from(scales, ([min]) => min);
     this.spans = Float64Array.from(scales, ([min, max]) => max - min);
     this.codes = codeColours(sensor, targets);
@@ -99,21 +111,9 @@ export class SensorOptics {
   measure(signal: ArrayLike<number>, noise: Chance): Raw {
     const { rgb } = this;
     for (let c = 0; c < 3; c++) rgb[c] = this.sampled(signal[c], noise);
-    switch (this.sensor.reports) {
-      case "rgb":
-      case "frames":
-        return this.scaledOut([rgb[0], rgb[1], rgb[2]]);
-      case "rgbc":
-        return this.scaledOut([rgb[0], rgb[1], rgb[2], this.sampled((signal[0] + signal[1] + signal[2]) / 3, noise)]);
-      case "hsv":
-        return this.scaledOut([hueShare(rgb), satOf(rgb[0], rgb[1], rgb[2]), valOf(rgb[0], rgb[1], rgb[2])]);
-      case "hue":
-        return this.scaledOut([hueShare(rgb)]);
-      case "reflected":
-        return this.scaledOut([(rgb[0] + rgb[1] + rgb[2]) / 3]);
-      case "code":
-        return [codeNearest(this.codes, rgb)];
-    }
+    this.coming = { signal, noise };
+    const fractions = this.kind.measure(this.measured);
+    return this.kind.coded ? fractions : this.scaledOut(fractions);
   }
 
   private sampled(signal: number, noise: Chance): number {
@@ -138,12 +138,6 @@ export class SensorOptics {
 
 /** From so wide a scale on, sensors report whole numbers. */
 const WHOLE_FROM = 50;
-
-/** Hue as a share of the circle; of a grey, which has none, sensors say 0. */
-function hueShare(rgb: ArrayLike<number>): number {
-  const hue = hueOf(rgb[0], rgb[1], rgb[2]);
-  return Number.isNaN(hue) ? 0 : hue / 360;
-}
 
 /** A colour that a sensor with codes of its own was made to know. */
 interface CodeColour {

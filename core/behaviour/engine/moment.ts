@@ -27,6 +27,7 @@ export function findParts(p: Rows): void {
     if (kind === WHEN) {
       p.responseAt[response] = at;
       p.triggerAt[response] = next;
+      p.triggerKind[response] = whole(p.rows[next]);
       // Behind its trigger stands its guard, if it has one.
       let steps = next + whole(p.rows[next + 1]);
       p.guardAt[response] = 0;

@@ -75,7 +75,7 @@ export function replayOn(e: Engine, top: int): boolean {
 function answerTo(e: Engine, mode: int, label: int): int {
   const last = e.p.firstResponse[mode + 1];
   for (let r = e.p.firstResponse[mode]; r < last; r++) {
-    if (e.p.answersArrivals[r] === 0) continue;
+    if (e.p.triggers.answersArrivals[e.p.triggerKind[r]] === 0) continue;
     const when = e.p.triggerAt[r];
     const end = when + whole(e.p.rows[when + 1]);
     // Behind the sensor and their number stand its targets.

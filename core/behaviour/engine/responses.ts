@@ -11,7 +11,7 @@ export function respond(e: Engine): void {
   const isQuiet = e.arrivals === 0 && e.departures === 0;
   const last = e.p.firstResponse[e.modeNow + 1];
   for (let r = e.p.firstResponse[e.modeNow]; r < last; r++) {
-    if (!isQuiet || e.p.byEvents[r] === 0) isTaken = consider(e, r, isTaken);
+    if (!isQuiet || e.p.triggers.byEvents[e.p.triggerKind[r]] === 0) isTaken = consider(e, r, isTaken);
   }
 }
 
@@ -20,10 +20,10 @@ function consider(e: Engine, r: int, isTaken: boolean): boolean {
   e.byLabel = 0;
   const episode = judge(e, e.p.triggerAt[r]);
   const holds = !Number.isNaN(episode);
-  const isEdge = e.p.onEdge[r] === 1;
+  const isEdge = e.p.triggers.onEdge[e.p.triggerKind[r]] === 1;
   if (!holds && !isEdge) {
     // What held and holds no longer is another occasion when it holds again.
-    if (e.p.renews[r] === 1 && e.armSpent[r] === 1) e.armSpent[r] = Number.NaN;
+    if (e.p.triggers.renews[e.p.triggerKind[r]] === 1 && e.armSpent[r] === 1) e.armSpent[r] = Number.NaN;
     return isTaken;
   }
   if (isEdge) {
@@ -40,7 +40,7 @@ function consider(e: Engine, r: int, isTaken: boolean): boolean {
   if (e.p.guardAt[r] !== 0 && !holdsAt(e, e.p.guardAt[r])) return isTaken;
   if (isTaken || (e.isActive && e.p.rows[at + 1] === 1)) {
     // A trigger that holds while another runs is let go; one that fires while present, and a time that has come, will still hold later.
-    if (isOnce && e.p.staysDue[r] === 0) {
+    if (isOnce && e.p.triggers.staysDue[e.p.triggerKind[r]] === 0) {
       e.armSpent[r] = episode;
       e.robot.note(NOTE_DROPPED, r, 0, 0, 0);
     }

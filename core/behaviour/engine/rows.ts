@@ -34,22 +34,15 @@ export class Rows {
   readonly guardAt: Int32Array;
   readonly stepsAt: Int32Array;
   readonly routineAt: Int32Array;
-  /** 1 for a response whose trigger holds only at the moment of an arrival or a departure. */
-  readonly byEvents: Int32Array;
-  /** 1 for one that fires only at the moment at which it begins to hold. */
-  readonly onEdge: Int32Array;
-  /** 1 for one that has a new occasion each time it has ceased to hold. */
-  readonly renews: Int32Array;
-  /** 1 for a time that has come, which waits while another response runs. */
-  readonly staysDue: Int32Array;
-  /** 1 for one that answers arrivals: behind its sensor and their number stand its targets. */
-  readonly answersArrivals: Int32Array;
+  /** The kind of each response's trigger. */
+  readonly triggerKind: Int32Array;
 
   constructor(
     readonly rows: Float64Array,
     readonly modes: int,
     readonly responses: int,
     routines: int,
+    readonly triggers: TriggerRows,
     readonly machine: MachineRows,
     readonly names: NameRows,
     /** The steadying of each place before anything came. */
@@ -61,15 +54,25 @@ export class Rows {
     this.firstResponse = new Int32Array(modes + 1);
     this.responseAt = new Int32Array(responses);
     this.triggerAt = new Int32Array(responses);
-    this.byEvents = new Int32Array(responses);
-    this.onEdge = new Int32Array(responses);
-    this.renews = new Int32Array(responses);
-    this.staysDue = new Int32Array(responses);
-    this.answersArrivals = new Int32Array(responses);
+    this.triggerKind = new Int32Array(responses);
     this.guardAt = new Int32Array(responses);
     this.stepsAt = new Int32Array(responses);
     this.routineAt = new Int32Array(routines);
   }
+}
+
+/** What kinds of triggers are like, 1 where it is so: by the number of each kind. */
+export interface TriggerRows {
+  /** It holds only at the moment of an arrival or a departure. */
+  readonly byEvents: Int32Array;
+  /** It fires only at the moment at which it begins to hold. */
+  readonly onEdge: Int32Array;
+  /** It has a new occasion each time it has ceased to hold. */
+  readonly renews: Int32Array;
+  /** It is a time that has come, which waits while another response runs. */
+  readonly staysDue: Int32Array;
+  /** It answers arrivals: behind its sensor and their number stand its targets. */
+  readonly answersArrivals: Int32Array;
 }
 
 /** The machine in numbers. */

@@ -1,4 +1,5 @@
 import type { ProjectDocument } from "@perceptum/core/project";
+import { REPORT_KINDS } from "@perceptum/core/readings";
 import type { Verdict } from "@perceptum/core/world";
 import { STAGES, type StageId } from "../model/stages";
 import { amount } from "../ui/amount";
@@ -37,7 +38,7 @@ export const stageName = (stage: StageId) => STAGES.find(({ id }) => id === stag
 /** Every sensor reports codes, and codes stand for targets: nothing need be recorded, marked or ruled. */
 const isCoded = ({ sensors }: ProjectDocument) =>
   sensors.length > 0 &&
-  sensors.every(({ reports }) => reports === "code") &&
+  sensors.every(({ reports }) => REPORT_KINDS.get(reports).coded) &&
   sensors.some(({ codes }) => Object.keys(codes ?? {}).length > 0);
 
 const NEXT: Record<StageId, (standing: KnownProgress) => NextStep> = {

@@ -1,4 +1,4 @@
-import { blockOf, type CameraSensor, type RawReadings, type TapeHead } from "@perceptum/core/readings";
+import { type CameraSensor, type RawReadings, ReadingBlock, type TapeHead } from "@perceptum/core/readings";
 import { stripIn } from "@perceptum/core/vision";
 import { useEffect, useMemo } from "react";
 import styled from "styled-components";
@@ -46,7 +46,7 @@ export function FrameBeside({ tape, sensor }: { tape: TapeHead; sensor: CameraSe
   const shown = seen?.shown;
   useEffect(() => {
     if (shown === undefined) return;
-    session.framePixels.set({ ruleSet: sensor.ruleSet, block: blockOf(somePixels(shown, sensor), sensor) });
+    session.framePixels.set({ ruleSet: sensor.ruleSet, block: new ReadingBlock(somePixels(shown, sensor), sensor) });
   }, [session, shown, sensor]);
   useEffect(() => () => session.framePixels.set(null), [session]);
 

@@ -1,4 +1,4 @@
-import { isCamera, type Sensor, type TapeHead } from "@perceptum/core/readings";
+import { isCamera, REPORT_KINDS, type Sensor, type TapeHead } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { FindingList } from "../findings/FindingList";
@@ -96,7 +96,7 @@ function RulesTab() {
   const edit = useEdit();
   const dispatch = useAppDispatch();
   const suggesting = useAppSelector((state) => state.view.open === "suggestion");
-  const coded = sensors.filter((s) => s.ruleSet === id).every((s) => s.reports === "code");
+  const coded = sensors.filter((s) => s.ruleSet === id).every((s) => REPORT_KINDS.get(s.reports).coded);
   return (
     <>
       <Line>
@@ -124,7 +124,7 @@ function RulesTab() {
           onChange={(next) => edit("setMethod", { ruleSet: id, method: next })}
         />
       </Line>
-      {reports === "code" && coded ? (
+      {REPORT_KINDS.get(reports).coded && coded ? (
         <Empty>The sensor says codes of its own; what they stand for is set in Sense, under Change sensor.</Empty>
       ) : (
         <>

@@ -1,6 +1,13 @@
 import type { ArgsOf } from "@perceptum/core/edits";
 import { nextId, type ReferenceId, type TargetId } from "@perceptum/core/names";
-import { FEATURE_FACTS, type Feature, REPORT_KINDS, shownValue, valueShownAs } from "@perceptum/core/readings";
+import {
+  FEATURE_FACTS,
+  type Feature,
+  REPORT_KINDS,
+  type Report,
+  shownValue,
+  valueShownAs,
+} from "@perceptum/core/readings";
 import { MOST_REJECT } from "@perceptum/core/rules";
 import { middleOf, nearestFromMarks, sampleOf } from "@perceptum/core/teaching";
 import styled from "styled-components";
@@ -57,8 +64,8 @@ const Line = styled.div`
 const widthOf = (field: "hue" | "sat" | "val" | "reflected") => (field === "hue" ? 54 : 50);
 
 /** The numbers that a reference has, for what its sensor reports. */
-function fieldsOf(reports: keyof typeof REPORT_KINDS): readonly ("hue" | "sat" | "val" | "reflected")[] {
-  const given: readonly Feature[] = REPORT_KINDS[reports].features;
+function fieldsOf(reports: Report): readonly ("hue" | "sat" | "val" | "reflected")[] {
+  const given: readonly Feature[] = REPORT_KINDS.get(reports).features;
   if (given.includes("reflected")) return ["reflected"];
   return given.includes("val") ? ["hue", "sat", "val"] : ["hue"];
 }

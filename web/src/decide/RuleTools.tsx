@@ -119,7 +119,7 @@ export const AddTest = memo(function AddTest(props: {
   const { rule, clause, number, tested, name } = props;
   const edit = useEdit();
   const ruleSet = useRuleSetId();
-  const given = REPORT_KINDS[useSensor().reports].features;
+  const given = REPORT_KINDS.get(useSensor().reports).features;
   const taken = tested.split(" ");
   const free = given.filter((f) => !taken.includes(f)).map((f) => ({ id: f, text: FEATURE_FACTS[f].word }));
   if (free.length === 0) return null;

@@ -1,7 +1,7 @@
 import type { DidSpan } from "@perceptum/core/behaviour";
 import type { TapeId } from "@perceptum/core/names";
 import {
-  blockOf,
+  type Blocks,
   byColour,
   type Channel,
   type Mark,
@@ -50,25 +50,26 @@ export interface SourceView extends SourceBlock {
   flips: readonly SeenSpan[];
 }
 
-function sourceBlock(source: Source, name: string, sensor: Sensor, readings: RawReadings): SourceBlock {
-  const block = blockOf(readings, sensor);
+function sourceBlock(blocks: Blocks, source: Source, name: string, sensor: Sensor, readings: RawReadings): SourceBlock {
+  const block = blocks.of(readings, sensor);
   const length = block.length === 0 ? 0 : block.t[block.length - 1];
   return { source, name, sensor, raw: byColour(readings.channels, sensor), block, length };
 }
 
-const ofRecording = ({ readings }: Recording, sensor: Sensor) => sourceBlock("live", "Recording", sensor, readings);
+const ofRecording = (blocks: Blocks, { readings }: Recording, sensor: Sensor) =>
+  sourceBlock(blocks, "live", "Recording", sensor, readings);
 
-function ofRun(run: LastRun, eye: EyeTrace): SourceBlock {
+function ofRun(blocks: Blocks, run: LastRun, eye: EyeTrace): SourceBlock {
   const { trace, project } = run;
   const sensor = project.sensors.find((s) => s.id === eye.sensor) ?? project.sensors[0];
   const name = `Run: ${trace.course.name}, seed ${trace.seed}`;
-  return { ...sourceBlock("run", name, sensor, eye.readings), length: trace.endMs };
+  return { ...sourceBlock(blocks, "run", name, sensor, eye.readings), length: trace.endMs };
 }
 
 /** The tape (or run) that lies below now; null where the project has none. */
 export function useSource(): SourceView | null {
   const project = useSettledProject();
-  const { readings, judging, mentor } = useSession();
+  const { readings, judging, mentor, blocks } = useSession();
   const version = useReadingsVersion();
   const tape = useAppSelector((state) => state.view.tape);
   const runBelow = useAppSelector((state) => state.view.runBelow);
@@ -83,14 +84,14 @@ export function useSource(): SourceView | null {
   const tapeBlock = useMemo(() => {
     void version;
     const raw = headId && readings.get(headId);
-    return headId && raw && sourceBlock(headId, headName, sensor, raw);
-  }, [readings, version, headId, headName, sensor]);
+    return headId && raw && sourceBlock(blocks, headId, headName, sensor, raw);
+  }, [blocks, readings, version, headId, headName, sensor]);
   const live = useLiveSource();
   const made = useMemo((): SourceView | null => {
     if (run === null) return null;
     const eye = eyeOfRun(run, runEye);
     return {
-      ...ofRun(run, eye),
+      ...ofRun(blocks, run, eye),
       marks: tapeOfRun(run.trace, "run" as TapeId, "run", eye).head.marks,
       // Of a camera each target has a row of its own.
       spans: eye.frames === undefined ? spansOf(eye.seen) : [],
@@ -100,7 +101,7 @@ export function useSource(): SourceView | null {
         .map((other) => ({ name: eyeName(run, other.sensor), t: other.readings.t, spans: spansOf(other.seen) })),
       flips: [],
     };
-  }, [run, runEye]);
+  }, [blocks, run, runEye]);
 
   return useMemo(() => {
     if (live !== null) return live;
@@ -121,13 +122,14 @@ export function useSource(): SourceView | null {
 
 /** What is being recorded, judged as it comes; null while nothing is. */
 function useLiveSource(): SourceView | null {
-  const recording = usePublishedPart(useSession().bench.live, (l) => l.recording);
-  const sensor = usePublishedPart(useSession().bench.live, (l) => l.sensor);
+  const { bench, blocks } = useSession();
+  const recording = usePublishedPart(bench.live, (l) => l.recording);
+  const sensor = usePublishedPart(bench.live, (l) => l.sensor);
   const ruleSets = useAppSelector((state) => state.document.present?.ruleSets);
   const targets = useAppSelector((state) => state.document.present?.targets);
   return useMemo(() => {
     if (recording === null || sensor === null || ruleSets === undefined || targets === undefined) return null;
-    const own = ofRecording(recording, sensor);
+    const own = ofRecording(blocks, recording, sensor);
     const ruleSet = ruleSetOf({ ruleSets }, sensor);
     const labels = classifyBlock(
       ruleSet,
@@ -142,7 +144,7 @@ function useLiveSource(): SourceView | null {
       others: [],
       flips: [],
     };
-  }, [recording, sensor, ruleSets, targets]);
+  }, [blocks, recording, sensor, ruleSets, targets]);
 }
 
 /** The part of the state that says which readings lie under the playhead. */
@@ -151,17 +153,17 @@ type Below = Pick<AppState["view"], "tape" | "runBelow" | "runEye"> & {
   sensors: readonly Sensor[] | undefined;
 };
 
-function blockBelow({ readings, bench, mentor }: ProjectSession, below: Below): SourceBlock | null {
+function blockBelow({ readings, bench, mentor, blocks }: ProjectSession, below: Below): SourceBlock | null {
   const { tape, runBelow, runEye, tapes, sensors } = below;
   const { recording, sensor: streaming } = bench.live.get();
-  if (recording !== null && streaming !== null) return ofRecording(recording, streaming);
+  if (recording !== null && streaming !== null) return ofRecording(blocks, recording, streaming);
   const run = mentor.lastRun.get();
-  if (runBelow && run !== null) return ofRun(run, eyeOfRun(run, runEye));
+  if (runBelow && run !== null) return ofRun(blocks, run, eyeOfRun(run, runEye));
   const head = tapes?.find((t) => t.id === tape);
   const sensor = sensors?.find((s) => s.id === head?.sensor);
   const raw = head && readings.get(head.id);
   if (head === undefined || sensor === undefined || raw === undefined) return null;
-  return sourceBlock(head.id, head.name, sensor, raw);
+  return sourceBlock(blocks, head.id, head.name, sensor, raw);
 }
 
 /** The readings under the playhead as they are when it is asked. */
@@ -203,23 +205,24 @@ export function useNow(): { sensor: Sensor; block: ReadingBlock; raw: RawColumns
   const current = useCurrentBlock();
   const hover = useAppSelector((state) => state.view.hover);
   const playhead = usePlayhead(current?.source);
-  const sensor = usePublishedPart(useSession().bench.live, (l) => l.sensor);
-  const readings = usePublishedPart(useSession().bench.live, (l) => l.readings);
-  const probe = usePublished(useSession().probe);
+  const session = useSession();
+  const sensor = usePublishedPart(session.bench.live, (l) => l.sensor);
+  const readings = usePublishedPart(session.bench.live, (l) => l.readings);
+  const probe = usePublished(session.probe);
   return useMemo(() => {
     // Of a frame a reading is the pixel that is looked at.
     if (probe !== null) {
-      const block = blockOf(probe.raw, probe.sensor);
+      const block = session.blocks.of(probe.raw, probe.sensor);
       return { sensor: probe.sensor, block, raw: byColour(probe.raw.channels, probe.sensor), index: 0 };
     }
     if (current?.block.features.length === 0) return null;
     if (sensor !== null && readings.t.length > 0) {
-      const block = blockOf(readings, sensor);
+      const block = session.blocks.of(readings, sensor);
       return { sensor, block, raw: byColour(readings.channels, sensor), index: block.length - 1 };
     }
     if (current === null) return null;
     const t = hover !== null && hover.source === current.source ? hover.t : playhead;
     const index = current.block.indexAt(t);
     return index < 0 ? null : { sensor: current.sensor, block: current.block, raw: current.raw, index };
-  }, [probe, sensor, readings, current, hover, playhead]);
+  }, [session, probe, sensor, readings, current, hover, playhead]);
 }

@@ -1,7 +1,7 @@
-import { blockOf } from "@perceptum/core/readings";
 import { ruleSetOf } from "@perceptum/core/rules";
 import { useMemo } from "react";
 import { Why } from "../decide/WhyPanel";
+import { useSession } from "../hooks/context";
 import { useAppSelector } from "../hooks/store";
 import type { LastRun } from "../model/judging/Mentor";
 import { eyeOfRun } from "../model/runs/runEye";
@@ -14,7 +14,7 @@ export function WhyTable({ run, t }: { run: LastRun; t: number }) {
   const chosen = useAppSelector((state) => state.view.runEye);
   const eye = eyeOfRun(run, chosen);
   const sensor = project.sensors.find((s) => s.id === eye.sensor) ?? project.sensors[0];
-  const block = blockOf(eye.readings, sensor);
+  const block = useSession().blocks.of(eye.readings, sensor);
   const index = block.indexAt(t);
   const features = useMemo(() => (index < 0 ? null : block.at(index)), [block, index]);
   if (eye.frames !== undefined)

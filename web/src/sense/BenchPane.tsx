@@ -1,4 +1,4 @@
-import { blockOf, byColour } from "@perceptum/core/readings";
+import { byColour } from "@perceptum/core/readings";
 import { memo, useMemo } from "react";
 import { useSession } from "../hooks/context";
 import { usePublishedPart } from "../hooks/usePublished";
@@ -10,16 +10,16 @@ import { ReadingNow } from "./ReadingNow";
 
 /** The live reading, and what the last second was like: a value to note down is a steady one. */
 export function BenchPane({ live }: { live: boolean }) {
-  const { bench } = useSession();
+  const { bench, blocks } = useSession();
   const sensor = usePublishedPart(bench.live, (l) => l.sensor);
   const readings = usePublishedPart(bench.live, (l) => l.readings);
   const frozen = usePublishedPart(bench.live, (l) => l.frozen);
   const shown = useMemo(() => {
     if (sensor === null || readings.t.length === 0) return null;
-    const block = blockOf(readings, sensor);
+    const block = blocks.of(readings, sensor);
     const index = block.length - 1;
     return { block, raw: byColour(readings.channels, sensor), index, from: block.indexAt(block.t[index] - 1000) };
-  }, [sensor, readings]);
+  }, [blocks, sensor, readings]);
   if (shown === null)
     return (
       <Empty>

@@ -27,7 +27,7 @@ export function HeightSweepSheet({ onClose }: { onClose: () => void }) {
   const stand = useAppSelector((state) => state.sense.stand);
   const dispatch = useAppDispatch();
   const order = targetsFirst(targets);
-  const given = REPORT_KINDS[sensor.reports].features;
+  const given = REPORT_KINDS.get(sensor.reports).features;
   const [things, setThings] = useState<readonly TargetId[]>(() => order.slice(0, 3).map((t) => t.id));
   const [feature, setFeature] = useState<Feature>(() => given.find((f) => f === "hue") ?? given[0]);
   const sweep = useMemo(

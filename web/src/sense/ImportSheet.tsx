@@ -6,7 +6,7 @@ import {
   HUE_SCALES,
   type ImportPlan,
   REPORT_KINDS,
-  REPORTS,
+  type Report,
   type Sensor,
   USUAL_SCALES,
 } from "@perceptum/core/readings";
@@ -102,15 +102,15 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
   const sensor = project.sensors.find((s) => s.id === forSensor);
   const beyond =
     sensor && plan
-      ? REPORT_KINDS[plan.report].channels.filter(
-          (c) => REPORT_KINDS[plan.report].scaled && (scale[c] ?? 0) > (sensor.scale[c]?.[1] ?? Infinity),
+      ? REPORT_KINDS.get(plan.report).channels.filter(
+          (c) => !REPORT_KINDS.get(plan.report).coded && (scale[c] ?? 0) > (sensor.scale[c]?.[1] ?? Infinity),
         )
       : [];
 
   const only = plan?.only;
   const unused = preview && plan ? unusedColumns(plan, preview) : [];
   // Values that fill hardly a part of the sensor's scale are mostly those of another sensor.
-  const scaled = sensor && plan && REPORT_KINDS[plan.report].scaled ? REPORT_KINDS[plan.report].channels : [];
+  const scaled = sensor && plan && !REPORT_KINDS.get(plan.report).coded ? REPORT_KINDS.get(plan.report).channels : [];
   const largest = Math.max(0, ...scaled.map((c) => scale[c] ?? 0));
   const least = Math.min(...scaled.map((c) => sensor?.scale[c]?.[1] ?? Infinity));
   const small = n >= ENOUGH_ROWS && scaled.length > 0 && 2 * largest < least;
@@ -155,7 +155,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
             <Select
               label="Holds"
               value={plan.report}
-              options={REPORTS.map((id) => ({ id, text: REPORT_KINDS[id].name }))}
+              options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key as Report, text: name }))}
               onChange={(report) => {
                 setPlan(reported(plan, report, preview));
                 setForSensor(project.sensors.find((s) => s.reports === report)?.id ?? "new");
@@ -187,7 +187,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
           <ColumnTable preview={preview} plan={plan} periodMs={current.periodMs} onPlan={setPlan} />
         </>
       )}
-      {preview && forSensor === "new" && plan && REPORT_KINDS[plan.report].scaled && (
+      {preview && forSensor === "new" && plan && !REPORT_KINDS.get(plan.report).coded && (
         <ScaleLine report={plan.report} scale={scale} onScale={setScale} />
       )}
       {beyond.length > 0 && sensor && (
@@ -280,7 +280,7 @@ function ScaleLine(props: {
   return (
     <Line>
       <Title>Scale, guessed from the values</Title>
-      {REPORT_KINDS[report].channels.map((channel) => (
+      {REPORT_KINDS.get(report).channels.map((channel) => (
         <Select
           key={channel}
           label={channel}

@@ -71,7 +71,7 @@ export function SenseStage() {
   const dispatch = useAppDispatch();
   const [sheet, setSheet] = useState<"change" | "add" | "white" | null>(null);
   const { reference, reports } = sensor;
-  const referenced = REPORT_KINDS[reports].referenced;
+  const referenced = REPORT_KINDS.get(reports).referenced;
   return (
     <StageGrid $columns="minmax(0, 1fr) 316px">
       <Rows $frames={isCamera(sensor)}>

@@ -1,6 +1,6 @@
 import { freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
 import { emptyProject, takenIds, tellUses } from "@perceptum/core/project";
-import { REPORT_KINDS, REPORTS, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
+import { REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../hooks/project";
@@ -44,7 +44,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
   const tapes = sensor === null ? [] : project.tapes.filter((t) => t.sensor === sensor.id);
   const uses = sensor === null ? [] : tellUses(project, "sensor", sensor.id);
   const forms = tapes.length > 0 ? FORMS.filter((f) => f.reports === draft.reports) : FORMS;
-  const kind = REPORT_KINDS[draft.reports];
+  const kind = REPORT_KINDS.get(draft.reports);
 
   const save = () => {
     const id = sensor?.id ?? freeId<SensorId>(draft.name, takenIds(project));
@@ -75,7 +75,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         <Select
           label="Reports"
           value={draft.reports}
-          options={REPORTS.map((id) => ({ id, text: REPORT_KINDS[id].name }))}
+          options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key as Report, text: name }))}
           onChange={(reports) => setDraft((d) => formed(d, FORMS.find((f) => f.reports === reports)?.id ?? ""))}
         />
       ) : (

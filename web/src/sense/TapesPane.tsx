@@ -1,4 +1,4 @@
-import { blockOf, type Mark, notedWithin, type TapeHead, writeCsv } from "@perceptum/core/readings";
+import { type Mark, notedWithin, type TapeHead, writeCsv } from "@perceptum/core/readings";
 import { markOfEach } from "@perceptum/core/teaching";
 import { useState } from "react";
 import styled from "styled-components";
@@ -87,7 +87,7 @@ function ChosenTape({ tape, edits }: { tape: TapeHead; edits: TapeEdits }) {
   const rename = takingName((name) => edits.rename(tape, name));
   const save = () => {
     if (readings === undefined || sensor === undefined) return;
-    const mark = markOfEach(blockOf(readings, sensor), tape.marks);
+    const mark = markOfEach(session.blocks.of(readings, sensor), tape.marks);
     const text = writeCsv(readings, (i) => {
       const own = tape.marks[mark[i] - 1];
       return own && { label: own.target, light: own.light ?? "", height: own.height };

@@ -1,10 +1,10 @@
 import {
-  blockOf,
   byColour,
   featureReader,
   isMoving,
   type RawReadings,
   REPORT_KINDS,
+  ReadingBlock,
   type ReadingsByTape,
   type Sensor,
   wireOf,
@@ -48,8 +48,7 @@ const MOVING = 0.02;
 const WHOLE = 1000;
 
 /** The mean of the last second, a value for each channel, and what is doubtful about it; nothing from before `since`. */
-function lastSecond(readings: RawReadings, sensor: Sensor, since: number) {
-  const block = blockOf(readings, sensor);
+function lastSecond(block: ReadingBlock, readings: RawReadings, sensor: Sensor, since: number) {
   const from = block.indexAt(Math.max(since, block.t[block.length - 1] - WHOLE));
   return byColour(readings.channels, sensor).map(({ channel, values }) => {
     const spread = spreadOf("r", values.slice(from));
@@ -81,7 +80,10 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
   const readings = usePublishedPart(session.bench.live, (l) => l.readings);
   const since = usePublishedPart(session.bench.live, (l) => l.since);
   const until = readings.t.at(-1) ?? Number.NEGATIVE_INFINITY;
-  const now = streaming !== null && until >= since ? lastSecond(readings, streaming, since) : undefined;
+  const now =
+    streaming !== null && until >= since
+      ? lastSecond(session.blocks.of(readings, streaming), readings, streaming, since)
+      : undefined;
   const isWhole = until - since >= WHOLE - 1;
   useEffect(() => {
     dispatch(watchingChosen("bench"));
@@ -200,7 +202,7 @@ export function WhiteDarkSheet({ onClose }: { onClose: () => void }) {
 /** What white and dark change for the reading that is there now. */
 function SeenBefore({ sensor, reference }: { sensor: Sensor; reference: NonNullable<Sensor["reference"]> }) {
   const readings = useSession().bench.live.get().readings;
-  const { channels, features } = REPORT_KINDS[sensor.reports];
+  const { channels, features } = REPORT_KINDS.get(sensor.reports);
   const last = readings.t.length - 1;
   const raw = channels.map((c) => readings.channels[c]?.[last] ?? 0);
   const [before, after] = [featureReader(sensor)(raw), featureReader({ ...sensor, reference })(raw)];
@@ -228,7 +230,7 @@ function judgedOtherwise(
   for (const tape of markedTapes(project, readings)) {
     if (tape.sensor.id !== before.id) continue;
     const now = classifyBlock(ruleSet, tape.block, ids);
-    const then = classifyBlock(ruleSet, blockOf({ ...tape.raw }, after), ids);
+    const then = classifyBlock(ruleSet, new ReadingBlock(tape.raw, after), ids);
     for (let i = 0; i < now.length; i++) {
       if (tape.truth[i] === 0) continue;
       marked++;

@@ -11,7 +11,7 @@ export function rolesOf(plan: ImportPlan): { id: Role; text: string }[] {
     { id: "t_ms", text: "time in ms" },
     { id: "t_s", text: "time in s" },
     { id: "t_us", text: "time in µs" },
-    ...REPORT_KINDS[plan.report].channels.map((channel) => ({ id: channel as Role, text: `raw ${channel}` })),
+    ...REPORT_KINDS.get(plan.report).channels.map((channel) => ({ id: channel as Role, text: `raw ${channel}` })),
     { id: "label", text: "label" },
     { id: "light", text: "light" },
     { id: "height", text: "height in mm" },

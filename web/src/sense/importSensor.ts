@@ -18,7 +18,7 @@ import type { ImportResult, Preview } from "../workers/import.worker";
 /** The plan for another kind of report: its channels from columns by name, else the ones that held numbers before. */
 export function reported(plan: ImportPlan, report: ImportPlan["report"], { columns }: Preview): ImportPlan {
   const held = Object.values(plan.channels).filter((at) => at !== undefined);
-  const { channels } = REPORT_KINDS[report];
+  const { channels } = REPORT_KINDS.get(report);
   const named = channels.map((channel) => columns.findIndex((c) => c.name.toLowerCase() === channel));
   const at = named.every((i) => i >= 0) ? named : channels.map((_, i) => held[i]);
   return {
@@ -39,7 +39,7 @@ export function constantChannels(plan: ImportPlan, preview: Preview | undefined)
 export function guessedScale(plan: ImportPlan, { readings }: ImportResult): Partial<Record<Channel, number>> {
   return guessScales(
     Object.fromEntries(
-      REPORT_KINDS[plan.report].channels.map((channel) => {
+      REPORT_KINDS.get(plan.report).channels.map((channel) => {
         let max = 0;
         for (const value of readings.channels[channel] ?? []) if (value > max) max = value;
         return [channel, max];
@@ -64,7 +64,7 @@ export function newSensor(
 ): Sensor {
   const [base] = emptyProject("").sensors;
   const { order: _, ...rest } = base;
-  const kind = REPORT_KINDS[plan.report];
+  const kind = REPORT_KINDS.get(plan.report);
   return {
     ...rest,
     id: freeId<SensorId>(name, taken),
@@ -72,7 +72,7 @@ export function newSensor(
     ruleSet,
     reports: plan.report,
     periodMs,
-    scale: kind.scaled ? Object.fromEntries(kind.channels.map((c) => [c, [0, scale[c] ?? 1]])) : {},
+    scale: kind.coded ? {} : Object.fromEntries(kind.channels.map((c) => [c, [0, scale[c] ?? 1]])),
   };
 }
 

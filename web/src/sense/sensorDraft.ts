@@ -13,41 +13,9 @@ import {
 import { nameProblem, typedNumber } from "../ui/typed";
 
 /** Forms that many sensors have, by what they report and on which scale. */
-export const FORMS: { id: string; text: string; reports: Report; scale: number[]; bits: number }[] = [
-  { id: "rgb-8", text: "Red, green, blue, 8 bit (0–255)", reports: "rgb", scale: [255, 255, 255], bits: 8 },
-  { id: "rgb-10", text: "Red, green, blue, 10 bit (0–1023)", reports: "rgb", scale: [1023, 1023, 1023], bits: 10 },
-  {
-    id: "rgb-16",
-    text: "Red, green, blue, 16 bit (0–65535)",
-    reports: "rgb",
-    scale: [65_535, 65_535, 65_535],
-    bits: 16,
-  },
-  { id: "rgb-1", text: "Red, green, blue, 0–1", reports: "rgb", scale: [1, 1, 1], bits: 10 },
-  { id: "rgb-100", text: "Red, green, blue, 0–100", reports: "rgb", scale: [100, 100, 100], bits: 10 },
-  {
-    id: "rgbc-10",
-    text: "Red, green, blue and clear, 10 bit",
-    reports: "rgbc",
-    scale: [1023, 1023, 1023, 1023],
-    bits: 10,
-  },
-  {
-    id: "rgbc-16",
-    text: "Red, green, blue and clear, 16 bit",
-    reports: "rgbc",
-    scale: [65_535, 65_535, 65_535, 65_535],
-    bits: 16,
-  },
-  { id: "hsv-360", text: "Hue 0–360, saturation and value 0–100", reports: "hsv", scale: [360, 100, 100], bits: 10 },
-  { id: "hsv-8", text: "Hue, saturation, value, 8 bit each", reports: "hsv", scale: [255, 255, 255], bits: 8 },
-  { id: "hue-360", text: "Hue only, 0–360", reports: "hue", scale: [360], bits: 10 },
-  { id: "hue-8", text: "Hue only, 8 bit", reports: "hue", scale: [255], bits: 8 },
-  { id: "reflected-100", text: "Reflected light, 0–100", reports: "reflected", scale: [100], bits: 10 },
-  { id: "reflected-10", text: "Reflected light, 10 bit", reports: "reflected", scale: [1023], bits: 10 },
-  { id: "frames", text: "Camera frames, 8 bit each", reports: "frames", scale: [255, 255, 255], bits: 8 },
-  { id: "code", text: "Colour codes of its own", reports: "code", scale: [], bits: 10 },
-];
+export const FORMS = REPORT_KINDS.entries.flatMap(({ key, forms }) =>
+  forms.map((form) => ({ ...form, reports: key as Report })),
+);
 
 export interface Draft {
   name: string;
@@ -169,12 +137,12 @@ export function draftOf(sensor: Sensor): Draft {
 }
 
 /** The period that a new sensor has, in ms: a camera is slower. */
-const usual = (reports: Draft["reports"]) => (reports === "frames" ? "100" : "20");
+const usual = (reports: Draft["reports"]) => String(REPORT_KINDS.get(reports).usualMs);
 
 export function formed(draft: Draft, id: string): Draft {
   const form = FORMS.find((f) => f.id === id);
   if (form === undefined) return draft;
-  const { channels } = REPORT_KINDS[form.reports];
+  const { channels } = REPORT_KINDS.get(form.reports);
   return {
     ...draft,
     reports: form.reports,
@@ -212,7 +180,7 @@ export function problemOf(draft: Draft, project: ProjectDocument, sensor: Sensor
     if (typedNumber(to) <= typedNumber(from)) return `The end of ${channel}’s scale must lie above its start.`;
   }
   if (draft.reports === "frames") return cameraProblem(draft.camera);
-  if (draft.reports === "code") {
+  if (REPORT_KINDS.get(draft.reports).coded) {
     const bad = draft.codes.find(({ code }) => !/^\d{1,3}$/.test(code));
     if (bad) return `“${bad.code}” is no code: a code is a whole number from 0 to 999.`;
     const twice = draft.codes.find(({ code }, i) => draft.codes.some((other, k) => k < i && other.code === code));
@@ -230,7 +198,7 @@ function withoutParts(sensor: Sensor): Omit<Sensor, (typeof PARTS)[number]> {
 const PARTS = ["reference", "codes", "order", "frame", "strip", "clean", "minArea", "setPoint", "camera"] as const;
 
 export function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Sensor | null): Sensor {
-  const kind = REPORT_KINDS[draft.reports];
+  const kind = REPORT_KINDS.get(draft.reports);
   const scale = Object.fromEntries(
     Object.entries(draft.scale).map(([c, [a, b]]) => [c, [typedNumber(a), typedNumber(b)]]),
   ) as Sensor["scale"];
@@ -252,7 +220,7 @@ export function sensorOf(draft: Draft, id: SensorId, ruleSet: RuleSetId, was: Se
     periodMs: typedNumber(draft.period),
     ...(kind.ordered && draft.order !== "rgb" && { order: draft.order }),
     ...(keeps && reference !== undefined && { reference }),
-    ...(draft.reports === "code" && {
+    ...(kind.coded && {
       codes: Object.fromEntries(draft.codes.map(({ code, target }) => [Number(code), target])),
     }),
     ...(isFrames && cameraPartsOf(draft.camera)),

@@ -4,7 +4,7 @@ import { REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
 export function sensorText({ reports, scale, periodMs, order }: Sensor): string {
   const spans = [...new Set(Object.values(scale).map(([from, to]) => `${from}–${to}`))];
   return [
-    REPORT_KINDS[reports].name,
+    REPORT_KINDS.get(reports).name,
     spans.join(" and "),
     order !== undefined && order !== "rgb" ? `sent as ${order}` : "",
     `every ${periodMs} ms`,

@@ -14,7 +14,7 @@ const [base] = glasshouseRound().sensors;
 
 /** A block of one sensor's readings, on a scale of 0..1. */
 function block(reports: Report, readings: number[][]): ReadingBlock {
-  const { channels } = REPORT_KINDS[reports];
+  const { channels } = REPORT_KINDS.get(reports);
   const scale = Object.fromEntries(channels.map((c) => [c, [0, 1]]));
   const { reference: _, order: __, ...rest } = base;
   const columns = channels.map(

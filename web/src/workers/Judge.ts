@@ -1,6 +1,6 @@
 import type { TapeId } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { RawReadings } from "@perceptum/core/readings";
+import { Blocks, type RawReadings } from "@perceptum/core/readings";
 import { type RuleSet, type SeenSpan, spansOf } from "@perceptum/core/rules";
 import {
   type Flips,
@@ -39,6 +39,7 @@ const NOTHING: JudgeGround = { sensors: [], targets: [], lights: [], tapes: [] }
 /** Judges all tapes of a project by its rules, over and over as they change, and compares with rules that are kept. */
 export class Judge {
   private readonly raw = new Map<TapeId, RawReadings>();
+  private readonly blocks = new Blocks();
   private ground = NOTHING;
   private tapes: MarkedTape[] = [];
   /** Of the rules that were judged last: a drag changes one feature of one rule. */
@@ -92,7 +93,7 @@ export class Judge {
 
   /** Lays features and truth out again; blocks of readings that stayed are used again. */
   private layOut(): void {
-    this.tapes = markedTapes(this.ground, this.raw);
+    this.tapes = markedTapes(this.ground, this.raw, this.blocks);
     this.judged = null;
     this.kept.before.judgement = null;
     this.kept.drag.judgement = null;

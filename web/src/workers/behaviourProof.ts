@@ -133,7 +133,7 @@ export function behaviourProof(
     const eye = program.eyes.findIndex(({ id }) => id === tape.sensor);
     if (raw === undefined || eye < 0 || isCamera(program.eyes[eye].sensor)) continue;
     const beside = new Beside(source, project, program);
-    const columns = REPORT_KINDS[program.eyes[eye].sensor.reports].channels.map((name) => raw.channels[name]);
+    const columns = REPORT_KINDS.get(program.eyes[eye].sensor.reports).channels.map((name) => raw.channels[name]);
     const travel = { left: 0, right: 0 };
     const speed = { left: 0, right: 0 };
     const state = startState(program);

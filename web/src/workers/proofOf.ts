@@ -1,6 +1,6 @@
 import { classifyName } from "@perceptum/core/code";
 import type { ProjectDocument } from "@perceptum/core/project";
-import { blockOf, isCamera, type RawReadings, REPORT_KINDS, type Sensor } from "@perceptum/core/readings";
+import { isCamera, type RawReadings, REPORT_KINDS, ReadingBlock, type Sensor } from "@perceptum/core/readings";
 import { classifyBlock, ruleSetOf, steadyBlock } from "@perceptum/core/rules";
 
 /** Where a file differs from the core: the place, and what each says. */
@@ -73,9 +73,11 @@ function firstOther(
 ): { index: number; file: [number, number]; core: [number, number] } | undefined {
   const ruleSet = ruleSetOf(project, sensor);
   const targets = project.targets.map(({ id }) => id);
-  const labels = classifyBlock(ruleSet, blockOf(raw, sensor), targets);
+  const labels = classifyBlock(ruleSet, new ReadingBlock(raw, sensor), targets);
   const steadied = steadyBlock(labels, ruleSet.steady);
-  const columns = REPORT_KINDS[sensor.reports].channels.map((channel) => raw.channels[channel] ?? new Float64Array());
+  const columns = REPORT_KINDS.get(sensor.reports).channels.map(
+    (channel) => raw.channels[channel] ?? new Float64Array(),
+  );
   forget();
   for (let i = 0; i < raw.t.length; i++) {
     const label = calls[eye](...columns.map((column) => column[i]));

@@ -32,9 +32,9 @@ export function Fields({ below = null }: { below?: ReactNode }) {
   const target = useAppSelector((state) => state.view.target);
   const targets = useTargets();
   const ruled = useAppSelector((state) => currentRuleSet(state)?.rules.find((r) => r.id === rule)?.target);
-  const own = sensors.filter((s) => s.ruleSet === ruleSet.id && s.reports !== "code");
+  const own = sensors.filter((s) => s.ruleSet === ruleSet.id && !REPORT_KINDS.get(s.reports).coded);
   const given = (Object.keys(FEATURE_FACTS) as Feature[]).filter(
-    (f) => own.length > 0 && own.every((s) => (REPORT_KINDS[s.reports].features as readonly Feature[]).includes(f)),
+    (f) => own.length > 0 && own.every((s) => (REPORT_KINDS.get(s.reports).features as readonly Feature[]).includes(f)),
   );
   const tapes = useTapesOf(ruleSet.id);
   const seam = useMemo(() => hueSeam(tapes), [tapes]);

@@ -1,7 +1,7 @@
 import { hsvToRgb } from "@perceptum/core/colour";
 import type { TargetId } from "@perceptum/core/names";
 import { featuresOf } from "@perceptum/core/readings";
-import { classify, type RuleSet } from "@perceptum/core/rules";
+import { NearestRules, type RuleSet } from "@perceptum/core/rules";
 import type { Axis } from "./axis";
 
 /** Cells of a field with the target that a reading there would be taken for. */
@@ -32,6 +32,7 @@ export function regionsOf(ruleSet: RuleSet, xAxis: Axis, yAxis: Axis): Regions |
   const [sat, val] = [mean("sat", 0.8), mean("val", 0.6)];
   const none = Number.NaN;
   const empty = featuresOf(none, none, none);
+  const nearest = new NearestRules(ruleSet.nearest);
   const labels: Regions["labels"] = [];
   for (let row = 0; row < ROWS; row++) {
     for (let column = 0; column < COLUMNS; column++) {
@@ -40,7 +41,7 @@ export function regionsOf(ruleSet: RuleSet, xAxis: Axis, yAxis: Axis): Regions |
         ...(!one && { [yAxis.feature]: yAxis.value(1 - (row + 0.5) / ROWS) }),
       };
       const features = one ? { ...empty, ...at } : featuresOf(...hsvToRgb(at.hue ?? 0, at.sat ?? sat, at.val ?? val));
-      const label = classify(ruleSet, features);
+      const label = nearest.classify(features);
       labels.push(label === "unknown" ? null : label);
     }
   }

@@ -1,3 +1,4 @@
+import type { Blocks } from "@perceptum/core/readings";
 import { type MarkedTape, markedTapes } from "@perceptum/core/teaching";
 import type { Readings } from "../session/Readings";
 import type { AppStore } from "../store/store";
@@ -10,6 +11,7 @@ export class MarkedTapes {
   constructor(
     private readonly store: AppStore,
     private readonly readings: Readings,
+    private readonly blocks: Blocks,
   ) {}
 
   readonly subscribe = (listener: () => void) => {
@@ -27,7 +29,7 @@ export class MarkedTapes {
     if (of.some((part, i) => part !== this.of[i])) {
       this.of = of;
       const { heads, readings } = this.readings.taughtBy(tapes);
-      this.tapes = markedTapes({ tapes: heads, sensors, targets }, readings);
+      this.tapes = markedTapes({ tapes: heads, sensors, targets }, readings, this.blocks);
     }
     return this.tapes;
   };

@@ -59,7 +59,7 @@ export class LinkStream extends Stream {
 
   private take({ s, t, v }: ReadingsEvent): void {
     const { sensor } = this;
-    const wanted = REPORT_KINDS[sensor.reports].channels.length;
+    const wanted = REPORT_KINDS.get(sensor.reports).channels.length;
     const wrong = v.find((raw) => raw.length !== wanted);
     const own = this.isOwn(s);
     if (own === undefined) this.strange(s);

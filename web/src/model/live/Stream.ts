@@ -42,7 +42,7 @@ export abstract class Stream {
     readonly sensor: Sensor,
     private readonly live: Published<Live>,
   ) {
-    this.names = REPORT_KINDS[sensor.reports].channels;
+    this.names = REPORT_KINDS.get(sensor.reports).channels;
     this.columns = this.names.map(() => new Series());
     this.timer = setInterval(() => this.follow(), SHOW_EVERY_MS);
   }

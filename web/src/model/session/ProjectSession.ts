@@ -2,7 +2,14 @@ import { at } from "@perceptum/contract/paths";
 import type { Edit } from "@perceptum/core/edits";
 import { cutName, numbered, type RuleSetId, type SensorId, type TapeId, unusedName } from "@perceptum/core/names";
 import type { ProjectDocument } from "@perceptum/core/project";
-import type { MarkedReadings, RawReadings, ReadingBlock, Sensor, TapeHead } from "@perceptum/core/readings";
+import {
+  Blocks,
+  type MarkedReadings,
+  type RawReadings,
+  type ReadingBlock,
+  type Sensor,
+  type TapeHead,
+} from "@perceptum/core/readings";
 import type { FrameFacts } from "@perceptum/core/vision";
 import { agreedProject, fetchProject, fetchUnchecked, sentence } from "../../server/api";
 import { ask } from "../../server/ask";
@@ -73,6 +80,8 @@ export class ProjectSession {
   readonly readings: Readings;
   readonly frames: Frames;
   readonly judging: Judging;
+  /** Features of readings, worked out once for all who look at them. */
+  readonly blocks = new Blocks();
   readonly marked: MarkedTapes;
   readonly mentor: Mentor;
   readonly teacher: Teacher;
@@ -124,7 +133,7 @@ export class ProjectSession {
     );
     this.judging = new Judging(store, id, this.readings, surroundings, broke, this.failed);
     this.mentor = new Mentor(this.readings, surroundings, broke, this.failed);
-    this.marked = new MarkedTapes(store, this.readings);
+    this.marked = new MarkedTapes(store, this.readings, this.blocks);
     this.teacher = new Teacher(this.readings, surroundings.startWorker);
     this.editing = new Editing({
       table,
