@@ -12,6 +12,7 @@ const ROOTS = [
   ...["timeOfLine", "openMoment", "idleBefore", "lived"],
   ...["sinOf", "cosOf", "hueOf", "satOf", "wrapHue", "channelOf", "lightOf", "chromaOf", "clampedShare"],
   ...["withinBand", "bandMargin", "hueMargin", "coneX", "coneY", "labelByReference", "referenceMargin"],
+  ...["inFrame", "findBlob"],
 ];
 
 /**

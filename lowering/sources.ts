@@ -16,6 +16,7 @@ export const FILES = [
   "core/rules/band.ts",
   "core/rules/references.ts",
   "core/rules/steady.ts",
+  "core/vision/plainSight.ts",
   ...inEngine(
     "rows",
     "Engine",

@@ -36,7 +36,7 @@ if numpy is not None:
         pixels = numpy.array([known[colour] for colour in colours.tolist()])[which.ravel()]
 
     def square_quickly(cells, by, every):
-        """The same as square."""
+        """The same as clean_mask."""
         for axis in (0, 1):
             ends = [(0, 0), (0, 0)]
             ends[axis] = (by, by)

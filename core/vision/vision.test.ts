@@ -5,7 +5,17 @@ import { splitProject } from "../project";
 import { ReadingBlock, type Strip } from "../readings";
 import { classify } from "../rules";
 import { BitMask } from "./BitMask";
-import { type FoundBlob, type Frame, FrameEye, type FrameForm, PixelLabels, pixelLabelsOf, stripIn } from "./index";
+import {
+  BLOB_ORDER,
+  type FoundBlob,
+  type Frame,
+  FrameEye,
+  type FrameForm,
+  PixelLabels,
+  pixelLabelsOf,
+  stripIn,
+} from "./index";
+import { findBlob, inFrame, type PlainSight } from "./plainSight";
 
 /** A mask as rows of yes and no, and the plain way to do each thing to it. */
 type Plain = boolean[][];
@@ -58,6 +68,15 @@ function plainBlobs(mask: Plain, minArea: number): FoundBlob[] {
     .filter(({ area }) => area >= minArea)
     .sort((a, b) => b.area - a.area || a.top - b.top || a.left - b.left);
 }
+
+/** Room for the plain way to look at pixels. */
+const plainSight = (pixels: readonly number[], targets: number): PlainSight => ({
+  pixels: Int32Array.from(pixels),
+  mask: new Int32Array(pixels.length),
+  squareRows: new Int32Array(pixels.length),
+  toFill: new Int32Array(pixels.length),
+  blobs: new Float64Array(targets * BLOB_ORDER.length),
+});
 
 const TARGETS = 3;
 /** Colours are told apart by their red alone; the other channels say whether they are where they belong. */
@@ -150,6 +169,27 @@ describe("a frame", () => {
           const found = Array.from({ length: blobs.length }, (_, k) => blobs.blob(k, left, top));
           const plain = plainBlobs(clean, minArea).map((b) => ({ ...b, left: b.left + left, top: b.top + top }));
           expect(found).toEqual(plain);
+          // Robots' code finds the largest, in the same way.
+          const [wide, high] = [right - left, bottom - top];
+          const pixels = labels.slice(top, bottom).flatMap((cells) => cells.slice(left, right));
+          const sight = plainSight(pixels, 1);
+          findBlob(sight, target, 0, wide, high, erode, dilate, Math.max(1, minArea));
+          inFrame(sight, 0, left, top, 3, width / 2);
+          const [largest] = plain;
+          const x = largest && largest.left + (largest.width - 1) / 2;
+          expect(Array.from(sight.blobs)).toEqual(
+            largest === undefined
+              ? [0, ...Array.from(sight.blobs).slice(1)]
+              : [
+                  largest.area,
+                  largest.width,
+                  largest.height,
+                  x,
+                  largest.top + (largest.height - 1) / 2,
+                  x - 3,
+                  width / 2,
+                ],
+          );
         }
         expect(eye.inMask(1, left - 1, top)).toBe(false);
         expect(eye.inMask(1, left, bottom)).toBe(false);
