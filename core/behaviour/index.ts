@@ -19,7 +19,20 @@ export { everyStep } from "./everyStep";
 export { InputSchema, inputValue } from "./given";
 export { LookAt } from "./LookAt";
 export { ABILITY_WORDS, type Ability, type BeltMachine, type Gate, gateName, type Machine } from "./Machine";
-export { type Command, type CommandLine, OUTPUTS, type OutputKind, outputOf, wheelSpeeds } from "./outputs";
+export {
+  type Command,
+  type CommandLine,
+  degreesAt,
+  type Face,
+  type FaceTime,
+  faceOf,
+  MAIN_LAMP,
+  OUTPUTS,
+  type OutputKind,
+  obey,
+  outputOf,
+  wheelSpeeds,
+} from "./outputs";
 export * from "./ownNames";
 export * from "./ProgramEye";
 export { type PhraseWords, phraseWords } from "./phraseWords";
@@ -31,7 +44,6 @@ export type { PartItem, RowItem } from "./rowItems";
 export { parseRuleText, printRuleText } from "./ruleText";
 export * from "./schema";
 export * from "./steps";
-export { MAIN_LAMP } from "./steps/lamp";
 export * from "./stepsAt";
 export { type Talk, talkThrough } from "./talk";
 export * from "./triggers";

@@ -145,7 +145,13 @@ function prepareMode(
       const { condition, byEvents } = triggerKindOf(when);
       return condition !== undefined || (guard !== undefined && !byEvents);
     }),
-    restless: whilePresent.some(({ when }) => triggerKindOf(when).condition !== undefined),
+    // What is known by no event, time or condition may hold at any moment.
+    restless:
+      whilePresent.some(({ when }) => triggerKindOf(when).condition !== undefined) ||
+      on.some(({ when }) => {
+        const { byEvents, whileSeen, timer, condition } = triggerKindOf(when);
+        return !byEvents && !whileSeen && timer === undefined && condition === undefined;
+      }),
     whileSeen: whilePresent.flatMap(({ when }) =>
       triggerKindOf(when).whileSeen ? [{ eye: eyeOf(eyes, sensorOf(when)), labels: targetsOf(when).map(labelOf) }] : [],
     ),

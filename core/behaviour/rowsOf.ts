@@ -7,6 +7,7 @@ import { findParts } from "./engine/moment";
 import { ARGS, DONE, END, FINISHES, MODE, ONLY_IF, ROUTINE, Rows, STAYS, type TriggerRows, WHEN } from "./engine/rows";
 import type { Given } from "./given";
 import type { Machine } from "./Machine";
+import { MAIN_LAMP } from "./outputs";
 import type { ProgramEye } from "./ProgramEye";
 import { DoneRoutines } from "./routines";
 import { actsOf, called, ENDED } from "./rowFns";
@@ -15,7 +16,6 @@ import type { Acts, Ask, Row, RowMaker } from "./rowKinds";
 import type { Behaviour, Mode, Response } from "./schema";
 import { kindOf, needOf, type Step } from "./steps";
 import { cannot } from "./steps/cannot";
-import { MAIN_LAMP } from "./steps/lamp";
 import { TRIGGERS, type Trigger, type TriggerKind, triggerKindOf } from "./triggers";
 
 /** The source of rows: the machine with its sensors, and the project's names. */

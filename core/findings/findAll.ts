@@ -54,7 +54,7 @@ import { waitsForItself } from "./waitsForItself";
 import { wrongOrder } from "./wrongOrder";
 
 /** Every kind of finding. A new one is one more entry here. */
-const KINDS: readonly FindingKind[] = [
+export const FINDINGS: readonly FindingKind[] = [
   ruleNamesMissingTarget,
   featureNotReported,
   settingsOfAnotherSensor,
@@ -124,7 +124,7 @@ export function findAll({
   frames?: readonly FrameFacts[];
 }): Finding[] {
   const scene = sceneOf(project, tapes, frames);
-  const found = KINDS.flatMap((kind) => kind.find(scene)).map((f) =>
+  const found = FINDINGS.flatMap((kind) => kind.find(scene)).map((f) =>
     isAside(project, f) ? { ...f, aside: true as const } : f,
   );
   const rank = ({ aside, level }: Finding) => ORDER.indexOf(level) + (aside ? ORDER.length : 0);

@@ -11,121 +11,153 @@ import {
   turnedStep,
   waitingStep,
 } from "../behaviour";
-import { Id, type ModeId, ModeIdSchema, nextId, ResponseIdSchema, SensorIdSchema } from "../names";
+import { Id, type ModeId, ModeIdSchema, nextId, ResponseIdSchema, SensorIdSchema, Table } from "../names";
 import type { ProjectDocument } from "../project";
-import { applyChange, Change } from "../rules";
+import { CHANGES, type Change, type ChangeKind, changedBy } from "../rules";
 import { robotKindOf } from "../world";
 import { calmed } from "./reversals";
 import { endOf, type StepsPlace } from "./stepsOf";
 
 const At = z.strictObject({ mode: ModeIdSchema, response: ResponseIdSchema.optional() });
 
-/** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
-export const FixChange = z.union([
-  Change,
-  z.strictObject({
-    response: ResponseIdSchema,
-    mode: ModeIdSchema,
-    set: z.strictObject({
-      fires: Response.shape.fires.optional(),
-      busy: Response.shape.busy.optional(),
-      then: Response.shape.then,
-      on: z.boolean().optional(),
-    }),
-  }),
-  z.strictObject({ at: At, append: Step }),
-  z.strictObject({ at: At, stopBetween: z.literal(true) }),
-  z.strictObject({ at: At, endsWhereItLeads: z.literal(true) }),
-  z.strictObject({ routine: Id, endsWhereItLeads: z.literal(true) }),
-  z.strictObject({ at: At, gate: Id, sendInstead: Id }),
-  z.strictObject({ at: At, waitAtMost: z.number(), until: ConditionSchema }),
-  z.strictObject({ slowDown: ModeIdSchema, most: z.number() }),
-  z.strictObject({ motor: Id, invert: z.boolean() }),
-  z.strictObject({ mounted: SensorIdSchema, z: z.number() }),
-  z.strictObject({ servo: Id, within: z.tuple([z.number(), z.number()]) }),
-]);
-export type FixChange = z.infer<typeof FixChange>;
-
 /** What of a project a fix may change. */
 type Mendable = Pick<ProjectDocument, "ruleSets" | "sensors" | "behaviour" | "robot">;
 
-/** The project with a fix made. */
-export function applyFix<P extends Mendable>(project: P, change: FixChange): P {
-  if ("motor" in change) {
-    const { robot } = project;
-    const mended = robotKindOf(robot).withMotor?.(robot, change.motor, { invert: change.invert });
-    return mended === undefined ? project : { ...project, robot: mended };
-  }
-  if ("mounted" in change) {
-    const mounts = project.robot.mounts.map((m) => (m.sensor === change.mounted ? { ...m, z: change.z } : m));
-    return { ...project, robot: { ...project.robot, mounts } };
-  }
-  if ("servo" in change) {
-    const [low, high] = change.within;
-    const turned = (step: ListedStep): ListedStep =>
-      factsOf(step).turns?.servo === change.servo ? turnedStep(step, low, high) : step;
-    return { ...project, behaviour: everyStep(project.behaviour, turned) };
-  }
-  if ("slowDown" in change) {
-    const slower = (steps: ListedStep[]) =>
-      steps.map((step) => pacedStep(step, (speed) => Math.min(speed, change.most)));
-    const slowed = inMode(project, change.slowDown, (mode) => ({
+/** A kind of fix by its property: what it is as plain data, and the project with it made. */
+export type FixKind<C extends object = object> = ChangeKind<C, Mendable>;
+const fix = <S extends z.ZodObject>(
+  key: string & keyof z.infer<S>,
+  schema: S,
+  apply: (project: Mendable, change: z.infer<S>) => Mendable,
+) => ({ key, schema, apply });
+
+/** A fix of the steps at a place: as they now are, so that what was edited since the finding stays. */
+const ofSteps = <S extends z.ZodRawShape>(
+  key: string,
+  shape: S,
+  mend: (
+    steps: ListedStep[],
+    change: z.infer<z.ZodObject<S, z.core.$strict>> & { at: StepsPlace },
+    project: Mendable,
+  ) => ListedStep[],
+) => {
+  const schema = z.strictObject({ at: At, ...shape });
+  return {
+    key,
+    schema,
+    apply: (project: Mendable, made: z.infer<typeof schema>): Mendable => {
+      const change = made as unknown as z.infer<z.ZodObject<S, z.core.$strict>> & { at: StepsPlace };
+      return atPlace(project, change.at, (steps) => mend(steps, change, project));
+    },
+  };
+};
+
+const OWN = [
+  fix(
+    "set",
+    z.strictObject({
+      response: ResponseIdSchema,
+      mode: ModeIdSchema,
+      set: z.strictObject({
+        fires: Response.shape.fires.optional(),
+        busy: Response.shape.busy.optional(),
+        then: Response.shape.then,
+        on: z.boolean().optional(),
+      }),
+    }),
+    (project, { mode, response, set }) =>
+      inMode(project, mode, (own) => ({
+        ...own,
+        responses: own.responses.map((r) => (r.id === response ? { ...r, ...set } : r)),
+      })),
+  ),
+  ofSteps("append", { append: Step }, (steps, { append }) => [...steps, { ...append, id: nextId("step", steps) }]),
+  ofSteps("stopBetween", { stopBetween: z.literal(true) }, (steps, { at }, { robot, behaviour }) => {
+    const drive = robotKindOf(robot).drive?.(robot);
+    return drive === undefined ? steps : calmed(drive, behaviour, at, steps);
+  }),
+  fix(
+    "endsWhereItLeads",
+    z.strictObject({ at: At.optional(), routine: Id.optional(), endsWhereItLeads: z.literal(true) }),
+    (project, { at, routine }) => {
+      const { behaviour } = project;
+      const ended = (steps: ListedStep[]) => endedWhereTheyLead(behaviour, steps);
+      const routines = behaviour.routines.map((r) => (r.id === routine ? { ...r, steps: ended(r.steps) } : r));
+      const made = { ...project, behaviour: { ...behaviour, routines } };
+      return at === undefined ? made : atPlace(made, at, ended);
+    },
+  ),
+  ofSteps("sendInstead", { gate: Id, sendInstead: Id }, (steps, { gate, sendInstead }) =>
+    sentInstead(steps, gate, sendInstead),
+  ),
+  fix(
+    "waitAtMost",
+    z.strictObject({ at: At, waitAtMost: z.number(), until: ConditionSchema }),
+    (project, { at, waitAtMost, until }) => {
+      const condition = JSON.stringify(until);
+      const bounded = (steps: ListedStep[]) =>
+        steps.map((step) =>
+          JSON.stringify(factsOf(step).waitsFor) === condition ? waitingStep(step, waitAtMost) : step,
+        );
+      const mode = project.behaviour.modes.find((m) => m.id === at.mode);
+      const list =
+        at.response === undefined ? mode?.entering : mode?.responses.find((r) => r.id === at.response)?.steps;
+      return inRoutines(atPlace(project, at, bounded), [list ?? []], bounded);
+    },
+  ),
+  fix("slowDown", z.strictObject({ slowDown: ModeIdSchema, most: z.number() }), (project, { slowDown, most }) => {
+    const slower = (steps: ListedStep[]) => steps.map((step) => pacedStep(step, (speed) => Math.min(speed, most)));
+    const slowed = inMode(project, slowDown, (mode) => ({
       ...mode,
       entering: slower(mode.entering),
       responses: mode.responses.map((r) => ({ ...r, steps: slower(r.steps) })),
     }));
-    const mode = project.behaviour.modes.find((m) => m.id === change.slowDown);
+    const mode = project.behaviour.modes.find((m) => m.id === slowDown);
     const lists = mode === undefined ? [] : [mode.entering, ...mode.responses.map((r) => r.steps)];
     return inRoutines(slowed, lists, slower);
-  }
-  if ("routine" in change) {
-    const { behaviour } = project;
-    const routines = behaviour.routines.map((r) =>
-      r.id === change.routine ? { ...r, steps: endedWhereTheyLead(behaviour, r.steps) } : r,
-    );
-    return { ...project, behaviour: { ...behaviour, routines } };
-  }
-  if ("at" in change) {
-    const { at } = change;
-    const steps = (now: ListedStep[]) => mendedSteps(project, now, change);
-    const made = inMode(project, at.mode, (mode) =>
-      at.response === undefined
-        ? { ...mode, entering: steps(mode.entering) }
-        : {
-            ...mode,
-            responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps: steps(r.steps) } : r)),
-          },
-    );
-    const mode = project.behaviour.modes.find((m) => m.id === at.mode);
-    const list = at.response === undefined ? mode?.entering : mode?.responses.find((r) => r.id === at.response)?.steps;
-    return "waitAtMost" in change ? inRoutines(made, [list ?? []], steps) : made;
-  }
-  if ("set" in change)
-    return inMode(project, change.mode, (mode) => ({
-      ...mode,
-      responses: mode.responses.map((r) => (r.id === change.response ? { ...r, ...change.set } : r)),
-    }));
-  return applyChange(project, change);
-}
+  }),
+  fix("motor", z.strictObject({ motor: Id, invert: z.boolean() }), (project, { motor, invert }) => {
+    const { robot } = project;
+    const mended = robotKindOf(robot).withMotor?.(robot, motor, { invert });
+    return mended === undefined ? project : { ...project, robot: mended };
+  }),
+  fix("mounted", z.strictObject({ mounted: SensorIdSchema, z: z.number() }), (project, { mounted, z }) => {
+    const mounts = project.robot.mounts.map((m) => (m.sensor === mounted ? { ...m, z } : m));
+    return { ...project, robot: { ...project.robot, mounts } };
+  }),
+  fix(
+    "servo",
+    z.strictObject({ servo: Id, within: z.tuple([z.number(), z.number()]) }),
+    (project, { servo, within: [low, high] }) => ({
+      ...project,
+      behaviour: everyStep(project.behaviour, (step) =>
+        factsOf(step).turns?.servo === servo ? turnedStep(step, low, high) : step,
+      ),
+    }),
+  ),
+] as const;
 
-/** The steps as they now are, with the change made: what was edited since the finding stays. */
-function mendedSteps(
-  { robot, behaviour }: Pick<Mendable, "robot" | "behaviour">,
-  steps: ListedStep[],
-  change: Extract<FixChange, { at: StepsPlace }>,
-): ListedStep[] {
-  if ("append" in change) return [...steps, { ...change.append, id: nextId("step", steps) }];
-  if ("stopBetween" in change) {
-    const drive = robotKindOf(robot).drive?.(robot);
-    return drive === undefined ? steps : calmed(drive, behaviour, change.at, steps);
-  }
-  if ("endsWhereItLeads" in change) return endedWhereTheyLead(behaviour, steps);
-  if ("sendInstead" in change) return sentInstead(steps, change.gate, change.sendInstead);
-  const condition = JSON.stringify(change.until);
-  return steps.map((step) =>
-    JSON.stringify(factsOf(step).waitsFor) === condition ? waitingStep(step, change.waitAtMost) : step,
+/** What a finding's fix changes, as plain data, and no more than that: other edits made meanwhile stay. */
+export type FixChange = Change | z.infer<(typeof OWN)[number]["schema"]>;
+
+/** All kinds of fixes. */
+export const FIXES = new Table<FixKind>([...CHANGES.entries, ...OWN] as readonly unknown[] as FixKind[]);
+export const FixChange = z.union(FIXES.schemas as [z.ZodType<FixChange>, z.ZodType<FixChange>]);
+
+/** The project with a fix made. */
+export const applyFix = <P extends Mendable>(project: P, change: FixChange): P =>
+  changedBy(FIXES, project as Mendable, change) as P;
+
+/** The project with the steps at a place changed. */
+const atPlace = (project: Mendable, at: StepsPlace, change: (steps: ListedStep[]) => ListedStep[]): Mendable =>
+  inMode(project, at.mode, (mode) =>
+    at.response === undefined
+      ? { ...mode, entering: change(mode.entering) }
+      : {
+          ...mode,
+          responses: mode.responses.map((r) => (r.id === at.response ? { ...r, steps: change(r.steps) } : r)),
+        },
   );
-}
 
 /** The steps without those after one that leads to another mode or finishes. */
 function endedWhereTheyLead(behaviour: Behaviour, steps: ListedStep[]): ListedStep[] {

@@ -1,5 +1,6 @@
+import { obey } from "../behaviour";
 import { REPORT_KINDS } from "../readings";
-import { obey, poseLine, pressedAt, type RunChoice, type Simulated, type Stage, stageOf, type Trace } from "../world";
+import { poseLine, pressedAt, type RunChoice, type Simulated, type Stage, stageOf, type Trace } from "../world";
 import { commandOf, PROTOCOL_VERSION, type RobotLine, type ToRobotLine } from "./protocol";
 
 /**

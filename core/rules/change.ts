@@ -1,11 +1,8 @@
 import * as z from "zod";
-import { ClauseIdSchema, RuleIdSchema, RuleSetIdSchema, SensorIdSchema } from "../names";
+import { ClauseIdSchema, RuleIdSchema, RuleSetIdSchema, SensorIdSchema, Table } from "../names";
 import { Clean, FeatureSchema, Sensor, Strip } from "../readings";
 import { Rule, RuleSet, Test } from "./ruleSetSchema";
 import { setBound, withRule } from "./setBound";
-
-const ofSet = { ruleSet: RuleSetIdSchema };
-const ofSensor = { sensor: SensorIdSchema };
 
 /** The fields by which a test of a clause is found, and one of its ends: see `TestPlace`. */
 export const placeOfTestShape = {
@@ -18,68 +15,121 @@ export const placeOfTestShape = {
 export const BoundEnd = z.enum(["from", "to"]);
 const Bound = z.strictObject({ ...placeOfTestShape, end: BoundEnd });
 
-/** A change of rules or of how a sensor is read, as plain data: what a finding's fix and an advice are made of. */
-export const Change = z.union([
-  z.strictObject({ ...ofSet, place: Bound, value: z.number().optional() }),
-  z.strictObject({ ...ofSet, rule: RuleIdSchema, clause: ClauseIdSchema, add: Test }),
-  z.strictObject({ ...ofSet, rule: RuleIdSchema, any: Rule.shape.any }),
-  z.strictObject({ ...ofSet, rule: RuleIdSchema, before: RuleIdSchema }),
-  z.strictObject({ ...ofSet, remove: RuleIdSchema }),
-  z.strictObject({ ...ofSet, rules: RuleSet.shape.rules }),
-  z.strictObject({ ...ofSet, references: RuleSet.shape.nearest.unwrap().shape.references }),
-  z.strictObject({ ...ofSet, reject: z.number().positive().max(2) }),
-  z.strictObject({ ...ofSet, rejoinMs: z.number().min(0).max(60_000) }),
-  z.strictObject({ ...ofSensor, reference: Sensor.shape.reference.unwrap().nullable() }),
-  z.strictObject({ ...ofSensor, codes: Sensor.shape.codes.unwrap() }),
-  z.strictObject({ ...ofSensor, order: Sensor.shape.order.unwrap() }),
-  z.strictObject({ ...ofSensor, scale: Sensor.shape.scale }),
-  z.strictObject({ ...ofSensor, strip: Strip }),
-  z.strictObject({ ...ofSensor, values: Sensor.shape.values.unwrap() }),
-  z.strictObject({ ...ofSensor, clean: Clean }),
-]);
-export type Change = z.infer<typeof Change>;
+/** What of a project rules and sensors are. */
+interface Judged {
+  ruleSets: RuleSet[];
+  sensors: Sensor[];
+}
 
-/** The project with the change made. */
-export function applyChange<P extends { ruleSets: RuleSet[]; sensors: Sensor[] }>(project: P, change: Change): P {
-  if ("sensor" in change) {
-    return {
-      ...project,
-      sensors: project.sensors.map((sensor) => {
-        if (sensor.id !== change.sensor) return sensor;
-        if ("codes" in change) return { ...sensor, codes: change.codes };
-        if ("order" in change) return { ...sensor, order: change.order };
-        if ("scale" in change) return { ...sensor, scale: change.scale };
-        if ("strip" in change) return { ...sensor, strip: change.strip };
-        if ("values" in change) return { ...sensor, values: change.values };
-        if ("clean" in change) return { ...sensor, clean: change.clean };
-        const { reference: _, ...bare } = sensor;
-        return change.reference === null ? bare : { ...bare, reference: change.reference };
-      }),
-    };
-  }
+/** One kind of change, known by the property of its name: what it is as plain data, and the project with it made. */
+export interface ChangeKind<C extends object = object, P = Judged> {
+  key: string;
+  schema: z.ZodType<C>;
+  apply(project: P, change: C): P;
+}
+
+/** A change of a rule set. */
+function ofSet<K extends string, S extends z.ZodRawShape>(
+  key: K,
+  shape: S,
+  change: (set: RuleSet, change: z.infer<z.ZodObject<S, z.core.$strict>>) => RuleSet,
+) {
+  const schema = z.strictObject({ ruleSet: RuleSetIdSchema, ...shape });
   return {
-    ...project,
-    ruleSets: project.ruleSets.map((set) => (set.id === change.ruleSet ? changedRules(set, change) : set)),
+    key,
+    schema,
+    apply: (project: Judged, made: z.infer<typeof schema>): Judged => ({
+      ...project,
+      ruleSets: project.ruleSets.map((set) =>
+        set.id === (made as { ruleSet: string }).ruleSet ? change(set, made as never) : set,
+      ),
+    }),
   };
 }
 
-function changedRules(set: RuleSet, change: Exclude<Change, { sensor: unknown }>): RuleSet {
-  if ("place" in change) return setBound(set, change.place, change.value);
-  if ("add" in change)
-    return withRule(set, change.rule, (rule) => ({
-      ...rule,
-      any: rule.any.map((c) => (c.id === change.clause ? { ...c, all: [...c.all, change.add] } : c)),
-    }));
-  if ("any" in change) return withRule(set, change.rule, (rule) => ({ ...rule, any: change.any }));
-  if ("before" in change) {
-    const rule = set.rules.find((r) => r.id === change.rule);
-    const others = set.rules.filter((r) => r !== rule);
-    const at = others.findIndex((r) => r.id === change.before);
-    return rule === undefined || at < 0 ? set : { ...set, rules: others.toSpliced(at, 0, rule) };
-  }
-  if ("remove" in change) return { ...set, rules: set.rules.filter((r) => r.id !== change.remove) };
-  if ("rules" in change) return { ...set, rules: change.rules };
-  if ("references" in change) return { ...set, nearest: { ...set.nearest, references: change.references } };
-  if ("rejoinMs" in change) return { ...set, steady: { ...set.steady, rejoinMs: change.rejoinMs } };
-  return { ...set, nearest: { ...set.nearest, reject: change.reject } };
+/** A change of how a sensor is read. */
+function ofSensor<K extends string, V>(
+  key: K,
+  value: z.ZodType<V>,
+  change: (sensor: Sensor, value: V) => Sensor = (sensor, value) => ({ ...sensor, [key]: value }),
+) {
+  const schema = z.strictObject({ sensor: SensorIdSchema, [key]: value } as { sensor: typeof SensorIdSchema } & {
+    [k in K]: z.ZodType<V>;
+  });
+  return {
+    key,
+    schema,
+    apply: (project: Judged, made: z.infer<typeof schema>): Judged => ({
+      ...project,
+      sensors: project.sensors.map((sensor) =>
+        sensor.id === (made as { sensor: string }).sensor ? change(sensor, (made as Record<K, V>)[key]) : sensor,
+      ),
+    }),
+  };
 }
+
+const ALL = [
+  ofSet("place", { place: Bound, value: z.number().optional() }, (set, { place, value }) =>
+    setBound(set, place, value),
+  ),
+  ofSet("add", { rule: RuleIdSchema, clause: ClauseIdSchema, add: Test }, (set, { rule, clause, add }) =>
+    withRule(set, rule, (own) => ({
+      ...own,
+      any: own.any.map((c) => (c.id === clause ? { ...c, all: [...c.all, add] } : c)),
+    })),
+  ),
+  ofSet("any", { rule: RuleIdSchema, any: Rule.shape.any }, (set, { rule, any }) =>
+    withRule(set, rule, (own) => ({ ...own, any })),
+  ),
+  ofSet("before", { rule: RuleIdSchema, before: RuleIdSchema }, (set, { rule, before }) => {
+    const own = set.rules.find((r) => r.id === rule);
+    const others = set.rules.filter((r) => r !== own);
+    const at = others.findIndex((r) => r.id === before);
+    return own === undefined || at < 0 ? set : { ...set, rules: others.toSpliced(at, 0, own) };
+  }),
+  ofSet("remove", { remove: RuleIdSchema }, (set, { remove }) => ({
+    ...set,
+    rules: set.rules.filter((r) => r.id !== remove),
+  })),
+  ofSet("rules", { rules: RuleSet.shape.rules }, (set, { rules }) => ({ ...set, rules })),
+  ofSet("references", { references: RuleSet.shape.nearest.unwrap().shape.references }, (set, { references }) => ({
+    ...set,
+    nearest: { ...set.nearest, references },
+  })),
+  ofSet("reject", { reject: z.number().positive().max(2) }, (set, { reject }) => ({
+    ...set,
+    nearest: { ...set.nearest, reject },
+  })),
+  ofSet("rejoinMs", { rejoinMs: z.number().min(0).max(60_000) }, (set, { rejoinMs }) => ({
+    ...set,
+    steady: { ...set.steady, rejoinMs },
+  })),
+  ofSensor("reference", Sensor.shape.reference.unwrap().nullable(), ({ reference: _, ...bare }, reference) =>
+    reference === null ? bare : { ...bare, reference },
+  ),
+  ofSensor("codes", Sensor.shape.codes.unwrap()),
+  ofSensor("order", Sensor.shape.order.unwrap()),
+  ofSensor("scale", Sensor.shape.scale),
+  ofSensor("strip", Strip),
+  ofSensor("values", Sensor.shape.values.unwrap()),
+  ofSensor("clean", Clean),
+] as const;
+
+/** A change of rules or of how a sensor is read, as plain data: what a finding's fix and an advice are made of. */
+export type Change = z.infer<(typeof ALL)[number]["schema"]>;
+
+/** All such changes. */
+export const CHANGES = new Table<ChangeKind>(ALL as readonly unknown[] as ChangeKind[]);
+export const Change = z.union(CHANGES.schemas as [z.ZodType<Change>, z.ZodType<Change>]);
+
+/** The project with the change made, by the entry of a table that knows it by a property. */
+export function changedBy<P>(kinds: Pick<Table<ChangeKind<object, P>>, "find">, project: P, change: object): P {
+  for (const key in change) {
+    const kind = kinds.find(key);
+    if (kind !== undefined) return kind.apply(project, change);
+  }
+  throw new Error(`no kind of change has the keys ${Object.keys(change).join(", ")}`);
+}
+
+export const applyChange = <P extends Judged>(project: P, change: Change): P =>
+  changedBy(CHANGES, project as Judged, change) as P;

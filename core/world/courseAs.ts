@@ -3,7 +3,9 @@ import { COURSE_PARTS, COURSES, type Course, type CoursePart, courseKindOf } fro
 
 /** So many of one kind that a course would lose. */
 export interface Loss {
-  part: CoursePart | "plates" | "pieces" | "checks";
+  part: string;
+  /** What one of them is called, where it is a part that only one kind of course has. */
+  one?: string;
   count: number;
 }
 
@@ -26,10 +28,10 @@ export function courseAs(course: Course, kind: string): { course: Course; lost: 
   );
   const startsLike = ({ starts }: Course) => Object.keys(starts[0]).sort().join();
   const sameStarts = startsLike(course) === startsLike(bare);
-  const own = kind === course.kind ? undefined : courseKindOf(course).own?.(course);
+  const own = kind === course.kind ? undefined : courseKindOf(course).own;
   const counts: Loss[] = [
     ...gone.map((part) => ({ part, count: course[part].length })),
-    ...(own === undefined ? [] : [own]),
+    ...(own === undefined ? [] : [{ part: own.part, one: own.one, count: own.count(course) }]),
     { part: "checks", count: course.checks.length - checks.length },
   ];
   return {

@@ -25,9 +25,8 @@ export function drawn(course: Course, seed: number, live: Live = { cards: [], pr
   const laid = kind.lays?.(course, draw, seed);
   const lines = laid === undefined ? course.lines : [...course.lines, ...laid.lines];
   const patches: DrawnCourse["patches"] = course.patches.map(draw("patch"));
-  const { plates: _, pieces: __, ...flat } = course as Course & { plates?: unknown; pieces?: unknown };
   return {
-    ...flat,
+    ...withoutOwn(course),
     starts: course.starts.map((start) => ({ name: start.name, ...placeOf(kind.begins(course, start)) })),
     lines,
     patches: laid === undefined ? patches : [...patches, ...laid.patches],
@@ -44,10 +43,22 @@ export function drawn(course: Course, seed: number, live: Live = { cards: [], pr
 export function laidOut<T extends Course | DrawnCourse>(
   course: T,
 ): Pick<T, "patches"> & { lines: DrawnCourse["lines"]; rail?: Rail } {
-  if (!("plates" in course) && !("pieces" in course)) return course as never;
+  const own = ownPart(course as Course);
+  if (own === undefined || !(own in course)) return course as never;
   const asPainted = () => (thing: unknown) => thing as never;
   const { patches, lines } = courseKindOf(course).lays?.(course as never, asPainted) ?? { patches: [], lines: [] };
   return { ...course, patches: [...course.patches, ...patches], lines: [...course.lines, ...lines] } as never;
+}
+
+/** What a course has that those of other kinds have not, by its name: it is laid out as patches and lines. */
+const ownPart = (course: Course): string | undefined => courseKindOf(course).own?.part;
+
+/** A course without that. */
+function withoutOwn(course: Course): Course {
+  const own = ownPart(course);
+  return own === undefined
+    ? course
+    : (Object.fromEntries(Object.entries(course).filter(([key]) => key !== own)) as Course);
 }
 
 const placeOf = ({ x, y, heading }: Beginning) => ({ x, y, heading });

@@ -530,7 +530,7 @@ describe("a step alone", () => {
     const turn = phrase("turn left 90 at 30 %");
     expect(Math.abs(turn.degrees - 90)).toBeLessThan(12);
     expect(turn.mm).toBeLessThan(2);
-    expect(phrase("lamp coral").outputs).toEqual(["lamp main on"]);
+    expect(phrase("lamp coral").outputs).toEqual(["lamp on"]);
     expect(phrase("do water").ms).toBe(2000);
   });
 

@@ -1,13 +1,13 @@
 import {
   advance,
   answeredBy,
-  type Command,
   type EngineInput,
   type EngineState,
   eyeOf,
   isQuiet,
   type NameOf,
   type Note,
+  obey,
   type Program,
   STEP_MS,
   startState,
@@ -138,14 +138,6 @@ export function stageOf(project: Simulated, choice: RunChoice): Stage {
     cameras,
     eyes,
   };
-}
-
-/** Lets a body do what it is told, as far as that moves anything. */
-export function obey(body: Body, command: Command): void {
-  if (command.kind === "wheels") body.command(command.left, command.right);
-  else if (command.kind === "stop")
-    body.command(command.how === "coast" ? null : 0, command.how === "coast" ? null : 0);
-  else if (command.kind === "gate") body.gate?.(command.gate, command.open);
 }
 
 /** Looks at every moment of a run: the state after it, what happened in it, which buttons were held, and what it brought. */

@@ -44,8 +44,8 @@ describe("one step alone, tried", () => {
 
   it("takes as long as it says, and is told by what it gives out", () => {
     expect(tryStep(project, step("wait 0.75 s"))).toMatchObject({ ended: true, ms: 750, mm: 0, outputs: [] });
-    expect(tryStep(project, step("lamp coral blink 2 Hz")).outputs).toEqual(["lamp main on"]);
-    expect(tryStep(project, step("lamp off")).outputs).toEqual(["lamp main off"]);
+    expect(tryStep(project, step("lamp coral blink 2 Hz")).outputs).toEqual(["lamp on"]);
+    expect(tryStep(project, step("lamp off")).outputs).toEqual(["lamp off"]);
     expect(tryStep(project, step("tone A4 for 0.1 s")).outputs).toEqual(["a tone of 440 Hz"]);
     expect(tryStep(project, step('say "thirsty"')).outputs).toEqual(["says “thirsty”"]);
     expect(tryStep(project, step('show "bay 2"')).outputs).toEqual(["shows “bay 2”"]);

@@ -1,10 +1,17 @@
 import type * as z from "zod";
 import type { Entry } from "../../names";
+import type { Face, FaceTime } from "./Face";
 
 /** Names of the robot's parts by the numbers that an engine has for them, and the cells of its rows. */
 export interface OutputNames {
   naming: { lamps: readonly string[]; servos: readonly string[]; gates: readonly string[] };
   rows: { rows: ArrayLike<number> };
+}
+
+/** What moves as it is told: wheels at shares of top speed, null for one that runs out, and gates. */
+export interface Moved {
+  command(left: number | null, right: number | null): void;
+  gate?(gate: string, open: boolean): void;
 }
 
 /**
@@ -26,6 +33,10 @@ export interface OutputKind<C extends { kind: string } = { kind: string }, L ext
   tell?(command: C): string;
   /** The part of the robot that stays as told until it is told otherwise; nothing where it is over by itself. */
   lasts?(command: C): string;
+  /** Moves a body; missing where it moves none. */
+  moves?(command: C, body: Moved): void;
+  /** Changes what the robot shows at a time, told at `at` ms; missing where it shows nothing. */
+  shows?(command: C, at: number, face: Face, time: FaceTime): void;
   /** The head of the robot's function, and what hands on to it in names; neutral code. */
   readonly fn: string;
   readonly told: string;

@@ -20,6 +20,10 @@ export const show = outputKind<{ kind: "show"; text: string }, { show: string }>
   print: ({ text }) => `show ${text}`,
   tell: ({ text }) => `shows “${text}”`,
   lasts: () => "display",
+  shows({ text }, _, face) {
+    face.display = text;
+    face.picture = null;
+  },
   fn: `fn robot_show(words: text)
   "Writes on the display."`,
   told: `fn tell_show(words: text)
@@ -51,6 +55,10 @@ export const picture = outputKind<{ kind: "picture"; picture: PictureName }, { p
   print: ({ picture }) => `picture ${picture}`,
   tell: ({ picture }) => `shows the picture of a ${picture}`,
   lasts: () => "display",
+  shows({ picture }, _, face) {
+    face.display = "";
+    face.picture = picture;
+  },
   fn: `fn robot_picture(picture: text)
   "Shows a picture on the display."`,
   told: `fn tell_picture(picture: int)

@@ -18,6 +18,7 @@ export const gate = outputKind<{ kind: "gate"; gate: string; open: boolean }, { 
   print: ({ gate, open }) => `gate ${gate} ${open ? "open" : "close"}`,
   tell: ({ gate, open }) => `${gate} ${open ? "opens" : "closes"}`,
   lasts: ({ gate }) => `gate ${gate}`,
+  moves: ({ gate, open }, body) => body.gate?.(gate, open),
   fn: `fn robot_gate(gate: text, open: bool)
   "Opens or closes a gate."`,
   told: `fn tell_gate(gate: int, opens: int)

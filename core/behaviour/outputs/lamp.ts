@@ -9,6 +9,9 @@ declare module "../engine/Engine" {
   }
 }
 
+/** The lamp that every robot has; its name is not said. */
+export const MAIN_LAMP = "main";
+
 /** Lights a lamp in a colour, or puts it out. */
 export const lamp = outputKind<
   { kind: "lamp"; lamp: string; colour: string | null; blinkHz: number },
@@ -25,8 +28,12 @@ export const lamp = outputKind<
     blinkHz,
   }),
   print: ({ lamp, colour, blinkHz }) => `lamp ${lamp} ${colour ?? "off"}${blinkHz > 0 ? ` ${blinkHz} Hz` : ""}`,
-  tell: ({ lamp, colour }) => (colour === null ? `lamp ${lamp} off` : `lamp ${lamp} on`),
+  tell: ({ lamp, colour }) => `lamp ${lamp === MAIN_LAMP ? "" : `${lamp} `}${colour === null ? "off" : "on"}`,
   lasts: ({ lamp }) => `lamp ${lamp}`,
+  shows({ lamp, colour, blinkHz }, at, { lamps }, { t, mostBlinkHz }) {
+    const isLit = blinkHz === 0 || blinkHz > mostBlinkHz || Math.floor(((t - at) / 1000) * blinkHz * 2) % 2 === 0;
+    lamps.set(lamp, isLit ? colour : null);
+  },
   fn: `fn robot_lamp(lamp: text, colour: text, blink_hz: num)
   "Lights a lamp in a colour like #e4573d, or with an empty one switches it off; 0 does not blink."`,
   told: `fn tell_lamp(lamp: int, colour: int, blink_hz: num)

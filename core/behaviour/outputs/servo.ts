@@ -1,5 +1,6 @@
 import * as z from "zod";
 import type { int, num } from "../../arithmetic";
+import { degreesAt } from "./Face";
 import { outputKind } from "./OutputKind";
 
 declare module "../engine/Engine" {
@@ -26,6 +27,10 @@ export const servo = outputKind<
   print: ({ servo, degrees, degreesPerSecond }) => `servo ${servo} ${degrees} ${degreesPerSecond}`,
   tell: ({ servo, degrees }) => `${servo} to ${degrees}°`,
   lasts: ({ servo }) => `servo ${servo}`,
+  shows({ servo, degrees, degreesPerSecond }, at, { servos }) {
+    const before = servos.get(servo);
+    servos.set(servo, { from: before === undefined ? 0 : degreesAt(before, at), to: degrees, at, degreesPerSecond });
+  },
   fn: `fn robot_servo(servo: text, degrees: num, degrees_per_second: num)
   "Turns a servo to an angle."`,
   told: `fn tell_servo(servo: int, degrees: num, degrees_per_second: num)

@@ -11,6 +11,12 @@ declare module "../engine/Engine" {
   }
 }
 
+/** A tone as it is shown. */
+const note = (hertz: number) => (hertz === 0 ? "♪ rest" : `♪ ${Math.round(hertz)} Hz`);
+
+/** So long a spoken word is shown, in ms. */
+const SPOKEN_MS = 1200;
+
 /** Sounds a tone. */
 export const tone = outputKind<{ kind: "tone"; hertz: number; ms: number }, { tone: number; ms: number }>({
   key: "tone",
@@ -20,6 +26,9 @@ export const tone = outputKind<{ kind: "tone"; hertz: number; ms: number }, { to
   heard: (_, hertz: number, ms: number) => ({ kind: "tone", hertz, ms }),
   print: ({ hertz, ms }) => `tone ${hertz} ${ms}`,
   tell: ({ hertz }) => `a tone of ${Math.round(hertz)} Hz`,
+  shows({ hertz, ms }, at, face, { t }) {
+    face.sound = t - at < ms ? note(hertz) : "";
+  },
   fn: `fn robot_tone(hertz: num, ms: num)
   "Sounds a tone."`,
   told: `fn tell_tone(hertz: num, ms: num)
@@ -54,6 +63,14 @@ export const tune = outputKind<
   }),
   print: ({ tones }) => `tune ${tones.map(({ hertz, ms }) => `${hertz} ${ms}`).join(", ")}`,
   tell: ({ tones }) => `plays ${tones.length} notes`,
+  shows({ tones }, at, face, { t }) {
+    let end = at;
+    const now = tones.find(({ ms }) => {
+      end += ms;
+      return t < end;
+    });
+    face.sound = now === undefined ? "" : note(now.hertz);
+  },
   fn: `fn robot_tune(first: int, count: int)
   "Plays tones one after the other: pairs of hertz and ms in ROWS, from first on; 0 hertz is a rest."`,
   told: `fn tell_tune(at: int, count: int)
@@ -85,6 +102,9 @@ export const say = outputKind<{ kind: "say"; text: string }, { say: string }>({
   heard: (_, text: string) => ({ kind: "say", text }),
   print: ({ text }) => `say ${text}`,
   tell: ({ text }) => `says “${text}”`,
+  shows({ text }, at, face, { t }) {
+    face.sound = t - at < SPOKEN_MS ? `“${text}”` : "";
+  },
   fn: `fn robot_say(words: text)
   "Speaks a word, or plays a sound of that name."`,
   told: `fn tell_say(words: text)

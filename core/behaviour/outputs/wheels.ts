@@ -19,6 +19,7 @@ export const wheels = outputKind<{ kind: "wheels"; left: number; right: number }
   heard: (_, left: number, right: number) => ({ kind: "wheels", left, right }),
   print: ({ left, right }) => `wheels ${left} ${right}`,
   lasts: () => "wheels",
+  moves: ({ left, right }, body) => body.command(left, right),
   fn: `fn robot_wheels(left: num, right: num)
   "Runs the wheels at shares of top speed, -1 to 1."`,
   told: `fn tell_wheels(left: num, right: num)
@@ -47,6 +48,10 @@ export const stop = outputKind<{ kind: "stop"; how: "brake" | "coast" }, { stop:
   heard: (_, coasts: number) => ({ kind: "stop", how: coasts === 1 ? "coast" : "brake" }),
   print: ({ how }) => (how === "brake" ? "stop" : "stop coast"),
   lasts: () => "wheels",
+  moves({ how }, body) {
+    const speed = how === "coast" ? null : 0;
+    body.command(speed, speed);
+  },
   fn: `fn robot_stop(how: text)
   "Stops the wheels: brake or coast."`,
   told: `fn tell_stop(coasts: int)

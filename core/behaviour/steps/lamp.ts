@@ -4,10 +4,8 @@ import { Id } from "../../names";
 import { type PhraseReader, printTime, timeIn } from "../../phrases";
 import type { Engine } from "../engine/Engine";
 import { lightLamp } from "../engine/outputs";
+import { MAIN_LAMP } from "../outputs/lamp";
 import { stepKind } from "./StepKind";
-
-/** The lamp that a phrase means when it names none. */
-export const MAIN_LAMP = "main";
 
 const Paint = z.union([z.string().regex(/^#[0-9a-f]{6}$/), Id]);
 const schema = z.strictObject({

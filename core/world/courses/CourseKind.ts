@@ -48,7 +48,7 @@ export interface CourseKind<C extends Kept = Kept> {
   /** The same with every target that it names beside ground, patches, lines, signs and cards as `visit` gives it. */
   repainted?(course: C, visit: Repaint): C;
   /** What of it no other kind has: what it is called, and how many there are. */
-  own?(course: C): { part: "plates" | "pieces"; count: number };
+  own?: { part: string; one: string; count(course: C): number };
   /** What ends a run where the body now is; undefined while it goes on. */
   ends(course: CourseExtent, body: Body): Ending | undefined;
   /** Whether it has a floor of some size: a robot may be too wide to turn on it. */

@@ -101,7 +101,7 @@ export const belt: CourseKind<BeltCourse> = {
         };
     return { ...course, pieces: { ...course.pieces, order: made } };
   },
-  own: ({ pieces }) => ({ part: "pieces", count: countOf(pieces) }),
+  own: { part: "pieces", one: "piece", count: ({ pieces }) => countOf(pieces) },
   ends: (_, { empty }) => (empty ? "the belt is empty" : undefined),
   hasFloor: false,
   ownSize: true,

@@ -141,7 +141,7 @@ export const rail: CourseKind<RailCourse> = {
       sleepers: { ...course.sleepers, target: visit(course.sleepers.target, "sleepers", "target") },
     }),
   }),
-  own: ({ plates }) => ({ part: "plates", count: plates.length }),
+  own: { part: "plates", one: "plate", count: ({ plates }) => plates.length },
   ends: (_, { hitEnd }) => (hitEnd ? "ran into the end" : undefined),
   hasFloor: true,
   parts: COURSE_PARTS,

@@ -1,12 +1,10 @@
-import { type Course, courseAs, type Loss, ROBOTS } from "@perceptum/core/world";
+import { type Course, courseAs, ROBOTS } from "@perceptum/core/world";
 import { amount } from "../ui/amount";
 import { Button } from "../ui/Button";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 
-const WORDS: Record<Loss["part"], [one: string, many: string]> = {
+const WORDS: Readonly<Record<string, [one: string, many?: string]>> = {
   patches: ["patch", "patches"],
-  plates: ["plate", "plates"],
-  pieces: ["piece", "pieces"],
   lines: ["line", "lines"],
   signs: ["sign", "signs"],
   zones: ["zone", "zones"],
@@ -23,7 +21,12 @@ export function lossesAs(courses: readonly Course[], kind: string): { name: stri
     const { lost } = courseAs(course, ROBOTS.get(kind).course);
     return lost.length === 0
       ? []
-      : [{ name: course.name, words: lost.map(({ part, count }) => amount(count, ...WORDS[part])).join(", ") }];
+      : [
+          {
+            name: course.name,
+            words: lost.map(({ part, one = part, count }) => amount(count, ...(WORDS[part] ?? [one]))).join(", "),
+          },
+        ];
   });
 }
 
