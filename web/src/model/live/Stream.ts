@@ -6,8 +6,8 @@ import { Series } from "./Series";
 
 /** The display keeps so much of the past, in ms. */
 const KEPT_MS = 10_000;
-/** The display follows so often, in ms. */
-const SHOW_EVERY_MS = 40;
+/** The display follows so often, in ms: oftener nobody reads a figure. */
+const SHOW_EVERY_MS = 66;
 
 /** A recording under way: its beginning in ms and as a place among the readings, and its marks. */
 interface Recorder {
