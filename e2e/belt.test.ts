@@ -147,15 +147,15 @@ describe("a rail", () => {
     await screen.press("button", "Undo: plate changed");
     await screen.press("button", "Undo: plate changed");
     await atServer("it where it was", (p) => railOf(p).plates[1].at === second.at);
-    const pieces = railOf(pipeRailCarrier() as never as ProjectDocument).rail.way.length;
+    const sections = railOf(pipeRailCarrier() as never as ProjectDocument).rail.way.length;
     const [endX, endY] = await middleOf("Go on from the end of the rail");
     await dragTo("Go on from the end of the rail", endX - 80, endY - 80);
     await atServer("a bend more", (p) => {
       const last = railOf(p).rail.way.at(-1);
-      return railOf(p).rail.way.length === pieces + 1 && last !== undefined && "arc" in last && last.arc < 0;
+      return railOf(p).rail.way.length === sections + 1 && last !== undefined && "arc" in last && last.arc < 0;
     });
-    const before = new RailWay((pipeRailCarrier().courses[0] as RailCourse).rail).pieces[0].to;
-    await focus("End of piece 1");
+    const before = new RailWay((pipeRailCarrier().courses[0] as RailCourse).rail).sections[0].to;
+    await focus("End of section 1");
     await page.keyboard.press("ArrowRight");
     await atServer("the first straight longer by 1 cm", (p) => {
       const [first] = railOf(p).rail.way;

@@ -317,7 +317,7 @@ describe("the robot", () => {
     await screen.press("button", "Add a plate");
     await screen.press("button", "Add a plate");
     await screen.enter("Plate 2 along the rail in cm", "120");
-    await screen.enter("Bend of piece 2 in degrees", "170");
+    await screen.enter("Bend of section 2 in degrees", "170");
     // It does not meet itself any more, and no straight leads it back.
     await screen.press("button", "Close the loop");
     await screen.until("why", async () => /Its end is .* cm from its beginning/.test(await textOf("[role=alert]")));

@@ -7,7 +7,7 @@ import type { Target } from "../rules";
 import type { Body } from "./body";
 import { type Chance, chance } from "./chance";
 import type { DrawnCourse } from "./courses/DrawnCourse";
-import { type Floor, GROUND, type Piece } from "./floor";
+import { type Floor, GROUND, type Surface } from "./floor";
 import { heldAtMm } from "./heldCards";
 import { longer } from "./longer";
 import type { SensorOptics } from "./optics";
@@ -29,7 +29,7 @@ export interface SensedWorld {
 
 /** A card while it is held before a sensor. */
 interface HeldCard {
-  piece: Piece;
+  surface: Surface;
   from: number;
   to: number;
   height: number;
@@ -37,23 +37,23 @@ interface HeldCard {
 }
 
 /** Things that a spot touched, with how much of it lay on each. */
-type Touched = { piece: Piece; share: number }[];
+type Touched = { surface: Surface; share: number }[];
 
-function addTo(touched: Touched, piece: Piece, share: number): void {
-  const known = touched.find((x) => x.piece === piece);
-  if (known === undefined) touched.push({ piece, share });
+function addTo(touched: Touched, surface: Surface, share: number): void {
+  const known = touched.find((x) => x.surface === surface);
+  if (known === undefined) touched.push({ surface, share });
   else known.share += share;
 }
 
-/** The piece with the largest share among those that are fit; undefined where none is. */
-function largest(touched: Touched, fit: (piece: Piece) => boolean = () => true): Piece | undefined {
+/** The surface with the largest share among those that are fit; undefined where none is. */
+function largest(touched: Touched, fit: (surface: Surface) => boolean = () => true): Surface | undefined {
   let best: Touched[number] | undefined;
-  for (const x of touched) if (fit(x.piece) && (best === undefined || x.share > best.share)) best = x;
-  return best?.piece;
+  for (const x of touched) if (fit(x.surface) && (best === undefined || x.share > best.share)) best = x;
+  return best?.surface;
 }
 
-/** In the place of a piece: the spot lay on an edge in that reading. */
-const EDGE: Piece = Number.MIN_SAFE_INTEGER + 2;
+/** In the place of a surface: the spot lay on an edge in that reading. */
+const EDGE: Surface = Number.MIN_SAFE_INTEGER + 2;
 
 /** Room for so many readings to begin with. */
 const FIRST_READINGS = 1024;
@@ -66,10 +66,10 @@ export class EyeRecorder implements Recorder {
   private trace: EyeTrace;
   readonly passages: Passage[] = [];
   /** What lay under the whole spot in each reading, or `EDGE`: what it touched then stands in `edges`. */
-  private readonly lay: Piece[] = [];
+  private readonly lay: Surface[] = [];
   private readonly edges = new Map<number, Touched>();
-  /** What the reading being taken has touched so far: one piece alone, or several. */
-  private only: Piece = EDGE;
+  /** What the reading being taken has touched so far: one surface alone, or several. */
+  private only: Surface = EDGE;
   private several: Touched | null = null;
   /** The reading from which on the visit touches what it is of. */
   private visitFrom = 0;
@@ -77,15 +77,15 @@ export class EyeRecorder implements Recorder {
   private readonly reflectance = new Float64Array(3);
   private readonly signal = new Float64Array(3);
   private samples = 0;
-  private labelled = { piece: Number.NaN, label: 0 };
+  private labelled = { surface: Number.NaN, label: 0 };
   /** When the next reading is due; the first one at once. */
   private nextAt = 0;
   /** Light is gathered for it after this time, in ms: until then there is no need to look. */
   looksAfter = Number.NEGATIVE_INFINITY;
-  private whole: Piece | undefined;
+  private whole: Surface | undefined;
   /** What the signal was last worked out for, where all of the spot lay on it. */
-  private lastWhole: Piece | undefined;
-  private centre: Piece = GROUND;
+  private lastWhole: Surface | undefined;
+  private centre: Surface = GROUND;
   private n = 0;
   private readonly periodMs: number;
   private readonly integrationMs: number;
@@ -158,7 +158,7 @@ export class EyeRecorder implements Recorder {
         const paint = targets.find((t) => t.id === card.target)?.paint ?? "#000000";
         return [
           {
-            piece: first + i,
+            surface: first + i,
             from: card.atMs,
             to: card.atMs + card.forMs,
             height: heldAtMm(course, i, this.world.seed, bestMm),
@@ -233,7 +233,7 @@ export class EyeRecorder implements Recorder {
   }
 
   /** The signal of this moment into `signal`; says what the whole spot lies on, undefined at an edge. */
-  private gather(t: number, body: Body): Piece | undefined {
+  private gather(t: number, body: Body): Surface | undefined {
     const { mount, world } = this;
     const ahead = mount.x + this.reach;
     const x = body.x + ahead * body.cos - mount.y * body.sin;
@@ -245,9 +245,9 @@ export class EyeRecorder implements Recorder {
       this.drift = 0.97 * this.drift + TREMBLING * world.course.held.trembleMm * this.hand.normal();
       this.optics.signal(card.paint, Math.max(0, card.height + this.drift), this.signal, level);
       this.lastWhole = undefined;
-      this.centre = card.piece;
-      this.touches(card.piece, 1);
-      return card.piece;
+      this.centre = card.surface;
+      this.touches(card.surface, 1);
+      return card.surface;
     }
     if (mount.looks === "down") {
       const { floor } = world;
@@ -257,8 +257,8 @@ export class EyeRecorder implements Recorder {
         this.optics.signal(this.reflectance, this.distance, this.signal, level);
       this.lastWhole = whole;
       if (whole === undefined) {
-        for (const { piece, points } of floor.touched) this.touches(this.thingOf(piece), points / 19);
-        this.centre = this.thingOf(floor.touched[0].piece);
+        for (const { surface, points } of floor.touched) this.touches(this.thingOf(surface), points / 19);
+        this.centre = this.thingOf(floor.touched[0].surface);
         return undefined;
       }
       this.centre = this.thingOf(whole);
@@ -284,30 +284,30 @@ export class EyeRecorder implements Recorder {
   }
 
   /** Notes what one sample of the reading touches: mostly the same one thing with all of the spot. */
-  private touches(piece: Piece, share: number): void {
+  private touches(surface: Surface, share: number): void {
     if (this.several === null) {
-      if (share === 1 && (this.only === piece || this.only === EDGE)) {
-        this.only = piece;
+      if (share === 1 && (this.only === surface || this.only === EDGE)) {
+        this.only = surface;
         return;
       }
-      this.several = this.only === EDGE ? [] : [{ piece: this.only, share: this.samples }];
+      this.several = this.only === EDGE ? [] : [{ surface: this.only, share: this.samples }];
     }
-    addTo(this.several, piece, share);
+    addTo(this.several, surface, share);
   }
 
   /** The place among the things of what lies on the floor: a line is one of them. */
-  private thingOf(piece: Piece): Piece {
-    return piece < 0 && piece !== GROUND ? this.firstLine - 1 - piece : piece;
+  private thingOf(surface: Surface): Surface {
+    return surface < 0 && surface !== GROUND ? this.firstLine - 1 - surface : surface;
   }
 
   /** Keeps passages: from the first reading whose centre is on a thing to the first that is off it. */
-  private follow(t: number, piece: Piece): void {
+  private follow(t: number, surface: Surface): void {
     const last = this.passages.at(-1);
     const on = last !== undefined && last.left === undefined ? last.patch : undefined;
-    if (on === piece) return;
+    if (on === surface) return;
     if (last !== undefined && on !== undefined) last.left = t;
-    if (piece >= 0)
-      this.passages.push({ patch: piece, target: this.things[piece].target, eye: this.index, entered: t });
+    if (surface >= 0)
+      this.passages.push({ patch: surface, target: this.things[surface].target, eye: this.index, entered: t });
   }
 
   /** Takes over what the engine made of the reading just taken. */
@@ -332,7 +332,7 @@ export class EyeRecorder implements Recorder {
       else {
         const several = this.edges.get(k) ?? [];
         const sum = several.reduce((all, x) => all + x.share, 0);
-        for (const { piece, share } of several) addTo(touched, piece, share / sum);
+        for (const { surface, share } of several) addTo(touched, surface, share / sum);
       }
     }
     return touched;
@@ -340,23 +340,23 @@ export class EyeRecorder implements Recorder {
 
   answer(t: number, response: Answer["response"], target: TargetId): Answer {
     const touched = this.touchedFrom(this.visitFrom);
-    const piece = largest(touched, (p) => this.targetOf(p) === target) ?? largest(touched) ?? NOWHERE;
-    const truth = this.targetOf(piece);
+    const surface = largest(touched, (p) => this.targetOf(p) === target) ?? largest(touched) ?? NOWHERE;
+    const truth = this.targetOf(surface);
     return {
       t,
       response,
       target,
       eye: this.index,
       ...(truth !== undefined && { truth }),
-      ...(piece >= 0 && { patch: piece }),
+      ...(surface >= 0 && { patch: surface }),
     };
   }
 
-  /** The label of the target that a piece is of, 0 for nothing; one asks mostly about the same piece as before. */
-  private labelOf(piece: Piece): number {
-    if (piece !== this.labelled.piece) {
-      const target = this.targetOf(piece);
-      this.labelled = { piece, label: target === undefined ? 0 : this.program.targets.indexOf(target) + 1 };
+  /** The label of the target that a surface is of, 0 for nothing; one asks mostly about the same surface as before. */
+  private labelOf(surface: Surface): number {
+    if (surface !== this.labelled.surface) {
+      const target = this.targetOf(surface);
+      this.labelled = { surface, label: target === undefined ? 0 : this.program.targets.indexOf(target) + 1 };
     }
     return this.labelled.label;
   }
@@ -367,18 +367,18 @@ export class EyeRecorder implements Recorder {
     this.several = null;
     this.samples = 1;
     this.gather(t, body);
-    const touched: Touched = this.several ?? [{ piece: this.only, share: 1 }];
+    const touched: Touched = this.several ?? [{ surface: this.only, share: 1 }];
     return touched
       .sort((a, b) => b.share - a.share)
-      .flatMap(({ piece, share }) => {
-        const target = this.targetOf(piece);
+      .flatMap(({ surface, share }) => {
+        const target = this.targetOf(surface);
         return target === undefined ? [] : [{ target, share }];
       });
   }
 
-  private targetOf(piece: Piece): TargetId | undefined {
-    if (piece >= 0) return this.things[piece].target;
-    return piece === NOWHERE ? undefined : this.world.course.ground;
+  private targetOf(surface: Surface): TargetId | undefined {
+    if (surface >= 0) return this.things[surface].target;
+    return surface === NOWHERE ? undefined : this.world.course.ground;
   }
 
   finished(): EyeTrace {
@@ -394,6 +394,6 @@ export class EyeRecorder implements Recorder {
 }
 
 /** Nothing at all: a sensor that looks along the floor, with no sign before it. */
-const NOWHERE: Piece = Number.MIN_SAFE_INTEGER + 1;
+const NOWHERE: Surface = Number.MIN_SAFE_INTEGER + 1;
 const NO_LIGHT_BACK = new Float64Array(3);
 const TREMBLING = Math.sqrt(1 - 0.97 * 0.97);

@@ -15,14 +15,14 @@ export interface Crossing {
 type Beyond = (x: number, y: number) => number;
 
 /** Measures from a thing on the floor; undefined for one that stands upright or is held. */
-function beyondOf({ course }: Trace, piece: number): Beyond | undefined {
-  const patch = course.patches.at(piece);
-  if (piece < course.patches.length && patch !== undefined) {
+function beyondOf({ course }: Trace, thing: number): Beyond | undefined {
+  const patch = course.patches.at(thing);
+  if (thing < course.patches.length && patch !== undefined) {
     const outline = outlineOf(patch.shape, patch.at, patch.angle);
     return (x, y) => outline.beyond(x, y);
   }
-  const line = course.lines.at(piece - course.patches.length - course.signs.length - course.cards.length);
-  if (piece < course.patches.length + course.signs.length + course.cards.length || line === undefined) return undefined;
+  const line = course.lines.at(thing - course.patches.length - course.signs.length - course.cards.length);
+  if (thing < course.patches.length + course.signs.length + course.cards.length || line === undefined) return undefined;
   const { points, width, apart } = line;
   const parts = points.flatMap((to, i) =>
     i === 0 || (apart && i % 2 === 0) ? [] : [segmentOutline(points[i - 1], to, width / 2)],
@@ -37,12 +37,12 @@ const HALVINGS = 7;
  * Finds a sensor's crossings of a thing that lies on the floor, by geometry and poses: the times of readings do not
  * matter. Undefined where that cannot be told: for things that stand or are held, and sensors without a spot.
  */
-export function crossingsOf(trace: Trace, piece: number, eye: EyeTrace): Crossing[] | undefined {
+export function crossingsOf(trace: Trace, thing: number, eye: EyeTrace): Crossing[] | undefined {
   const { spot } = eye;
-  const beyond = spot && beyondOf(trace, piece);
+  const beyond = spot && beyondOf(trace, thing);
   if (spot === undefined || beyond === undefined) return undefined;
   const { x, y, sin, cos, tickMs } = trace;
-  const ticks = lastTickOf(trace, piece);
+  const ticks = lastTickOf(trace, thing);
   const radius = spot.mm / 2;
   const at = (i: number): [number, number] => [
     x[i] + spot.ahead * cos[i] - spot.left * sin[i],
@@ -88,8 +88,8 @@ export function crossingsOf(trace: Trace, piece: number, eye: EyeTrace): Crossin
 }
 
 /** A piece is there until it leaves the belt. */
-function lastTickOf(trace: Trace, piece: number): number {
-  const gone = trace.notes.find((note) => note.kind === "piece" && note.piece === piece);
+function lastTickOf(trace: Trace, thing: number): number {
+  const gone = trace.notes.find((note) => note.kind === "piece" && note.piece === thing);
   return gone === undefined ? trace.x.length : Math.min(trace.x.length, Math.round(gone.t / trace.tickMs) + 1);
 }
 
@@ -109,17 +109,17 @@ function mostStep(ticks: number, at: (i: number) => [number, number]): number {
  * The passages of some sensors over a thing, the earliest first: of what lies on the floor from where the spot's middle
  * came over it, also where that was between two readings; of all else as readings told.
  */
-export function passagesOver(trace: Trace, piece: number, eyes: ReadonlySet<number>): Passage[] {
-  const { target } = thingsOf(trace.course)[piece];
+export function passagesOver(trace: Trace, thing: number, eyes: ReadonlySet<number>): Passage[] {
+  const { target } = thingsOf(trace.course)[thing];
   return [...eyes]
     .flatMap((eye): Passage[] => {
       const own = trace.eyes.at(eye);
-      const crossings = own && crossingsOf(trace, piece, own);
-      if (crossings === undefined) return trace.passages.filter((p) => p.patch === piece && p.eye === eye);
+      const crossings = own && crossingsOf(trace, thing, own);
+      if (crossings === undefined) return trace.passages.filter((p) => p.patch === thing && p.eye === eye);
       return crossings.flatMap(({ middle }) =>
         middle === undefined
           ? []
-          : [{ patch: piece, target, eye, entered: middle.from, ...(middle.to !== undefined && { left: middle.to }) }],
+          : [{ patch: thing, target, eye, entered: middle.from, ...(middle.to !== undefined && { left: middle.to }) }],
       );
     })
     .sort((a, b) => a.entered - b.entered);

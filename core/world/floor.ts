@@ -6,17 +6,17 @@ import type { DrawnCourse } from "./courses/DrawnCourse";
 import type { Shape } from "./courses/shapes";
 
 /** What lies under a point: the index of a patch, or −1 − k for line k, or `GROUND`. */
-export type Piece = number;
-export const GROUND: Piece = Number.MIN_SAFE_INTEGER;
+export type Surface = number;
+export const GROUND: Surface = Number.MIN_SAFE_INTEGER;
 
 /** Shapes are looked up by square cells of this side in mm. */
 const CELL = 100;
 /** The schema's limit for `spotMm`. */
 const MOST_SPOT = 200;
 
-/** One piece of paint on the floor. */
+/** One surface of paint on the floor. */
 interface Placed {
-  piece: Piece;
+  surface: Surface;
   paint: Float64Array;
   target: TargetId;
   outline: Outline;
@@ -42,7 +42,7 @@ export class Floor {
   private readonly cells = new Map<number, Placed[]>();
   private readonly ground: Placed;
   /** What the spot that was asked for last touched at an edge, and how many of its points lay on each. */
-  readonly touched: { piece: Piece; points: number }[] = [];
+  readonly touched: { surface: Surface; points: number }[] = [];
   /** One asks mostly about the cells that were asked about before, each sensor about its own. */
   private readonly lastKeys = new Int32Array(LAST).fill(-1);
   private readonly lastCells: (readonly Placed[])[] = Array.from({ length: LAST }, () => NOTHING);
@@ -55,16 +55,16 @@ export class Floor {
   ) {
     const paints = new Map(targets.map((t) => [t.id, Float64Array.from(hexToRgb(t.paint), displayToLinear)]));
     const paintOf = (target: TargetId) => paints.get(target) ?? new Float64Array(3);
-    this.ground = { piece: GROUND, paint: paintOf(course.ground), target: course.ground, outline: EVERYWHERE };
+    this.ground = { surface: GROUND, paint: paintOf(course.ground), target: course.ground, outline: EVERYWHERE };
     // Topmost first: later patches, then earlier ones, then lines.
     for (let i = course.patches.length - 1; i >= 0; i--) {
       const { target, shape, at, angle } = course.patches[i];
-      this.place({ piece: i, paint: paintOf(target), target, outline: outlineOf(shape, at, angle) });
+      this.place({ surface: i, paint: paintOf(target), target, outline: outlineOf(shape, at, angle) });
     }
     course.lines.forEach(({ points, width, target, apart }, k) => {
       for (let i = 1; i < points.length; i += apart ? 2 : 1) {
         this.place({
-          piece: -1 - k,
+          surface: -1 - k,
           paint: paintOf(target),
           target,
           outline: new SegmentOutline(points[i - 1], points[i], width / 2),
@@ -88,13 +88,13 @@ export class Floor {
   }
 
   /** Patches that were taken away. */
-  readonly gone = new Set<Piece>();
+  readonly gone = new Set<Surface>();
 
   /** Takes a patch away. */
-  lift(piece: Piece): void {
-    this.gone.add(piece);
+  lift(surface: Surface): void {
+    this.gone.add(surface);
     for (const cell of this.cells.values()) {
-      const at = cell.findIndex((shape) => shape.piece === piece);
+      const at = cell.findIndex((shape) => shape.surface === surface);
       if (at >= 0) cell.splice(at, 1);
     }
   }
@@ -115,8 +115,8 @@ export class Floor {
   }
 
   /** What lies under a point in mm. */
-  pieceAt(x: number, y: number): Piece {
-    return this.topmost(this.cellAt(x, y), x, y).piece;
+  pieceAt(x: number, y: number): Surface {
+    return this.topmost(this.cellAt(x, y), x, y).surface;
   }
 
   /** How strong the room's light is at a point, as a share of what it is elsewhere. */
@@ -140,9 +140,9 @@ export class Floor {
 
   /**
    * Mean linear reflectance (into `out`, three channels) over a disc of `spotMm` around a point: 19 points in rings of
-   * 1, 6 and 12. Returns the piece when the whole disc lies on it; else undefined, and `touched` tells what it lies on.
+   * 1, 6 and 12. Returns the surface when the whole disc lies on it; else undefined, and `touched` tells what it lies on.
    */
-  spotAt(x: number, y: number, spotMm: number, out: Float64Array): Piece | undefined {
+  spotAt(x: number, y: number, spotMm: number, out: Float64Array): Surface | undefined {
     const shapes = this.cellAt(x, y);
     const radius = spotMm / 2;
     // Most spots lie wholly on one thing; only at an edge are the 19 points asked one by one.
@@ -153,17 +153,17 @@ export class Floor {
       out[0] = top.paint[0];
       out[1] = top.paint[1];
       out[2] = top.paint[2];
-      return top.piece;
+      return top.surface;
     }
     const centre = this.topmost(shapes, x, y, first);
     const { touched } = this;
     touched.length = 0;
-    touched.push({ piece: centre.piece, points: 1 });
+    touched.push({ surface: centre.surface, points: 1 });
     let [r, g, b] = centre.paint;
     for (let i = 0; i < RING_X.length; i++) {
       const at = this.topmost(shapes, x + RING_X[i] * radius, y + RING_Y[i] * radius, first);
-      const known = touched.find(({ piece }) => piece === at.piece);
-      if (known === undefined) touched.push({ piece: at.piece, points: 1 });
+      const known = touched.find(({ surface }) => surface === at.surface);
+      if (known === undefined) touched.push({ surface: at.surface, points: 1 });
       else known.points++;
       r += at.paint[0];
       g += at.paint[1];
@@ -173,7 +173,7 @@ export class Floor {
     out[0] = r / n;
     out[1] = g / n;
     out[2] = b / n;
-    return touched.length === 1 ? centre.piece : undefined;
+    return touched.length === 1 ? centre.surface : undefined;
   }
 }
 

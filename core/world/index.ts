@@ -21,7 +21,7 @@ export * from "./picture";
 export { programOf } from "./programOf";
 export * from "./RunError";
 export { bodyOnRail } from "./rail/Carrier";
-export { meetsItself, type OnRail, type Rail, type RailPiece, RailWay, railGap } from "./rail/railWay";
+export { meetsItself, type OnRail, type Rail, type RailSection, RailWay, railGap } from "./rail/railWay";
 export * from "./robots";
 export * from "./run";
 export type { Simulated } from "./Simulated";

@@ -28,7 +28,7 @@ const shuttles: MachineJob = {
     await hands.press("radio", "carrier on a rail");
     await hands.press("radio", "Edit course");
     // An open rail: the last bend is taken away.
-    await hands.press("button", "Remove piece 4");
+    await hands.press("button", "Remove section 4");
     await hands.choose(/^none sleepers$/, "Track");
     await hands.press("button", "Add a plate");
     await hands.press("button", "Add a plate");

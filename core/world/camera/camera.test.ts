@@ -162,9 +162,9 @@ describe("a camera on a course", () => {
               [0, off],
               [0, -off],
             ].map(([ox, oy]) => floor.pieceAt(px + ox, py + oy));
-            if (around.some((piece) => piece !== around[0])) continue;
-            const [piece] = around;
-            const thing = piece === GROUND ? BARE_GROUND : piece < 0 ? patches.length - 1 - piece : piece;
+            if (around.some((surface) => surface !== around[0])) continue;
+            const [surface] = around;
+            const thing = surface === GROUND ? BARE_GROUND : surface < 0 ? patches.length - 1 - surface : surface;
             expect(shown, `pixel ${column}, ${row}`).toBe(thing);
             asked++;
           }

@@ -12,7 +12,7 @@ const Positive = z.number().positive();
 const Mm = z.number().min(-100_000).max(100_000);
 
 /** A straight by its length in mm, or a bend by its degrees (left positive) and radius in mm. */
-const RailPiece = z.union([
+const RailSection = z.union([
   z.strictObject({ straight: Positive.max(100_000) }),
   z.strictObject({
     arc: z
@@ -29,7 +29,7 @@ export const RailSchema = z
     from: z.tuple([Mm, Mm]),
     heading: z.number(),
     closed: z.boolean(),
-    way: z.array(RailPiece).min(1).max(500),
+    way: z.array(RailSection).min(1).max(500),
   })
   .superRefine((rail, context) => {
     if (!rail.closed || meetsItself(rail)) return;

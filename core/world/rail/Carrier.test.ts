@@ -165,7 +165,7 @@ describe("a carrier on a rail", () => {
   });
 
   it("is never off its rail, whatever rail it is and whatever it is told: its body is the chord between two places on it", () => {
-    const piece = fc.oneof(
+    const section = fc.oneof(
       fc.record({ straight: fc.double({ min: 20, max: 900, noNaN: true }) }),
       fc.record({ arc: fc.integer({ min: 5, max: 300 }), radius: fc.double({ min: 90, max: 900, noNaN: true }) }),
       fc.record({ arc: fc.integer({ min: -300, max: -5 }), radius: fc.double({ min: 90, max: 900, noNaN: true }) }),
@@ -176,11 +176,11 @@ describe("a carrier on a rail", () => {
     });
     fc.assert(
       fc.property(
-        fc.array(piece, { minLength: 1, maxLength: 6 }),
+        fc.array(section, { minLength: 1, maxLength: 6 }),
         fc.array(told, { minLength: 1, maxLength: 6 }),
         fc.constantFrom("forward" as const, "back" as const),
-        (pieces, orders, facing) => {
-          const rail: Rail = { from: [0, 0], heading: 0, closed: false, way: [{ straight: 130 }, ...pieces] };
+        (sections, orders, facing) => {
+          const rail: Rail = { from: [0, 0], heading: 0, closed: false, way: [{ straight: 130 }, ...sections] };
           const way = new RailWay(rail);
           const carrier = on(rail, 70, {}, facing);
           for (const { power, ticks } of orders) {

@@ -31,10 +31,10 @@ export class Carrier implements Body {
   private readonly wheel: Wheel;
   private readonly nose: 1 | -1;
   private coasting = false;
-  /** The piece that it is on with both bogies, and for a bend how far from its middle the body is. */
+  /** The section that it is on with both bogies, and for a bend how far from its middle the body is. */
   private within: LaidPiece | undefined;
   private inside = 0;
-  /** Each bogie's distance from the middle along that piece, in mm. */
+  /** Each bogie's distance from the middle along that section, in mm. */
   private half = 0;
 
   constructor(
@@ -90,26 +90,26 @@ export class Carrier implements Body {
     const { way } = this.on;
     const at = way.wrapped(this.mm);
     const known = this.within;
-    // With both bogies on one piece it goes straight on, or around the middle of a bend; that is most of the way.
+    // With both bogies on one section it goes straight on, or around the middle of a bend; that is most of the way.
     if (known === undefined || at - this.half < known.from || at + this.half > known.to) {
       const { bogieMm } = this.robot;
       this.half = bogiesFrom(way, this.mm, bogieMm);
-      this.within = way.pieceAround(at, this.half);
-      this.inside = this.within && "arc" in this.within.piece ? chordRadius(this.within.piece.radius, bogieMm) : 0;
+      this.within = way.sectionAround(at, this.half);
+      this.inside = this.within && "arc" in this.within.section ? chordRadius(this.within.section.radius, bogieMm) : 0;
       Object.assign(this, bodyOnRail(way, this.mm, bogieMm, this.nose));
       return;
     }
-    const { piece, start, from } = known;
-    if ("straight" in piece) {
+    const { section, start, from } = known;
+    if ("straight" in section) {
       this.x = start.x + (at - from) * start.cos;
       this.y = start.y + (at - from) * start.sin;
       return;
     }
-    const side = piece.arc < 0 ? -1 : 1;
-    const along = start.heading + (side * (at - from)) / (piece.radius * DEGREE);
+    const side = section.arc < 0 ? -1 : 1;
+    const along = start.heading + (side * (at - from)) / (section.radius * DEGREE);
     const { sin, cos } = sinCos(along);
-    this.x = start.x + side * (this.inside * sin - piece.radius * start.sin);
-    this.y = start.y - side * (this.inside * cos - piece.radius * start.cos);
+    this.x = start.x + side * (this.inside * sin - section.radius * start.sin);
+    this.y = start.y - side * (this.inside * cos - section.radius * start.cos);
     this.heading = along + (this.nose < 0 ? 180 : 0);
     this.sin = this.nose * sin;
     this.cos = this.nose * cos;

@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { chordInside, lengthOf, meetsItself, type Rail, type RailPiece, RailWay, railGap } from "./railWay";
+import { chordInside, lengthOf, meetsItself, type Rail, type RailSection, RailWay, railGap } from "./railWay";
 
-const rail = (way: RailPiece[], closed = false): Rail => ({ from: [100, 200], heading: 0, closed, way });
+const rail = (way: RailSection[], closed = false): Rail => ({ from: [100, 200], heading: 0, closed, way });
 /** Two straights of 600 mm and two half circles. */
 const LOOP = rail([{ straight: 600 }, { arc: 180, radius: 250 }, { straight: 600 }, { arc: 180, radius: 250 }], true);
 
-const pieces = fc.array(
+const sections = fc.array(
   fc.oneof(
     fc.record({ straight: fc.double({ min: 10, max: 2000, noNaN: true }) }),
     fc.record({
@@ -27,12 +27,12 @@ describe("a way along a rail", () => {
     expect(way.length).toBeCloseTo(300 + 100 * Math.PI + 50 * Math.PI, 9);
   });
 
-  it("is everywhere as long as it says, whatever its pieces: small ways add up to it", () => {
+  it("is everywhere as long as it says, whatever its sections: small ways add up to it", () => {
     fc.assert(
-      fc.property(pieces, fc.double({ min: -300, max: 300, noNaN: true }), (way, heading) => {
+      fc.property(sections, fc.double({ min: -300, max: 300, noNaN: true }), (way, heading) => {
         const made = new RailWay({ ...rail(way), heading });
         expect(made.length).toBeCloseTo(
-          way.reduce((sum, piece) => sum + lengthOf(piece), 0),
+          way.reduce((sum, section) => sum + lengthOf(section), 0),
           6,
         );
         const steps = 4000;
@@ -63,10 +63,10 @@ describe("a way along a rail", () => {
 
   it("knows the straight on which both bogies lie", () => {
     const loop = new RailWay(LOOP);
-    expect(loop.pieceAround(300, 60)).toMatchObject({ from: 0, to: 600 });
-    expect(loop.pieceAround(loop.length + 300, 60)).toMatchObject({ from: 0, to: 600 });
-    expect(loop.pieceAround(570, 60)).toBeUndefined();
-    expect(loop.pieceAround(800, 60)).toMatchObject({ from: 600, piece: { arc: 180 } });
+    expect(loop.sectionAround(300, 60)).toMatchObject({ from: 0, to: 600 });
+    expect(loop.sectionAround(loop.length + 300, 60)).toMatchObject({ from: 0, to: 600 });
+    expect(loop.sectionAround(570, 60)).toBeUndefined();
+    expect(loop.sectionAround(800, 60)).toMatchObject({ from: 600, section: { arc: 180 } });
   });
 
   it("goes around where it is closed, and straight on beyond the ends of an open one", () => {

@@ -1,16 +1,16 @@
 import { sinCos } from "../../arithmetic";
 
-/** One piece of a rail: so many mm straight on, or a bend by so many degrees (left positive) of a radius in mm. */
-export type RailPiece = { straight: number } | { arc: number; radius: number };
+/** One section of a rail: so many mm straight on, or a bend by so many degrees (left positive) of a radius in mm. */
+export type RailSection = { straight: number } | { arc: number; radius: number };
 
-/** A rail: where it begins, in which direction, and its pieces one after the other. */
+/** A rail: where it begins, in which direction, and its sections one after the other. */
 export interface Rail {
   from: readonly [number, number];
   /** Degrees counter-clockwise from east. */
   heading: number;
   /** Whether its end meets its beginning. */
   closed: boolean;
-  way: readonly RailPiece[];
+  way: readonly RailSection[];
 }
 
 /** A place on a rail: mm from its beginning to where, in mm, and in which direction it leads there. */
@@ -22,15 +22,15 @@ export interface OnRail {
   cos: number;
 }
 
-/** How long a piece is, in mm. */
-export const lengthOf = (piece: RailPiece): number =>
-  "straight" in piece ? piece.straight : Math.abs(piece.arc) * DEGREE * piece.radius;
+/** How long a section is, in mm. */
+export const lengthOf = (section: RailSection): number =>
+  "straight" in section ? section.straight : Math.abs(section.arc) * DEGREE * section.radius;
 
 export const DEGREE = Math.PI / 180;
 
-/** A piece with where it lies along the rail, in mm, and the place where it begins. */
+/** A section with where it lies along the rail, in mm, and the place where it begins. */
 export interface LaidPiece {
-  piece: RailPiece;
+  section: RailSection;
   from: number;
   to: number;
   start: OnRail;
@@ -40,24 +40,24 @@ export interface LaidPiece {
 export class RailWay {
   readonly length: number;
   readonly closed: boolean;
-  /** Where the last piece ends. */
+  /** Where the last section ends. */
   readonly end: OnRail;
-  readonly pieces: readonly LaidPiece[];
-  /** The piece that was asked for last: one mostly asks about the same one again. */
+  readonly sections: readonly LaidPiece[];
+  /** The section that was asked for last: one mostly asks about the same one again. */
   private last = 0;
 
-  /** @param rail with at least one piece */
+  /** @param rail with at least one section */
   constructor({ from, heading, closed, way }: Rail) {
     let at: OnRail = { x: from[0], y: from[1], heading, ...sinCos(heading) };
     let length = 0;
-    const pieces: LaidPiece[] = [];
-    for (const piece of way) {
-      const to = length + lengthOf(piece);
-      pieces.push({ piece, from: length, to, start: at });
-      at = along(at, piece, to - length);
+    const sections: LaidPiece[] = [];
+    for (const section of way) {
+      const to = length + lengthOf(section);
+      sections.push({ section, from: length, to, start: at });
+      at = along(at, section, to - length);
       length = to;
     }
-    this.pieces = pieces;
+    this.sections = sections;
     this.length = length;
     this.closed = closed;
     this.end = at;
@@ -65,21 +65,21 @@ export class RailWay {
 
   /** The place so many mm from the beginning; a closed rail goes on around, an open one straight on beyond its ends. */
   at(mm: number): OnRail {
-    const { length, pieces } = this;
+    const { length, sections } = this;
     const way = this.wrapped(mm);
     let i = this.last;
-    while (i > 0 && way < pieces[i].from) i--;
-    while (i < pieces.length - 1 && way > pieces[i].to) i++;
+    while (i > 0 && way < sections[i].from) i--;
+    while (i < sections.length - 1 && way > sections[i].to) i++;
     this.last = i;
-    const { piece, from, start } = pieces[i];
-    if (way > pieces[i].to) return along(this.end, STRAIGHT, way - length);
-    return way < 0 ? along(start, STRAIGHT, way) : along(start, piece, way - from);
+    const { section, from, start } = sections[i];
+    if (way > sections[i].to) return along(this.end, STRAIGHT, way - length);
+    return way < 0 ? along(start, STRAIGHT, way) : along(start, section, way - from);
   }
 
-  /** The piece on which all from `half` mm before a place to `half` mm behind it lies; undefined where none does. */
-  pieceAround(mm: number, half: number): LaidPiece | undefined {
+  /** The section on which all from `half` mm before a place to `half` mm behind it lies; undefined where none does. */
+  sectionAround(mm: number, half: number): LaidPiece | undefined {
     const way = this.wrapped(mm);
-    return this.pieces.find(({ from, to }) => way - half >= from && way + half <= to);
+    return this.sections.find(({ from, to }) => way - half >= from && way + half <= to);
   }
 
   /** The same place as mm from the beginning, without the rounds of a closed rail. */
@@ -89,26 +89,26 @@ export class RailWay {
     return way < 0 ? way + this.length : way;
   }
 
-  /** The pieces that bend, with where they lie along the rail and their radius in mm. */
+  /** The sections that bend, with where they lie along the rail and their radius in mm. */
   get bends(): readonly { from: number; to: number; radius: number; left: boolean }[] {
-    return this.pieces.flatMap(({ piece, from, to }) =>
-      "arc" in piece ? [{ from, to, radius: piece.radius, left: piece.arc > 0 }] : [],
+    return this.sections.flatMap(({ section, from, to }) =>
+      "arc" in section ? [{ from, to, radius: section.radius, left: section.arc > 0 }] : [],
     );
   }
 }
 
-const STRAIGHT: RailPiece = { straight: 0 };
+const STRAIGHT: RailSection = { straight: 0 };
 
-/** So many mm along a piece from where it begins. */
-function along(start: OnRail, piece: RailPiece, mm: number): OnRail {
-  if ("straight" in piece) return { ...start, x: start.x + mm * start.cos, y: start.y + mm * start.sin };
-  const side = piece.arc < 0 ? -1 : 1;
-  const heading = start.heading + (side * mm) / (piece.radius * DEGREE);
+/** So many mm along a section from where it begins. */
+function along(start: OnRail, section: RailSection, mm: number): OnRail {
+  if ("straight" in section) return { ...start, x: start.x + mm * start.cos, y: start.y + mm * start.sin };
+  const side = section.arc < 0 ? -1 : 1;
+  const heading = start.heading + (side * mm) / (section.radius * DEGREE);
   const turned = sinCos(heading);
   // Around the bend's middle, which lies a radius to the side.
   return {
-    x: start.x + side * piece.radius * (turned.sin - start.sin),
-    y: start.y - side * piece.radius * (turned.cos - start.cos),
+    x: start.x + side * section.radius * (turned.sin - start.sin),
+    y: start.y - side * section.radius * (turned.cos - start.cos),
     heading,
     ...turned,
   };

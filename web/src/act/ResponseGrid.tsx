@@ -113,7 +113,7 @@ export function ResponseGrid() {
                 const responses = mode.responses.filter((r) => printTrigger(r.when) === phrase);
                 const name = `${triggerWords(trigger, project)}, in ${mode.name}`;
                 return (
-                  <Place key={mode.id} onDrop={(dragged, how) => drop(dragged, mode.id, how)}>
+                  <DropPlace key={mode.id} onDrop={(dragged, how) => drop(dragged, mode.id, how)}>
                     {responses.length === 0 ? (
                       <GridCell cell={{ mode: mode.id, ignored: phrase }} name={name} />
                     ) : (
@@ -133,7 +133,7 @@ export function ResponseGrid() {
                         </Draggable>
                       ))
                     )}
-                  </Place>
+                  </DropPlace>
                 );
               })}
             </tr>
@@ -145,7 +145,13 @@ export function ResponseGrid() {
 }
 
 /** A mode's cell of a row: responses are put down in it. */
-function Place({ onDrop, children }: { onDrop: (dragged: string, how: Dropped) => void; children: React.ReactNode }) {
+function DropPlace({
+  onDrop,
+  children,
+}: {
+  onDrop: (dragged: string, how: Dropped) => void;
+  children: React.ReactNode;
+}) {
   const { place, dropProps, isOver } = useThingDrop<HTMLTableCellElement>(RESPONSE, onDrop);
   return (
     <td

@@ -2,7 +2,7 @@ import styled from "styled-components";
 import { Button } from "../ui/Button";
 import { NARROW } from "../ui/narrow";
 
-const Line = styled.div`
+const Row = styled.div`
   position: fixed;
   left: 50%;
   bottom: 158px;
@@ -22,11 +22,11 @@ const Line = styled.div`
 /** One sentence over the page until it is put away. */
 export function Notice({ text, onClose }: { text: string; onClose: () => void }) {
   return (
-    <Line role="status" aria-label="Notice">
+    <Row role="status" aria-label="Notice">
       <span>{text}</span>
       <Button $small onPress={onClose}>
         OK
       </Button>
-    </Line>
+    </Row>
   );
 }

@@ -9,7 +9,7 @@ import { Readings } from "../model/session/Readings";
 import { Button } from "../ui/Button";
 import { Spacer } from "../ui/layout";
 
-const Line = styled.div`
+const Row = styled.div`
   display: flex;
   gap: 10px;
   align-items: center;
@@ -92,7 +92,7 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
     if (await onAdd(orphan.project)) await forget(orphan);
   };
   return orphans.map((orphan) => (
-    <Line key={`${orphan.kept.project} ${orphan.kept.window}`} role="status">
+    <Row key={`${orphan.kept.project} ${orphan.kept.window}`} role="status">
       <span>
         “{orphan.kept.document.name}” was deleted, but this browser keeps changes of it from{" "}
         {new Date(orphan.kept.at).toLocaleString()}
@@ -107,6 +107,6 @@ export function Orphans({ known, onAdd }: { known: readonly string[]; onAdd: (pr
       <Button $small onPress={() => void restore(orphan)}>
         Restore as a new project
       </Button>
-    </Line>
+    </Row>
   ));
 }

@@ -13,7 +13,7 @@ import { FrameView } from "./FrameView";
 import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
 
-const Place = styled.section`
+const Holder = styled.section`
   min-height: 0;
   min-width: 0;
   display: flex;
@@ -57,7 +57,7 @@ export function FrameBeside({ tape, sensor }: { tape: TapeHead; sensor: CameraSe
     dispatch(playheadMoved({ source: tape.id, t: t[Math.max(0, Math.min(t.length - 1, index + by))] }));
   };
   return (
-    <Place aria-label="Frame beside the field" data-looked={isLooked} data-looks={looks}>
+    <Holder aria-label="Frame beside the field" data-looked={isLooked} data-looks={looks}>
       <Head style={{ marginBottom: 4, minHeight: 24 }}>
         <Title>
           Frame {index + 1} of {t.length}
@@ -96,7 +96,7 @@ export function FrameBeside({ tape, sensor }: { tape: TapeHead; sensor: CameraSe
           onPress={probe.pin}
         />
       )}
-    </Place>
+    </Holder>
   );
 }
 

@@ -12,7 +12,7 @@ import { useFrame, useSetup } from "./useFrame";
 import { useProbe } from "./useProbe";
 import { useRunFrames } from "./useRunFrames";
 
-const Place = styled.section`
+const Holder = styled.section`
   display: flex;
   flex-direction: column;
   height: 268px;
@@ -59,7 +59,7 @@ function Shown(props: {
   const probe = useProbe(seen, sensor);
   return (
     <>
-      <Place aria-label="Frame of the run">
+      <Holder aria-label="Frame of the run">
         <Head style={{ marginBottom: 4, minHeight: 22 }}>
           <Title>{title}</Title>
           <Spacer />
@@ -79,7 +79,7 @@ function Shown(props: {
             onPress={probe.pin}
           />
         )}
-      </Place>
+      </Holder>
       {seen !== null && <FoundTable looked={seen.looked} targets={project.targets} />}
     </>
   );

@@ -26,7 +26,7 @@ const FrameBeside = lazily(() => import("../camera/FrameBeside").then((m) => m.F
 
 const SuggestionSheet = lazily(() => import("./SuggestionSheet").then((m) => m.SuggestionSheet));
 
-const Line = styled.div`
+const Row = styled.div`
   display: flex;
   gap: 6px;
   align-items: center;
@@ -99,7 +99,7 @@ function RulesTab() {
   const coded = sensors.filter((s) => s.ruleSet === id).every((s) => REPORT_KINDS.get(s.reports).coded);
   return (
     <>
-      <Line>
+      <Row>
         {ruleSets.length > 1 ? (
           <Select
             label="Rule set"
@@ -123,15 +123,15 @@ function RulesTab() {
           options={METHODS}
           onChange={(next) => edit("setMethod", { ruleSet: id, method: next })}
         />
-      </Line>
+      </Row>
       {REPORT_KINDS.get(reports).coded && coded ? (
         <Empty>The sensor says codes of its own; what they stand for is set in Sense, under Change sensor.</Empty>
       ) : (
         <>
-          <Line style={{ marginBottom: 6 }}>
+          <Row style={{ marginBottom: 6 }}>
             {method === "bands" && <Button onPress={() => dispatch(openSet("suggestion"))}>Suggest rules</Button>}
             <TeachButton />
-          </Line>
+          </Row>
           {method === "bands" ? <RuleList /> : <NearestPanel />}
           {method === "bands" && <AddRule />}
           <FindingList stage="decide" />
@@ -161,7 +161,7 @@ function Compare() {
   const other = usePublishedPart(useSession().judging.judged, (j) => j.before?.sum.other ?? 0);
   const dispatch = useAppDispatch();
   return (
-    <Line role="group" aria-label="Compare">
+    <Row role="group" aria-label="Compare">
       {before === null ? (
         <>
           <Button onPress={() => ruleSets && dispatch(beforeKept(ruleSets))}>
@@ -180,6 +180,6 @@ function Compare() {
           </Button>
         </>
       )}
-    </Line>
+    </Row>
   );
 }

@@ -53,7 +53,7 @@ const Heads = styled.div`
   color: ${({ theme }) => theme.ink2};
   & span span { text-align: right; white-space: nowrap; }
 `;
-const Line = styled.div`
+const Row = styled.div`
   display: flex;
   gap: 6px;
   align-items: center;
@@ -119,7 +119,7 @@ export function NearestPanel() {
   };
   return (
     <section aria-label="References">
-      <Line>
+      <Row>
         <Button
           why={!marked && "Nothing is marked yet. Record and mark in Sense first."}
           onPress={() => {
@@ -137,7 +137,7 @@ export function NearestPanel() {
           options={targets.map((t) => ({ id: t.id as string, text: t.name }))}
           onChange={(id) => addFor(id as TargetId)}
         />
-      </Line>
+      </Row>
       {references.length === 0 && (
         <Empty>
           No references yet: everything is unknown. Take them from the marks, or add one from the reading that is looked

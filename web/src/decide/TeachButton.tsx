@@ -14,7 +14,7 @@ import { Select } from "../ui/Select";
 import { Sheet, SheetButtons } from "../ui/Sheet";
 import { seconds } from "../ui/seconds";
 
-const Line = styled.p`
+const Row = styled.p`
   display: flex;
   gap: 8px;
   align-items: center;
@@ -105,10 +105,10 @@ function TeachSheet({ onClose }: { onClose: () => void }) {
         <p>This tape is of a sensor with other rules. Choose a tape of a sensor that these rules are for.</p>
       ) : (
         <>
-          <Line>
+          <Row>
             From {(stretch.from / 1000).toFixed(2)} to {seconds(stretch.to)} of {tape?.name}
             <Dim>{mark ? "the mark at the playhead" : "what the tape shows; it is marked too"}</Dim>
-          </Line>
+          </Row>
           <Select
             label="These are readings of"
             value={(target as string | undefined) ?? null}

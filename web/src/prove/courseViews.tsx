@@ -42,7 +42,7 @@ export const COURSE_VIEWS: Record<string, CourseViews> = {
     largeFace: false,
     Edit: EditableRail,
     Fields: RailFields,
-    hint: "drag plates, ends of pieces, the ring to go on; or arrow keys; Delete removes",
+    hint: "drag plates, ends of sections, the ring to go on; or arrow keys; Delete removes",
   },
   belt: {
     ground: "the belt is",

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { Box } from "../ui/EntryField";
-import { Group, Line } from "../ui/fields";
+import { FieldRow, Group } from "../ui/fields";
 import { Dim } from "../ui/layout";
 import { Select } from "../ui/Select";
 import type { CameraDraft } from "./sensorDraft";
@@ -45,13 +45,13 @@ export function CameraFields(props: {
   return (
     <Group>
       <legend>Frames, in px</legend>
-      <Line as="div">
+      <FieldRow as="div">
         Size
         <Fields>
           {field("width", "Width of a frame")} × {field("height", "Height of a frame")}
           {sized && <Dim>as its tapes have it</Dim>}
         </Fields>
-      </Line>
+      </FieldRow>
       <Select
         label="Rows come"
         value={draft.rows}
@@ -70,37 +70,37 @@ export function CameraFields(props: {
         ]}
         onChange={(values) => change({ values })}
       />
-      <Line as="div">
+      <FieldRow as="div">
         Rows that count
         <Fields>
           {strip(0, "First row that counts", "0")} to before {strip(1, "First row below the strip", draft.height)}
         </Fields>
-      </Line>
-      <Line as="div">
+      </FieldRow>
+      <FieldRow as="div">
         Columns
         <Fields>
           {strip(2, "First column that counts", "0")} to before{" "}
           {strip(3, "First column right of the strip", draft.width)}
         </Fields>
-      </Line>
-      <Line as="div">
+      </FieldRow>
+      <FieldRow as="div">
         Cleaned by
         <Fields>
           {field("erode", "Erosion in px")} taken off, then {field("dilate", "Dilation in px")} put on
         </Fields>
-      </Line>
-      <Line as="div">
+      </FieldRow>
+      <FieldRow as="div">
         A blob has
         <Fields>at least {field("minArea", "Least area of a blob in px")} px</Fields>
-      </Line>
-      <Line as="div">
+      </FieldRow>
+      <FieldRow as="div">
         Errors count
         <Fields>from column {field("setPoint", "Set point")}</Fields>
-      </Line>
-      <Line as="div">
+      </FieldRow>
+      <FieldRow as="div">
         It sees
         <Fields>{field("viewDeg", "Angle of view in degrees")} ° wide, in the simulation</Fields>
-      </Line>
+      </FieldRow>
       {draft.values === "srgb" && (
         <Select
           label="Exposure in the simulation"

@@ -63,7 +63,7 @@ const Lines = styled.ul`
   border: 1px solid ${({ theme }) => theme.ruleSoft};
 `;
 
-const Line = styled.div`
+const Row = styled.div`
   display: flex;
   gap: 12px;
   align-items: center;
@@ -151,7 +151,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
     <Sheet title={`Import ${source.name}`} wide isOpen onClose={onClose}>
       {preview && plan && (
         <>
-          <Line>
+          <Row>
             <Select
               label="Holds"
               value={plan.report}
@@ -183,7 +183,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
             )}
             {"everyMs" in plan.time && <Dim>no time column: a row every {plan.time.everyMs} ms</Dim>}
             {preview.above.length > 0 && <Dim>lines {preview.above.join(", ")} stand above the header</Dim>}
-          </Line>
+          </Row>
           <ColumnTable preview={preview} plan={plan} periodMs={current.periodMs} onPlan={setPlan} />
         </>
       )}
@@ -278,7 +278,7 @@ function ScaleLine(props: {
 }) {
   const { report, scale, onScale } = props;
   return (
-    <Line>
+    <Row>
       <Title>Scale, guessed from the values</Title>
       {REPORT_KINDS.get(report).channels.map((channel) => (
         <Select
@@ -294,7 +294,7 @@ function ScaleLine(props: {
           onChange={(end) => onScale({ ...scale, [channel]: Number(end) })}
         />
       ))}
-    </Line>
+    </Row>
   );
 }
 

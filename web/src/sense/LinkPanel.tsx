@@ -26,7 +26,7 @@ import { ActPanel, Commanded } from "./ActPanel";
 import { Address, addressOf, type LinkKind, linkGoing, linkOver } from "./link";
 import { Recorder } from "./Stand";
 
-const Line = styled.div`
+const Row = styled.div`
   display: grid;
   grid-template-columns: 62px minmax(0, 1fr);
   gap: 8px;
@@ -157,7 +157,7 @@ export function LinkPanel() {
           <ActPanel link={open} hears={kind === "http" ? known : undefined} />
           {!isCamera(sensor) && (
             <>
-              <Line>
+              <Row>
                 <span>light</span>
                 <LightSelect
                   label="Light that the robot is in"
@@ -165,7 +165,7 @@ export function LinkPanel() {
                   light={light ?? undefined}
                   onChange={(chosen) => dispatch(liveLightSet(chosen ?? null))}
                 />
-              </Line>
+              </Row>
               <Recorder />
             </>
           )}
@@ -209,7 +209,7 @@ function LinkWay({ kind, onKind }: { kind: LinkKind; onKind: (kind: LinkKind) =>
   const baud = known?.over.kind === "port" ? known.over.baud : 115_200;
   return (
     <>
-      <Line>
+      <Row>
         <span>robot</span>
         <Select
           label="How the robot is linked"
@@ -222,9 +222,9 @@ function LinkWay({ kind, onKind }: { kind: LinkKind; onKind: (kind: LinkKind) =>
           ]}
           onChange={onKind}
         />
-      </Line>
+      </Row>
       {kind === "line" && (
-        <Line>
+        <Row>
           <span>where</span>
           <div>
             <EntryField
@@ -240,10 +240,10 @@ function LinkWay({ kind, onKind }: { kind: LinkKind; onKind: (kind: LinkKind) =>
               }}
             />
           </div>
-        </Line>
+        </Row>
       )}
       {kind === "port" && (
-        <Line>
+        <Row>
           <span>speed</span>
           <Select
             label="Speed of the port"
@@ -252,7 +252,7 @@ function LinkWay({ kind, onKind }: { kind: LinkKind; onKind: (kind: LinkKind) =>
             options={BAUDS.map((rate) => ({ id: String(rate), text: `${rate} baud` }))}
             onChange={(rate) => edit("setLink", { link: linkGoing(project, { kind: "port", baud: Number(rate) }) })}
           />
-        </Line>
+        </Row>
       )}
     </>
   );
@@ -281,7 +281,7 @@ function Strangers({ link, names }: { link: Link; names: readonly string[] }) {
   const project = useProject();
   const edit = useEdit();
   return names.map((name) => (
-    <Line key={name} role="alert">
+    <Row key={name} role="alert">
       <span title={name} style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
         {name}
       </span>
@@ -293,6 +293,6 @@ function Strangers({ link, names }: { link: Link; names: readonly string[] }) {
         options={project.sensors.map(({ id, name: own }) => ({ id: id as string, text: own }))}
         onChange={(id) => edit("nameRobotSensor", { link: link.id, name, sensor: id as SensorId })}
       />
-    </Line>
+    </Row>
   ));
 }

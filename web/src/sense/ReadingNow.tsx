@@ -9,7 +9,7 @@ import { rawText } from "../ui/rawText";
 import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
 
-const Line = styled.div`
+const Row = styled.div`
   display: flex;
   align-items: flex-end;
   gap: 16px;
@@ -77,7 +77,7 @@ export function ReadingNow(props: {
   return (
     <section aria-label={label}>
       <Title>{title}</Title>
-      <Line>
+      <Row>
         <Swatch style={{ background: colourOf(block)(index) }} role="img" aria-label="Its colour" />
         <div>
           <Large>
@@ -104,7 +104,7 @@ export function ReadingNow(props: {
             </Num>
           )}
         </div>
-      </Line>
+      </Row>
       <div ref={ref}>
         <Canvas width={width} height={30} draw={draw} label="The last three seconds" />
       </div>

@@ -8,7 +8,7 @@ import { useAppDispatch } from "../hooks/store";
 import { sensorChosen } from "../model/store/view";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
-import { Group, Line } from "../ui/fields";
+import { FieldRow, Group } from "../ui/fields";
 import { Dim, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
@@ -60,10 +60,10 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
   };
   return (
     <Sheet title={sensor === null ? "New sensor" : sensor.name} isOpen onClose={onClose}>
-      <Line>
+      <FieldRow>
         Name
         <Box type="text" $wide value={draft.name} onChange={(event) => change({ name: event.target.value })} />
-      </Line>
+      </FieldRow>
       <Select
         label="Ready form"
         value={formOf(draft)}
@@ -116,7 +116,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           onChange={(order) => change({ order })}
         />
       )}
-      <Line>
+      <FieldRow>
         {draft.reports === "frames" ? "A frame every" : "A reading every"}
         <span>
           <Box
@@ -127,7 +127,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           />{" "}
           ms
         </span>
-      </Line>
+      </FieldRow>
       {draft.reports === "frames" && (
         <CameraFields
           draft={draft.camera}

@@ -10,7 +10,7 @@ import { usePalette } from "../ui/themeChoice";
 import { useSize } from "../ui/useSize";
 import type { Group } from "./spreadGroups";
 
-const Place = styled.div`
+const Holder = styled.div`
   position: relative;
 `;
 
@@ -124,7 +124,7 @@ export function SpreadPlot({ feature, groups }: { feature: Feature; groups: read
   };
   const over = hover === null ? undefined : groups[0] && placeOfHover(rows, hover, feature);
   return (
-    <Place
+    <Holder
       ref={ref}
       onPointerMove={(event) => {
         const dot = dotUnder(event);
@@ -159,7 +159,7 @@ export function SpreadPlot({ feature, groups }: { feature: Feature; groups: read
           }}
         />
       )}
-    </Place>
+    </Holder>
   );
 }
 

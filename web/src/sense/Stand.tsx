@@ -21,7 +21,7 @@ const LightsSheet = lazily(() => import("../lights/LightsSheet").then((m) => m.L
 
 const HeightSweepSheet = lazily(() => import("./HeightSweepSheet").then((m) => m.HeightSweepSheet));
 
-const Line = styled.div`
+const Row = styled.div`
   display: grid;
   grid-template-columns: 82px minmax(0, 1fr);
   gap: 8px;
@@ -68,7 +68,7 @@ export function Stand() {
           Height sweep
         </Button>
       </Head>
-      <Line>
+      <Row>
         <span>under it</span>
         <Select
           label="Under the sensor"
@@ -77,8 +77,8 @@ export function Stand() {
           options={things}
           onChange={(under) => dispatch(standSet({ under }))}
         />
-      </Line>
-      <Line>
+      </Row>
+      <Row>
         <span>next to</span>
         <Select<Under | "none">
           label="Next to"
@@ -87,7 +87,7 @@ export function Stand() {
           options={[{ id: "none", text: "no edge" }, ...things]}
           onChange={(id) => dispatch(standSet({ beside: id === "none" ? null : id }))}
         />
-      </Line>
+      </Row>
       {stand.beside !== null && (
         <RangeField
           label="share of the spot"
@@ -100,7 +100,7 @@ export function Stand() {
           onChange={(share) => dispatch(standSet({ share }))}
         />
       )}
-      <Line>
+      <Row>
         <span>light</span>
         <Select
           label="Light on the bench"
@@ -109,7 +109,7 @@ export function Stand() {
           options={lights.map((l) => ({ id: l.id as string, text: l.name }))}
           onChange={(id) => dispatch(standSet({ light: id as typeof stand.light }))}
         />
-      </Line>
+      </Row>
       <RangeField
         label="height"
         value={stand.height}

@@ -31,7 +31,7 @@ const Code = styled.pre`
   border: 1px solid ${({ theme }) => theme.rule};
   padding: 12px;
 `;
-const Line = styled.div`
+const Row = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 8px;
@@ -167,13 +167,13 @@ export function ShipStage() {
 
 function FileLine({ title, note, children }: { title: string; note: string; children: ReactNode }) {
   return (
-    <Line>
+    <Row>
       <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
         {title}
         <small>{note}</small>
       </span>
       {children}
-    </Line>
+    </Row>
   );
 }
 

@@ -13,7 +13,7 @@ const List = styled.ol`
   min-height: 100px;
   flex: 1;
 `;
-const Line = styled.button<{ $past: boolean; $now: boolean }>`
+const Row = styled.button<{ $past: boolean; $now: boolean }>`
   border: 0;
   background: none;
   padding: 0 4px;
@@ -87,7 +87,7 @@ export function NoteList(props: {
     <List aria-label={label}>
       {notes.map((note, i) => (
         <li key={i} ref={i === at ? current : undefined}>
-          <Line
+          <Row
             {...(onChoose === undefined
               ? { as: "div" as const }
               : { type: "button" as const, onClick: () => onChoose(note.t) })}
@@ -96,7 +96,7 @@ export function NoteList(props: {
           >
             <span>{seconds(note.t)}</span>
             <span style={{ whiteSpace: "pre-wrap" }}>{write(note)}</span>
-          </Line>
+          </Row>
         </li>
       ))}
     </List>

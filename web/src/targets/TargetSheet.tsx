@@ -5,7 +5,7 @@ import { useState } from "react";
 import { useEdit, useProject } from "../hooks/project";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
-import { Line } from "../ui/fields";
+import { FieldRow } from "../ui/fields";
 import { Info } from "../ui/Info";
 import { Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
@@ -52,11 +52,11 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   };
   return (
     <Sheet title={target === null ? "New target" : target.name} isOpen onClose={onClose}>
-      <Line>
+      <FieldRow>
         Name
         <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
-      </Line>
-      <Line>
+      </FieldRow>
+      <FieldRow>
         Code
         <Box
           type="text"
@@ -65,12 +65,12 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
           maxLength={2}
           onChange={(event) => setCode(event.target.value)}
         />
-      </Line>
+      </FieldRow>
       <span style={{ display: "flex", gap: 6, alignItems: "center" }}>
         <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
         <Info word="kinds of target" />
       </span>
-      <Line>
+      <FieldRow>
         Paint
         <span style={{ display: "flex", gap: 8, alignItems: "center" }}>
           <input
@@ -95,7 +95,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
             }}
           />
         </span>
-      </Line>
+      </FieldRow>
       {wrong !== undefined && name !== "" && <Wrong role="alert">{wrong}</Wrong>}
       {uses.length > 0 && <p>Used by {uses.join(", ")}; it cannot be deleted as long as it is.</p>}
       <SheetButtons>

@@ -3,7 +3,7 @@ import { useEdit } from "../../hooks/project";
 import { Dim, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { CmField, Line } from "../course/fields";
+import { CmField, FieldRow } from "../course/fields";
 
 /** What a belt has beside any course: its size, and how its pieces follow each other. */
 export function BeltFields({ course }: { course: Course }) {
@@ -16,18 +16,18 @@ export function BeltFields({ course }: { course: Course }) {
   const shape = pieces.size;
   return (
     <section aria-label="The belt">
-      <Line>
+      <FieldRow>
         belt
         <CmField label="Length of the belt" mm={size[0]} low={1} onChange={(v) => sized([v, size[1]])} />
         by
         <CmField label="Width of the belt" mm={size[1]} low={1} onChange={(v) => sized([size[0], v])} />
         cm
-      </Line>
+      </FieldRow>
       <Head style={{ margin: "8px 0 4px" }}>
         <Title>Pieces</Title>
         <Dim style={{ fontSize: 12 }}>gaps of {(leastGap(pieces) / 10).toFixed(1)} cm or more</Dim>
       </Head>
-      <Line>
+      <FieldRow>
         <Select
           label="shape"
           value={"disc" in shape ? "disc" : "rect"}
@@ -72,8 +72,8 @@ export function BeltFields({ course }: { course: Course }) {
           </>
         )}
         cm
-      </Line>
-      <Line>
+      </FieldRow>
+      <FieldRow>
         every
         <CmField label="Between the pieces" mm={pieces.every} high={1000} onChange={(every) => set({ every })} />
         cm, ±
@@ -95,7 +95,7 @@ export function BeltFields({ course }: { course: Course }) {
           onChange={(offsetMm) => set({ offsetMm })}
         />
         mm off the middle
-      </Line>
+      </FieldRow>
     </section>
   );
 }

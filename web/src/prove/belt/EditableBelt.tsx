@@ -7,7 +7,7 @@ import { Chip } from "../../targets/Chip";
 import { Button, Choice } from "../../ui/Button";
 import { Dim, Empty, Head, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
-import { Line, TargetField } from "../course/fields";
+import { FieldRow, TargetField } from "../course/fields";
 import type { CourseEditProps } from "../courseProps";
 import { StillBelt } from "./BeltOfRobot";
 import { byShares, inOrder, pieceAdded, pieceMoved, pieceRemoved, pieceRepainted, rowOf } from "./pieceEdit";
@@ -175,7 +175,7 @@ function RowOfPieces({ course }: { course: BeltCourse }) {
         })}
       </Row>
       {at !== null && (
-        <Line>
+        <FieldRow>
           <TargetField
             label={`Target of piece ${at + 1}`}
             project={project}
@@ -186,7 +186,7 @@ function RowOfPieces({ course }: { course: BeltCourse }) {
             Remove
           </Button>
           <Dim>arrow keys move it, Delete removes it</Dim>
-        </Line>
+        </FieldRow>
       )}
     </>
   );
@@ -204,7 +204,7 @@ function Shares({ course }: { course: BeltCourse }) {
   );
   return (
     <>
-      <Line>
+      <FieldRow>
         <NumberField
           label="How many pieces"
           value={order.count}
@@ -213,9 +213,9 @@ function Shares({ course }: { course: BeltCourse }) {
           onChange={(v) => set({ ...order, count: Math.round(v) })}
         />
         pieces, drawn by the seed
-      </Line>
+      </FieldRow>
       {order.draw.map((share, i) => (
-        <Line key={i}>
+        <FieldRow key={i}>
           <TargetField
             label={`Target of share ${i + 1}`}
             project={project}
@@ -238,7 +238,7 @@ function Shares({ course }: { course: BeltCourse }) {
           >
             ×
           </Button>
-        </Line>
+        </FieldRow>
       ))}
       <Button
         $small

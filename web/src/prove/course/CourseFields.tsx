@@ -7,7 +7,7 @@ import { Dim } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { COURSE_VIEWS } from "../courseViews";
-import { CmField, Line } from "./fields";
+import { CmField, FieldRow } from "./fields";
 import { nameTaken } from "./nameTaken";
 
 /** Name, ground and size of the course; how steady cards are held. */
@@ -18,7 +18,7 @@ export function CourseFields({ course }: { course: Course }) {
   const set: SetPart = (change) => edit("changeCourse", { course: course.id, change });
   return (
     <>
-      <Line>
+      <FieldRow>
         <EntryField
           width={150}
           label="Name of the course"
@@ -38,7 +38,7 @@ export function CourseFields({ course }: { course: Course }) {
           options={targets.map((t) => ({ id: t.id as string, text: t.name }))}
           onChange={(id) => set({ ground: id as TargetId })}
         />
-      </Line>
+      </FieldRow>
       {courseKindOf(course).hasFloor && <SizeFields course={course} set={set} />}
       {(cardsAlone || course.cards.length > 0) && <SteadyFields course={course} set={set} />}
     </>
@@ -49,19 +49,19 @@ type SetPart = (change: ArgsOf<"changeCourse">["change"]) => string | undefined;
 
 function SizeFields({ course, set }: { course: Course; set: SetPart }) {
   return (
-    <Line>
+    <FieldRow>
       <CmField label="Length" mm={course.size[0]} low={1} onChange={(v) => set({ size: [v, course.size[1]] })} />
       by
       <CmField label="Depth" mm={course.size[1]} low={1} onChange={(v) => set({ size: [course.size[0], v] })} />
       cm
-    </Line>
+    </FieldRow>
   );
 }
 
 /** How steady cards are held. */
 function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
   return (
-    <Line>
+    <FieldRow>
       cards off by about
       <NumberField
         label="Jitter in mm"
@@ -82,6 +82,6 @@ function SteadyFields({ course, set }: { course: Course; set: SetPart }) {
         onChange={(v) => set({ held: { ...course.held, trembleMm: v } })}
       />
       mm <Dim>standard deviations</Dim>
-    </Line>
+    </FieldRow>
   );
 }

@@ -9,7 +9,17 @@ import { Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { typedNumber } from "../../ui/typed";
-import { CmField, Line, PaintedField, PlaceField, PointField, Points, ShapeField, TargetField, Times } from "./fields";
+import {
+  CmField,
+  FieldRow,
+  PaintedField,
+  PlaceField,
+  PointField,
+  Points,
+  ShapeField,
+  TargetField,
+  Times,
+} from "./fields";
 import { nameTaken } from "./nameTaken";
 
 /** The numbers of the chosen part of a course. */
@@ -70,9 +80,9 @@ function ZoneFields({ of, set, put, course }: FieldsOf<"zones">) {
   };
   return (
     <>
-      <Line>
+      <FieldRow>
         <EntryField width={150} label="Name of the zone" text={one.name} take={rename} />
-      </Line>
+      </FieldRow>
       <ShapeField shape={one.shape} onChange={(shape) => put({ shape })} />
       <PlaceField at={one.at} angle={one.angle} onChange={(place) => put(place)} />
       <Points of={of} onChange={set} />
@@ -85,12 +95,12 @@ function LineFields({ of, set, put }: FieldsOf<"lines">) {
   const one = of.thing;
   return (
     <>
-      <Line>
+      <FieldRow>
         <TargetField label="target" project={project} value={one.target} onChange={(target) => put({ target })} />
         width
         <NumberField label="Width in mm" value={one.width} low={1} high={1000} onChange={(width) => put({ width })} />
         mm
-      </Line>
+      </FieldRow>
       <Points of={of} onChange={set} />
     </>
   );
@@ -102,12 +112,12 @@ function SignFields({ of, put }: FieldsOf<"signs">) {
   return (
     <>
       <PaintedField project={project} value={one.target} onChange={(target) => put({ target })} />
-      <Line>
+      <FieldRow>
         <CmField label="Width" mm={one.width} low={0.5} high={200} onChange={(width) => put({ width })} />
         cm wide
         <CmField label="Height" mm={one.height} low={0.5} high={200} onChange={(height) => put({ height })} />
         cm high
-      </Line>
+      </FieldRow>
       <PlaceField at={one.at} angle={one.angle} onChange={(place) => put(place)} />
     </>
   );
@@ -117,16 +127,16 @@ function ShadeFields({ of, put }: FieldsOf<"shade">) {
   const one = of.thing;
   return (
     <>
-      <Line>
+      <FieldRow>
         light ×
         <NumberField label="Level" value={one.level} low={0} high={10} by={0.1} onChange={(level) => put({ level })} />
-      </Line>
-      <Line>
+      </FieldRow>
+      <FieldRow>
         from
         <PointField of="First corner" at={one.from} onChange={(from) => put({ from })} />
         to
         <PointField of="Other corner" at={one.to} onChange={(to) => put({ to })} />
-      </Line>
+      </FieldRow>
     </>
   );
 }
@@ -135,7 +145,7 @@ function StartFields({ of, put, course }: FieldsOf<"starts">) {
   const one = of.thing;
   return (
     <>
-      <Line>
+      <FieldRow>
         <EntryField
           width={150}
           label="Name of the start"
@@ -149,7 +159,7 @@ function StartFields({ of, put, course }: FieldsOf<"starts">) {
             return wrong ?? put({ name: text.trim() });
           }}
         />
-      </Line>
+      </FieldRow>
       {"x" in one ? (
         <PlaceField
           at={[one.x, one.y]}
@@ -158,7 +168,7 @@ function StartFields({ of, put, course }: FieldsOf<"starts">) {
         />
       ) : (
         "at" in one && (
-          <Line>
+          <FieldRow>
             <CmField label="Along the rail" mm={one.at} low={0} onChange={(at) => put({ at })} />
             cm along,
             <Select
@@ -170,7 +180,7 @@ function StartFields({ of, put, course }: FieldsOf<"starts">) {
               ]}
               onChange={(facing) => put({ facing })}
             />
-          </Line>
+          </FieldRow>
         )
       )}
     </>
@@ -184,7 +194,7 @@ function CardFields({ of, set, put }: FieldsOf<"cards">) {
     <>
       <PaintedField project={project} value={one.target} onChange={(target) => put({ target })} />
       <Times one={one} onChange={(times) => put(times)} />
-      <Line>
+      <FieldRow>
         at a height of
         <EntryField
           mono
@@ -200,8 +210,8 @@ function CardFields({ of, set, put }: FieldsOf<"cards">) {
           }}
         />
         mm
-      </Line>
-      <Line>
+      </FieldRow>
+      <FieldRow>
         <Select
           label="before"
           value={(one.sensor ?? project.robot.mounts[0].sensor) as string}
@@ -211,7 +221,7 @@ function CardFields({ of, set, put }: FieldsOf<"cards">) {
           }))}
           onChange={(id) => put({ sensor: id as SensorId })}
         />
-      </Line>
+      </FieldRow>
     </>
   );
 }
@@ -221,14 +231,14 @@ function PressFields({ of, put }: FieldsOf<"presses">) {
   const one = of.thing;
   return (
     <>
-      <Line>
+      <FieldRow>
         <Select
           label="button"
           value={one.button}
           options={project.robot.buttons.map((b) => ({ id: b, text: b }))}
           onChange={(button) => put({ button })}
         />
-      </Line>
+      </FieldRow>
       <Times one={one} onChange={(times) => put(times)} />
     </>
   );

@@ -8,7 +8,7 @@ import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { pointAdded, pointMoved, pointRemoved, pointsOf } from "./courseEdit";
 
-export const Line = styled.div`
+export const FieldRow = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 4px 8px;
@@ -68,7 +68,7 @@ export function Times({
   onChange: (times: { atMs: number; forMs: number }) => void;
 }) {
   return (
-    <Line>
+    <FieldRow>
       at
       <NumberField
         label="At in s"
@@ -88,7 +88,7 @@ export function Times({
         onChange={(v) => onChange({ ...one, forMs: Math.round(v * 1000) })}
       />
       s
-    </Line>
+    </FieldRow>
   );
 }
 
@@ -125,7 +125,7 @@ export function PaintedField(props: {
   };
   const free = project.targets.filter((t) => !ids.includes(t.id));
   return (
-    <Line>
+    <FieldRow>
       {ids.map((id, k) => (
         <span key={id} style={{ display: "inline-flex", gap: 4 }}>
           <TargetField
@@ -151,7 +151,7 @@ export function PaintedField(props: {
           onChange={(id) => set([...ids, id as TargetId])}
         />
       )}
-    </Line>
+    </FieldRow>
   );
 }
 
@@ -159,19 +159,19 @@ export function ShapeField({ shape, onChange }: { shape: Shape; onChange: (shape
   if ("polygon" in shape) return null;
   if ("disc" in shape)
     return (
-      <Line>
+      <FieldRow>
         disc of
         <CmField label="Diameter" mm={shape.disc} onChange={(disc) => onChange({ disc })} />
         cm
-      </Line>
+      </FieldRow>
     );
   return (
-    <Line>
+    <FieldRow>
       <CmField label="Along" mm={shape.rect[0]} onChange={(v) => onChange({ rect: [v, shape.rect[1]] })} />
       by
       <CmField label="Across" mm={shape.rect[1]} onChange={(v) => onChange({ rect: [shape.rect[0], v] })} />
       cm
-    </Line>
+    </FieldRow>
   );
 }
 
@@ -182,7 +182,7 @@ export function PlaceField(props: {
 }) {
   const { at, angle, onChange } = props;
   return (
-    <Line>
+    <FieldRow>
       at
       <PointField at={at} onChange={(place) => onChange({ at: place, angle })} />
       cm, turned
@@ -196,7 +196,7 @@ export function PlaceField(props: {
         onChange={(v) => onChange({ at, angle: v })}
       />
       °
-    </Line>
+    </FieldRow>
   );
 }
 
@@ -205,7 +205,7 @@ export function Points({ of, onChange }: { of: PartThing; onChange: (next: PartT
   const points = pointsOf(of);
   const least = of.part === "lines" ? 2 : 3;
   return points.map((at, k) => (
-    <Line key={k}>
+    <FieldRow key={k}>
       {k + 1}.
       <PointField of={`Point ${k + 1}`} at={at} onChange={(place) => onChange(pointMoved(of, k, place))} />
       <QuietButton
@@ -222,6 +222,6 @@ export function Points({ of, onChange }: { of: PartThing; onChange: (next: PartT
       >
         ×
       </QuietButton>
-    </Line>
+    </FieldRow>
   ));
 }

@@ -12,7 +12,7 @@ import { type CourseRail, drawnOn, endDragged, nearestOn, pieceBy, plateAt, with
 const HANDLE = 9;
 const HOLD = 12;
 
-/** A course on a rail that is edited: beside what every floor has, its plates and the ends of its pieces are dragged. */
+/** A course on a rail that is edited: beside what every floor has, its plates and the ends of its sections are dragged. */
 export function EditableRail(props: CourseEditProps) {
   const { course } = props;
   return (
@@ -23,7 +23,7 @@ export function EditableRail(props: CourseEditProps) {
   );
 }
 
-/** What can be taken hold of: a plate, the end of a piece, or the end of the rail to go on from. */
+/** What can be taken hold of: a plate, the end of a section, or the end of the rail to go on from. */
 type Hold = { plate: Plate } | { end: number } | "on";
 
 function RailLayer(props: { course: RailCourse; px: number; onFloor: (event: PointerAt) => [number, number] }) {
@@ -82,7 +82,7 @@ function RailLayer(props: { course: RailCourse; px: number; onFloor: (event: Poi
   ];
   const wordsOf = (hold: Hold): string => {
     if (hold === "on") return "Go on from the end of the rail";
-    if ("end" in hold) return `End of piece ${hold.end + 1}`;
+    if ("end" in hold) return `End of section ${hold.end + 1}`;
     const { target, at } = hold.plate;
     const names = paintsOf(target).map((id) => targets.get(id)?.name ?? id);
     return `Plate ${course.plates.indexOf(hold.plate) + 1}: ${names.join(" or ")}, ${Math.round(at) / 10} cm along the rail`;
@@ -126,7 +126,7 @@ function Grip({ way, hold, px }: { way: RailWay; hold: Hold; px: number }) {
   }
   const side = HANDLE * px;
   // The ring stands off the end, in the direction in which the rail would go on.
-  const { x, y, heading } = hold === "on" ? way.end : (way.pieces[hold.end + 1]?.start ?? way.end);
+  const { x, y, heading } = hold === "on" ? way.end : (way.sections[hold.end + 1]?.start ?? way.end);
   return (
     <g transform={`translate(${x} ${y}) rotate(${heading})`}>
       {hold === "on" ? (

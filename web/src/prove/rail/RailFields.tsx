@@ -1,5 +1,5 @@
 import type { TargetId } from "@perceptum/core/names";
-import { type Course, type Plate, type RailCourse, type RailPiece, RailWay } from "@perceptum/core/world";
+import { type Course, type Plate, type RailCourse, type RailSection, RailWay } from "@perceptum/core/world";
 import { useState } from "react";
 import { useEdit, useProject } from "../../hooks/project";
 import { Button, QuietButton } from "../../ui/Button";
@@ -8,10 +8,10 @@ import { Group } from "../../ui/fields";
 import { Dim, Head, Spacer, Title } from "../../ui/layout";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
-import { CmField, Line, PaintedField, PlaceField } from "../course/fields";
+import { CmField, FieldRow, PaintedField, PlaceField } from "../course/fields";
 import { type CourseRail, closed, newPlate, plateAt, withWay } from "./railEdit";
 
-/** What a course on a rail has beside a floor's: the way of the rail piece by piece, and the plates along it. */
+/** What a course on a rail has beside a floor's: the way of the rail section by section, and the plates along it. */
 export function RailFields({ course }: { course: Course }) {
   if (!("rail" in course)) return null;
   return (
@@ -27,7 +27,7 @@ function Way({ course }: { course: RailCourse }) {
   const [wrong, setWrong] = useState<string>();
   const { way, closed: isClosed } = course.rail;
   const put = (rail: CourseRail) => setWrong(edit("setRail", { course: course.id, rail }));
-  const set = (next: RailPiece[]) => put(withWay(course.rail, next));
+  const set = (next: RailSection[]) => put(withWay(course.rail, next));
   const close = () => {
     const made = closed(course.rail);
     if (typeof made === "string") setWrong(made);
@@ -50,15 +50,15 @@ function Way({ course }: { course: RailCourse }) {
         angle={course.rail.heading}
         onChange={({ at, angle }) => put({ ...course.rail, from: at, heading: angle })}
       />
-      {way.map((piece, i) => (
-        <Line key={i}>
+      {way.map((section, i) => (
+        <FieldRow key={i}>
           {i + 1}.{" "}
-          {"straight" in piece ? (
+          {"straight" in section ? (
             <>
               straight
               <CmField
-                label={`Length of piece ${i + 1}`}
-                mm={piece.straight}
+                label={`Length of section ${i + 1}`}
+                mm={section.straight}
                 onChange={(straight) => set(way.with(i, { straight }))}
               />
               cm
@@ -67,40 +67,40 @@ function Way({ course }: { course: RailCourse }) {
             <>
               bend
               <NumberField
-                label={`Bend of piece ${i + 1} in degrees`}
+                label={`Bend of section ${i + 1} in degrees`}
                 width={52}
                 by={5}
-                value={piece.arc}
+                value={section.arc}
                 low={-360}
                 high={360}
-                onChange={(arc) => arc !== 0 && set(way.with(i, { ...piece, arc }))}
+                onChange={(arc) => arc !== 0 && set(way.with(i, { ...section, arc }))}
               />
               ° with a radius of
               <CmField
-                label={`Radius of piece ${i + 1}`}
-                mm={piece.radius}
-                onChange={(radius) => set(way.with(i, { ...piece, radius }))}
+                label={`Radius of section ${i + 1}`}
+                mm={section.radius}
+                onChange={(radius) => set(way.with(i, { ...section, radius }))}
               />
               cm
             </>
           )}
           <QuietButton
-            aria-label={`Remove piece ${i + 1}`}
+            aria-label={`Remove section ${i + 1}`}
             isDisabled={way.length === 1}
             onPress={() => set(way.toSpliced(i, 1))}
           >
             ×
           </QuietButton>
-        </Line>
+        </FieldRow>
       ))}
-      <Line>
+      <FieldRow>
         <Button $small onPress={() => set([...way, { straight: 300 }])}>
           Add a straight
         </Button>
         <Button $small onPress={() => set([...way, { arc: 90, radius: 250 }])}>
           Add a bend
         </Button>
-      </Line>
+      </FieldRow>
       {wrong !== undefined && <Wrong role="alert">{wrong}</Wrong>}
       <Sleepers course={course} />
     </section>
@@ -114,7 +114,7 @@ function Sleepers({ course }: { course: RailCourse }) {
   const { sleepers } = course;
   const set = (next: RailCourse["sleepers"]) => edit("setSleepers", { course: course.id, sleepers: next ?? null });
   return (
-    <Line>
+    <FieldRow>
       <Select
         label="sleepers"
         value={(sleepers?.target as string | undefined) ?? NONE}
@@ -143,7 +143,7 @@ function Sleepers({ course }: { course: RailCourse }) {
           cm wide
         </>
       )}
-    </Line>
+    </FieldRow>
   );
 }
 
@@ -178,7 +178,7 @@ function Plates({ course }: { course: RailCourse }) {
             of={`plate ${i + 1}`}
             onChange={(target) => set({ ...plate, target: target as TargetId })}
           />
-          <Line>
+          <FieldRow>
             <CmField
               width={54}
               label={`Plate ${i + 1} along the rail`}
@@ -197,8 +197,8 @@ function Plates({ course }: { course: RailCourse }) {
               onChange={(aside) => set({ ...plate, aside })}
             />
             mm to the left
-          </Line>
-          <Line>
+          </FieldRow>
+          <FieldRow>
             <CmField
               width={54}
               label={`Length of plate ${i + 1}`}
@@ -219,7 +219,7 @@ function Plates({ course }: { course: RailCourse }) {
             >
               ×
             </QuietButton>
-          </Line>
+          </FieldRow>
         </Group>
       ))}
     </section>

@@ -21,7 +21,7 @@ describe("the way of a rail", () => {
     expect(Course.safeParse({ ...loop, rail: whole }).success).toBe(true);
   });
 
-  it("always has a piece", () => {
+  it("always has a section", () => {
     expect(withWay(rail, [])).toBe(rail);
   });
 });
@@ -41,7 +41,7 @@ describe("a rail under a pointer", () => {
     expect(Math.abs(fine.x - point[0]) + Math.abs(fine.y - point[1])).toBeLessThan(4);
   });
 
-  it("is drawn on piece by piece until it meets itself, and then is closed", () => {
+  it("is drawn on section by section until it meets itself, and then is closed", () => {
     let drawn = withWay(rail, [{ straight: 800 }]);
     const [x, y] = rail.from;
     for (const to of [
@@ -54,7 +54,7 @@ describe("a rail under a pointer", () => {
     expect(drawn).toEqual(rail);
   });
 
-  it("has the ends of its pieces dragged, and moved by keys", () => {
+  it("has the ends of its sections dragged, and moved by keys", () => {
     const [x, y] = rail.from;
     const longer = endDragged(rail, 0, [x + 912, y + 40], false);
     expect(longer).toMatchObject({ closed: false, way: [{ straight: 910 }, ...rail.way.slice(1)] });

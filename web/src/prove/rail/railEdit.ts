@@ -5,7 +5,7 @@ import {
   type OnRail,
   type Plate,
   type RailCourse,
-  type RailPiece,
+  type RailSection,
   RailWay,
   railGap,
 } from "@perceptum/core/world";
@@ -16,8 +16,8 @@ export type CourseRail = RailCourse["rail"];
 /** What an open rail has to be before it can be closed: its end has to come near its beginning, and lead there. */
 const NEAR = 1e-6;
 
-/** A rail with other pieces. A closed one that does not meet itself any more is open from then on. */
-export function withWay(rail: CourseRail, way: RailPiece[]): CourseRail {
+/** A rail with other sections. A closed one that does not meet itself any more is open from then on. */
+export function withWay(rail: CourseRail, way: RailSection[]): CourseRail {
   if (way.length === 0) return rail;
   const { mm, degrees } = railGap({ ...rail, way });
   return { ...rail, way, closed: rail.closed && mm <= 1 && Math.abs(degrees) <= 0.1 };
@@ -71,7 +71,7 @@ const aheadAndLeft = (start: OnRail, [x, y]: readonly [number, number]): [number
 const inSteps = (value: number, step: number) => Math.round(value / step) * step;
 
 /** The straight that ends nearest to a point; lengths to 1 cm, finely to 1 mm. */
-function straightTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+function straightTo(start: OnRail, to: readonly [number, number], fine: boolean): RailSection {
   const [ahead] = aheadAndLeft(start, to);
   return { straight: Math.max(SHORTEST, inSteps(ahead, fine ? 1 : 10)) };
 }
@@ -80,7 +80,7 @@ function straightTo(start: OnRail, to: readonly [number, number], fine: boolean)
  * The bend that leads through a point: of all circles that leave the rail straight on one goes through it. Its radius is
  * rounded to 1 cm and its angle to 5°, finely to 1 mm and 1°.
  */
-function bendTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+function bendTo(start: OnRail, to: readonly [number, number], fine: boolean): RailSection {
   const [ahead, left] = aheadAndLeft(start, to);
   const step = fine ? 1 : 5;
   const turn = (2 * Math.atan2(Math.abs(left), ahead) * 180) / Math.PI;
@@ -89,38 +89,38 @@ function bendTo(start: OnRail, to: readonly [number, number], fine: boolean): Ra
   return { arc, radius: Math.min(100_000, Math.max(SMALLEST, inSteps(radius, fine ? 1 : 10))) };
 }
 
-/** The piece that leads to a point: a straight to what lies about straight on, else a bend. */
-export function pieceTo(start: OnRail, to: readonly [number, number], fine: boolean): RailPiece {
+/** The section that leads to a point: a straight to what lies about straight on, else a bend. */
+export function pieceTo(start: OnRail, to: readonly [number, number], fine: boolean): RailSection {
   const [ahead, left] = aheadAndLeft(start, to);
   const isAhead = ahead > 0 && Math.abs(left) <= ahead * Math.tan((STRAIGHT_ON * Math.PI) / 180);
   return (isAhead ? straightTo : bendTo)(start, to, fine);
 }
 
-/** A rail with the end of one piece dragged to a point; what follows goes along. */
+/** A rail with the end of one section dragged to a point; what follows goes along. */
 export function endDragged(rail: CourseRail, index: number, to: readonly [number, number], fine: boolean): CourseRail {
   const { way } = rail;
-  const { piece, start } = new RailWay(rail).pieces[index];
-  const made = ("straight" in piece ? straightTo : bendTo)(start, to, fine);
+  const { section, start } = new RailWay(rail).sections[index];
+  const made = ("straight" in section ? straightTo : bendTo)(start, to, fine);
   return withWay(rail, [...way.with(index, made)]);
 }
 
-/** A rail with one more piece, which leads from its end to a point; it is closed where it meets itself. */
+/** A rail with one more section, which leads from its end to a point; it is closed where it meets itself. */
 export function drawnOn(rail: CourseRail, to: readonly [number, number], fine: boolean): CourseRail {
   const { end } = new RailWay(rail);
   const way = [...rail.way, pieceTo(end, to, fine)];
   return { ...rail, way, closed: meetsItself({ ...rail, way }) };
 }
 
-/** A rail with one piece longer, or bent farther, by so many steps of 1 cm or 5°. */
+/** A rail with one section longer, or bent farther, by so many steps of 1 cm or 5°. */
 export function pieceBy(rail: CourseRail, index: number, steps: number): CourseRail {
-  const piece = rail.way[index];
-  if ("straight" in piece) {
-    const straight = Math.max(SHORTEST, piece.straight + 10 * steps);
+  const section = rail.way[index];
+  if ("straight" in section) {
+    const straight = Math.max(SHORTEST, section.straight + 10 * steps);
     return withWay(rail, rail.way.with(index, { straight }));
   }
-  const side = piece.arc < 0 ? -1 : 1;
-  const turn = Math.max(5, Math.min(355, Math.abs(piece.arc) + 5 * steps));
-  return withWay(rail, rail.way.with(index, { ...piece, arc: side * turn }));
+  const side = section.arc < 0 ? -1 : 1;
+  const turn = Math.max(5, Math.min(355, Math.abs(section.arc) + 5 * steps));
+  return withWay(rail, rail.way.with(index, { ...section, arc: side * turn }));
 }
 
 /** Another plate behind the last one, of a target that is likely. */
