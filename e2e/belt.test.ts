@@ -161,9 +161,9 @@ describe("a rail", () => {
       const [first] = railOf(p).rail.way;
       return "straight" in first && first.straight === before + 10;
     });
-    await focus(`End of piece ${pieces + 1}`);
+    await focus(`End of section ${sections + 1}`);
     await page.keyboard.press("Delete");
-    await atServer("as many pieces as before", (p) => railOf(p).rail.way.length === pieces);
+    await atServer("as many sections as before", (p) => railOf(p).rail.way.length === pieces);
   });
 });
 
