@@ -163,7 +163,7 @@ describe("a rail", () => {
     });
     await focus(`End of section ${sections + 1}`);
     await page.keyboard.press("Delete");
-    await atServer("as many sections as before", (p) => railOf(p).rail.way.length === pieces);
+    await atServer("as many sections as before", (p) => railOf(p).rail.way.length === sections);
   });
 });
 
