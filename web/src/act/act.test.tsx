@@ -94,7 +94,7 @@ describe("steps that stand in several places", () => {
     const bay = present().behaviour.modes[1];
     act(() => void store.dispatch(cellChosen({ mode: bay.id, response: "give-up" as ResponseId })));
     for (const i of [1, 2]) await press("button", `Pick step ${i}`);
-    await press("checkbox", 'Also in 2 other places where they stand; it takes words ("no second violet" here)');
+    await press("checkbox", 'Also in 2 other places that do the same; it takes words ("no second violet" here)');
     await enter("Make a routine of the picked steps", "give-up");
     expect(await step(1)).toBe("do give-up");
     expect(undoable()).toEqual(["routine give-up made of steps"]);
