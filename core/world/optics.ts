@@ -36,6 +36,9 @@ export function paintThatReads(sensor: Sensor, light: Light, rgb: readonly [numb
   return rgbToHex(rgb.map((x, c) => linearToDisplay((x / gain[c] - glare[c]) / lit[c])) as [number, number, number]);
 }
 
+/** Before anything was measured. */
+const NO_NOISE: Chance = { uniform: () => 0.5, normal: () => 0 };
+
 /** Turns reflectance under a sensor into its raw readings, in one light. */
 export class SensorOptics {
   private readonly steps: number;
@@ -54,14 +57,12 @@ export class SensorOptics {
   private litLevel = Number.NaN;
   private readonly partLit = new Float64Array(3);
   private readonly kind: ReportKind;
-  /** What the kind of report is made of, and the light that it is about. */
-  private coming: { signal: ArrayLike<number>; noise: Chance } | undefined;
+  /** The light that is measured, and the noise on it. */
+  private coming: ArrayLike<number> = this.rgb;
+  private noise: Chance = NO_NOISE;
   private readonly measured: Measured = {
     rgb: this.rgb,
-    mean: () => {
-      const { signal, noise } = this.coming as { signal: ArrayLike<number>; noise: Chance };
-      return this.sampled((signal[0] + signal[1] + signal[2]) / 3, noise);
-    },
+    mean: () => this.sampled((this.coming[0] + this.coming[1] + this.coming[2]) / 3, this.noise),
     code: () => codeNearest(this.codes, this.rgb),
   };
 
@@ -111,7 +112,8 @@ export class SensorOptics {
   measure(signal: ArrayLike<number>, noise: Chance): Raw {
     const { rgb } = this;
     for (let c = 0; c < 3; c++) rgb[c] = this.sampled(signal[c], noise);
-    this.coming = { signal, noise };
+    this.coming = signal;
+    this.noise = noise;
     const fractions = this.kind.measure(this.measured);
     return this.kind.coded ? fractions : this.scaledOut(fractions);
   }

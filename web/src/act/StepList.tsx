@@ -251,7 +251,8 @@ function FromPicked({ at, picked, onDone }: { at: StepsAt; picked: readonly Step
       />
       {others.length > 0 && (
         <Check checked={isEverywhere} onChange={setEverywhere}>
-          Also in {amount(others.length, "other place that does", "other places that do")} the same{takenWords(inputs, words)}
+          Also in {amount(others.length, "other place that does", "other places that do")} the same
+          {takenWords(inputs, words)}
         </Check>
       )}
     </div>
