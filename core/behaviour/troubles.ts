@@ -10,6 +10,7 @@ import {
   TROUBLE_NO_GATE,
   TROUBLE_NO_PIECE,
   TROUBLE_NOTHING_FIRED,
+  TROUBLE_PARTS,
   TROUBLE_SENT,
 } from "./engine/Engine";
 import type { Program } from "./program";
@@ -45,6 +46,7 @@ export const TROUBLES: Readonly<Record<number, readonly TroublePiece[]>> = {
   ],
   [TROUBLE_NO_PIECE]: [{ before: "no piece fired that could be sent to ", names: "crates", by: "about" }],
   [TROUBLE_NO_GATE]: [{ before: "no gate behind the sensor leads to ", names: "crates", by: "about" }],
+  [TROUBLE_PARTS]: [{ before: "the list has more modes, responses or routines than it was written with" }],
   [TROUBLE_SENT]: [{ before: "too many pieces are under way" }],
 };
 

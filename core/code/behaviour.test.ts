@@ -196,6 +196,24 @@ describe("a behaviour as code", { timeout: 300_000 }, () => {
     }
   });
 
+  it("says at the start that a person added a response, for which there is no room", async () => {
+    const project = demos[0];
+    const { script } = scriptOf(project, { course: project.courses[0].id, seed: 2, limitMs: 1_000 });
+    for (const [key, block] of [
+      ["python", /^ +when\((?:.*\n)*?^ +\]\),\n/m],
+      ["javascript", /^ +when\((?:.*\n)*?^ +\]\),\n/m],
+      ["c", /^ +ROW\(WHEN, (?:.*\n)*?^ +END, 2,\n/m],
+    ] as const) {
+      const language = LANGUAGES.find((l) => l.key === key) as (typeof LANGUAGES)[number];
+      const source = writeEngine(language, project).replace(block, (text) => text + text);
+      const [told] = await ACTORS[key]([{ source, sensors: codedSensors(project), script }]);
+      const [first, ...others] = momentsOf(told);
+      expect(first.notes.join(), language.name).toContain("the list has more modes, responses or routines");
+      expect(first.commands, language.name).toEqual([commandLine({ kind: "stop", how: "brake" })]);
+      expect(others.flatMap(({ commands }) => commands)).toEqual([]);
+    }
+  });
+
   it("says a number in its list that cannot be, with its line, before anything is done", () => {
     const [project] = demos;
     for (const [key, program] of [

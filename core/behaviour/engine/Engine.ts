@@ -54,6 +54,7 @@ export const TROUBLE_NO_ANSWER = 6; // mode and list; x is the label
 export const TROUBLE_NO_PIECE = 7; // crate
 export const TROUBLE_NO_GATE = 8; // crate
 export const TROUBLE_SENT = 9;
+export const TROUBLE_PARTS = 10;
 
 /** Functions of a kind of step; each is given the place of a row. */
 export interface StepActs {

@@ -1,13 +1,17 @@
 import { type int, type num, whole } from "../../arithmetic";
 import { moveGates } from "./belt";
 import { carryOn, carryOnBesides } from "./carryOn";
-import type { Engine } from "./Engine";
+import { type Engine, TROUBLE_PARTS } from "./Engine";
 import { countTurns } from "./eyes";
 import { enter, respond } from "./responses";
 import { ARGS, DONE, MODE, ONLY_IF, ROUTINE, type Rows, WHEN } from "./rows";
+import { endBehaviour, trouble } from "./saying";
 
-/** Finds where modes, responses and routines begin. */
-export function findParts(p: Rows): void {
+/**
+ * Finds where modes, responses and routines begin; tells whether there is room for all of them: in a written list there
+ * may be more than it was written with.
+ */
+export function findParts(p: Rows): boolean {
   let at = 0;
   let mode = 0;
   let response = 0;
@@ -16,15 +20,18 @@ export function findParts(p: Rows): void {
     const kind = p.rows[at];
     const next = at + whole(p.rows[at + 1]);
     if (kind === MODE) {
+      if (mode === p.modes) return false;
       p.modeAt[mode] = next;
       p.firstResponse[mode] = response;
       mode += 1;
     }
     if (kind === ROUTINE) {
+      if (routine === p.routines) return false;
       p.routineAt[routine] = next;
       routine += 1;
     }
     if (kind === WHEN) {
+      if (response === p.responses) return false;
       p.responseAt[response] = at;
       p.triggerAt[response] = next;
       p.triggerKind[response] = whole(p.rows[next]);
@@ -41,6 +48,7 @@ export function findParts(p: Rows): void {
     at = kind === WHEN ? p.stepsAt[response - 1] : next;
   }
   p.firstResponse[mode] = response;
+  return true;
 }
 
 /** Begins a moment: the time in ms, and how far each wheel has gone, in mm. What comes in follows, then `endMoment`. */
@@ -55,7 +63,12 @@ export function startMoment(e: Engine, t: num, left: num, right: num): void {
   e.brings = false;
   if (e.p.machine.countsTurns) countTurns(e);
   if (e.hasStarted) return;
-  findParts(e.p);
+  if (!findParts(e.p)) {
+    trouble(e, TROUBLE_PARTS, 0, 0, 0);
+    endBehaviour(e);
+    e.isAsleep = true;
+    return;
+  }
   enter(e, e.p.machine.start);
   carryOn(e);
 }

@@ -41,7 +41,7 @@ export class Rows {
     readonly rows: Float64Array,
     readonly modes: int,
     readonly responses: int,
-    routines: int,
+    readonly routines: int,
     readonly triggers: TriggerRows,
     readonly machine: MachineRows,
     readonly names: NameRows,
