@@ -7,7 +7,7 @@ import { paceOf, paceWords } from "./pace";
 import type { Row } from "./table";
 import { worldInC } from "./world";
 
-/** So many runs are made in C. */
+/** The number of runs that are made in C. */
 const RUNS_IN_C = 10;
 
 const { document } = splitProject(glasshouseRound());

@@ -61,7 +61,7 @@ function eyeNumbers(sensor: Sensor, mount: ProjectDocument["robot"]["mounts"][nu
   ];
 }
 
-/** What a run told the wheels: ticks with both speeds, NaN for wheels that run out. */
+/** Gives what a run told the wheels: ticks with both speeds, NaN for wheels that run out. */
 const told = ({ outputs, tickMs }: Trace): number[] =>
   outputs.flatMap(({ t, command }) => {
     if (command.kind === "wheels") return [t / tickMs, command.left, command.right];

@@ -204,9 +204,9 @@ const drifter: RobotKind<Drifter> = {
   widthMm: () => 50,
 };
 
-/** Of all light one number: a report that nobody else knows of. */
+/** A report of one number for all light, which nobody else knows of. */
 const clearOnly: ReportKind = {
-  key: "clear",
+  key: "clear" as Report,
   name: "clear light only",
   channels: ["c"],
   features: ["clear"],
@@ -257,7 +257,7 @@ const runner = {
   course: "lane",
 } as unknown as RobotKind<Robot>;
 
-/** How far the robot has gone since it began, where that is far enough. */
+/** Tells whether the robot has gone far enough since it began. */
 function whenGone(e: Engine, mm: num): num {
   return Math.abs(e.wayLeft) >= mm ? 1 : Number.NaN;
 }
@@ -510,7 +510,7 @@ it("a report, a course, a trigger, a finding with its fix and a language of one 
   expect(printTrigger(read.project.behaviour.modes[0].responses[1].when)).toBe("gone 450 mm");
   expect(courseAs(course as unknown as Course, "floor").lost).toContainEqual({ part: "posts", one: "post", count: 2 });
 
-  // What a simulated sensor measures is judged, kept as bytes, and guessed from a table.
+  // The simulated sensor measures it, rules judge it, and it is kept as bytes.
   const choice = { course: "lane", light: "overcast", seed: 1 } as never;
   const trace = run(project, choice);
   const [{ readings }] = trace.eyes;
@@ -524,7 +524,7 @@ it("a report, a course, a trigger, a finding with its fix and a language of one 
   expect(tones).toHaveLength(1);
   expect(Math.abs(trace.x[Math.round(tones[0].t / trace.tickMs)] - 550)).toBeLessThan(15);
 
-  // In written code both mean the same.
+  // Written code does the same.
   Object.assign(ENGINE, loweredEngine(["core/seams.test.ts"]));
   const { script, wanted } = scriptOf(project as never, choice);
   for (const language of LANGUAGES) {

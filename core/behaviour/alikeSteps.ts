@@ -16,7 +16,7 @@ export interface AlikeSteps {
   others: { at: StepsAt; steps: readonly StepId[]; given: Given[] }[];
 }
 
-/** What an input is called that nobody has named yet. */
+/** The names of inputs that nobody has named yet. */
 const INPUT_NAMES: Readonly<Record<InputKind, string>> = {
   time: "time",
   length: "way",
@@ -116,7 +116,7 @@ export function alikeSteps(behaviour: Behaviour, at: StepsAt, picked: readonly S
   };
 }
 
-/** Whether a step with the values of another is that one. */
+/** Tells whether a step with the values of another is that one. */
 function becomes(step: ListedStep, values: readonly Value[], other: ListedStep, others: readonly Value[]): boolean {
   const differ = values.flatMap(({ text }, slot) => (text === others[slot].text ? [] : [String(slot)]));
   const takes = Object.fromEntries(differ.map((slot) => [slot, slot]));

@@ -145,7 +145,7 @@ function prepareMode(
       const { condition, byEvents } = triggerKindOf(when);
       return condition !== undefined || (guard !== undefined && !byEvents);
     }),
-    // What is known by no event, time or condition may hold at any moment.
+    // A trigger that names no event, time or condition may hold at any moment.
     restless:
       whilePresent.some(({ when }) => triggerKindOf(when).condition !== undefined) ||
       on.some(({ when }) => {

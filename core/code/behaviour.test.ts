@@ -5,7 +5,6 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { demos } from "../../trials/demos";
 import {
-  arbitraryCases,
   codedSensors,
   commandLine,
   type DrawnCase,
@@ -13,12 +12,10 @@ import {
   type Moment,
   momentsOf,
   scriptOf,
-  smallerCases,
-  tellCase,
-  toldByCore,
 } from "../../trials/drawnBehaviour";
 import { ACTORS, type Acting } from "../../trials/runBehaviour";
 import { done, STRICT, within } from "../../trials/runCode";
+import { arbitraryCases, smallerCases, tellCase, toldByCore } from "../../trials/smallerCases";
 import { hexToRgb } from "../colour";
 import { LiveRobot, linesOf } from "../live";
 import type { ProjectDocument } from "../project";
@@ -45,7 +42,7 @@ const drawnCases = () => {
   return made;
 };
 
-/** What a language's code tells of some cases. */
+/** Runs some cases in a language's code; gives what each tells. */
 const toldBy = (language: Language, cases: readonly DrawnCase[]) =>
   ACTORS[language.key](
     cases.map(
@@ -58,7 +55,7 @@ const toldBy = (language: Language, cases: readonly DrawnCase[]) =>
   );
 
 describe("a behaviour as code", { timeout: 300_000 }, () => {
-  // What MicroPython runs is written as Python is, but for a few words, and it takes longest.
+  // MicroPython takes longest, and what it runs is written as Python is, but for a few words.
   it.each(LANGUAGES.map((language) => [language.name, language.key === "micropython" ? 60 : 150, language] as const))(
     "tells in %s what the core tells, for %i drawn projects, whatever is read and pressed",
     async (_, count, language) => {

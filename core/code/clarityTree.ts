@@ -4,7 +4,7 @@ import type { Test } from "../rules";
 import { call, type Expr, name, num, op } from "../tree";
 import { type CodeEye, labelName, type ReferenceRows } from "./rulesTree";
 
-/** How clearly the newest reading of a sensor is of a target, −1..1, from the features that `feature` gives. */
+/** Writes how clearly the newest reading of a sensor is of a target, −1..1, from the features that `feature` gives. */
 export function clarityTree(
   eye: CodeEye,
   target: TargetId,

@@ -142,7 +142,7 @@ function channelsOf(sensor: Sensor): { name: string; value: Expr }[] {
   return channels.map((channel, i) => {
     const raw = name(WIRE[wire[i]]);
     const { low, high, clamp } = scales[i];
-    // What has the name of its feature but is not yet it.
+    // A channel that has the name of its feature is not yet it.
     const own = formulas.some(([feature]) => feature === channel) ? "share" : channel;
     if (coded) return { name: own, value: raw };
     if (clamp) return { name: own, value: call("clamped_share", raw, num(low), num(high)) };
@@ -150,7 +150,7 @@ function channelsOf(sensor: Sensor): { name: string; value: Expr }[] {
   });
 }
 
-/** What is worked out of a reading's channels. */
+/** Works out of a reading's channels what its kind of report has formulas for. */
 const derived = ({ reports }: Sensor): Statement[] =>
   REPORT_KINDS.get(reports).formulas.map(([feature, formula]) => put(feature, readExpr(formula)));
 
@@ -231,7 +231,7 @@ export class ReferenceRows {
     return fieldVariables({ References: referencesOf(places, labels) });
   }
 
-  /** What is asked of a sensor's references about the place where a reading lies: `fn(first, last, …, reject, x, y, z)`. */
+  /** Asks a sensor's references about the place where a reading lies: `fn(first, last, …, reject, x, y, z)`. */
   asked(fn: string, eye: CodeEye, feature: (feature: Feature) => Expr, ...about: Expr[]): Expr {
     const [first, last] = this.ranges.get(rulesName(eye)) ?? [0, 0];
     return call(
@@ -245,7 +245,7 @@ export class ReferenceRows {
   }
 }
 
-/** Where a reading lies among references. */
+/** Gives the place of a reading among references. */
 function placeTree(sensor: Sensor, feature: (feature: Feature) => Expr): Expr[] {
   const width = widthOf(sensor);
   if (width === 3) {

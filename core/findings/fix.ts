@@ -78,7 +78,9 @@ const OWN = [
   }),
   fix(
     "endsWhereItLeads",
-    z.strictObject({ at: At.optional(), routine: Id.optional(), endsWhereItLeads: z.literal(true) }),
+    z
+      .strictObject({ at: At.optional(), routine: Id.optional(), endsWhereItLeads: z.literal(true) })
+      .refine(({ at, routine }) => (at === undefined) !== (routine === undefined), "it is of a place or of a routine"),
     (project, { at, routine }) => {
       const { behaviour } = project;
       const ended = (steps: ListedStep[]) => endedWhereTheyLead(behaviour, steps);

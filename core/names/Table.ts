@@ -21,6 +21,10 @@ export class Kinds<E extends { readonly key: string }> {
     return [...this.byKey.values()];
   }
 
+  get keys(): E["key"][] {
+    return this.entries.map(({ key }) => key);
+  }
+
   find(key: string): E | undefined {
     return this.byKey.get(key);
   }

@@ -119,9 +119,7 @@ export function guessPlan(table: Table, looks: readonly ColumnLook[], prefer?: R
     REPORT_KINDS.get(report).channels.map((channel) => at(CHANNEL_FACTS[channel].words));
   const fits = (report: Report) => byName(report).every((i) => i >= 0);
   // The kind with the most channels that all have their column; the preferred one if it has.
-  const kinds = REPORT_KINDS.entries
-    .sort((a, b) => b.channels.length - a.channels.length)
-    .map(({ key }) => key as Report);
+  const kinds = REPORT_KINDS.entries.sort((a, b) => b.channels.length - a.channels.length).map(({ key }) => key);
   const named = prefer !== undefined && fits(prefer) ? prefer : kinds.find(fits);
   const roles = Object.fromEntries(
     Object.entries(ROLES).flatMap(([role, words]) => (at(words) >= 0 ? [[role, at(words)]] : [])),

@@ -47,12 +47,10 @@ export function unpackReadings({ t, channels }: RawReadings): Readings {
 /** The first number of a chunk counts its readings, and beyond this stands which report they are of. */
 const REPORT_UNIT = 2 ** 32;
 
-const reports = () => REPORT_KINDS.entries.map(({ key }) => key as Report);
-
 /** The kind of report that holds exactly these channels; −1 where none does. */
 function reportOf(channels: RawReadings["channels"]): number {
   const names = Object.keys(channels);
-  return reports().findIndex((report) => {
+  return REPORT_KINDS.keys.findIndex((report) => {
     const wanted = channelsOnTape(report);
     return wanted.length === names.length && wanted.every((name) => channels[name] !== undefined);
   });
@@ -60,7 +58,7 @@ function reportOf(channels: RawReadings["channels"]): number {
 
 /** What a sensor reports that gives these readings. @throws RangeError for channels that no report has. */
 export function reportOfReadings({ channels }: RawReadings): Report {
-  const report = reports()[reportOf(channels)];
+  const report = REPORT_KINDS.keys[reportOf(channels)];
   if (report === undefined) throw new RangeError(`no report has the channels ${Object.keys(channels).join(", ")}`);
   return report;
 }
@@ -84,7 +82,7 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
   const report = reportOfReadings({ t, channels });
   const columns = [t, ...channelsOnTape(report).map((name) => channels[name] as Float64Array)];
   const words = new Float64Array(1 + columns.length * n);
-  words[0] = n + reports().indexOf(report) * REPORT_UNIT;
+  words[0] = n + REPORT_KINDS.keys.indexOf(report) * REPORT_UNIT;
   columns.forEach((column, i) => {
     words.set(column, 1 + i * n);
   });
@@ -95,7 +93,7 @@ export function encodeReadings({ t, channels }: RawReadings): Uint8Array<ArrayBu
 export function chunkOf(bytes: Uint8Array): { count: number; columns: number } | undefined {
   if (bytes.byteLength % 8 !== 0 || bytes.byteLength === 0) return undefined;
   const head = new DataView(bytes.buffer, bytes.byteOffset, 8).getFloat64(0, true);
-  const report = reports()[Math.floor(head / REPORT_UNIT)];
+  const report = REPORT_KINDS.keys[Math.floor(head / REPORT_UNIT)];
   if (report === undefined) return undefined;
   const columns = 1 + channelsOnTape(report).length;
   const count = head % REPORT_UNIT;
@@ -115,8 +113,8 @@ export function decodeReadings(bytes: Uint8Array): RawReadings {
       ? new Float64Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 8)
       : new Float64Array(new Uint8Array(bytes).buffer);
   const report = Math.floor(words[0] / REPORT_UNIT);
-  if (reports()[report] === undefined) throw new RangeError("the readings do not begin with their count");
-  const names = channelsOnTape(reports()[report]);
+  if (REPORT_KINDS.keys[report] === undefined) throw new RangeError("the readings do not begin with their count");
+  const names = channelsOnTape(REPORT_KINDS.keys[report]);
   const width = 1 + names.length;
   const chunks: { at: number; n: number }[] = [];
   let total = 0;

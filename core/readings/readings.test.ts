@@ -267,7 +267,7 @@ describe("a sensor's report", () => {
     expect(block("code", { code: [7] }).at(0).code).toBe(7);
   });
 
-  it.each(REPORT_KINDS.entries.map(({ key }) => key as Report))(
+  it.each(REPORT_KINDS.keys)(
     "%s: one reading has the same features as the block, and bytes come back as they were",
     (reports) => {
       const { channels } = REPORT_KINDS.get(reports);

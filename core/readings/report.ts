@@ -5,7 +5,7 @@ import { FEATURES, type Feature } from "./feature";
 export const CHANNELS = ["r", "g", "b", "c", "h", "s", "v", "hue", "reflected", "code"] as const;
 export type Channel = (typeof CHANNELS)[number];
 
-/** What columns of a channel are called in tables, and whether it goes round: a hue beyond its end begins anew. */
+/** The names of each channel's columns in tables, and whether it goes round: a hue beyond its end begins anew. */
 export const CHANNEL_FACTS: Readonly<Record<Channel, { words: readonly string[]; goesRound?: true }>> = {
   r: { words: ["r", "red"] },
   g: { words: ["g", "green"] },

@@ -6,7 +6,7 @@ import { type Channel, type Features, lazyFeatures, NO_FEATURES } from "./report
 /** What sensors report. */
 export type Report = "rgb" | "rgbc" | "hsv" | "hue" | "reflected" | "code" | "frames";
 
-/** What a simulated sensor has measured of the light that came. */
+/** The light that a simulated sensor has measured. */
 export interface Measured {
   /** Red, green and blue as fractions. */
   rgb: ArrayLike<number>;
@@ -26,12 +26,12 @@ interface Form {
 
 /** A kind of report: its channels, what they give, and how. A new kind is one more entry. */
 export interface ReportKind {
-  readonly key: string;
+  readonly key: Report;
   name: string;
   channels: readonly Channel[];
   features: readonly Feature[];
   forms: readonly Form[];
-  /** How often such a sensor reads where nothing else is said, in ms. */
+  /** The period of such a sensor in ms, where nothing else is said. */
   usualMs: number;
   /** Whether three of the channels are colours that may come in another order. */
   ordered?: true;
@@ -57,7 +57,7 @@ export interface ReportKind {
 }
 
 const COLOURED: readonly Feature[] = ["r", "g", "b", "hue", "sat", "val", "light", "chroma"];
-/** What follows from red, green and blue. */
+/** Formulas of what follows from red, green and blue. */
 const FROM_RGB = [
   ["hue", "hue_of(r, g, b)"],
   ["sat", "sat_of(r, g, b)"],

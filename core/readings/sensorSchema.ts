@@ -13,15 +13,14 @@ const Span = z
 /** A raw channel's name in files. */
 export const ChannelSchema = z.enum(CHANNELS);
 
-const reports = () => REPORT_KINDS.entries.map(({ key }) => key);
 /** One of the kinds of reports, as many as there are. */
 const Reports = z
   .string()
   .refine((key) => REPORT_KINDS.find(key) !== undefined, {
-    error: () => `is none of ${reports().join(", ")}`,
+    error: () => `is none of ${REPORT_KINDS.keys.join(", ")}`,
     abort: true,
   })
-  .meta({ enum: reports() }) as unknown as z.ZodType<Report>;
+  .meta({ enum: REPORT_KINDS.keys }) as unknown as z.ZodType<Report>;
 
 /** What was read over white and in the dark, a raw value for each channel of the report. */
 const WhiteAndDark = z.strictObject({ dark: z.array(z.number()).max(4), white: z.array(z.number()).max(4) });

@@ -15,7 +15,7 @@ export const placeOfTestShape = {
 export const BoundEnd = z.enum(["from", "to"]);
 const Bound = z.strictObject({ ...placeOfTestShape, end: BoundEnd });
 
-/** What of a project rules and sensors are. */
+/** The part of a project that judges readings. */
 interface Judged {
   ruleSets: RuleSet[];
   sensors: Sensor[];

@@ -46,7 +46,7 @@ export function distanceBetween(a: Coordinates, b: Coordinates): number {
   return Math.sqrt(sum);
 }
 
-/** How many coordinates the readings have that give such features: 0 where they have no place among references. */
+/** Counts the coordinates of readings that give such features: 0 where they have no place among references. */
 export const placeWidth = (features: readonly Feature[]): number =>
   features.includes("reflected") ? 1 : features.includes("val") ? 3 : features.includes("hue") ? 2 : 0;
 
@@ -66,7 +66,7 @@ export class NearestRules {
   readonly reject: number;
   /** Targets in the order in which their labels count, from 1. */
   private readonly targets: readonly TargetId[];
-  /** By how many coordinates they have: only places of one kind are compared. */
+  /** References by the number of their coordinates, from 1: only places of one kind are compared. */
   private readonly kinds: readonly References[];
 
   constructor({ references, reject }: RuleSet["nearest"]) {
@@ -85,7 +85,7 @@ export class NearestRules {
     });
   }
 
-  /** What a reading is taken for: the target of the nearest reference, within the reject distance. */
+  /** Takes a reading for the target of the nearest reference, within the reject distance. */
   classify(features: Features): TargetId | Unknown {
     const place = placeOf(features);
     const own = this.of(place);
@@ -104,7 +104,7 @@ export class NearestRules {
     return nearest < 0 ? 1 : this.marginAt(place, own.referenceLabel[nearest]);
   }
 
-  /** How clearly a reading is of a target, −1..1. */
+  /** Tells how clearly a reading is of a target, −1..1. */
   marginOf(features: Features, target: TargetId): number {
     return this.marginAt(placeOf(features), this.labelOf(target));
   }

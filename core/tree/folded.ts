@@ -5,7 +5,7 @@ import { namesIn, setIn } from "./types";
 /** Values that stay: of names, and of arrays that have the same one in every place. */
 type Known = ReadonlyMap<string, Literal>;
 
-/** What constants are known to be, for `folded`. */
+/** Gives the values of constants, for `folded`. */
 export const knownOf = (variables: readonly Variable[]): Known =>
   new Map(
     variables.flatMap(({ name, constant, value }): [string, Literal][] => {
@@ -70,7 +70,7 @@ function foldedOne(s: Statement, known: Map<string, Literal>, set: ReadonlySet<s
   }
 }
 
-/** What an expression is known to be. */
+/** Gives the value of an expression where it is known. */
 function literalOf(expr: Expr, known: Known): Literal | undefined {
   switch (expr.is) {
     case "num":

@@ -12,7 +12,7 @@ export interface PlainSight {
   /** Room for a step between. */
   squareRows: Int32Array;
   toFill: Int32Array;
-  /** What is measured of each target's largest blob: area, width, height, x, y, error, half the frame's width. */
+  /** Measures of each target's largest blob: area, width, height, x, y, error, half the frame's width. */
   blobs: Float64Array;
 }
 

@@ -4,7 +4,7 @@ import { COURSE_PARTS, COURSES, type Course, type CoursePart, courseKindOf } fro
 /** So many of one kind that a course would lose. */
 export interface Loss {
   part: string;
-  /** What one of them is called, where it is a part that only one kind of course has. */
+  /** The name of one, where it is a part that only one kind of course has. */
   one?: string;
   count: number;
 }

@@ -50,7 +50,7 @@ export function laidOut<T extends Course | DrawnCourse>(
   return { ...course, patches: [...course.patches, ...patches], lines: [...course.lines, ...lines] } as never;
 }
 
-/** What a course has that those of other kinds have not, by its name: it is laid out as patches and lines. */
+/** Names the part that only a course's kind has: it is laid out as patches and lines. */
 const ownPart = (course: Course): string | undefined => courseKindOf(course).own?.part;
 
 /** A course without that. */

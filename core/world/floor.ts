@@ -115,7 +115,7 @@ export class Floor {
   }
 
   /** What lies under a point in mm. */
-  pieceAt(x: number, y: number): Surface {
+  surfaceAt(x: number, y: number): Surface {
     return this.topmost(this.cellAt(x, y), x, y).surface;
   }
 

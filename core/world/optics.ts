@@ -36,7 +36,7 @@ export function paintThatReads(sensor: Sensor, light: Light, rgb: readonly [numb
   return rgbToHex(rgb.map((x, c) => linearToDisplay((x / gain[c] - glare[c]) / lit[c])) as [number, number, number]);
 }
 
-/** Before anything was measured. */
+/** Noise that is none, before anything was measured. */
 const NO_NOISE: Chance = { uniform: () => 0.5, normal: () => 0 };
 
 /** Turns reflectance under a sensor into its raw readings, in one light. */

@@ -61,7 +61,7 @@ export class Rows {
   }
 }
 
-/** What kinds of triggers are like, 1 where it is so: by the number of each kind. */
+/** The ways of each kind of trigger, 1 where it is so: by the kind's number. */
 export interface TriggerRows {
   /** It holds only at the moment of an arrival or a departure. */
   readonly byEvents: Int32Array;

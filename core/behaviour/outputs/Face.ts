@@ -8,14 +8,14 @@ export interface Turning {
   degreesPerSecond: number;
 }
 
-/** What a robot shows of itself at one time. */
+/** The face of a robot at one time: what lights up, is shown, sounds and stands. */
 export interface Face {
   /** The colours of lamps, by their names; null for one that is dark. */
   readonly lamps: Map<string, string | null>;
   /** The text on the display, or the picture in its place. */
   display: string;
   picture: PictureName | null;
-  /** What sounds or is spoken; empty for nothing. */
+  /** The tone or the words that sound; empty for nothing. */
   sound: string;
   readonly servos: Map<string, Turning>;
 }
@@ -26,7 +26,7 @@ export interface FaceTime {
   mostBlinkHz: number;
 }
 
-/** Where a servo is at a time. */
+/** Gives the angle of a servo at a time. */
 export function degreesAt({ from, to, at, degreesPerSecond }: Turning, t: number): number {
   const way = (Math.max(0, t - at) / 1000) * degreesPerSecond;
   return from < to ? Math.min(to, from + way) : Math.max(to, from - way);

@@ -8,7 +8,7 @@ export interface OutputNames {
   rows: { rows: ArrayLike<number> };
 }
 
-/** What moves as it is told: wheels at shares of top speed, null for one that runs out, and gates. */
+/** A body that moves as it is told: wheels at shares of top speed, null for one that runs out, and gates. */
 export interface Moved {
   command(left: number | null, right: number | null): void;
   gate?(gate: string, open: boolean): void;

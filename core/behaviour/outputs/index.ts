@@ -47,7 +47,7 @@ export function wheelSpeeds(command: Command): { left: number; right: number } |
   return speeds;
 }
 
-/** What a robot shows at a time, after what it was told up to then. */
+/** Gives what a robot shows at a time, after what it was told up to then. */
 export function faceOf(
   { servos }: { servos: readonly { id: string; at: number }[] },
   told: readonly { t: number; command: Command }[],

@@ -161,7 +161,7 @@ describe("a camera on a course", () => {
               [-off, 0],
               [0, off],
               [0, -off],
-            ].map(([ox, oy]) => floor.pieceAt(px + ox, py + oy));
+            ].map(([ox, oy]) => floor.surfaceAt(px + ox, py + oy));
             if (around.some((surface) => surface !== around[0])) continue;
             const [surface] = around;
             const thing = surface === GROUND ? BARE_GROUND : surface < 0 ? patches.length - 1 - surface : surface;

@@ -11,7 +11,7 @@ import { watchingChosen } from "../model/store/sense";
 import { sensorChosen } from "../model/store/view";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
-import { FieldRow } from "../ui/fields";
+import { LabelledRow } from "../ui/fields";
 import { Dim } from "../ui/layout";
 import { ProgressBar } from "../ui/ProgressBar";
 import { Select } from "../ui/Select";
@@ -125,10 +125,10 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
             onChange={setCamera}
           />
           {own === undefined && (
-            <FieldRow>
+            <LabelledRow>
               Its name
               <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
-            </FieldRow>
+            </LabelledRow>
           )}
           {own === undefined && cameras.length > 0 && (
             <Select
@@ -172,7 +172,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
               onChange={setOrder}
             />
           )}
-          <FieldRow>
+          <LabelledRow>
             One every
             <span>
               <Box
@@ -183,7 +183,7 @@ export function PictureSheet({ files, onClose }: { files: readonly File[]; onClo
               />{" "}
               ms
             </span>
-          </FieldRow>
+          </LabelledRow>
         </>
       )}
       {problem !== undefined && pictures !== null && pictures.length > 0 && <Wrong role="alert">{problem}</Wrong>}

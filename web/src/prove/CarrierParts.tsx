@@ -4,7 +4,7 @@ import { Info } from "../ui/Info";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
-import { FieldRow } from "./RobotNames";
+import { PartRow } from "./RobotNames";
 import { WheelFields } from "./WheelFields";
 
 /** The numbers of a carrier on a rail: wheels, bogies, what its wheels hold, how it coasts; its motor. */
@@ -12,7 +12,7 @@ export function CarrierParts({ robot, edit }: { robot: CarrierRobot; edit: MakeE
   return (
     <>
       <Title style={{ margin: "8px 0 4px" }}>Bogies and wheels</Title>
-      <FieldRow>
+      <PartRow>
         <Measure
           text={
             <>
@@ -37,7 +37,7 @@ export function CarrierParts({ robot, edit }: { robot: CarrierRobot; edit: MakeE
           by={50}
           onChange={(coastMmS2) => edit("changeRobot", { change: { coastMmS2 } })}
         />
-      </FieldRow>
+      </PartRow>
       <Motors robot={robot} edit={edit} />
     </>
   );

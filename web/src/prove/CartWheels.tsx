@@ -3,14 +3,14 @@ import type { MakeEdit } from "../hooks/project";
 import { Title } from "../ui/layout";
 import { Measure } from "../ui/Measure";
 import { Motors } from "./Motors";
-import { FieldRow } from "./RobotNames";
+import { PartRow } from "./RobotNames";
 import { WheelFields } from "./WheelFields";
 
 export function Wheels({ robot, edit }: { robot: CartRobot; edit: MakeEdit }) {
   return (
     <>
       <Title style={{ margin: "8px 0 4px" }}>Wheels</Title>
-      <FieldRow>
+      <PartRow>
         <Measure
           text="between the wheels"
           unit="mm"
@@ -21,7 +21,7 @@ export function Wheels({ robot, edit }: { robot: CartRobot; edit: MakeEdit }) {
           onChange={(v) => edit("changeRobot", { change: { trackMm: v } })}
         />
         <WheelFields robot={robot} edit={edit} />
-      </FieldRow>
+      </PartRow>
       <Motors robot={robot} edit={edit} />
     </>
   );

@@ -8,7 +8,7 @@ import { EntryField } from "../ui/EntryField";
 import { Empty, Num, Title } from "../ui/layout";
 import { NumberField } from "../ui/NumberField";
 
-export const FieldRow = styled.div`
+export const PartRow = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 6px 12px;
@@ -34,7 +34,7 @@ export function Names({ project, kind }: { project: ProjectDocument; kind: "lamp
       <Title style={{ margin: "10px 0 4px" }}>
         {kind === "lamps" ? "Named lamps, beside the main one" : "Buttons"}
       </Title>
-      <FieldRow>
+      <PartRow>
         {names.map((name) => (
           <Num key={name}>
             {name}
@@ -59,7 +59,7 @@ export function Names({ project, kind }: { project: ProjectDocument; kind: "lamp
             return problem ?? edit("addRobotName", { kind, name });
           }}
         />
-      </FieldRow>
+      </PartRow>
     </>
   );
 }
@@ -72,7 +72,7 @@ export function Servos({ robot, project, edit }: { robot: Robot; project: Projec
       <Title style={{ margin: "10px 0 4px" }}>Servos, in degrees</Title>
       {robot.servos.length === 0 && <Empty style={{ padding: "2px 0" }}>None yet.</Empty>}
       {robot.servos.map((s) => (
-        <FieldRow key={s.id}>
+        <PartRow key={s.id}>
           <Num>{s.id}</Num>
           <span>from</span>
           <NumberField
@@ -99,7 +99,7 @@ export function Servos({ robot, project, edit }: { robot: Robot; project: Projec
           >
             ×
           </QuietButton>
-        </FieldRow>
+        </PartRow>
       ))}
       <EntryField
         clearAfter

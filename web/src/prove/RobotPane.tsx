@@ -13,7 +13,7 @@ import { CarrierParts } from "./CarrierParts";
 import { Wheels } from "./CartWheels";
 import { lossesAs, OtherKindSheet } from "./OtherKindSheet";
 import { Mounts } from "./RobotMounts";
-import { FieldRow, Names, Servos } from "./RobotNames";
+import { Names, PartRow, Servos } from "./RobotNames";
 import { RobotShape } from "./RobotShape";
 import { reachOf } from "./robotDrawings";
 import { SideDrawing } from "./SideDrawing";
@@ -53,7 +53,7 @@ export function RobotPane() {
         <SideDrawing robot={robot} />
       </Pane>
       <Pane aria-label="The robot's numbers">
-        <FieldRow>
+        <PartRow>
           <span>name</span>
           <EntryField
             width={160}
@@ -69,7 +69,7 @@ export function RobotPane() {
               kind !== robot.kind && (lossesAs(project.courses, kind).length > 0 ? setAsked(kind) : become(kind))
             }
           />
-        </FieldRow>
+        </PartRow>
         {asked !== null && (
           <OtherKindSheet
             kind={asked}

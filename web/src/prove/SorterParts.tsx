@@ -11,7 +11,7 @@ import { Measure } from "../ui/Measure";
 import { NumberField } from "../ui/NumberField";
 import { Select } from "../ui/Select";
 import { Motors } from "./Motors";
-import { FieldRow } from "./RobotNames";
+import { PartRow } from "./RobotNames";
 import { Table } from "./RobotTable";
 
 type Gate = SorterRobot["gates"][number];
@@ -59,7 +59,7 @@ export function SorterParts({ robot, edit }: { robot: SorterRobot; edit: MakeEdi
   };
   return (
     <>
-      <FieldRow>
+      <PartRow>
         <Measure
           text="roller"
           unit="mm"
@@ -77,7 +77,7 @@ export function SorterParts({ robot, edit }: { robot: SorterRobot; edit: MakeEdi
           options={robot.crates.map(({ id, name }) => ({ id, text: name }))}
           onChange={(end) => edit("changeRobot", { change: { end } })}
         />
-      </FieldRow>
+      </PartRow>
       <Motors robot={robot} edit={edit} />
       <Head style={{ margin: "8px 0 4px" }}>
         <Title>Gates, by their middle from the belt’s start</Title>
@@ -166,7 +166,7 @@ export function SorterParts({ robot, edit }: { robot: SorterRobot; edit: MakeEdi
         </Table>
       )}
       <Title style={{ margin: "8px 0 4px" }}>Crates</Title>
-      <FieldRow>
+      <PartRow>
         {robot.crates.map((crate, i) => (
           <Num key={crate.id}>
             <EntryField
@@ -189,7 +189,7 @@ export function SorterParts({ robot, edit }: { robot: SorterRobot; edit: MakeEdi
           </Num>
         ))}
         <EntryField clearAfter width={130} label="Add a crate" text="" placeholder="Add a crate" take={addCrate} />
-      </FieldRow>
+      </PartRow>
     </>
   );
 }

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { Box } from "../ui/EntryField";
-import { FieldRow, Group } from "../ui/fields";
+import { Group, LabelledRow } from "../ui/fields";
 import { Dim } from "../ui/layout";
 import { Select } from "../ui/Select";
 import type { CameraDraft } from "./sensorDraft";
@@ -45,13 +45,13 @@ export function CameraFields(props: {
   return (
     <Group>
       <legend>Frames, in px</legend>
-      <FieldRow as="div">
+      <LabelledRow as="div">
         Size
         <Fields>
           {field("width", "Width of a frame")} × {field("height", "Height of a frame")}
           {sized && <Dim>as its tapes have it</Dim>}
         </Fields>
-      </FieldRow>
+      </LabelledRow>
       <Select
         label="Rows come"
         value={draft.rows}
@@ -70,37 +70,37 @@ export function CameraFields(props: {
         ]}
         onChange={(values) => change({ values })}
       />
-      <FieldRow as="div">
+      <LabelledRow as="div">
         Rows that count
         <Fields>
           {strip(0, "First row that counts", "0")} to before {strip(1, "First row below the strip", draft.height)}
         </Fields>
-      </FieldRow>
-      <FieldRow as="div">
+      </LabelledRow>
+      <LabelledRow as="div">
         Columns
         <Fields>
           {strip(2, "First column that counts", "0")} to before{" "}
           {strip(3, "First column right of the strip", draft.width)}
         </Fields>
-      </FieldRow>
-      <FieldRow as="div">
+      </LabelledRow>
+      <LabelledRow as="div">
         Cleaned by
         <Fields>
           {field("erode", "Erosion in px")} taken off, then {field("dilate", "Dilation in px")} put on
         </Fields>
-      </FieldRow>
-      <FieldRow as="div">
+      </LabelledRow>
+      <LabelledRow as="div">
         A blob has
         <Fields>at least {field("minArea", "Least area of a blob in px")} px</Fields>
-      </FieldRow>
-      <FieldRow as="div">
+      </LabelledRow>
+      <LabelledRow as="div">
         Errors count
         <Fields>from column {field("setPoint", "Set point")}</Fields>
-      </FieldRow>
-      <FieldRow as="div">
+      </LabelledRow>
+      <LabelledRow as="div">
         It sees
         <Fields>{field("viewDeg", "Angle of view in degrees")} ° wide, in the simulation</Fields>
-      </FieldRow>
+      </LabelledRow>
       {draft.values === "srgb" && (
         <Select
           label="Exposure in the simulation"

@@ -6,7 +6,6 @@ import {
   HUE_SCALES,
   type ImportPlan,
   REPORT_KINDS,
-  type Report,
   type Sensor,
   USUAL_SCALES,
 } from "@perceptum/core/readings";
@@ -155,7 +154,7 @@ export function ImportSheet({ source, onClose }: { source: ImportText; onClose: 
             <Select
               label="Holds"
               value={plan.report}
-              options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key as Report, text: name }))}
+              options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key, text: name }))}
               onChange={(report) => {
                 setPlan(reported(plan, report, preview));
                 setForSensor(project.sensors.find((s) => s.reports === report)?.id ?? "new");

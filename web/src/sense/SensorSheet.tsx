@@ -1,6 +1,6 @@
 import { freeId, type RuleSetId, type SensorId } from "@perceptum/core/names";
 import { emptyProject, takenIds, tellUses } from "@perceptum/core/project";
-import { REPORT_KINDS, type Report, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
+import { REPORT_KINDS, type Sensor, WIRE_ORDERS } from "@perceptum/core/readings";
 import { useState } from "react";
 import styled from "styled-components";
 import { useEdit, useProject } from "../hooks/project";
@@ -8,7 +8,7 @@ import { useAppDispatch } from "../hooks/store";
 import { sensorChosen } from "../model/store/view";
 import { Button } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
-import { FieldRow, Group } from "../ui/fields";
+import { Group, LabelledRow } from "../ui/fields";
 import { Dim, Spacer } from "../ui/layout";
 import { lazily } from "../ui/lazily";
 import { Select } from "../ui/Select";
@@ -60,10 +60,10 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
   };
   return (
     <Sheet title={sensor === null ? "New sensor" : sensor.name} isOpen onClose={onClose}>
-      <FieldRow>
+      <LabelledRow>
         Name
         <Box type="text" $wide value={draft.name} onChange={(event) => change({ name: event.target.value })} />
-      </FieldRow>
+      </LabelledRow>
       <Select
         label="Ready form"
         value={formOf(draft)}
@@ -75,7 +75,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
         <Select
           label="Reports"
           value={draft.reports}
-          options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key as Report, text: name }))}
+          options={REPORT_KINDS.entries.map(({ key, name }) => ({ id: key, text: name }))}
           onChange={(reports) => setDraft((d) => formed(d, FORMS.find((f) => f.reports === reports)?.id ?? ""))}
         />
       ) : (
@@ -116,7 +116,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           onChange={(order) => change({ order })}
         />
       )}
-      <FieldRow>
+      <LabelledRow>
         {draft.reports === "frames" ? "A frame every" : "A reading every"}
         <span>
           <Box
@@ -127,7 +127,7 @@ export function SensorSheet({ sensor, onClose }: { sensor: Sensor | null; onClos
           />{" "}
           ms
         </span>
-      </FieldRow>
+      </LabelledRow>
       {draft.reports === "frames" && (
         <CameraFields
           draft={draft.camera}

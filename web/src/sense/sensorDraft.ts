@@ -13,9 +13,7 @@ import {
 import { nameProblem, typedNumber } from "../ui/typed";
 
 /** Forms that many sensors have, by what they report and on which scale. */
-export const FORMS = REPORT_KINDS.entries.flatMap(({ key, forms }) =>
-  forms.map((form) => ({ ...form, reports: key as Report })),
-);
+export const FORMS = REPORT_KINDS.entries.flatMap(({ key, forms }) => forms.map((form) => ({ ...form, reports: key })));
 
 export interface Draft {
   name: string;

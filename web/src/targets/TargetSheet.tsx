@@ -5,7 +5,7 @@ import { useState } from "react";
 import { useEdit, useProject } from "../hooks/project";
 import { Button, Choice } from "../ui/Button";
 import { Box, Wrong } from "../ui/EntryField";
-import { FieldRow } from "../ui/fields";
+import { LabelledRow } from "../ui/fields";
 import { Info } from "../ui/Info";
 import { Spacer } from "../ui/layout";
 import { Sheet, SheetButtons } from "../ui/Sheet";
@@ -52,11 +52,11 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
   };
   return (
     <Sheet title={target === null ? "New target" : target.name} isOpen onClose={onClose}>
-      <FieldRow>
+      <LabelledRow>
         Name
         <Box type="text" $wide value={name} onChange={(event) => setName(event.target.value)} />
-      </FieldRow>
-      <FieldRow>
+      </LabelledRow>
+      <LabelledRow>
         Code
         <Box
           type="text"
@@ -65,12 +65,12 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
           maxLength={2}
           onChange={(event) => setCode(event.target.value)}
         />
-      </FieldRow>
+      </LabelledRow>
       <span style={{ display: "flex", gap: 6, alignItems: "center" }}>
         <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
         <Info word="kinds of target" />
       </span>
-      <FieldRow>
+      <LabelledRow>
         Paint
         <span style={{ display: "flex", gap: 8, alignItems: "center" }}>
           <input
@@ -95,7 +95,7 @@ export function TargetSheet({ target, onClose }: { target: Target | null; onClos
             }}
           />
         </span>
-      </FieldRow>
+      </LabelledRow>
       {wrong !== undefined && name !== "" && <Wrong role="alert">{wrong}</Wrong>}
       {uses.length > 0 && <p>Used by {uses.join(", ")}; it cannot be deleted as long as it is.</p>}
       <SheetButtons>

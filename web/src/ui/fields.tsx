@@ -1,7 +1,7 @@
 import styled from "styled-components";
 
 /** A label with its field beside it. */
-export const FieldRow = styled.label`
+export const LabelledRow = styled.label`
   display: grid;
   grid-template-columns: 110px minmax(0, 1fr);
   align-items: center;
